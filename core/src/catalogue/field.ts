@@ -1,0 +1,73 @@
+/** Every kind of value a field can hold. Dates are `YYYY-MM-DD`, instants UTC ISO 8601, money integer minor units. */
+export type FieldType =
+  | 'text'
+  | 'longText'
+  | 'email'
+  | 'phone'
+  | 'web'
+  | 'country'
+  | 'currency'
+  | 'number'
+  | 'percent'
+  | 'money'
+  | 'date'
+  | 'time'
+  | 'dateTime'
+  | 'yesNo'
+  | 'choice'
+  | 'link';
+
+export interface Choice {
+  readonly key: string;
+  readonly label: string;
+}
+
+/**
+ * Who sets a field: people `edit` it where they read it; some only at creation (`once`); a `feature`
+ * such as winning a deal sets it through its own action; a `computed` field has no column at all.
+ */
+export type SetBy = 'edit' | 'once' | 'feature' | 'computed';
+
+/** What the catalogue says about one field. Everything that reads or writes records reads this. */
+export interface Field {
+  readonly label: string;
+  readonly type: FieldType;
+  readonly required?: true;
+  /** `edit` when left out. */
+  readonly set?: SetBy;
+  /** The object a link points to. */
+  readonly to?: string;
+  readonly choices?: readonly Choice[];
+  /** The sibling field that holds the currency of a money field. */
+  readonly currency?: string;
+  /** For a money field: the sibling date at whose rate it is converted; today's rate while that is empty. */
+  readonly convertedOn?: string;
+  /** Longest text, in characters; 200 when left out, 20,000 for long text. */
+  readonly maxLength?: number;
+  readonly min?: number;
+  readonly max?: number;
+  /** Other headings under which this field turns up in files. */
+  readonly synonyms?: readonly string[];
+  /** Left out of imports even though it can be edited. */
+  readonly notImported?: true;
+}
+
+export type Fields = Readonly<Record<string, Field>>;
+
+type ValueOf<F extends Field> = F['type'] extends 'number' | 'percent' | 'money' | 'link'
+  ? number
+  : F['type'] extends 'yesNo'
+    ? boolean
+    : F extends { choices: readonly { key: infer K }[] }
+      ? K
+      : string;
+
+/** The values of a record with these fields; a field that is not required may be null. */
+export type ValuesOf<F extends Fields> = {
+  -readonly [K in keyof F]: F[K] extends { required: true } ? ValueOf<F[K]> : ValueOf<F[K]> | null;
+};
+
+/** Longest text a field takes, in characters. */
+export function maxLengthOf(field: Field): number {
+  return field.maxLength ?? (field.type === 'longText' ? 20_000 : 200);
+}

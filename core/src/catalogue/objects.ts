@@ -1,0 +1,383 @@
+import { type Field, type Fields } from './field';
+
+/** Turns `['harbour', 'Harbour authority']` pairs into choices, keeping the keys as literal types. */
+function choices<const K extends string>(...pairs: readonly (readonly [K, string])[]) {
+  return pairs.map(([key, label]) => ({ key, label }));
+}
+
+function fields<const F extends Fields>(all: F): F {
+  return all;
+}
+
+const owner = {
+  label: 'Owner',
+  type: 'link',
+  to: 'person',
+  required: true,
+  synonyms: ['rep', 'salesperson', 'assigned to'],
+} as const satisfies Field;
+
+const description = { label: 'Description', type: 'longText', synonyms: ['notes', 'comment'] } as const;
+
+const source = {
+  label: 'Source',
+  type: 'choice',
+  choices: choices(
+    ['fair', 'Trade fair'],
+    ['referral', 'Referral'],
+    ['website', 'Website'],
+    ['tender', 'Tender notice'],
+    ['campaign', 'Mail campaign'],
+    ['coldCall', 'Cold call'],
+    ['partner', 'Partner'],
+    ['existing', 'Existing customer'],
+  ),
+  synonyms: ['lead source', 'origin', 'channel'],
+} as const satisfies Field;
+
+const relationship = {
+  label: 'Relationship',
+  type: 'choice',
+  choices: choices(
+    ['customer', 'Customer'],
+    ['prospect', 'Prospect'],
+    ['partner', 'Partner'],
+    ['supplier', 'Supplier'],
+    ['former', 'Former customer'],
+  ),
+} as const satisfies Field;
+
+const email = {
+  label: 'Mail',
+  type: 'email',
+  maxLength: 254,
+  synonyms: ['email', 'e-mail', 'mail address'],
+} as const;
+const phone = {
+  label: 'Phone',
+  type: 'phone',
+  maxLength: 40,
+  synonyms: ['telephone', 'tel', 'phone number', 'mobile', 'cell'],
+} as const;
+const country = { label: 'Country', type: 'country', synonyms: ['land', 'country code'] } as const;
+const city = { label: 'Town', type: 'text', synonyms: ['city', 'place', 'locality'] } as const;
+
+const lead = fields({
+  name: {
+    label: 'Name',
+    type: 'text',
+    required: true,
+    synonyms: ['full name', 'contact', 'person', 'contact name'],
+  },
+  organisation: {
+    label: 'Organisation',
+    type: 'text',
+    synonyms: ['company', 'organization', 'account', 'firm', 'company name', 'employer'],
+  },
+  role: { label: 'Role', type: 'text', synonyms: ['job title', 'title', 'position', 'function'] },
+  email,
+  phone,
+  web: { label: 'Website', type: 'web', synonyms: ['url', 'domain', 'homepage', 'web'] },
+  city,
+  country,
+  status: {
+    label: 'Status',
+    type: 'choice',
+    required: true,
+    choices: choices(
+      ['untouched', 'Untouched'],
+      ['working', 'Working'],
+      ['waiting', 'Waiting for them'],
+      ['qualified', 'Qualified'],
+      ['disqualified', 'Disqualified'],
+      ['converted', 'Converted'],
+    ),
+  },
+  source,
+  campaign: { label: 'Campaign', type: 'text' },
+  interest: { label: 'Interest', type: 'text', synonyms: ['interested in', 'product', 'need'] },
+  budget: { label: 'Budget', type: 'money', currency: 'currency', min: 0, synonyms: ['amount', 'value'] },
+  currency: { label: 'Currency', type: 'currency' },
+  timeFrame: {
+    label: 'Time frame',
+    type: 'choice',
+    choices: choices(
+      ['month', 'Within a month'],
+      ['quarter', 'Within a quarter'],
+      ['year', 'Within a year'],
+      ['later', 'Later'],
+    ),
+    synonyms: ['timing', 'timeframe', 'when'],
+  },
+  description,
+  owner,
+  convertedAt: { label: 'Converted', type: 'dateTime', set: 'feature' },
+  contact: { label: 'Contact made', type: 'link', to: 'contact', set: 'feature' },
+  account: { label: 'Account made', type: 'link', to: 'account', set: 'feature' },
+  deal: { label: 'Deal made', type: 'link', to: 'deal', set: 'feature' },
+});
+
+const contact = fields({
+  name: { label: 'Name', type: 'text', required: true, synonyms: ['full name', 'person'] },
+  role: { label: 'Role', type: 'text', synonyms: ['job title', 'title', 'position'] },
+  account: { label: 'Account', type: 'link', to: 'account' },
+  email,
+  phone,
+  mobile: { label: 'Mobile', type: 'phone', maxLength: 40 },
+  city,
+  country,
+  relationship,
+  description,
+  owner,
+});
+
+const account = fields({
+  name: {
+    label: 'Name',
+    type: 'text',
+    required: true,
+    synonyms: ['company', 'organisation', 'organization'],
+  },
+  domain: { label: 'Website', type: 'web', synonyms: ['domain', 'web', 'url', 'homepage'] },
+  industry: {
+    label: 'Line of work',
+    type: 'choice',
+    choices: choices(
+      ['harbour', 'Harbour'],
+      ['water', 'Water utility'],
+      ['hydropower', 'Hydropower'],
+      ['fishFarm', 'Fish farm'],
+      ['ski', 'Ski area'],
+      ['vineyard', 'Vineyard'],
+      ['research', 'Research station'],
+      ['other', 'Other'],
+    ),
+    synonyms: ['industry', 'sector', 'branch'],
+  },
+  phone,
+  street: { label: 'Street', type: 'text', synonyms: ['address'] },
+  postcode: { label: 'Postcode', type: 'text', maxLength: 20, synonyms: ['zip', 'zip code', 'postal code'] },
+  city,
+  country,
+  parent: { label: 'Parent account', type: 'link', to: 'account' },
+  relationship,
+  description,
+  owner,
+});
+
+/** The fixed reasons a deal is lost for. A comment stands beside the reason, never instead of it. */
+export const lossReasons = choices(
+  ['price', 'Price'],
+  ['competitor', 'Chose another supplier'],
+  ['budget', 'Budget withdrawn'],
+  ['timing', 'Wrong time'],
+  ['fit', 'Does not fit the site'],
+  ['noDecision', 'No decision'],
+  ['noContact', 'Contact lost'],
+);
+
+const deal = fields({
+  name: { label: 'Name', type: 'text', required: true },
+  number: { label: 'Number', type: 'text', set: 'feature' },
+  account: { label: 'Account', type: 'link', to: 'account' },
+  contact: { label: 'Contact', type: 'link', to: 'contact' },
+  pipeline: { label: 'Pipeline', type: 'link', to: 'pipeline', required: true, set: 'once' },
+  stage: { label: 'Stage', type: 'link', to: 'stage', required: true },
+  value: {
+    label: 'Value',
+    type: 'money',
+    currency: 'currency',
+    convertedOn: 'closedOn',
+    min: 0,
+    required: true,
+    synonyms: ['amount', 'price'],
+  },
+  currency: { label: 'Currency', type: 'currency', required: true },
+  probability: { label: 'Own probability', type: 'percent', min: 0, max: 100 },
+  closeOn: {
+    label: 'Close date',
+    type: 'date',
+    required: true,
+    synonyms: ['expected close', 'closing date'],
+  },
+  source,
+  competitors: { label: 'Competitors', type: 'text' },
+  description,
+  owner,
+  outcome: {
+    label: 'Outcome',
+    type: 'choice',
+    required: true,
+    set: 'feature',
+    choices: choices(['open', 'Open'], ['won', 'Won'], ['lost', 'Lost']),
+  },
+  closedOn: { label: 'Closed on', type: 'date', set: 'feature' },
+  wonBecause: { label: 'Won because', type: 'text', set: 'feature' },
+  lossReason: { label: 'Lost because', type: 'choice', choices: lossReasons, set: 'feature' },
+  lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, set: 'feature' },
+  lostTo: { label: 'Lost to', type: 'text', set: 'feature' },
+  tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
+  lead: { label: 'From lead', type: 'link', to: 'lead', set: 'feature' },
+  stageSince: { label: 'In stage since', type: 'dateTime', required: true, set: 'feature' },
+  weighted: {
+    label: 'Weighted value',
+    type: 'money',
+    currency: 'currency',
+    convertedOn: 'closedOn',
+    set: 'computed',
+  },
+  nextStepOn: { label: 'Next step on', type: 'date', set: 'computed' },
+});
+
+/** How a call or a meeting ended. */
+export const outcomes = choices(
+  ['interested', 'Interested'],
+  ['agreed', 'Agreed next step'],
+  ['callBack', 'Call back'],
+  ['noAnswer', 'No answer'],
+  ['message', 'Left a message'],
+  ['notInterested', 'Not interested'],
+  ['wrongPerson', 'Wrong person'],
+);
+
+const activity = fields({
+  name: { label: 'What', type: 'text', required: true, synonyms: ['subject', 'task'] },
+  kind: {
+    label: 'Type',
+    type: 'choice',
+    required: true,
+    choices: choices(['task', 'Task'], ['call', 'Call'], ['meeting', 'Meeting']),
+  },
+  dueOn: { label: 'Due', type: 'date', required: true, synonyms: ['due date', 'date'] },
+  dueAt: { label: 'Time', type: 'time' },
+  priority: {
+    label: 'Priority',
+    type: 'choice',
+    choices: choices(['high', 'High'], ['normal', 'Normal'], ['low', 'Low']),
+  },
+  description,
+  owner: { ...owner, label: 'Who' },
+  lead: { label: 'Lead', type: 'link', to: 'lead' },
+  contact: { label: 'Contact', type: 'link', to: 'contact' },
+  account: { label: 'Account', type: 'link', to: 'account' },
+  deal: { label: 'Deal', type: 'link', to: 'deal' },
+  outcome: { label: 'Outcome', type: 'choice', choices: outcomes },
+  minutes: { label: 'Minutes', type: 'number', min: 0, max: 1440 },
+  doneAt: { label: 'Done', type: 'dateTime', set: 'feature' },
+  doneBy: { label: 'Done by', type: 'link', to: 'person', set: 'feature' },
+  result: { label: 'Note', type: 'longText', maxLength: 5000, set: 'feature' },
+});
+
+const note = fields({
+  body: { label: 'Note', type: 'longText', required: true },
+  owner: { ...owner, label: 'Author', set: 'feature' },
+  lead: { label: 'Lead', type: 'link', to: 'lead', set: 'once' },
+  contact: { label: 'Contact', type: 'link', to: 'contact', set: 'once' },
+  account: { label: 'Account', type: 'link', to: 'account', set: 'once' },
+  deal: { label: 'Deal', type: 'link', to: 'deal', set: 'once' },
+});
+
+const pipeline = fields({
+  name: { label: 'Name', type: 'text', required: true },
+  position: { label: 'Order', type: 'number', required: true, min: 0 },
+});
+
+const stage = fields({
+  name: { label: 'Name', type: 'text', required: true },
+  pipeline: { label: 'Pipeline', type: 'link', to: 'pipeline', required: true, set: 'once' },
+  position: { label: 'Order', type: 'number', required: true, min: 0 },
+  probability: { label: 'Probability', type: 'percent', required: true, min: 0, max: 100 },
+  usualDays: { label: 'Usual days', type: 'number', required: true, min: 1, max: 3650 },
+});
+
+const team = fields({
+  name: { label: 'Name', type: 'text', required: true },
+  parent: { label: 'Part of', type: 'link', to: 'team' },
+});
+
+const person = fields({
+  name: { label: 'Name', type: 'text', required: true },
+  email: { ...email, required: true },
+  role: {
+    label: 'Role',
+    type: 'choice',
+    required: true,
+    choices: choices(['rep', 'Rep'], ['manager', 'Manager'], ['operations', 'Operations']),
+  },
+  jobTitle: { label: 'Job title', type: 'text' },
+  team: { label: 'Team', type: 'link', to: 'team' },
+  active: { label: 'Active', type: 'yesNo', required: true },
+});
+
+const target = fields({
+  owner: { ...owner, label: 'Who' },
+  startsOn: { label: 'Quarter from', type: 'date', required: true },
+  amount: { label: 'Target', type: 'money', currency: 'currency', required: true, min: 0 },
+  currency: { label: 'Currency', type: 'currency', required: true },
+});
+
+/** Records people work with every day; the rest is what operations set up. */
+export type Standing = 'work' | 'setup';
+
+export const objects = {
+  lead: { label: 'Lead', plural: 'Leads', path: 'leads', standing: 'work', nameField: 'name', fields: lead },
+  contact: {
+    label: 'Contact',
+    plural: 'Contacts',
+    path: 'contacts',
+    standing: 'work',
+    nameField: 'name',
+    fields: contact,
+  },
+  account: {
+    label: 'Account',
+    plural: 'Accounts',
+    path: 'accounts',
+    standing: 'work',
+    nameField: 'name',
+    fields: account,
+  },
+  deal: { label: 'Deal', plural: 'Deals', path: 'deals', standing: 'work', nameField: 'name', fields: deal },
+  activity: {
+    label: 'Activity',
+    plural: 'Activities',
+    path: 'activities',
+    standing: 'work',
+    nameField: 'name',
+    fields: activity,
+  },
+  note: { label: 'Note', plural: 'Notes', path: 'notes', standing: 'work', nameField: 'body', fields: note },
+  pipeline: {
+    label: 'Pipeline',
+    plural: 'Pipelines',
+    path: 'pipelines',
+    standing: 'setup',
+    nameField: 'name',
+    fields: pipeline,
+  },
+  stage: {
+    label: 'Stage',
+    plural: 'Stages',
+    path: 'stages',
+    standing: 'setup',
+    nameField: 'name',
+    fields: stage,
+  },
+  team: { label: 'Team', plural: 'Teams', path: 'teams', standing: 'setup', nameField: 'name', fields: team },
+  person: {
+    label: 'Person',
+    plural: 'People',
+    path: 'people',
+    standing: 'setup',
+    nameField: 'name',
+    fields: person,
+  },
+  target: {
+    label: 'Target',
+    plural: 'Targets',
+    path: 'targets',
+    standing: 'setup',
+    nameField: 'startsOn',
+    fields: target,
+  },
+} as const;

@@ -1,0 +1,11 @@
+export * from './access';
+export * from './activities';
+export * from './catalogue';
+export * from './deals';
+export * from './forecast';
+export * from './leads';
+export * from './matching';
+export * from './money';
+export { countries } from './normalise/country';
+export * from './questions';
+export * from './time';

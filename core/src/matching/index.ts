@@ -1,0 +1,2 @@
+export * from './candidates';
+export * from './similarity';

@@ -1,0 +1,54 @@
+import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
+import { countryCode } from './country';
+
+export { countryCode } from './country';
+
+/** Trims and collapses white space; null when nothing is left. */
+export function normaliseText(text: string): string | null {
+  // Line breaks become spaces too: this is for one-line values.
+  return text.replace(/\s+/gu, ' ').trim() || null;
+}
+
+/** Trims the ends and keeps the lines within; null when nothing is left. */
+export function normaliseLongText(text: string): string | null {
+  return text.replace(/\r\n?/g, '\n').trim() || null;
+}
+
+const MAIL = /^[^\s@<>(),;:"[\]]+@[^\s@<>(),;:"[\]]+\.[^\s@<>(),;:"[\].]{2,}$/u;
+
+/** A mail address in lower case; undefined when it is none. */
+export function normaliseMail(text: string): string | undefined {
+  const mail = text
+    .trim()
+    .toLowerCase()
+    .replace(/^mailto:/, '');
+  return MAIL.test(mail) && !mail.includes('..') ? mail : undefined;
+}
+
+/**
+ * A phone number in E.164: `01632 960 001` in GB → `+441632960001`.
+ * @param country ISO 3166 code used when the number has no country prefix.
+ * @returns undefined when it cannot be a phone number.
+ */
+export function normalisePhone(text: string, country: string): string | undefined {
+  const number = parsePhoneNumberFromString(text, country as CountryCode);
+  return number?.isPossible() ? number.number : undefined;
+}
+
+/** A web address as a bare domain: `https://www.seagrave.example/home` → `seagrave.example`; undefined when it is none. */
+export function normaliseWeb(text: string): string | undefined {
+  const bare = text
+    .trim()
+    .toLowerCase()
+    .replace(/^[a-z]+:\/\//, '')
+    .replace(/^www\./, '')
+    .replace(/[/?#].*$/, '')
+    .replace(/:\d+$/, '')
+    .replace(/\.$/, '');
+  return /^[\p{L}\d-]+(\.[\p{L}\d-]+)+$/u.test(bare) ? bare : undefined;
+}
+
+/** An ISO 3166 code from a code or an English country name; undefined when there is no such country. */
+export function normaliseCountry(text: string): string | undefined {
+  return countryCode(text);
+}

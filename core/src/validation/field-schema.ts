@@ -1,0 +1,104 @@
+import Joi from 'joi';
+import { maxLengthOf, type Field } from '../catalogue';
+import { isCurrency } from '../money';
+import {
+  countryCode,
+  normaliseLongText,
+  normaliseMail,
+  normalisePhone,
+  normaliseText,
+  normaliseWeb,
+} from '../normalise';
+import { isDay } from '../time';
+
+/** What a value is normalised by. */
+export interface Locale {
+  /** ISO 3166 code that a phone number without prefix belongs to. */
+  country: string;
+}
+
+/** Money and counts stay within what a double holds exactly. */
+const LARGEST = 9_000_000_000_000_000;
+
+/** A text rule that rewrites the value, or refuses it with a sentence that starts with the field's label. */
+function rewritten(field: Field, rewrite: (text: string) => string | null | undefined, complaint: string) {
+  return Joi.string()
+    .max(maxLengthOf(field))
+    .custom((text: string, helpers) => {
+      const value = rewrite(text);
+      if (value === null) return field.required ? helpers.error('string.empty') : undefined;
+      return value === undefined ? helpers.error('any.invalid') : value;
+    })
+    .messages({
+      'any.invalid': `{#label} ${complaint}`,
+      'string.max': '{#label} is longer than {#limit} characters',
+    });
+}
+
+function typed(field: Field, locale: Locale): Joi.Schema {
+  switch (field.type) {
+    case 'text':
+      return rewritten(field, normaliseText, '');
+    case 'longText':
+      return rewritten(field, normaliseLongText, '');
+    case 'email':
+      return rewritten(field, normaliseMail, 'is not a mail address');
+    case 'phone':
+      return rewritten(field, (text) => normalisePhone(text, locale.country), 'is not a phone number');
+    case 'web':
+      return rewritten(field, normaliseWeb, 'is not a web address');
+    case 'country':
+      return rewritten(field, countryCode, 'is not a country');
+    case 'currency':
+      return rewritten(
+        field,
+        (text) => (isCurrency(text.toUpperCase()) ? text.toUpperCase() : undefined),
+        'is not a currency code such as GBP',
+      );
+    case 'date':
+      return rewritten(field, (text) => (isDay(text) ? text : undefined), 'is not a date (YYYY-MM-DD)');
+    case 'time':
+      return Joi.string()
+        .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
+        .messages({ 'string.pattern.base': '{#label} is not a time (HH:MM)' });
+    case 'dateTime':
+      return Joi.string()
+        .isoDate()
+        .messages({ 'string.isoDate': '{#label} is not a point in time (ISO 8601)' });
+    case 'choice':
+      return Joi.string()
+        .valid(...(field.choices ?? []).map(({ key }) => key))
+        .messages({ 'any.only': '{#label} is not one of the choices' });
+    case 'yesNo':
+      return Joi.boolean().strict();
+    case 'link':
+      return Joi.number().integer().positive().max(LARGEST);
+    case 'number':
+    case 'percent':
+    case 'money': {
+      const number = Joi.number()
+        .integer()
+        .min(field.min ?? -LARGEST)
+        .max(field.max ?? LARGEST);
+      return number.messages({
+        'number.min': '{#label} must be at least {#limit}',
+        'number.max': '{#label} must be at most {#limit}',
+        'number.unsafe': '{#label} is too large',
+        'number.integer':
+          field.type === 'money' ? '{#label} must be whole minor units' : '{#label} must be whole',
+      });
+    }
+  }
+}
+
+/** The rule for one field's value, which also brings it into its normal form. An empty optional value becomes undefined. */
+export function fieldSchema(field: Field, locale: Locale): Joi.Schema {
+  const schema = typed(field, locale).label(field.label);
+  const needed = {
+    'any.required': '{#label} is missing',
+    'string.empty': '{#label} is missing',
+    'string.base': '{#label} must be text',
+    'number.base': '{#label} must be a number',
+  };
+  return field.required ? schema.messages(needed) : schema.empty(Joi.valid('', null)).messages(needed);
+}

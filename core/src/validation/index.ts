@@ -1,0 +1,4 @@
+export * from './field-schema';
+export * from './question-schema';
+export * from './record-schema';
+export * from '../normalise';

@@ -1,0 +1,78 @@
+import Joi from 'joi';
+import { objectType, storedFields, type FieldValue, type ObjectKey } from '../catalogue';
+import { fieldSchema, type Locale } from './field-schema';
+
+/** One thing wrong with what came in: where, and what to do about it. */
+export interface Fault {
+  /** The field's key; empty when it concerns the whole. */
+  field: string;
+  message: string;
+}
+
+export type Checked<T> = { value: T; faults: [] } | { value: undefined; faults: Fault[] };
+
+/** What a record's values are set by: people set `edit` fields and, at creation, `once` fields; features set all. */
+export type Setter = 'hand' | 'feature';
+
+export interface RecordCheck {
+  object: ObjectKey;
+  /** At creation every required field must be there; in a change, only what is given is looked at. */
+  purpose: 'create' | 'change';
+  setter: Setter;
+  locale: Locale;
+}
+
+const schemas = new Map<string, Joi.ObjectSchema>();
+
+function schemaFor({ object, purpose, setter, locale }: RecordCheck): Joi.ObjectSchema {
+  const name = [object, purpose, setter, locale.country].join(' ');
+  let schema = schemas.get(name);
+  if (!schema) {
+    const keys: Record<string, Joi.Schema> = {};
+    for (const [key, field] of Object.entries(objectType(object).fields)) {
+      const set = field.set ?? 'edit';
+      const settable =
+        set === 'edit' ||
+        (set === 'once' && purpose === 'create') ||
+        (set !== 'computed' && setter === 'feature');
+      if (!settable) continue;
+      const rule = fieldSchema(field, locale);
+      keys[key] = purpose === 'create' && field.required ? rule.required() : rule;
+    }
+    schema = Joi.object(keys).messages({
+      'object.unknown': '{#label} is not a field that can be set here',
+      'object.base': 'Fields and values are expected',
+    });
+    schemas.set(name, schema);
+  }
+  return schema;
+}
+
+/** Turns what Joi found into faults, one a field. */
+export function faultsOf(error: Joi.ValidationError): Fault[] {
+  return error.details.map(({ path, message }) => ({
+    field: path.join('.'),
+    message: message.replace(/^"([^"]*)"/, '$1'),
+  }));
+}
+
+/** Checks values against the catalogue and brings them into their normal form. */
+export function checkRecord(check: RecordCheck, values: unknown): Checked<Record<string, FieldValue>> {
+  const result = schemaFor(check).validate(values, { abortEarly: false, convert: false });
+  if (result.error) return { value: undefined, faults: faultsOf(result.error) };
+  const known = result.value as Record<string, FieldValue>;
+  // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
+  const keys =
+    check.purpose === 'change'
+      ? Object.keys(values as object)
+      : storedFields(check.object).map(([key]) => key);
+  return { value: Object.fromEntries(keys.map((key) => [key, known[key] ?? null])), faults: [] };
+}
+
+/** Checks any value against a Joi schema. */
+export function checkAgainst<T>(schema: Joi.Schema<T>, value: unknown): Checked<T> {
+  const result = schema.validate(value, { abortEarly: false, convert: false });
+  return result.error
+    ? { value: undefined, faults: faultsOf(result.error) }
+    : { value: result.value as T, faults: [] };
+}

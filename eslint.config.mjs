@@ -1,0 +1,55 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Arrows between floors point down only: core knows nobody, server and web know only the core. */
+const floor = (name, forbidden) => ({
+  files: [`${name}/**/*.{ts,tsx}`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: forbidden.map((other) => ({
+          group: [`@zawn/${other}`, `@zawn/${other}/**`, `**/${other}/src/**`, `**/${other}/dist/**`],
+          message: `${name} must not import from ${other}.`,
+        })),
+      },
+    ],
+  },
+});
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '.cache/**', 'data/**'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.{ts,tsx}'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
+  {
+    // Nest reads constructor parameter types at run time, so those imports must stay values.
+    files: ['server/**/*.ts'],
+    rules: { '@typescript-eslint/consistent-type-imports': 'off' },
+  },
+  { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
+  floor('core', ['server', 'web', 'e2e']),
+  floor('server', ['web', 'e2e']),
+  floor('web', ['server', 'e2e']),
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        setTimeout: 'readonly',
+        fetch: 'readonly',
+      },
+    },
+  },
+);

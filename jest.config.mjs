@@ -1,0 +1,34 @@
+const swc = (jsx) => [
+  '@swc/jest',
+  {
+    jsc: {
+      target: 'es2022',
+      parser: { syntax: 'typescript', decorators: true, tsx: jsx },
+      transform: {
+        legacyDecorator: true,
+        decoratorMetadata: true,
+        react: { runtime: 'automatic' },
+      },
+    },
+    module: { type: 'commonjs' },
+  },
+];
+
+/** One Jest project a floor; the core is read from its sources so that a unit run needs no build. */
+const floor = (name, more = {}) => ({
+  displayName: name,
+  rootDir: name,
+  roots: ['<rootDir>/src'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  transform: { '^.+\\.ts$': swc(false), '^.+\\.tsx$': swc(true) },
+  moduleNameMapper: {
+    '^@zawn/core$': '<rootDir>/../core/src',
+    '^@zawn/core/(.*)$': '<rootDir>/../core/src/$1',
+  },
+  testEnvironment: 'node',
+  ...more,
+});
+
+export default {
+  projects: [floor('core'), floor('server'), floor('web'), floor('e2e')],
+};
