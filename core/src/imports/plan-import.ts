@@ -33,8 +33,14 @@ export interface ImportSettings {
   defaults: Record<string, FieldValue>;
   locale: Locale;
   reading: CellReading;
-  /** Whether a record with this mail address is there already. */
-  isKnownMail: (mail: string) => boolean;
+  /** Identities (see `identityOf`) of the records that are there already. */
+  known: ReadonlySet<string>;
+}
+
+/** What makes a row the same record as another: its mail, else its name together with its organisation. */
+export function identityOf(values: Readonly<Record<string, FieldValue>>): string {
+  const { email, name, organisation } = values;
+  return (email ? String(email) : `${String(name)} · ${String(organisation ?? '')}`).toLowerCase();
 }
 
 function readRow({ row, cells }: TableRow, headings: readonly string[], settings: ImportSettings) {
@@ -88,13 +94,13 @@ export function planImport(table: Table, settings: ImportSettings): ImportPlan {
       plan.refused.push(...refusals);
       continue;
     }
-    const mail = typeof values.email === 'string' ? values.email : '';
-    const twin = seen.get(mail);
-    if (twin !== undefined) plan.skipped.push({ row, reason: `Same mail as row ${twin}` });
-    else if (mail && settings.isKnownMail(mail))
-      plan.skipped.push({ row, reason: `${mail} is there already` });
+    const identity = identityOf(values);
+    const named = String(values.email ?? values.name);
+    const twin = seen.get(identity);
+    if (twin !== undefined) plan.skipped.push({ row, reason: `${named} stands in row ${twin} already` });
+    else if (settings.known.has(identity)) plan.skipped.push({ row, reason: `${named} is there already` });
     else plan.create.push({ row, values });
-    if (mail) seen.set(mail, twin ?? row);
+    seen.set(identity, twin ?? row);
   }
   return plan;
 }

@@ -1,0 +1,31 @@
+import { type ObjectKey } from '@zawn/core';
+import { type Meaning, type Values } from '../records/meaning';
+import { type Unit } from '../records/unit';
+
+/** Takes over links that the record behind another link has already. */
+async function inherit(unit: Unit, next: Values, from: ObjectKey, links: readonly string[]): Promise<void> {
+  const id = next[from];
+  if (typeof id !== 'number') return;
+  // A link that leads nowhere is refused by the door right after.
+  const record = await unit.find(from, id).catch(() => undefined);
+  for (const link of links) next[link] ??= record?.[link] ?? null;
+}
+
+/** Work on a deal is work on its account and contact: one timeline tells the whole story. */
+async function prepare(unit: Unit, next: Values, before: unknown): Promise<void> {
+  if (before) return;
+  await inherit(unit, next, 'deal', ['account', 'contact']);
+  await inherit(unit, next, 'contact', ['account']);
+}
+
+/** What planning an activity means. */
+export const activityMeaning: Meaning = { object: 'activity', prepare };
+
+/** What writing a note means; whoever writes it is its author. */
+export const noteMeaning: Meaning = {
+  object: 'note',
+  async prepare(unit, next, before) {
+    if (!before) next.owner = unit.actor.personId;
+    await prepare(unit, next, before);
+  },
+};

@@ -1,0 +1,86 @@
+import { type DynamicModule, Module } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { ThrottlerModule } from '@nestjs/throttler';
+import { LoggerModule } from 'nestjs-pino';
+import { ActivitiesController } from './activities/activities.controller';
+import { activityMeaning, noteMeaning } from './activities/activity-meaning';
+import { CONFIG } from './app.tokens';
+import { Clock } from './clock/clock';
+import { type Config } from './config';
+import { type Connections } from './database/data-source';
+import { Database } from './database/database';
+import { dealMeaning } from './deals/deal-meaning';
+import { DealsController } from './deals/deals.controller';
+import { Events } from './events/events';
+import { EventsController } from './events/events.controller';
+import { HealthController } from './health.controller';
+import { ProblemFilter } from './http/problem-filter';
+import { loggingOptions } from './http/logging';
+import { Imports } from './imports/imports';
+import { ImportsController } from './imports/imports.controller';
+import { Conversion } from './leads/conversion';
+import { ConversionController } from './leads/conversion.controller';
+import { leadMeaning } from './leads/lead-meaning';
+import { FirstRunController } from './organisation/first-run.controller';
+import { Organisation } from './organisation/organisation';
+import { Setting } from './organisation/setting';
+import { Gate } from './questions/gate';
+import { QuestionsController } from './questions/questions.controller';
+import { Door, MEANINGS } from './records/door';
+import { RecordsController } from './records/records.controller';
+import { Undo } from './records/undo';
+import { UndoController } from './records/undo.controller';
+import { SearchController } from './search/search.controller';
+import { SearchIndex } from './search/search-index';
+import { SessionController } from './sessions/session.controller';
+import { SessionGuard } from './sessions/session.guard';
+import { Sessions } from './sessions/sessions';
+import { TimelineController } from './timeline/timeline.controller';
+
+/** Tries at signing in from one address within a minute. */
+const SIGN_IN_TRIES = { ttl: 60_000, limit: 12 };
+
+@Module({})
+export class AppModule {
+  /** The whole server around an open database. */
+  static with(config: Config, connections: Connections): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [LoggerModule.forRoot(loggingOptions()), ThrottlerModule.forRoot([SIGN_IN_TRIES])],
+      controllers: [
+        HealthController,
+        SessionController,
+        FirstRunController,
+        EventsController,
+        QuestionsController,
+        SearchController,
+        ImportsController,
+        UndoController,
+        ConversionController,
+        DealsController,
+        ActivitiesController,
+        TimelineController,
+        // Answers any noun of the catalogue, so it comes after those with a name of their own.
+        RecordsController,
+      ],
+      providers: [
+        { provide: CONFIG, useValue: config },
+        { provide: Clock, useValue: new Clock(config.today) },
+        { provide: Database, useFactory: () => new Database(connections) },
+        { provide: MEANINGS, useValue: [leadMeaning, dealMeaning, activityMeaning, noteMeaning] },
+        { provide: APP_GUARD, useClass: SessionGuard },
+        { provide: APP_FILTER, useClass: ProblemFilter },
+        Organisation,
+        Setting,
+        Gate,
+        Door,
+        Undo,
+        Events,
+        SearchIndex,
+        Sessions,
+        Conversion,
+        Imports,
+      ],
+    };
+  }
+}

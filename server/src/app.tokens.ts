@@ -1,0 +1,2 @@
+/** The configuration Zawn was started with. */
+export const CONFIG = Symbol('config');

@@ -1,0 +1,1 @@
+export * as dialect from './sqlite';

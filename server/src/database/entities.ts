@@ -1,0 +1,220 @@
+import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
+import { objectKeys, storedFields, type Field, type ObjectKey } from '@zawn/core';
+
+const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
+const text = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'text' as const, ...more });
+const key = integer({ primary: true, generated: true });
+const nullable = true;
+
+/** The column a field is kept in. */
+function columnOf(field: Field): EntitySchemaColumnOptions {
+  switch (field.type) {
+    case 'money':
+      return { type: 'bigint', nullable: !field.required };
+    case 'number':
+    case 'percent':
+    case 'link':
+      return integer({ nullable: !field.required });
+    case 'yesNo':
+      return { type: 'boolean', nullable: !field.required };
+    default:
+      return text({ nullable: !field.required });
+  }
+}
+
+/** The table of an object, made from its catalogue entry. */
+function entityOf(object: ObjectKey): EntitySchema {
+  const columns = Object.fromEntries(storedFields(object).map(([name, field]) => [name, columnOf(field)]));
+  return new EntitySchema({
+    name: object,
+    tableName: object,
+    columns: {
+      id: key,
+      version: integer(),
+      createdAt: text(),
+      createdBy: integer({ nullable }),
+      updatedAt: text(),
+      deletedAt: text({ nullable }),
+      ...columns,
+    },
+  });
+}
+
+/** Who did something when, and through what: everything written together, undone together. */
+export interface UnitRow {
+  id: number;
+  at: string;
+  person: number | null;
+  through: string;
+  label: string;
+  undoneBy: number | null;
+  idempotencyKey: string | null;
+  /** What the request that made it was answered, for a repeat of the same request. */
+  answer: string | null;
+}
+
+/** One entry of the change log. `old` and `new` are JSON. */
+export interface ChangeRow {
+  id: number;
+  unit: number;
+  at: string;
+  person: number | null;
+  through: string;
+  object: ObjectKey;
+  record: number;
+  kind: 'created' | 'changed' | 'removed' | 'restored';
+  field: string | null;
+  old: string | null;
+  new: string | null;
+}
+
+/** One stay of a deal in a stage, with the units that began and ended it. */
+export interface StayRow {
+  id: number;
+  deal: number;
+  stage: number;
+  enteredAt: string;
+  leftAt: string | null;
+  person: number | null;
+  through: string;
+  unit: number | null;
+  leftUnit: number | null;
+}
+
+export interface OrganisationRow {
+  id: number;
+  name: string;
+  currency: string;
+  fiscalYearStart: number;
+  weekStart: number;
+  timeZone: string;
+  country: string;
+  version: number;
+}
+
+export interface SessionRow {
+  tokenHash: string;
+  person: number;
+  csrf: string;
+  createdAt: string;
+  expiresAt: string;
+}
+
+export interface CredentialRow {
+  person: number;
+  hash: string;
+}
+
+export interface RateRow {
+  id: number;
+  currency: string;
+  validFrom: string;
+  rate: number;
+}
+
+export interface ImportRow {
+  id: number;
+  at: string;
+  person: number;
+  object: ObjectKey;
+  fileName: string;
+  unit: number;
+  created: number;
+  skipped: number;
+  /** JSON array of refusals. */
+  refused: string;
+}
+
+export const tables = {
+  unit: new EntitySchema<UnitRow>({
+    name: 'unit',
+    columns: {
+      id: key,
+      at: text(),
+      person: integer({ nullable }),
+      through: text(),
+      label: text(),
+      undoneBy: integer({ nullable }),
+      idempotencyKey: text({ nullable }),
+      answer: text({ nullable }),
+    },
+  }),
+  change: new EntitySchema<ChangeRow>({
+    name: 'change',
+    columns: {
+      id: key,
+      unit: integer(),
+      at: text(),
+      person: integer({ nullable }),
+      through: text(),
+      object: text(),
+      record: integer(),
+      kind: text(),
+      field: text({ nullable }),
+      old: text({ nullable }),
+      new: text({ nullable }),
+    },
+  }),
+  stay: new EntitySchema<StayRow>({
+    name: 'stay',
+    columns: {
+      id: key,
+      deal: integer(),
+      stage: integer(),
+      enteredAt: text(),
+      leftAt: text({ nullable }),
+      person: integer({ nullable }),
+      through: text(),
+      unit: integer({ nullable }),
+      leftUnit: integer({ nullable }),
+    },
+  }),
+  organisation: new EntitySchema<OrganisationRow>({
+    name: 'organisation',
+    columns: {
+      id: key,
+      name: text(),
+      currency: text(),
+      fiscalYearStart: integer(),
+      weekStart: integer(),
+      timeZone: text(),
+      country: text(),
+      version: integer(),
+    },
+  }),
+  session: new EntitySchema<SessionRow>({
+    name: 'session',
+    columns: {
+      tokenHash: text({ primary: true }),
+      person: integer(),
+      csrf: text(),
+      createdAt: text(),
+      expiresAt: text(),
+    },
+  }),
+  credential: new EntitySchema<CredentialRow>({
+    name: 'credential',
+    columns: { person: integer({ primary: true }), hash: text() },
+  }),
+  rate: new EntitySchema<RateRow>({
+    name: 'rate',
+    columns: { id: key, currency: text(), validFrom: text(), rate: { type: 'double' } },
+  }),
+  import: new EntitySchema<ImportRow>({
+    name: 'import',
+    columns: {
+      id: key,
+      at: text(),
+      person: integer(),
+      object: text(),
+      fileName: text(),
+      unit: integer(),
+      created: integer(),
+      skipped: integer(),
+      refused: text(),
+    },
+  }),
+};
+
+/** Every table: one an object of the catalogue, and those behind them. */
+export const entities = [...objectKeys.map(entityOf), ...Object.values(tables)];

@@ -1,0 +1,131 @@
+import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { lossReasons, type AnyRecord } from '@zawn/core';
+import { checked } from '../http/checked';
+import { Problem } from '../http/problem';
+import { recordId } from '../http/record-id';
+import { Clock } from '../clock/clock';
+import { Organisation } from '../organisation/organisation';
+import { Door, type Writing } from '../records/door';
+import { type Values } from '../records/meaning';
+import { type WrittenRecord } from '../records/records.controller';
+import { ByHand, Version } from '../sessions/asking';
+
+const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
+  value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
+  wonBecause: Joi.string().max(200).allow('', null).label('Won because'),
+});
+
+const losing = Joi.object<{
+  lossReason: string;
+  lossComment?: string | null;
+  lostTo?: string | null;
+  tryAgainOn?: string | null;
+}>({
+  lossReason: Joi.string()
+    .valid(...lossReasons.map(({ key }) => key))
+    .required()
+    .label('Reason')
+    .messages({ 'any.only': 'Reason must be one of the list', 'any.required': 'Reason is missing' }),
+  lossComment: Joi.string().max(2000).allow('', null).label('Comment'),
+  lostTo: Joi.string().max(200).allow('', null).label('Lost to'),
+  tryAgainOn: Joi.string().max(10).allow('', null).label('Try again on'),
+});
+
+/** Winning, losing and reopening: actions on a deal, never stages. */
+@Controller('api/v1/deals/:id')
+export class DealsController {
+  constructor(
+    private readonly door: Door,
+    private readonly organisation: Organisation,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Closes an open deal as won, at its final value. */
+  @Post('win')
+  @HttpCode(200)
+  async win(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+    @Body() body: unknown,
+  ): Promise<WrittenRecord> {
+    const { value, wonBecause = null } = checked(winning, body);
+    const final: Values = value === undefined ? { wonBecause } : { wonBecause, value };
+    return this.close(writing, recordId(id), version, 'won', final);
+  }
+
+  /** Closes an open deal as lost, for a reason from the fixed list; with a date to try again, plans a call on it. */
+  @Post('lose')
+  @HttpCode(200)
+  async lose(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+    @Body() body: unknown,
+  ): Promise<WrittenRecord> {
+    return this.close(writing, recordId(id), version, 'lost', checked(losing, body));
+  }
+
+  /** Opens a closed deal again in the stage it left from. The log keeps that it was closed. */
+  @Post('reopen')
+  @HttpCode(200)
+  async reopen(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+  ): Promise<WrittenRecord> {
+    const { value, ...rest } = await this.door.write(writing, async (unit) => {
+      const deal = await unit.find('deal', recordId(id));
+      if (deal.outcome === 'open') throw new Problem('conflict', 'This deal is open already.');
+      unit.label = `Reopened “${String(deal.name)}”`;
+      const cleared = {
+        wonBecause: null,
+        lossReason: null,
+        lossComment: null,
+        lostTo: null,
+        tryAgainOn: null,
+      };
+      const reopened = { outcome: 'open', closedOn: null, stageSince: unit.at, ...cleared };
+      return unit.change('deal', deal.id, reopened, { version, setter: 'feature' });
+    });
+    return { ...rest, record: value };
+  }
+
+  private async close(
+    writing: Writing,
+    id: number,
+    version: number,
+    outcome: 'won' | 'lost',
+    details: Values,
+  ): Promise<WrittenRecord> {
+    const { timeZone } = await this.organisation.settings();
+    const closedOn = this.clock.today(timeZone);
+    const { value, ...rest } = await this.door.write(writing, async (unit) => {
+      const deal = await unit.find('deal', id);
+      if (deal.outcome !== 'open')
+        throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
+      unit.label = `${outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
+      const closed = await unit.change(
+        'deal',
+        id,
+        { ...details, outcome, closedOn },
+        { version, setter: 'feature' },
+      );
+      if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed));
+      return closed;
+    });
+    return { ...rest, record: value };
+  }
+}
+
+function tryAgain(deal: AnyRecord): Values {
+  const { id, owner, tryAgainOn } = deal;
+  return {
+    name: `Try again: ${String(deal.name)}`.slice(0, 200),
+    kind: 'call',
+    dueOn: tryAgainOn,
+    owner,
+    deal: id,
+  };
+}

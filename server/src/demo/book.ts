@@ -1,0 +1,110 @@
+import { type ObjectKey } from '@zawn/core';
+import { type ChangeRow, type StayRow } from '../database/entities';
+
+export type Row = Record<string, string | number | boolean | null>;
+
+/** The rows of one table, numbered as they come. */
+class Shelf {
+  readonly rows: Row[] = [];
+
+  add(row: Row): number {
+    const id = this.rows.length + 1;
+    this.rows.push({ id, ...row });
+    return id;
+  }
+}
+
+export interface Happening {
+  at: string;
+  person: number | null;
+  through?: 'hand' | 'import' | 'conversion';
+}
+
+/**
+ * The demo company as rows. What the door would have logged, had the two years really been lived through it,
+ * is written along: units, changes and stage stays.
+ */
+export class Book {
+  private readonly shelves = new Map<string, Shelf>();
+
+  /** The rows of a table so far. */
+  rows(table: string): Row[] {
+    return this.shelf(table).rows;
+  }
+
+  row(table: string, id: number): Row {
+    return this.rows(table)[id - 1];
+  }
+
+  /** A row of a table that is not a record. */
+  add(table: string, row: Row): number {
+    return this.shelf(table).add(row);
+  }
+
+  /** A record that came to be at a moment. */
+  create(object: ObjectKey, { at, person, through = 'hand' }: Happening, values: Row): number {
+    const head = { version: 1, createdAt: at, createdBy: person, updatedAt: at, deletedAt: null };
+    const record = this.add(object, { ...head, ...values });
+    const unit = this.unit({ at, person, through }, `Created ${object}`);
+    this.log({
+      unit,
+      at,
+      person,
+      through,
+      object,
+      record,
+      kind: 'created',
+      field: null,
+      old: null,
+      new: null,
+    });
+    return record;
+  }
+
+  /** Fields of a record that changed at a later moment. Returns the unit it happened in. */
+  change(
+    object: ObjectKey,
+    record: number,
+    { at, person, through = 'hand' }: Happening,
+    values: Row,
+  ): number {
+    const row = this.row(object, record);
+    const unit = this.unit({ at, person, through }, `Changed ${object}`);
+    for (const [field, value] of Object.entries(values)) {
+      if (row[field] === value) continue;
+      const entry = { field, old: JSON.stringify(row[field]), new: JSON.stringify(value) };
+      this.log({ unit, at, person, through, object, record, kind: 'changed', ...entry });
+    }
+    Object.assign(row, values, { version: Number(row.version) + 1, updatedAt: at });
+    return unit;
+  }
+
+  stay(stay: Omit<StayRow, 'id'>): Row {
+    return this.row('stay', this.add('stay', { ...stay }));
+  }
+
+  private unit({ at, person, through = 'hand' }: Happening, label: string): number {
+    return this.add('unit', {
+      at,
+      person,
+      through,
+      label,
+      undoneBy: null,
+      idempotencyKey: null,
+      answer: null,
+    });
+  }
+
+  private log(entry: Omit<ChangeRow, 'id'>): void {
+    this.add('change', { ...entry });
+  }
+
+  private shelf(table: string): Shelf {
+    let shelf = this.shelves.get(table);
+    if (!shelf) {
+      shelf = new Shelf();
+      this.shelves.set(table, shelf);
+    }
+    return shelf;
+  }
+}

@@ -1,0 +1,156 @@
+import { addMonths, periodOf, startOfMonth, toMinor, type Day } from '@zawn/core';
+import { type Book } from './book';
+import { type Random } from './random';
+
+/** How a rep works, which is why their figures differ. */
+export interface Rep {
+  id: number;
+  team: 'coast' | 'rivers' | 'uplands';
+  /** Multiplies how long deals stay in a stage. */
+  pace: number;
+  /** Added to the likelihood of getting past each stage. */
+  skill: number;
+  /** Likelihood that a next step is planned and outcomes are written down. */
+  discipline: number;
+  /** Likelihood that a close date is pushed when it comes near. */
+  slips: number;
+  /** Quarterly target in pounds. */
+  target: number;
+}
+
+export interface Stage {
+  id: number;
+  probability: number;
+  usualDays: number;
+}
+
+export interface Company {
+  reps: Rep[];
+  /** Stages of each pipeline in order. */
+  pipelines: { id: number; stages: Stage[] }[];
+}
+
+export const ORGANISATION = {
+  name: 'Brackwater Instruments',
+  currency: 'GBP',
+  fiscalYearStart: 4,
+  weekStart: 1,
+  timeZone: 'Europe/London',
+  country: 'GB',
+  version: 1,
+};
+
+const teams = { coast: 'Harbours & Coast', rivers: 'Rivers & Power', uplands: 'Uplands & Farms' } as const;
+
+const leaders = [
+  ['Maren Ollerby', 'coast'],
+  ['Conor Wansbeck', 'rivers'],
+  ['Ylva Thornquist', 'uplands'],
+] as const;
+
+const reps: [name: string, team: Rep['team'], traits: Omit<Rep, 'id' | 'team'>][] = [
+  ['Tamsin Rudd', 'coast', { pace: 0.85, skill: 0.06, discipline: 0.92, slips: 0.25, target: 98_000 }],
+  ['Ewan Castellin', 'coast', { pace: 1.1, skill: 0, discipline: 0.75, slips: 0.5, target: 92_000 }],
+  ['Nora Fairlough', 'coast', { pace: 0.95, skill: 0.03, discipline: 0.85, slips: 0.35, target: 85_000 }],
+  ['Davin Marchbank', 'coast', { pace: 1.3, skill: -0.05, discipline: 0.55, slips: 0.65, target: 75_000 }],
+  ['Greta Lindqvell', 'rivers', { pace: 0.9, skill: 0.05, discipline: 0.9, slips: 0.3, target: 120_000 }],
+  ['Hamish Carnmoor', 'rivers', { pace: 1.15, skill: -0.02, discipline: 0.7, slips: 0.5, target: 105_000 }],
+  ['Rosa Penhallow', 'rivers', { pace: 1, skill: 0.02, discipline: 0.8, slips: 0.4, target: 100_000 }],
+  ['Lars Westerholt', 'uplands', { pace: 0.95, skill: 0.03, discipline: 0.85, slips: 0.35, target: 58_000 }],
+  ['Niamh Kilbrannan', 'uplands', { pace: 1.05, skill: 0.01, discipline: 0.8, slips: 0.45, target: 52_000 }],
+  ['Otto Zetterlund', 'uplands', { pace: 1.25, skill: -0.04, discipline: 0.6, slips: 0.6, target: 45_000 }],
+];
+
+const pipelines: [name: string, stages: [name: string, probability: number, usualDays: number][]][] = [
+  [
+    'Station sales',
+    [
+      ['Enquiry checked', 10, 14],
+      ['Survey booked', 25, 21],
+      ['Survey done', 40, 18],
+      ['Proposal out', 60, 30],
+      ['Terms agreed', 85, 18],
+    ],
+  ],
+  [
+    'Service renewals',
+    [
+      ['Renewal due', 50, 25],
+      ['Renewal offered', 70, 21],
+      ['Agreed in words', 90, 12],
+    ],
+  ],
+];
+
+export const mailOf = (name: string, domain: string) =>
+  `${name
+    .toLowerCase()
+    .replaceAll(' ', '.')
+    .replace(/[^a-z.-]/g, '')}@${domain}`;
+
+/** The organisation, its teams and people, pipelines, targets and rates. */
+export function foundCompany(book: Book, random: Random, today: Day): Company {
+  const start = addMonths(startOfMonth(today), -25);
+  const founding = { at: `${start}T08:00:00.000Z`, person: null };
+  book.add('organisation', ORGANISATION);
+
+  const top = book.create('team', founding, { name: 'Brackwater Sales', parent: null });
+  const teamIds = Object.fromEntries(
+    Object.entries(teams).map(([key, name]) => [key, book.create('team', founding, { name, parent: top })]),
+  );
+  const hire = (name: string, role: string, jobTitle: string, team: number) =>
+    book.create('person', founding, {
+      name,
+      email: mailOf(name, 'brackwater.example'),
+      role,
+      jobTitle,
+      team,
+      active: true,
+    });
+  hire('Signe Abernock', 'manager', 'Director of sales', top);
+  hire('Bram Tideswell', 'operations', 'Sales operations', top);
+  for (const [name, team] of leaders) hire(name, 'manager', `Sales manager, ${teams[team]}`, teamIds[team]);
+  const hired = reps.map(([name, team, traits]) => ({
+    id: hire(name, 'rep', 'Rep', teamIds[team]),
+    team,
+    ...traits,
+  }));
+
+  const company: Company = { reps: hired, pipelines: [] };
+  for (const [position, [name, stages]] of pipelines.entries()) {
+    const id = book.create('pipeline', founding, { name, position });
+    company.pipelines.push({
+      id,
+      stages: stages.map(([stage, probability, usualDays], order) => {
+        const row = { name: stage, pipeline: id, position: order, probability, usualDays };
+        return { id: book.create('stage', founding, row), probability, usualDays };
+      }),
+    });
+  }
+  setTargets(book, hired, today, founding);
+  setRates(book, random, start);
+  return company;
+}
+
+/** Quarterly targets from two years back to the quarter after this one, growing a little each quarter. */
+function setTargets(book: Book, people: Rep[], today: Day, founding: { at: string; person: null }): void {
+  const calendar = { fiscalYearStart: ORGANISATION.fiscalYearStart, weekStart: 1 };
+  for (let offset = -8; offset <= 1; offset += 1) {
+    const { from } = periodOf('fiscalQuarter', today, calendar, offset);
+    for (const { id, target } of people) {
+      const amount = toMinor(Math.round((target * (1 + 0.02 * offset)) / 1000) * 1000, 'GBP');
+      book.create('target', founding, { owner: id, startsOn: from, amount, currency: 'GBP' });
+    }
+  }
+}
+
+/** Monthly rates in pounds that wander a little. */
+function setRates(book: Book, random: Random, start: Day): void {
+  const rates: Record<string, number> = { EUR: 0.862, SEK: 0.0757 };
+  for (let month = 0; month <= 26; month += 1) {
+    for (const [currency, rate] of Object.entries(rates)) {
+      book.add('rate', { currency, validFrom: addMonths(start, month), rate: Math.round(rate * 1e5) / 1e5 });
+      rates[currency] = rate * (1 + (random.unit() - 0.5) * 0.024);
+    }
+  }
+}

@@ -1,0 +1,85 @@
+import { addDays, addMonths, type Day } from '@zawn/core';
+import { Book } from './book';
+import { foundCompany } from './company';
+import { liveDeal, workday, type DealLife } from './deal-life';
+import { liveLead, type LeadLife } from './lead-life';
+import { Market, openAccount, type Account } from './market';
+import { Random } from './random';
+import { Workbook } from './work';
+
+const MONTHS = 24;
+const LEADS = 600;
+/** Accounts that were there before the two years began, and those that were added without a lead. */
+const OLD_ACCOUNTS = 120;
+const NEW_ACCOUNTS = 70;
+const DEALS = 450;
+
+/** How busy each month of the year is: spring and autumn, before and after the season at sea. */
+const SEASON = [0.8, 1, 1.25, 1.2, 1.05, 0.85, 0.6, 0.65, 1.2, 1.35, 1.15, 0.6];
+
+/** A working day of the two years, more likely in season and as the company grew. */
+function drawDay(random: Random, start: Day, days: number): Day {
+  for (;;) {
+    const share = random.unit();
+    const day = addDays(start, Math.floor(share * days));
+    const busy = SEASON[Number(day.slice(5, 7)) - 1] * (0.55 + 0.75 * share);
+    if (random.chance(busy / 1.8)) return workday(day) < addDays(start, days) ? workday(day) : day;
+  }
+}
+
+/** The demo company with its last 24 months: the same rows for the same seed and the same today. */
+export function generateDemo(today: Day, seed = 4620): Book {
+  const random = new Random(seed);
+  const book = new Book();
+  const company = foundCompany(book, random, today);
+  const market = new Market(random);
+  const start = addMonths(today, -MONTHS);
+  const days = Math.round((Date.parse(today) - Date.parse(start)) / 86_400_000);
+  const draw = (count: number) => Array.from({ length: count }, () => drawDay(random, start, days)).sort();
+
+  const accounts: Account[] = [];
+  for (let index = 0; index < OLD_ACCOUNTS; index += 1)
+    accounts.push(openAccount(book, random, market, company.reps, start));
+  for (const day of draw(NEW_ACCOUNTS)) accounts.push(openAccount(book, random, market, company.reps, day));
+
+  const leads: LeadLife[] = draw(LEADS).map((day) => liveLead(book, random, market, company, day, today));
+  const deals: DealLife[] = [];
+  for (const lead of leads) {
+    if (!lead.converted || !lead.endedOn) continue;
+    accounts.push(lead.converted.account);
+    const source = String(book.row('lead', lead.id).source);
+    const deal = liveDeal(
+      book,
+      random,
+      company,
+      { ...lead.converted, createdOn: lead.endedOn, kind: 'station', source, lead: lead.id },
+      today,
+    );
+    book.row('lead', lead.id).deal = deal.id;
+    deals.push(deal);
+  }
+  for (const day of draw(DEALS - deals.length)) {
+    const account = random.pick(accounts.filter(({ since }) => since <= day));
+    const kind = random.chance(0.42) ? 'renewal' : 'station';
+    const contact = random.pick(account.contacts);
+    deals.push(
+      liveDeal(book, random, company, { account, contact, createdOn: day, kind, source: 'existing' }, today),
+    );
+  }
+  makeCustomers(book, deals);
+
+  const work = new Workbook(book, random, today);
+  for (const deal of deals) work.forDeal(deal);
+  for (const lead of leads) work.forLead(lead);
+  for (const account of accounts) work.forAccount(account);
+  return book;
+}
+
+/** Accounts and people who bought are customers. */
+function makeCustomers(book: Book, deals: readonly DealLife[]): void {
+  for (const { outcome, account, contact } of deals) {
+    if (outcome !== 'won') continue;
+    book.row('account', account.id).relationship = 'customer';
+    book.row('contact', contact).relationship = 'customer';
+  }
+}

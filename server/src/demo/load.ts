@@ -1,0 +1,73 @@
+import { type EntityManager } from 'typeorm';
+import { isSubject, type AnyRecord, type Day } from '@zawn/core';
+import { type Connections } from '../database/data-source';
+import { SearchIndex } from '../search/search-index';
+import { hashPassword } from '../sessions/sessions';
+import { type Row } from './book';
+import { generateDemo } from './generate';
+
+/** Everybody's password in the demo. */
+export const DEMO_PASSWORD = 'brackwater';
+
+/** Tables in the order in which each refers only to those before it. */
+const ORDER = [
+  'organisation',
+  'team',
+  'person',
+  'pipeline',
+  'stage',
+  'target',
+  'rate',
+  'account',
+  'contact',
+  'deal',
+  'lead',
+  'activity',
+  'note',
+  'unit',
+  'change',
+  'stay',
+];
+
+const LARGEST_STATEMENT = 5000;
+
+/**
+ * Lays the demo company down in an empty database, in one transaction. This is the one place that writes record
+ * tables past the door: two years of finished history, with the log the door would have written.
+ */
+export async function loadDemo({ writing }: Connections, today: Day): Promise<void> {
+  const book = generateDemo(today);
+  const hash = await hashPassword(DEMO_PASSWORD);
+  const index = new SearchIndex();
+  await writing.transaction(async (manager) => {
+    for (const table of ORDER) {
+      const rows = book.rows(table);
+      await insertAll(manager, table, rows);
+      if (!isSubject(table)) continue;
+      for (const row of rows) await index.put(manager, table, row as AnyRecord);
+    }
+    await insertAll(
+      manager,
+      'credential',
+      book.rows('person').map(({ id }) => ({ person: id, hash })),
+    );
+  });
+}
+
+async function insertAll(manager: EntityManager, table: string, rows: readonly Row[]): Promise<void> {
+  if (rows.length === 0) return;
+  const columns = Object.keys(rows[0]);
+  const chunk = Math.floor(LARGEST_STATEMENT / columns.length);
+  const names = columns.map((column) => `"${column}"`).join(', ');
+  const marks = `(${columns.map(() => '?').join(', ')})`;
+  for (let from = 0; from < rows.length; from += chunk) {
+    const part = rows.slice(from, from + chunk);
+    const values = part.flatMap((row) => columns.map((column) => toColumn(row[column])));
+    await manager.query(
+      `INSERT INTO "${table}" (${names}) VALUES ${part.map(() => marks).join(', ')}`,
+      values,
+    );
+  }
+}
+
+const toColumn = (value: Row[string]) => (typeof value === 'boolean' ? Number(value) : value);

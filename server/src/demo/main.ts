@@ -1,0 +1,25 @@
+import 'reflect-metadata';
+import { Clock } from '../clock/clock';
+import { readConfig, StartError } from '../config';
+import { openDatabase } from '../database/data-source';
+import { ORGANISATION } from './company';
+import { loadDemo } from './load';
+
+/** Puts the demo company into the data folder unless an organisation is there already. */
+async function main(): Promise<void> {
+  const config = readConfig(process.env);
+  const connections = await openDatabase(config.dataFolder);
+  try {
+    if ((await connections.reading.getRepository('organisation').count()) > 0) return;
+    await loadDemo(connections, new Clock(config.today).today(ORGANISATION.timeZone));
+  } finally {
+    await connections.reading.destroy();
+    await connections.writing.destroy();
+  }
+}
+
+main().catch((error: unknown) => {
+  if (!(error instanceof StartError)) throw error;
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+});

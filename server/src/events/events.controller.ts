@@ -1,0 +1,20 @@
+import { Controller, Sse } from '@nestjs/common';
+import { interval, map, merge, type Observable } from 'rxjs';
+import { Events } from './events';
+
+/** Often enough that no proxy on the way closes a quiet stream. */
+const HEARTBEAT_MS = 25_000;
+
+@Controller('api/v1/events')
+export class EventsController {
+  constructor(private readonly events: Events) {}
+
+  /** Server-sent events: `{objects: ['deal', …]}` after every write. */
+  @Sse()
+  stream(): Observable<{ data: object; type?: string }> {
+    return merge(
+      this.events.stream.pipe(map((objects) => ({ data: { objects } }))),
+      interval(HEARTBEAT_MS).pipe(map(() => ({ data: {}, type: 'heartbeat' }))),
+    );
+  }
+}

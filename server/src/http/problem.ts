@@ -1,0 +1,73 @@
+import { HttpException, type HttpExceptionOptions } from '@nestjs/common';
+import { type Fault } from '@zawn/core/validation';
+
+/** The stable names of everything that can go wrong, with the status each is answered with. */
+const kinds = {
+  'invalid-input': 422,
+  'malformed-request': 400,
+  'not-signed-in': 401,
+  'wrong-credentials': 401,
+  'not-allowed': 403,
+  'missing-token': 403,
+  'not-found': 404,
+  'stale-version': 409,
+  conflict: 409,
+  'too-large': 413,
+  'version-required': 428,
+  'too-many-requests': 429,
+  internal: 500,
+} as const;
+
+export type ProblemKind = keyof typeof kinds;
+
+export interface ProblemBody {
+  type: string;
+  title: string;
+  status: number;
+  /** A sentence for a person: what happened and what to do. */
+  detail: string;
+  /** What is wrong with which field. */
+  faults?: Fault[];
+  /** The record as it stands now, when someone else changed it. */
+  current?: unknown;
+}
+
+/** A refusal that is answered as an RFC 9457 problem document. */
+export class Problem extends HttpException {
+  constructor(
+    readonly kind: ProblemKind,
+    readonly detail: string,
+    readonly more: Pick<ProblemBody, 'faults' | 'current'> = {},
+    options?: HttpExceptionOptions,
+  ) {
+    super(detail, kinds[kind], options);
+  }
+
+  body(): ProblemBody {
+    return {
+      type: `/problems/${this.kind}`,
+      title: this.kind.replaceAll('-', ' '),
+      status: kinds[this.kind],
+      detail: this.detail,
+      ...this.more,
+    };
+  }
+}
+
+/** Input that failed its check, with every fault and the first of them as the sentence. */
+export function invalidInput(faults: Fault[]): Problem {
+  const detail = faults.map(({ message }) => message).join('. ');
+  return new Problem('invalid-input', `${detail}. Nothing was written.`, { faults });
+}
+
+export function notFound(what: string): Problem {
+  return new Problem('not-found', `${what} is not there, or not yours to see.`);
+}
+
+/** The problem kind that fits a status raised by the framework itself. */
+export function kindOfStatus(status: number): ProblemKind {
+  if (status === 413) return 'too-large';
+  if (status === 429) return 'too-many-requests';
+  if (status === 404) return 'not-found';
+  return status < 500 ? 'malformed-request' : 'internal';
+}

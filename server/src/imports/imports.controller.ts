@@ -1,0 +1,43 @@
+import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { type Actor } from '@zawn/core';
+import { importableFields } from '@zawn/core/imports';
+import { checked } from '../http/checked';
+import { Asking, ByHand } from '../sessions/asking';
+import { type Writing, type Written } from '../records/door';
+import { Imports, type ImportPreview, type ImportReport, type ImportRequest } from './imports';
+
+const fieldKeys = importableFields('lead').map(([key]) => key);
+
+const importBody = Joi.object<ImportRequest>({
+  fileName: Joi.string().max(200).required().label('File name'),
+  text: Joi.string().allow('').max(8_500_000).required().label('File'),
+  columns: Joi.array()
+    .items(Joi.string().valid(...fieldKeys, null))
+    .max(200)
+    .unique((a: unknown, b: unknown) => a !== null && a === b)
+    .messages({ 'array.unique': 'Two columns fill the same field. Leave one of them out' })
+    .label('Columns'),
+  owner: Joi.number().integer().positive().required().label('Owner'),
+});
+
+@Controller('api/v1/imports')
+export class ImportsController {
+  constructor(private readonly imports: Imports) {}
+
+  @Get()
+  async history(@Asking() actor: Actor): Promise<{ imports: object[] }> {
+    return { imports: await this.imports.history(actor) };
+  }
+
+  @Post('preview')
+  @HttpCode(200)
+  preview(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportPreview> {
+    return this.imports.preview(actor, checked(importBody, body));
+  }
+
+  @Post()
+  run(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<ImportReport>> {
+    return this.imports.run(writing, checked(importBody, body));
+  }
+}

@@ -1,0 +1,162 @@
+import { Injectable } from '@nestjs/common';
+import { ask, type Actor, type FieldValue } from '@zawn/core';
+import {
+  identityOf,
+  matchColumns,
+  planImport,
+  readTable,
+  UnreadableFile,
+  type ColumnMap,
+  type ImportPlan,
+  type Refusal,
+  type Table,
+} from '@zawn/core/imports';
+import { Database } from '../database/database';
+import { type ImportRow } from '../database/entities';
+import { Problem } from '../http/problem';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { Door, type Writing, type Written } from '../records/door';
+
+export interface ImportRequest {
+  fileName: string;
+  text: string;
+  /** Which field each column fills; left out, the columns are matched by name. */
+  columns?: ColumnMap;
+  owner: number;
+}
+
+export interface ImportPreview {
+  headings: string[];
+  columns: ColumnMap;
+  /** The first rows of the file as they stand in it. */
+  rows: Table['rows'];
+  rowCount: number;
+  create: number;
+  skipped: ImportPlan['skipped'];
+  /** Rows refused in all, and the first of their faults. */
+  refusedRows: number;
+  refused: Refusal[];
+}
+
+export interface ImportReport {
+  id: number;
+  created: number;
+  skipped: number;
+  refused: Refusal[];
+}
+
+const SHOWN_ROWS = 200;
+const SHOWN_FAULTS = 500;
+/** More leads than a rep or a team keeps; beyond it identities are read page by page. */
+const IDENTITY_PAGE = 1000;
+
+const countRows = (refused: readonly Refusal[]) => new Set(refused.map(({ row }) => row)).size;
+
+/** Brings leads in from a file: the same plan is shown first and carried out afterwards. */
+@Injectable()
+export class Imports {
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+    private readonly gate: Gate,
+    private readonly door: Door,
+  ) {}
+
+  /** What the import would do. Nothing is written. */
+  async preview(actor: Actor, request: ImportRequest): Promise<ImportPreview> {
+    const { table, columns, plan } = await this.plan(actor, request);
+    return {
+      headings: table.headings,
+      columns,
+      rows: table.rows.slice(0, SHOWN_ROWS),
+      rowCount: table.rows.length,
+      create: plan.create.length,
+      skipped: plan.skipped.slice(0, SHOWN_FAULTS),
+      refusedRows: countRows(plan.refused),
+      refused: plan.refused.slice(0, SHOWN_FAULTS),
+    };
+  }
+
+  /** Writes every good row in one unit, and keeps what happened to the others. */
+  async run(writing: Writing, request: ImportRequest): Promise<Written<ImportReport>> {
+    const { plan } = await this.plan(writing.actor, request);
+    if (plan.create.length === 0) {
+      throw new Problem('conflict', 'There is no row in this file to create. Nothing was written.');
+    }
+    return this.door.write({ ...writing, through: 'import' }, async (unit) => {
+      for (const { values } of plan.create) await unit.create('lead', values);
+      unit.label = `Imported ${plan.create.length} leads from ${request.fileName}`;
+      const row: Omit<ImportRow, 'id'> = {
+        at: unit.at,
+        person: unit.actor.personId,
+        object: 'lead',
+        fileName: request.fileName,
+        unit: unit.id,
+        created: plan.create.length,
+        skipped: plan.skipped.length,
+        refused: JSON.stringify(plan.refused),
+      };
+      const { identifiers } = await unit.manager.insert('import', row);
+      const { created, skipped } = row;
+      return { id: Number(identifiers[0].id), created, skipped, refused: plan.refused };
+    });
+  }
+
+  /** The person's own imports, newest first. */
+  async history(actor: Actor): Promise<object[]> {
+    const rows = await this.database.reading.manager.find<ImportRow>('import', {
+      where: { person: actor.personId },
+      order: { id: 'DESC' },
+      take: 50,
+    });
+    return rows.map(({ refused, ...row }) => ({
+      ...row,
+      refused: countRows(JSON.parse(refused) as Refusal[]),
+    }));
+  }
+
+  private async plan(actor: Actor, request: ImportRequest) {
+    const [settings, people] = await Promise.all([this.organisation.settings(), this.organisation.people()]);
+    const table = readFile(request.text);
+    const columns = request.columns ?? matchColumns('lead', table.headings);
+    if (columns.length !== table.headings.length) {
+      throw new Problem(
+        'malformed-request',
+        'There must be one field, or none, for each column of the file.',
+      );
+    }
+    const plan = planImport(table, {
+      object: 'lead',
+      columns,
+      defaults: { owner: request.owner, status: 'untouched' } satisfies Record<string, FieldValue>,
+      locale: { country: settings.country },
+      reading: { people, currency: settings.currency },
+      known: await this.identities(actor),
+    });
+    return { table, columns, plan };
+  }
+
+  /** Identities of the leads within reach. */
+  private async identities(actor: Actor): Promise<ReadonlySet<string>> {
+    const known = new Set<string>();
+    for (let offset = 0; ; offset += IDENTITY_PAGE) {
+      const { rows } = await this.gate.records(actor, ask('lead'), { offset, limit: IDENTITY_PAGE });
+      for (const row of rows) known.add(identityOf(row));
+      if (rows.length < IDENTITY_PAGE) return known;
+    }
+  }
+}
+
+function readFile(text: string): Table {
+  try {
+    return readTable(text);
+  } catch (error) {
+    if (error instanceof UnreadableFile) {
+      throw new Problem('invalid-input', `${error.message} Nothing was written.`, {
+        faults: [{ field: 'text', message: error.message }],
+      });
+    }
+    throw error;
+  }
+}

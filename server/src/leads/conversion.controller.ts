@@ -1,0 +1,47 @@
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { type Actor } from '@zawn/core';
+import { checked } from '../http/checked';
+import { recordId } from '../http/record-id';
+import { type Written } from '../records/door';
+import { type Writing } from '../records/door';
+import { Asking, ByHand, Version } from '../sessions/asking';
+import {
+  Conversion,
+  type ConversionChoice,
+  type ConversionPreview,
+  type Converted,
+  type Part,
+} from './conversion';
+
+const part = Joi.object<Part>({
+  link: Joi.number().integer().positive(),
+  create: Joi.object().unknown(),
+}).xor('link', 'create');
+
+const choiceBody = Joi.object<ConversionChoice>({
+  contact: part.required(),
+  account: part.allow(null).default(null),
+  deal: Joi.object().unknown().allow(null).default(null),
+});
+
+@Controller('api/v1/leads/:id/conversion')
+export class ConversionController {
+  constructor(private readonly conversion: Conversion) {}
+
+  @Get()
+  preview(@Asking() actor: Actor, @Param('id') id: string): Promise<ConversionPreview> {
+    return this.conversion.preview(actor, recordId(id));
+  }
+
+  @Post()
+  @HttpCode(201)
+  convert(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+    @Body() body: unknown,
+  ): Promise<Written<Converted>> {
+    return this.conversion.convert(writing, recordId(id), version, checked(choiceBody, body));
+  }
+}

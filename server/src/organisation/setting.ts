@@ -1,0 +1,55 @@
+import { Injectable } from '@nestjs/common';
+import { ask, objectType, type Actor, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { Gate } from '../questions/gate';
+import { Organisation } from './organisation';
+
+/** More set-up records of one kind than any organisation has. */
+const ALL = 1000;
+
+/** Everything around the records that a browser needs once: the person, colleagues, teams, pipelines, settings. */
+@Injectable()
+export class Setting {
+  constructor(
+    private readonly organisation: Organisation,
+    private readonly gate: Gate,
+  ) {}
+
+  async of(actor: Actor): Promise<object> {
+    const [settings, people, teams, context, rates] = await Promise.all([
+      this.organisation.settings(),
+      this.organisation.people(),
+      this.organisation.teams(),
+      this.gate.context(actor),
+      this.organisation.rates(),
+    ]);
+    return {
+      me: people.find(({ id }) => id === actor.personId),
+      team: actor.teamPeople,
+      today: context.today,
+      organisation: settings,
+      people: people.map(({ id, name, email, role, jobTitle, team, active }) => ({
+        id,
+        name,
+        email,
+        role,
+        jobTitle,
+        team,
+        active,
+      })),
+      teams: teams.map(({ id, name, parent }) => ({ id, name, parent })),
+      pipelines: await this.all(actor, 'pipeline'),
+      stages: await this.all(actor, 'stage'),
+      rates,
+    };
+  }
+
+  private async all(actor: Actor, object: ObjectKey): Promise<AnyRecord[]> {
+    const ordered = Object.hasOwn(objectType(object).fields, 'position') ? [{ field: 'position' }] : [];
+    const { rows } = await this.gate.records(
+      actor,
+      { ...ask(object), sort: ordered },
+      { offset: 0, limit: ALL },
+    );
+    return rows;
+  }
+}

@@ -1,0 +1,107 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { type EntityManager } from 'typeorm';
+import { type Actor } from '@zawn/core';
+import { Clock } from '../clock/clock';
+import { Database } from '../database/database';
+import { type UnitRow } from '../database/entities';
+import { Events } from '../events/events';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { SearchIndex } from '../search/search-index';
+import { type Meaning } from './meaning';
+import { Unit, type Through } from './unit';
+
+/** Who writes, by which way. */
+export interface Writing {
+  actor: Actor;
+  through: Through;
+  /** Names the request: the same key again is answered as the first time and writes nothing. */
+  idempotencyKey?: string;
+  /** The unit that this one takes back. */
+  undoes?: number;
+}
+
+/** What was written: the unit by which it can be undone, its words, and the work's own result. */
+export interface Written<T> {
+  unit: number;
+  label: string;
+  value: T;
+}
+
+export const MEANINGS = Symbol('meanings');
+
+/**
+ * The one door for writes. Whoever makes a change, it is one unit of work in one transaction, in the change log,
+ * the search index and the ears of open browsers, or it has not happened.
+ */
+@Injectable()
+export class Door {
+  private readonly meanings: ReadonlyMap<string, Meaning>;
+
+  constructor(
+    private readonly database: Database,
+    private readonly gate: Gate,
+    private readonly organisation: Organisation,
+    private readonly searchIndex: SearchIndex,
+    private readonly clock: Clock,
+    private readonly events: Events,
+    @Inject(MEANINGS) meanings: readonly Meaning[],
+  ) {
+    this.meanings = new Map(meanings.map((meaning) => [meaning.object, meaning]));
+  }
+
+  /** Does the work as one unit: all of it is written, or, when it throws, nothing. */
+  async write<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<Written<T>> {
+    const { country } = await this.organisation.settings();
+    let unit: Unit | undefined;
+    const written = await this.database.writer.transaction(async (manager) => {
+      const earlier = await this.earlierAnswer<T>(manager, writing);
+      if (earlier) return earlier;
+      unit = await this.begin(manager, writing, country);
+      const value = await work(unit);
+      const { id, label } = unit;
+      const answer = writing.idempotencyKey ? JSON.stringify(value ?? null) : null;
+      await manager.update('unit', id, { label, answer });
+      return { unit: id, label, value };
+    });
+    if (unit) {
+      this.organisation.forget();
+      this.events.tell(unit.touched);
+    }
+    return written;
+  }
+
+  private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {
+    const { actor, through, undoes, idempotencyKey = null } = writing;
+    const at = this.clock.now();
+    const row = {
+      at,
+      person: actor.personId || null,
+      through,
+      label: '',
+      undoneBy: null,
+      idempotencyKey,
+      answer: null,
+    };
+    const { identifiers } = await manager.insert('unit', row);
+    return new Unit({
+      id: Number(identifiers[0].id),
+      at,
+      actor,
+      through,
+      undoes,
+      manager,
+      gate: this.gate,
+      searchIndex: this.searchIndex,
+      locale: { country },
+      meanings: this.meanings as ReadonlyMap<never, Meaning>,
+    });
+  }
+
+  private async earlierAnswer<T>(manager: EntityManager, writing: Writing): Promise<Written<T> | undefined> {
+    const { actor, idempotencyKey } = writing;
+    if (!idempotencyKey) return undefined;
+    const row = await manager.findOneBy<UnitRow>('unit', { person: actor.personId, idempotencyKey });
+    return row ? { unit: row.id, label: row.label, value: JSON.parse(row.answer ?? 'null') as T } : undefined;
+  }
+}

@@ -1,0 +1,86 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Res } from '@nestjs/common';
+import { type Response } from 'express';
+import { objectOfPath, type Actor, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { Problem } from '../http/problem';
+import { recordId } from '../http/record-id';
+import { Gate, type Names } from '../questions/gate';
+import { Asking, ByHand, Version } from '../sessions/asking';
+import { Door, type Writing, type Written } from './door';
+
+/** A record as it is answered: with the names of what it links to. */
+export interface RecordAnswer {
+  record: AnyRecord;
+  names: Names;
+}
+
+export type WrittenRecord = Pick<Written<unknown>, 'unit' | 'label'> & { record: AnyRecord };
+
+/** The object meant by the noun of an address. */
+function objectAt(path: string): ObjectKey {
+  const object = objectOfPath(path);
+  if (!object) throw new Problem('not-found', 'There is nothing at this address.');
+  return object;
+}
+
+/** Reading and writing single records of any object: `/api/v1/leads/12`. Lists are asked for by question. */
+@Controller('api/v1/:objects')
+export class RecordsController {
+  constructor(
+    private readonly door: Door,
+    private readonly gate: Gate,
+  ) {}
+
+  @Get(':id')
+  async read(
+    @Asking() actor: Actor,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<RecordAnswer> {
+    const object = objectAt(path);
+    const record = await this.gate.find(actor, object, recordId(id));
+    response.setHeader('ETag', `"${record.version}"`);
+    return { record, names: await this.gate.namesIn(actor, object, [record]) };
+  }
+
+  @Post()
+  async create(
+    @ByHand() writing: Writing,
+    @Param('objects') path: string,
+    @Body() values: unknown,
+  ): Promise<WrittenRecord> {
+    const object = objectAt(path);
+    const { value, ...rest } = await this.door.write(writing, (unit) => unit.create(object, values));
+    return { ...rest, record: value };
+  }
+
+  @Patch(':id')
+  async change(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+    @Body() values: unknown,
+  ): Promise<WrittenRecord> {
+    const object = objectAt(path);
+    const { value, ...rest } = await this.door.write(writing, (unit) =>
+      unit.change(object, recordId(id), values, { version }),
+    );
+    return { ...rest, record: value };
+  }
+
+  @Delete(':id')
+  @HttpCode(200)
+  async remove(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+  ): Promise<Pick<Written<unknown>, 'unit' | 'label'>> {
+    const object = objectAt(path);
+    const { unit, label } = await this.door.write(writing, (work) =>
+      work.remove(object, recordId(id), version),
+    );
+    return { unit, label };
+  }
+}

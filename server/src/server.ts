@@ -1,0 +1,80 @@
+import 'reflect-metadata';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { NestFactory } from '@nestjs/core';
+import { type NestExpressApplication } from '@nestjs/platform-express';
+import compression from 'compression';
+import express, { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { Logger } from 'nestjs-pino';
+import { AppModule } from './app.module';
+import { StartError, type Config } from './config';
+import { openDatabase } from './database/data-source';
+
+const WEB = join(__dirname, '..', '..', 'web', 'dist');
+/** Large enough for an import file; every route checks its own limits beneath. */
+const LARGEST_BODY = '9mb';
+
+const policy = {
+  directives: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    // The component library writes its styles at run time.
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    objectSrc: ["'none'"],
+    frameAncestors: ["'none'"],
+    upgradeInsecureRequests: null,
+  },
+};
+
+/** Serves the built web application; any address that is no file and not the API's is a page of it. */
+function serveWeb(app: NestExpressApplication): void {
+  if (!existsSync(join(WEB, 'index.html'))) return;
+  app.use(
+    '/assets',
+    express.static(join(WEB, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
+  app.use(express.static(WEB, { index: false }));
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path.startsWith('/api/')) next();
+    else response.sendFile(join(WEB, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } });
+  });
+}
+
+/** The server around the database in the configured folder, ready to listen. */
+export async function createServer(config: Config): Promise<NestExpressApplication> {
+  const connections = await openDatabase(config.dataFolder);
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, connections), {
+    bufferLogs: true,
+    bodyParser: false,
+    abortOnError: false,
+  });
+  app.useLogger(app.get(Logger));
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: policy, strictTransportSecurity: false }));
+  // Compressing would hold back the event stream.
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !request.url.endsWith('/events') && compression.filter(request, response),
+    }),
+  );
+  app.useBodyParser('json', { limit: LARGEST_BODY });
+  serveWeb(app);
+  app.enableShutdownHooks();
+  return app;
+}
+
+/**
+ * Starts listening.
+ * @throws StartError when the port is taken.
+ */
+export async function listen(app: NestExpressApplication, port: number): Promise<void> {
+  try {
+    await app.listen(port, '127.0.0.1');
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    throw new StartError(`Port ${port} is taken. Stop what uses it, or choose another with PORT.`);
+  }
+}

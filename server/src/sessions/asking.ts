@@ -1,0 +1,56 @@
+import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestjs/common';
+import { type Request } from 'express';
+import { type Actor } from '@zawn/core';
+import { Problem } from '../http/problem';
+import { type Writing } from '../records/door';
+
+export interface SignedInRequest extends Request {
+  actor?: Actor;
+  sessionToken?: string;
+}
+
+export const PUBLIC = 'public';
+
+/** Marks a route that needs no sign-in. */
+export const Public = () => SetMetadata(PUBLIC, true);
+
+function actorOf(context: ExecutionContext): Actor {
+  const { actor } = context.switchToHttp().getRequest<SignedInRequest>();
+  if (!actor) throw new Problem('not-signed-in', 'Sign in first.');
+  return actor;
+}
+
+/** The person asking. */
+export const Asking = createParamDecorator((_: unknown, context: ExecutionContext): Actor =>
+  actorOf(context),
+);
+
+const LONGEST_KEY = 200;
+
+/** The person writing by hand, with the request's idempotency key. */
+export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
+  const request = context.switchToHttp().getRequest<Request>();
+  const key = request.get('Idempotency-Key');
+  if (key !== undefined && (key.length === 0 || key.length > LONGEST_KEY)) {
+    throw new Problem('malformed-request', `An Idempotency-Key has 1 to ${LONGEST_KEY} characters.`);
+  }
+  // The same key on another address is another request.
+  const idempotencyKey = key && `${request.method} ${request.path} ${key}`;
+  return { actor: actorOf(context), through: 'hand', idempotencyKey };
+});
+
+/** The version in `If-Match`. */
+export const Version = createParamDecorator((_: unknown, context: ExecutionContext): number => {
+  const header = context.switchToHttp().getRequest<Request>().get('If-Match');
+  if (header === undefined) {
+    throw new Problem(
+      'version-required',
+      'Say in If-Match which version of the record this change was made to.',
+    );
+  }
+  const version = Number(header.replace(/^W\//, '').replaceAll('"', ''));
+  if (!Number.isInteger(version) || version < 1) {
+    throw new Problem('malformed-request', `If-Match is ${header}; it must be a version number.`);
+  }
+  return version;
+});

@@ -1,0 +1,161 @@
+import { Controller, Get, Param, Query } from '@nestjs/common';
+import { type SelectQueryBuilder, type ObjectLiteral } from 'typeorm';
+import {
+  ask,
+  isSubject,
+  objectOfPath,
+  type Actor,
+  type AnyRecord,
+  type ObjectKey,
+  type SubjectKey,
+} from '@zawn/core';
+import { Database } from '../database/database';
+import { type ChangeRow } from '../database/entities';
+import { Problem } from '../http/problem';
+import { recordId } from '../http/record-id';
+import { Gate } from '../questions/gate';
+import { Asking } from '../sessions/asking';
+
+/** One entry of a timeline: something done, something noted, or something changed. */
+export type TimelineEntry =
+  | { kind: 'activity' | 'note'; at: string; id: number; record: AnyRecord }
+  | { kind: 'change'; at: string; id: number; change: Omit<ChangeRow, 'unit'>; on: string | null };
+
+const PAGE = 50;
+const FIRST_INSTANT_AFTER_ALL = '9999';
+
+/** Fields whose every change would only repeat what the timeline says already. */
+const SILENT = ['stageSince', 'convertedAt', 'closedOn', 'doneAt', 'doneBy', 'result'];
+
+type Subjects = { object: SubjectKey; ids: number[] }[];
+
+/** The story of a record, newest first: an account's includes its contacts' and deals', a converted lead's goes along. */
+@Controller('api/v1/:objects/:id/timeline')
+export class TimelineController {
+  constructor(
+    private readonly database: Database,
+    private readonly gate: Gate,
+  ) {}
+
+  @Get()
+  async page(
+    @Asking() actor: Actor,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+    @Query('before') before: unknown,
+  ): Promise<{ entries: TimelineEntry[]; next: string | null }> {
+    const object = objectOfPath(path);
+    if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
+    const record = await this.gate.find(actor, object, recordId(id));
+    const until = typeof before === 'string' ? before : FIRST_INSTANT_AFTER_ALL;
+    const [done, notes, changes] = await Promise.all([
+      this.records(actor, 'activity', object, record.id, 'doneAt', until),
+      this.records(actor, 'note', object, record.id, 'createdAt', until),
+      this.changes(await this.subjects(actor, object, record.id), object, record.id, until),
+    ]);
+    const all = [...done, ...notes, ...changes].sort((a, b) =>
+      a.at < b.at ? 1 : a.at > b.at ? -1 : b.id - a.id,
+    );
+    const entries = wholeInstants(all);
+    return {
+      entries,
+      next: entries.length < all.length || all.length >= PAGE ? (entries.at(-1)?.at ?? null) : null,
+    };
+  }
+
+  /** Done activities or notes hanging on the record. */
+  private async records(
+    actor: Actor,
+    kind: 'activity' | 'note',
+    subject: SubjectKey,
+    id: number,
+    instant: 'doneAt' | 'createdAt',
+    before: string,
+  ): Promise<TimelineEntry[]> {
+    const question = ask(
+      kind,
+      { field: subject, is: 'anyOf', value: [id] },
+      { field: instant, is: 'isNotEmpty' },
+    );
+    const rows = await this.gate.recordsBefore(actor, question, instant, before, PAGE);
+    return rows.map((record) => ({ kind, at: String(record[instant]), id: record.id, record }));
+  }
+
+  /** The records whose changes belong to the story, as far as the person may see them. */
+  private async subjects(actor: Actor, object: SubjectKey, id: number): Promise<Subjects> {
+    const behind: Record<SubjectKey, SubjectKey[]> = {
+      lead: [],
+      contact: ['lead', 'deal'],
+      account: ['lead', 'contact', 'deal'],
+      deal: ['lead'],
+    };
+    const linked = await Promise.all(
+      behind[object].map(async (other) => {
+        const question = ask(other, { field: object, is: 'anyOf', value: [id] });
+        const { rows } = await this.gate.records(actor, question, { offset: 0, limit: 500 });
+        return { object: other, ids: rows.map((row) => row.id) };
+      }),
+    );
+    return [{ object, ids: [id] }, ...linked];
+  }
+
+  private async changes(
+    subjects: Subjects,
+    own: ObjectKey,
+    ownId: number,
+    before: string,
+  ): Promise<TimelineEntry[]> {
+    const query = this.database.reading
+      .createQueryBuilder()
+      .select('c.*')
+      .from('change', 'c')
+      .where('c.at < :before', { before })
+      .andWhere('(c.field IS NULL OR c.field NOT IN (:...silent))', { silent: SILENT })
+      .orderBy('c.at', 'DESC')
+      .addOrderBy('c.id', 'DESC')
+      .limit(PAGE) as SelectQueryBuilder<ObjectLiteral>;
+    const parts: string[] = [];
+    for (const [index, { object, ids }] of subjects.entries()) {
+      if (ids.length === 0) continue;
+      parts.push(`(c.object = :object${index} AND c.record IN (:...ids${index}))`);
+      query.setParameter(`object${index}`, object).setParameter(`ids${index}`, ids);
+    }
+    query.andWhere(`(${parts.join(' OR ')})`);
+    const rows = await query.getRawMany<ChangeRow>();
+    const names = await this.namesOf(subjects);
+    return rows.map((change) => ({
+      kind: 'change',
+      at: change.at,
+      id: change.id,
+      change,
+      on:
+        change.object === own && change.record === ownId
+          ? null
+          : (names.get(`${change.object} ${change.record}`) ?? ''),
+    }));
+  }
+
+  private async namesOf(subjects: Subjects): Promise<Map<string, string>> {
+    const names = new Map<string, string>();
+    for (const { object, ids } of subjects) {
+      if (ids.length === 0) continue;
+      const rows = await this.database.reading
+        .createQueryBuilder()
+        .select('r.id', 'id')
+        .addSelect('r.name', 'name')
+        .from(object, 'r')
+        .where('r.id IN (:...ids)', { ids })
+        .getRawMany<{ id: number; name: string }>();
+      for (const { id, name } of rows) names.set(`${object} ${id}`, name);
+    }
+    return names;
+  }
+}
+
+/** Cuts a page so that entries of one instant stay together: the next page begins before the last one's instant. */
+function wholeInstants(all: TimelineEntry[]): TimelineEntry[] {
+  if (all.length <= PAGE) return all;
+  const edge = all[PAGE - 1].at;
+  const end = all.findIndex(({ at }) => at < edge);
+  return end < 0 ? all : all.slice(0, end);
+}
