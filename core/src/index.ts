@@ -1,3 +1,4 @@
+export type * from './api';
 export * from './access';
 export * from './activities';
 export * from './catalogue';

@@ -1,1 +1,2 @@
 export * from './waterline';
+export * from './waterline-questions';

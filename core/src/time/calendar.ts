@@ -3,8 +3,8 @@ export type Day = string;
 
 const DAY_MS = 86_400_000;
 
-/** A real calendar date: `2026-02-29` is none. */
-export function isDay(value: unknown): value is Day {
+/** Whether a value is a real calendar date: `2026-02-29` is none. */
+export function isDay(value: unknown): boolean {
   if (typeof value !== 'string' || !/^\d{4}-\d{2}-\d{2}$/.test(value)) return false;
   const time = Date.parse(`${value}T00:00:00Z`);
   return !Number.isNaN(time) && new Date(time).toISOString().startsWith(value);

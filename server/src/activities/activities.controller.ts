@@ -1,42 +1,95 @@
 import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { outcomes } from '@zawn/core';
+import { outcomes, subjectKeys, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { Clock } from '../clock/clock';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
+import { Organisation } from '../organisation/organisation';
 import { Door, type Writing } from '../records/door';
-import { type WrittenRecord } from '../records/records.controller';
+import { type Values } from '../records/meaning';
+import { type Unit } from '../records/unit';
 import { ByHand, Version } from '../sessions/asking';
 
-const doing = Joi.object<{ result?: string | null; outcome?: string | null }>({
+/** What is planned next, in the same unit as what was done. */
+type NextStep = Record<string, FieldValue>;
+
+interface Ending {
+  result?: string | null;
+  outcome?: string | null;
+  next?: NextStep | null;
+}
+
+const ending = {
   result: Joi.string().max(5000).allow('', null).label('Note'),
   outcome: Joi.string()
     .valid(...outcomes.map(({ key }) => key), null)
     .label('Outcome')
     .messages({ 'any.only': 'Outcome must be one of the list' }),
+  next: Joi.object().unknown().allow(null).label('Next step'),
+};
+
+const doing = Joi.object<Ending>(ending);
+
+/** An activity that was not planned: the catalogue checks its fields, this its ending. */
+const logging = Joi.object<Ending & { activity: NextStep }>({
+  ...ending,
+  activity: Joi.object().unknown().required(),
 });
 
-@Controller('api/v1/activities/:id')
+@Controller('api/v1/activities')
 export class ActivitiesController {
-  constructor(private readonly door: Door) {}
+  constructor(
+    private readonly door: Door,
+    private readonly clock: Clock,
+    private readonly organisation: Organisation,
+  ) {}
 
-  /** Marks an activity as done now, by the person asking, with what came of it. */
-  @Post('done')
+  /** Marks a planned activity as done now, with what came of it and, when given, what comes next. */
+  @Post(':id/done')
   @HttpCode(200)
-  async done(
+  done(
     @ByHand() writing: Writing,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
-  ): Promise<WrittenRecord> {
-    const { result = null, outcome = null } = checked(doing, body);
-    const { value, ...rest } = await this.door.write(writing, async (unit) => {
+  ): Promise<Written<AnyRecord>> {
+    const how = checked(doing, body);
+    return this.door.write(writing, async (unit) => {
       const activity = await unit.find('activity', recordId(id));
       if (activity.doneAt) throw new Problem('conflict', 'This is done already.');
-      unit.label = `Done: “${String(activity.name)}”`;
-      const done = { doneAt: unit.at, doneBy: unit.actor.personId, result, outcome };
-      return unit.change('activity', activity.id, done, { version, setter: 'feature' });
+      return finish(unit, activity, how, version);
     });
-    return { ...rest, record: value };
   }
+
+  /** Writes down something that was done without having been planned. */
+  @Post('logged')
+  async log(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<AnyRecord>> {
+    const { activity, ...how } = checked(logging, body);
+    const { timeZone } = await this.organisation.settings();
+    const today = this.clock.today(timeZone);
+    return this.door.write(writing, async (unit) => {
+      const planned = await unit.create('activity', {
+        owner: unit.actor.personId,
+        dueOn: today,
+        ...activity,
+      });
+      unit.label = '';
+      return finish(unit, planned, how, planned.version);
+    });
+  }
+}
+
+async function finish(unit: Unit, activity: AnyRecord, how: Ending, version: number): Promise<AnyRecord> {
+  const { result = null, outcome = null, next = null } = how;
+  unit.label = `Done: “${String(activity.name)}”`;
+  const done = { doneAt: unit.at, doneBy: unit.actor.personId, result, outcome };
+  const finished = await unit.change('activity', activity.id, done, { version, setter: 'feature' });
+  if (next) await unit.create('activity', { ...sameSubjects(activity), owner: unit.actor.personId, ...next });
+  return finished;
+}
+
+/** The records an activity hangs on, for the one that follows it. */
+function sameSubjects(activity: AnyRecord): Values {
+  return Object.fromEntries(subjectKeys.map((subject) => [subject, activity[subject]]));
 }

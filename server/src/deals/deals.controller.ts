@@ -1,6 +1,6 @@
 import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { lossReasons, type AnyRecord } from '@zawn/core';
+import { lossReasons, type AnyRecord, type Written } from '@zawn/core';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
@@ -8,7 +8,6 @@ import { Clock } from '../clock/clock';
 import { Organisation } from '../organisation/organisation';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
-import { type WrittenRecord } from '../records/records.controller';
 import { ByHand, Version } from '../sessions/asking';
 
 const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
@@ -49,7 +48,7 @@ export class DealsController {
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
-  ): Promise<WrittenRecord> {
+  ): Promise<Written<AnyRecord>> {
     const { value, wonBecause = null } = checked(winning, body);
     const final: Values = value === undefined ? { wonBecause } : { wonBecause, value };
     return this.close(writing, recordId(id), version, 'won', final);
@@ -63,7 +62,7 @@ export class DealsController {
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
-  ): Promise<WrittenRecord> {
+  ): Promise<Written<AnyRecord>> {
     return this.close(writing, recordId(id), version, 'lost', checked(losing, body));
   }
 
@@ -74,8 +73,8 @@ export class DealsController {
     @ByHand() writing: Writing,
     @Version() version: number,
     @Param('id') id: string,
-  ): Promise<WrittenRecord> {
-    const { value, ...rest } = await this.door.write(writing, async (unit) => {
+  ): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) => {
       const deal = await unit.find('deal', recordId(id));
       if (deal.outcome === 'open') throw new Problem('conflict', 'This deal is open already.');
       unit.label = `Reopened “${String(deal.name)}”`;
@@ -89,7 +88,6 @@ export class DealsController {
       const reopened = { outcome: 'open', closedOn: null, stageSince: unit.at, ...cleared };
       return unit.change('deal', deal.id, reopened, { version, setter: 'feature' });
     });
-    return { ...rest, record: value };
   }
 
   private async close(
@@ -98,10 +96,10 @@ export class DealsController {
     version: number,
     outcome: 'won' | 'lost',
     details: Values,
-  ): Promise<WrittenRecord> {
+  ): Promise<Written<AnyRecord>> {
     const { timeZone } = await this.organisation.settings();
     const closedOn = this.clock.today(timeZone);
-    const { value, ...rest } = await this.door.write(writing, async (unit) => {
+    return this.door.write(writing, async (unit) => {
       const deal = await unit.find('deal', id);
       if (deal.outcome !== 'open')
         throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
@@ -115,7 +113,6 @@ export class DealsController {
       if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed));
       return closed;
     });
-    return { ...rest, record: value };
   }
 }
 

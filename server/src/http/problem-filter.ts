@@ -1,7 +1,7 @@
 import { Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
-import { kindOfStatus, Problem } from './problem';
+import { kindOfStatus, Problem, type ProblemKind } from './problem';
 
 interface BodyParserError extends Error {
   status: number;
@@ -10,6 +10,12 @@ interface BodyParserError extends Error {
 
 const isBodyParserError = (error: unknown): error is BodyParserError =>
   error instanceof Error && 'type' in error && 'status' in error && typeof error.status === 'number';
+
+const sentencesByKind: Partial<Record<ProblemKind, string>> = {
+  'not-found': 'There is nothing at this address.',
+  'too-large': 'What was sent is too large.',
+  'malformed-request': 'What was sent is not JSON.',
+};
 
 const sentences: Record<string, string> = {
   'entity.too.large': 'What was sent is too large.',
@@ -26,7 +32,7 @@ function problemOf(error: unknown): Problem {
     const kind = kindOfStatus(error.getStatus());
     if (kind === 'too-many-requests')
       return new Problem(kind, 'Too many tries. Wait a minute, then try again.');
-    return new Problem(kind, kind === 'not-found' ? 'There is nothing at this address.' : error.message);
+    return new Problem(kind, sentencesByKind[kind] ?? 'What was sent cannot be read.');
   }
   return new Problem(
     'internal',

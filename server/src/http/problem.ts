@@ -1,5 +1,5 @@
 import { HttpException, type HttpExceptionOptions } from '@nestjs/common';
-import { type Fault } from '@zawn/core/validation';
+import { type Fault, type ProblemBody } from '@zawn/core';
 
 /** The stable names of everything that can go wrong, with the status each is answered with. */
 const kinds = {
@@ -19,18 +19,6 @@ const kinds = {
 } as const;
 
 export type ProblemKind = keyof typeof kinds;
-
-export interface ProblemBody {
-  type: string;
-  title: string;
-  status: number;
-  /** A sentence for a person: what happened and what to do. */
-  detail: string;
-  /** What is wrong with which field. */
-  faults?: Fault[];
-  /** The record as it stands now, when someone else changed it. */
-  current?: unknown;
-}
 
 /** A refusal that is answered as an RFC 9457 problem document. */
 export class Problem extends HttpException {

@@ -1,11 +1,18 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type Actor } from '@zawn/core';
+import {
+  type Actor,
+  type ImportPreview,
+  type ImportReport,
+  type ImportRequest,
+  type ImportSummary,
+  type Written,
+} from '@zawn/core';
 import { importableFields } from '@zawn/core/imports';
 import { checked } from '../http/checked';
 import { Asking, ByHand } from '../sessions/asking';
-import { type Writing, type Written } from '../records/door';
-import { Imports, type ImportPreview, type ImportReport, type ImportRequest } from './imports';
+import { type Writing } from '../records/door';
+import { Imports } from './imports';
 
 const fieldKeys = importableFields('lead').map(([key]) => key);
 
@@ -26,7 +33,7 @@ export class ImportsController {
   constructor(private readonly imports: Imports) {}
 
   @Get()
-  async history(@Asking() actor: Actor): Promise<{ imports: object[] }> {
+  async history(@Asking() actor: Actor): Promise<{ imports: ImportSummary[] }> {
     return { imports: await this.imports.history(actor) };
   }
 

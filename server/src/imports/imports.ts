@@ -1,13 +1,20 @@
 import { Injectable } from '@nestjs/common';
-import { ask, type Actor, type FieldValue } from '@zawn/core';
+import {
+  ask,
+  type Actor,
+  type FieldValue,
+  type ImportPreview,
+  type ImportReport,
+  type ImportRequest,
+  type ImportSummary,
+  type Written,
+} from '@zawn/core';
 import {
   identityOf,
   matchColumns,
   planImport,
   readTable,
   UnreadableFile,
-  type ColumnMap,
-  type ImportPlan,
   type Refusal,
   type Table,
 } from '@zawn/core/imports';
@@ -16,35 +23,7 @@ import { type ImportRow } from '../database/entities';
 import { Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
-import { Door, type Writing, type Written } from '../records/door';
-
-export interface ImportRequest {
-  fileName: string;
-  text: string;
-  /** Which field each column fills; left out, the columns are matched by name. */
-  columns?: ColumnMap;
-  owner: number;
-}
-
-export interface ImportPreview {
-  headings: string[];
-  columns: ColumnMap;
-  /** The first rows of the file as they stand in it. */
-  rows: Table['rows'];
-  rowCount: number;
-  create: number;
-  skipped: ImportPlan['skipped'];
-  /** Rows refused in all, and the first of their faults. */
-  refusedRows: number;
-  refused: Refusal[];
-}
-
-export interface ImportReport {
-  id: number;
-  created: number;
-  skipped: number;
-  refused: Refusal[];
-}
+import { Door, type Writing } from '../records/door';
 
 const SHOWN_ROWS = 200;
 const SHOWN_FAULTS = 500;
@@ -72,6 +51,7 @@ export class Imports {
       rows: table.rows.slice(0, SHOWN_ROWS),
       rowCount: table.rows.length,
       create: plan.create.length,
+      skippedRows: plan.skipped.length,
       skipped: plan.skipped.slice(0, SHOWN_FAULTS),
       refusedRows: countRows(plan.refused),
       refused: plan.refused.slice(0, SHOWN_FAULTS),
@@ -80,11 +60,11 @@ export class Imports {
 
   /** Writes every good row in one unit, and keeps what happened to the others. */
   async run(writing: Writing, request: ImportRequest): Promise<Written<ImportReport>> {
-    const { plan } = await this.plan(writing.actor, request);
-    if (plan.create.length === 0) {
-      throw new Problem('conflict', 'There is no row in this file to create. Nothing was written.');
-    }
     return this.door.write({ ...writing, through: 'import' }, async (unit) => {
+      const { plan } = await this.plan(writing.actor, request);
+      if (plan.create.length === 0) {
+        throw new Problem('conflict', 'There is no row in this file to create. Nothing was written.');
+      }
       for (const { values } of plan.create) await unit.create('lead', values);
       unit.label = `Imported ${plan.create.length} leads from ${request.fileName}`;
       const row: Omit<ImportRow, 'id'> = {
@@ -104,7 +84,7 @@ export class Imports {
   }
 
   /** The person's own imports, newest first. */
-  async history(actor: Actor): Promise<object[]> {
+  async history(actor: Actor): Promise<ImportSummary[]> {
     const rows = await this.database.reading.manager.find<ImportRow>('import', {
       where: { person: actor.personId },
       order: { id: 'DESC' },

@@ -1,20 +1,20 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type Actor } from '@zawn/core';
-import { checked } from '../http/checked';
-import { recordId } from '../http/record-id';
-import { type Written } from '../records/door';
-import { type Writing } from '../records/door';
-import { Asking, ByHand, Version } from '../sessions/asking';
 import {
-  Conversion,
+  type Actor,
   type ConversionChoice,
+  type ConversionPart,
   type ConversionPreview,
   type Converted,
-  type Part,
-} from './conversion';
+  type Written,
+} from '@zawn/core';
+import { checked } from '../http/checked';
+import { recordId } from '../http/record-id';
+import { type Writing } from '../records/door';
+import { Asking, ByHand, Version } from '../sessions/asking';
+import { Conversion } from './conversion';
 
-const part = Joi.object<Part>({
+const part = Joi.object<ConversionPart>({
   link: Joi.number().integer().positive(),
   create: Joi.object().unknown(),
 }).xor('link', 'create');

@@ -10,40 +10,20 @@ import {
   type AnyRecord,
   type Candidate,
   type Condition,
-  type ConversionProposal,
+  type ConversionChoice,
+  type ConversionPart,
+  type ConversionPreview,
+  type Converted,
+  type NamedCandidate,
   type ObjectKey,
   type RecordOf,
+  type Written,
 } from '@zawn/core';
 import { Problem } from '../http/problem';
 import { Gate } from '../questions/gate';
-import { Door, type Writing, type Written } from '../records/door';
+import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
-
-/** Candidates of a proposal, with the name of each. */
-export type NamedCandidate = Candidate & { name: string; detail: string };
-
-export interface ConversionPreview {
-  proposal: ConversionProposal;
-  contacts: NamedCandidate[];
-  accounts: NamedCandidate[];
-}
-
-/** A part of a conversion: the record to link, or the values of the one to create. */
-export type Part = { link: number } | { create: Values };
-
-export interface ConversionChoice {
-  contact: Part;
-  account: Part | null;
-  deal: Values | null;
-}
-
-export interface Converted {
-  lead: AnyRecord;
-  contact: number;
-  account: number | null;
-  deal: number | null;
-}
 
 /** Most records compared by name; the index narrows them down first. */
 const COMPARED = 500;
@@ -136,7 +116,12 @@ function named(
 }
 
 /** The id of the record a part links to or creates. A linked record keeps what it has. */
-async function settle(unit: Unit, object: ObjectKey, part: Part, links: Values = {}): Promise<number> {
+async function settle(
+  unit: Unit,
+  object: ObjectKey,
+  part: ConversionPart,
+  links: Values = {},
+): Promise<number> {
   if ('link' in part) {
     const record = await unit.find(object, part.link);
     const missing = Object.entries(links).filter(([key, value]) => value !== null && record[key] === null);

@@ -1,24 +1,7 @@
 import { Injectable } from '@nestjs/common';
-import { type Actor, type Rate, type Role } from '@zawn/core';
+import { type Actor, type Colleague, type Rate, type Team } from '@zawn/core';
 import { Database } from '../database/database';
 import { type OrganisationRow } from '../database/entities';
-
-/** What the application knows of one person. */
-export interface Colleague {
-  id: number;
-  name: string;
-  email: string;
-  role: Role;
-  jobTitle: string | null;
-  team: number | null;
-  active: boolean;
-}
-
-export interface Team {
-  id: number;
-  name: string;
-  parent: number | null;
-}
 
 /** The organisation's settings, its people and its teams: small, read all the time, known to everyone in it. */
 @Injectable()

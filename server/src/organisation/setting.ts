@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { ask, objectType, type Actor, type AnyRecord, type ObjectKey } from '@zawn/core';
+import {
+  ask,
+  objectType,
+  type Actor,
+  type Colleague,
+  type ObjectKey,
+  type RecordOf,
+  type Setting as Answer,
+} from '@zawn/core';
 import { Gate } from '../questions/gate';
 import { Organisation } from './organisation';
 
@@ -14,7 +22,7 @@ export class Setting {
     private readonly gate: Gate,
   ) {}
 
-  async of(actor: Actor): Promise<object> {
+  async of(actor: Actor): Promise<Answer> {
     const [settings, people, teams, context, rates] = await Promise.all([
       this.organisation.settings(),
       this.organisation.people(),
@@ -23,7 +31,7 @@ export class Setting {
       this.organisation.rates(),
     ]);
     return {
-      me: people.find(({ id }) => id === actor.personId),
+      me: people.find(({ id }) => id === actor.personId) as Colleague,
       team: actor.teamPeople,
       today: context.today,
       organisation: settings,
@@ -43,13 +51,13 @@ export class Setting {
     };
   }
 
-  private async all(actor: Actor, object: ObjectKey): Promise<AnyRecord[]> {
+  private async all<K extends ObjectKey>(actor: Actor, object: K): Promise<RecordOf<K>[]> {
     const ordered = Object.hasOwn(objectType(object).fields, 'position') ? [{ field: 'position' }] : [];
     const { rows } = await this.gate.records(
       actor,
       { ...ask(object), sort: ordered },
       { offset: 0, limit: ALL },
     );
-    return rows;
+    return rows as unknown as RecordOf<K>[];
   }
 }

@@ -10,9 +10,11 @@ import {
   type AnyRecord,
   type FieldValue,
   type FigureRow,
+  type Names,
   type ObjectKey,
   type Question,
   type QuestionContext,
+  type RecordsAnswer,
 } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
@@ -23,17 +25,6 @@ import { QuestionSql } from './to-sql';
 export interface Page {
   offset: number;
   limit: number;
-}
-
-/** Names of linked records by object and id, as far as the person asking may see them. */
-export type Names = Partial<Record<ObjectKey, Record<number, string>>>;
-
-export interface RecordsAnswer {
-  rows: AnyRecord[];
-  total: number;
-  names: Names;
-  /** Paths in the question that the catalogue does not know. */
-  leftOut: string[];
 }
 
 /**

@@ -1,11 +1,11 @@
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type Actor, type FigureRow, type Question } from '@zawn/core';
+import { type Actor, type FigureRow, type Question, type RecordsPage } from '@zawn/core';
 import { checkQuestion } from '@zawn/core/validation';
 import { checked } from '../http/checked';
 import { invalidInput, Problem } from '../http/problem';
 import { Asking } from '../sessions/asking';
-import { Gate, type RecordsAnswer } from './gate';
+import { Gate } from './gate';
 
 const PAGE = 100;
 const LONGEST_PAGE = 1000;
@@ -40,10 +40,7 @@ export class QuestionsController {
   /** Records, a page at a time; `next` is the cursor of the page that follows. */
   @Post('records')
   @HttpCode(200)
-  async records(
-    @Asking() actor: Actor,
-    @Body() body: unknown,
-  ): Promise<RecordsAnswer & { next: string | null }> {
+  async records(@Asking() actor: Actor, @Body() body: unknown): Promise<RecordsPage> {
     const { question, cursor, limit } = checked(recordsBody, body);
     const offset = offsetOf(cursor);
     const answer = await this.gate.records(actor, questionIn(question), { offset, limit });

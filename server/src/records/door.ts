@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
-import { type Actor } from '@zawn/core';
+import { type Actor, type Written } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type UnitRow } from '../database/entities';
@@ -19,13 +19,6 @@ export interface Writing {
   idempotencyKey?: string;
   /** The unit that this one takes back. */
   undoes?: number;
-}
-
-/** What was written: the unit by which it can be undone, its words, and the work's own result. */
-export interface Written<T> {
-  unit: number;
-  label: string;
-  value: T;
 }
 
 export const MEANINGS = Symbol('meanings');

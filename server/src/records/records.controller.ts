@@ -1,19 +1,18 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
-import { objectOfPath, type Actor, type AnyRecord, type ObjectKey } from '@zawn/core';
+import {
+  objectOfPath,
+  type Actor,
+  type AnyRecord,
+  type ObjectKey,
+  type RecordAnswer,
+  type Written,
+} from '@zawn/core';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
-import { Gate, type Names } from '../questions/gate';
+import { Gate } from '../questions/gate';
 import { Asking, ByHand, Version } from '../sessions/asking';
-import { Door, type Writing, type Written } from './door';
-
-/** A record as it is answered: with the names of what it links to. */
-export interface RecordAnswer {
-  record: AnyRecord;
-  names: Names;
-}
-
-export type WrittenRecord = Pick<Written<unknown>, 'unit' | 'label'> & { record: AnyRecord };
+import { Door, type Writing } from './door';
 
 /** The object meant by the noun of an address. */
 function objectAt(path: string): ObjectKey {
@@ -48,10 +47,9 @@ export class RecordsController {
     @ByHand() writing: Writing,
     @Param('objects') path: string,
     @Body() values: unknown,
-  ): Promise<WrittenRecord> {
+  ): Promise<Written<AnyRecord>> {
     const object = objectAt(path);
-    const { value, ...rest } = await this.door.write(writing, (unit) => unit.create(object, values));
-    return { ...rest, record: value };
+    return this.door.write(writing, (unit) => unit.create(object, values));
   }
 
   @Patch(':id')
@@ -61,12 +59,9 @@ export class RecordsController {
     @Param('objects') path: string,
     @Param('id') id: string,
     @Body() values: unknown,
-  ): Promise<WrittenRecord> {
+  ): Promise<Written<AnyRecord>> {
     const object = objectAt(path);
-    const { value, ...rest } = await this.door.write(writing, (unit) =>
-      unit.change(object, recordId(id), values, { version }),
-    );
-    return { ...rest, record: value };
+    return this.door.write(writing, (unit) => unit.change(object, recordId(id), values, { version }));
   }
 
   @Delete(':id')

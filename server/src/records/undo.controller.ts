@@ -1,9 +1,8 @@
 import { Controller, HttpCode, Param, Post } from '@nestjs/common';
-import { type Actor } from '@zawn/core';
+import { type Actor, type Undone, type Written } from '@zawn/core';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
-import { type Written } from './door';
-import { Undo, type Undone } from './undo';
+import { Undo } from './undo';
 
 @Controller('api/v1/units')
 export class UndoController {

@@ -1,16 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import { objectType, type Actor, type FieldValue, type ObjectKey } from '@zawn/core';
+import { objectType, type Actor, type FieldValue, type Undone, type Written } from '@zawn/core';
 import { type ChangeRow, type UnitRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
-import { Door, type Written } from './door';
+import { Door } from './door';
 import { type Values } from './meaning';
 import { type Unit } from './unit';
-
-/** What an undo took back, and the records it left alone because someone changed them since. */
-export interface Undone {
-  records: number;
-  kept: { object: ObjectKey; id: number; name: string }[];
-}
 
 /** Takes back what a unit of work wrote, as a unit of work of its own. */
 @Injectable()

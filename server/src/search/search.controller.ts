@@ -1,17 +1,9 @@
 import { Controller, Get, Query } from '@nestjs/common';
-import { objectType, type Actor, type AnyRecord, type SubjectKey } from '@zawn/core';
+import { objectType, type Actor, type AnyRecord, type Hit, type SubjectKey } from '@zawn/core';
 import { Database } from '../database/database';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
 import { SearchIndex } from './search-index';
-
-export interface Hit {
-  object: SubjectKey;
-  id: number;
-  name: string;
-  /** What tells it from others of the same name. */
-  detail: string;
-}
 
 const SHOWN = 12;
 /** Matches looked at before a person's reach is applied. */

@@ -3,12 +3,12 @@ import { ThrottlerGuard } from '@nestjs/throttler';
 import { stringifySetCookie } from 'cookie';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { type Actor } from '@zawn/core';
+import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
 import { checkAgainst } from '@zawn/core/validation';
 import { CONFIG } from '../app.tokens';
 import { type Config } from '../config';
 import { invalidInput, Problem } from '../http/problem';
-import { Organisation, type Colleague } from '../organisation/organisation';
+import { Organisation } from '../organisation/organisation';
 import { Setting } from '../organisation/setting';
 import { Public, type SignedInRequest } from './asking';
 import { COOKIE } from './session.guard';
@@ -49,7 +49,7 @@ export class SessionController {
   /** Who is signed in and the setting they work in; before that, what the sign-in page needs. */
   @Public()
   @Get()
-  async who(@Req() request: SignedInRequest): Promise<object> {
+  async who(@Req() request: SignedInRequest): Promise<SessionAnswer> {
     const signed = request.sessionToken && (await this.sessions.find(request.sessionToken));
     if (signed) return { signedIn: true, csrf: signed.csrf, ...(await this.setting.of(signed.actor)) };
     const exists = await this.organisation.exists();
@@ -64,14 +64,15 @@ export class SessionController {
   @UseGuards(ThrottlerGuard)
   @Post()
   @HttpCode(201)
-  async signIn(@Body() body: unknown, @Res({ passthrough: true }) response: Response): Promise<object> {
+  async signIn(@Body() body: unknown, @Res({ passthrough: true }) response: Response): Promise<SignedIn> {
     const { value, faults } = checkAgainst(credentials, body);
     if (!value) throw invalidInput(faults);
     const session = await this.sessions.signIn(value.email, value.password);
     if (!session) throw new Problem('wrong-credentials', 'Mail address and password do not belong together.');
     giveCookie(response, session);
     const signed = await this.sessions.find(session.token);
-    return { signedIn: true, csrf: signed?.csrf, ...(await this.setting.of(signed?.actor as Actor)) };
+    if (!signed) throw new Problem('wrong-credentials', 'This person can no longer sign in.');
+    return { signedIn: true, csrf: signed.csrf, ...(await this.setting.of(signed.actor)) };
   }
 
   @Delete()
@@ -84,8 +85,8 @@ export class SessionController {
     response.append('Set-Cookie', `${COOKIE}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`);
   }
 
-  private async demoPeople(): Promise<Pick<Colleague, 'name' | 'email' | 'role' | 'jobTitle'>[]> {
+  private async demoPeople(): Promise<SignedOut['demoPeople']> {
     const people = await this.organisation.people();
-    return people.map(({ name, email, role, jobTitle, team }) => ({ name, email, role, jobTitle, team }));
+    return people.map(({ name, email, role, jobTitle }) => ({ name, email, role, jobTitle }));
   }
 }

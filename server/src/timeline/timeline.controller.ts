@@ -5,21 +5,17 @@ import {
   isSubject,
   objectOfPath,
   type Actor,
-  type AnyRecord,
+  type LoggedChange,
   type ObjectKey,
   type SubjectKey,
+  type TimelineEntry,
+  type TimelinePage,
 } from '@zawn/core';
 import { Database } from '../database/database';
-import { type ChangeRow } from '../database/entities';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
-
-/** One entry of a timeline: something done, something noted, or something changed. */
-export type TimelineEntry =
-  | { kind: 'activity' | 'note'; at: string; id: number; record: AnyRecord }
-  | { kind: 'change'; at: string; id: number; change: Omit<ChangeRow, 'unit'>; on: string | null };
 
 const PAGE = 50;
 const FIRST_INSTANT_AFTER_ALL = '9999';
@@ -43,7 +39,7 @@ export class TimelineController {
     @Param('objects') path: string,
     @Param('id') id: string,
     @Query('before') before: unknown,
-  ): Promise<{ entries: TimelineEntry[]; next: string | null }> {
+  ): Promise<TimelinePage> {
     const object = objectOfPath(path);
     if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
     const record = await this.gate.find(actor, object, recordId(id));
@@ -121,7 +117,7 @@ export class TimelineController {
       query.setParameter(`object${index}`, object).setParameter(`ids${index}`, ids);
     }
     query.andWhere(`(${parts.join(' OR ')})`);
-    const rows = await query.getRawMany<ChangeRow>();
+    const rows = await query.getRawMany<LoggedChange>();
     const names = await this.namesOf(subjects);
     return rows.map((change) => ({
       kind: 'change',
