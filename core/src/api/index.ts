@@ -200,7 +200,7 @@ export interface ImportReport {
   id: number;
   created: number;
   skipped: number;
-  refused: Refusal[];
+  refused: number;
 }
 
 export interface ImportSummary {
@@ -211,4 +211,9 @@ export interface ImportSummary {
   created: number;
   skipped: number;
   refused: number;
+}
+
+/** How long a deal has been in each stage so far, in days. */
+export interface StageDays {
+  days: { stage: number; days: number }[];
 }

@@ -1,5 +1,4 @@
-import { allOf, type Condition, type Measure, type Question } from '../questions';
-import { addDays, type Period } from '../time';
+import { allOf, type Condition, type Measure, type Question, type RelativePeriod } from '../questions';
 
 /** The questions behind a person's or team's period: each figure's own question opens the records it counts. */
 export interface PeriodQuestions {
@@ -12,12 +11,7 @@ export interface PeriodQuestions {
 
 const figures: Measure[] = [{ as: 'count' }, { as: 'sum', of: 'value' }, { as: 'sum', of: 'weighted' }];
 
-/** Dates within a half-open period; a condition's *between* includes both of its days. */
-const within = (field: string, { from, to }: Period): Condition => ({
-  field,
-  is: 'between',
-  value: [from, addDays(to, -1)],
-});
+const within = (field: string, period: RelativePeriod): Condition => ({ field, is: 'in', value: period });
 
 const outcome = (key: string): Condition => ({ field: 'outcome', is: 'anyOf', value: [key] });
 
@@ -25,7 +19,7 @@ const outcome = (key: string): Condition => ({ field: 'outcome', is: 'anyOf', va
  * What has to be asked to see how far someone has come in a period.
  * @param whose condition on the owner; undefined for everyone within reach.
  */
-export function periodQuestions(whose: Condition | undefined, period: Period): PeriodQuestions {
+export function periodQuestions(whose: Condition | undefined, period: RelativePeriod): PeriodQuestions {
   const deals = (key: string, date: string): Question => ({
     version: 1,
     object: 'deal',

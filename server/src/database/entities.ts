@@ -121,8 +121,9 @@ export interface ImportRow {
   unit: number;
   created: number;
   skipped: number;
-  /** JSON array of refusals. */
-  refused: string;
+  refused: number;
+  /** The refused rows as CSV with their reasons. */
+  refusedFile: string;
 }
 
 export const tables = {
@@ -211,7 +212,8 @@ export const tables = {
       unit: integer(),
       created: integer(),
       skipped: integer(),
-      refused: text(),
+      refused: integer(),
+      refusedFile: text(),
     },
   }),
 };

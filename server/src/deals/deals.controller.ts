@@ -1,14 +1,24 @@
-import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { lossReasons, type AnyRecord, type Written } from '@zawn/core';
+import {
+  daysByStage,
+  lossReasons,
+  type Actor,
+  type AnyRecord,
+  type StageDays,
+  type Written,
+} from '@zawn/core';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Clock } from '../clock/clock';
 import { Organisation } from '../organisation/organisation';
+import { Database } from '../database/database';
+import { type StayRow } from '../database/entities';
+import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
-import { ByHand, Version } from '../sessions/asking';
+import { Asking, ByHand, Version } from '../sessions/asking';
 
 const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
   value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
@@ -36,9 +46,23 @@ const losing = Joi.object<{
 export class DealsController {
   constructor(
     private readonly door: Door,
+    private readonly gate: Gate,
+    private readonly database: Database,
     private readonly organisation: Organisation,
     private readonly clock: Clock,
   ) {}
+
+  /** Days in each stage so far, from the stage history. */
+  @Get('stages')
+  async stages(@Asking() actor: Actor, @Param('id') id: string): Promise<StageDays> {
+    const deal = await this.gate.find(actor, 'deal', recordId(id));
+    const stays = await this.database.reading.manager.find<StayRow>('stay', {
+      where: { deal: deal.id },
+      order: { id: 'ASC' },
+    });
+    const days = daysByStage(stays, this.clock.now());
+    return { days: [...days].map(([stage, spent]) => ({ stage, days: Math.floor(spent) })) };
+  }
 
   /** Closes an open deal as won, at its final value. */
   @Post('win')

@@ -1,4 +1,5 @@
-import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common';
+import { type Response } from 'express';
 import Joi from 'joi';
 import {
   type Actor,
@@ -10,6 +11,7 @@ import {
 } from '@zawn/core';
 import { importableFields } from '@zawn/core/imports';
 import { checked } from '../http/checked';
+import { recordId } from '../http/record-id';
 import { Asking, ByHand } from '../sessions/asking';
 import { type Writing } from '../records/door';
 import { Imports } from './imports';
@@ -35,6 +37,13 @@ export class ImportsController {
   @Get()
   async history(@Asking() actor: Actor): Promise<{ imports: ImportSummary[] }> {
     return { imports: await this.imports.history(actor) };
+  }
+
+  /** A download of the rows that an import refused, each with why. */
+  @Get(':id/refused')
+  async refused(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+    const { fileName, csv } = await this.imports.refusedRows(actor, recordId(id));
+    response.attachment(fileName).type('text/csv').send(csv);
   }
 
   @Post('preview')

@@ -14,13 +14,14 @@ import {
   matchColumns,
   planImport,
   readTable,
+  refusedFile,
   UnreadableFile,
   type Refusal,
   type Table,
 } from '@zawn/core/imports';
 import { Database } from '../database/database';
 import { type ImportRow } from '../database/entities';
-import { Problem } from '../http/problem';
+import { notFound, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
@@ -61,7 +62,7 @@ export class Imports {
   /** Writes every good row in one unit, and keeps what happened to the others. */
   async run(writing: Writing, request: ImportRequest): Promise<Written<ImportReport>> {
     return this.door.write({ ...writing, through: 'import' }, async (unit) => {
-      const { plan } = await this.plan(writing.actor, request);
+      const { table, plan } = await this.plan(writing.actor, request);
       if (plan.create.length === 0) {
         throw new Problem('conflict', 'There is no row in this file to create. Nothing was written.');
       }
@@ -75,11 +76,12 @@ export class Imports {
         unit: unit.id,
         created: plan.create.length,
         skipped: plan.skipped.length,
-        refused: JSON.stringify(plan.refused),
+        refused: countRows(plan.refused),
+        refusedFile: refusedFile(table, plan.refused),
       };
       const { identifiers } = await unit.manager.insert('import', row);
-      const { created, skipped } = row;
-      return { id: Number(identifiers[0].id), created, skipped, refused: plan.refused };
+      const { created, skipped, refused } = row;
+      return { id: Number(identifiers[0].id), created, skipped, refused };
     });
   }
 
@@ -90,10 +92,25 @@ export class Imports {
       order: { id: 'DESC' },
       take: 50,
     });
-    return rows.map(({ refused, ...row }) => ({
-      ...row,
-      refused: countRows(JSON.parse(refused) as Refusal[]),
+    return rows.map(({ id, at, fileName, unit, created, skipped, refused }) => ({
+      id,
+      at,
+      fileName,
+      unit,
+      created,
+      skipped,
+      refused,
     }));
+  }
+
+  /** The refused rows of one of the person's own imports, as CSV. */
+  async refusedRows(actor: Actor, id: number): Promise<{ fileName: string; csv: string }> {
+    const row = await this.database.reading.manager.findOneBy<ImportRow>('import', {
+      id,
+      person: actor.personId,
+    });
+    if (!row) throw notFound('This import');
+    return { fileName: `refused ${row.fileName}`, csv: row.refusedFile };
   }
 
   private async plan(actor: Actor, request: ImportRequest) {

@@ -1,0 +1,150 @@
+import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+
+const PATIENCE_MS = 10_000;
+
+/** An XPath string literal, whatever quotes the text holds. */
+function literal(text: string): string {
+  if (!text.includes('"')) return `"${text}"`;
+  return `concat(${text
+    .split('"')
+    .map((part) => `"${part}"`)
+    .join(`, '"', `)})`;
+}
+
+/** Someone at the screen: looks for what a person would see, waits for it, and uses mouse and keyboard. */
+export class Person {
+  constructor(
+    readonly driver: WebDriver,
+    readonly address: string,
+  ) {}
+
+  async goTo(path: string): Promise<void> {
+    await this.driver.get(this.address + path);
+  }
+
+  /** Waits for an element. */
+  async see(selector: string): Promise<WebElement> {
+    const element = await this.driver.wait(
+      until.elementLocated(By.css(selector)),
+      PATIENCE_MS,
+      `Nothing at ${selector}`,
+    );
+    await this.driver
+      .wait(until.elementIsVisible(element), PATIENCE_MS, `Hidden: ${selector}`)
+      .catch(() => undefined);
+    return element;
+  }
+
+  /** Waits until a text stands anywhere within an element. */
+  async read(text: string, within = 'body'): Promise<void> {
+    let last = '';
+    const shows = async () => {
+      try {
+        last = await this.driver.findElement(By.css(within)).getText();
+        return last.includes(text);
+      } catch {
+        return false;
+      }
+    };
+    await this.driver.wait(shows, PATIENCE_MS).catch(() => {
+      throw new Error(`“${text}” does not stand in ${within}, which reads:\n${last.slice(0, 1500)}`);
+    });
+  }
+
+  /** Waits until a text no longer stands within an element. */
+  async readNoMore(text: string, within = 'body'): Promise<void> {
+    const gone = async () => {
+      const found = await this.driver.findElements(By.css(within));
+      if (found.length === 0) return true;
+      return !(await found[0].getText().catch(() => '')).includes(text);
+    };
+    await this.driver.wait(gone, PATIENCE_MS, `“${text}” still stands in ${within}`);
+  }
+
+  /** A button or link by its text or its label. */
+  async button(name: string, within = ''): Promise<WebElement> {
+    const wanted = literal(name);
+    const inside = within ? `//*[${within}]` : '';
+    const path = `${inside}//*[self::button or self::a or @role="button" or @role="menuitem" or @role="radio"][normalize-space()=${wanted} or @aria-label=${wanted}]`;
+    return this.driver.wait(until.elementLocated(By.xpath(path)), PATIENCE_MS, `No button “${name}”`);
+  }
+
+  async click(name: string, within = ''): Promise<void> {
+    await this.clickOn(async () => this.button(name, within));
+  }
+
+  async clickAt(selector: string): Promise<void> {
+    await this.clickOn(async () => this.see(selector));
+  }
+
+  /** Clicks, looking for the element again when the page has just changed under it. */
+  private async clickOn(find: () => Promise<WebElement>): Promise<void> {
+    let trouble: unknown;
+    await this.driver
+      .wait(async () => {
+        try {
+          await (await find()).click();
+          return true;
+        } catch (error) {
+          trouble = error;
+          return false;
+        }
+      }, PATIENCE_MS)
+      .catch(() => {
+        throw trouble;
+      });
+  }
+
+  /** Presses keys, one after the other, wherever the focus is. */
+  async press(...keys: string[]): Promise<void> {
+    for (const key of keys) await this.driver.actions().sendKeys(key).perform();
+  }
+
+  async pressWith(modifier: string, key: string): Promise<void> {
+    await this.driver.actions().keyDown(modifier).sendKeys(key).keyUp(modifier).perform();
+  }
+
+  /** Replaces what stands in a field. */
+  async type(selector: string, text: string): Promise<void> {
+    const field = await this.see(selector);
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+  }
+
+  async text(selector: string): Promise<string> {
+    return (await this.see(selector)).getText();
+  }
+
+  async count(selector: string): Promise<number> {
+    return (await this.driver.findElements(By.css(selector))).length;
+  }
+
+  /** Waits until a condition holds. */
+  async until(what: string, holds: () => Promise<boolean>): Promise<void> {
+    await this.driver.wait(
+      () => holds().catch(() => false),
+      PATIENCE_MS,
+      `It did not come about that ${what}`,
+    );
+  }
+
+  async signInAs(name: string): Promise<void> {
+    await this.goTo('/');
+    const path = `//button[.//b[normalize-space()=${literal(name)}]]`;
+    const button = await this.driver.wait(
+      until.elementLocated(By.xpath(path)),
+      PATIENCE_MS,
+      `Nobody called ${name} to sign in as`,
+    );
+    await button.click();
+    await this.see('.rail');
+  }
+
+  async signOut(): Promise<void> {
+    await this.clickAt('.bar-person');
+    const path = '//*[@role="menuitem"][contains(normalize-space(), "Sign out")]';
+    const item = await this.driver.wait(until.elementLocated(By.xpath(path)), PATIENCE_MS);
+    await this.driver.wait(until.elementIsVisible(item), PATIENCE_MS);
+    await item.click();
+    await this.see('.sign-in-form');
+  }
+}

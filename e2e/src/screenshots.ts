@@ -1,0 +1,175 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { openBrowser } from './browser';
+import { Person } from './person';
+import { startZawn } from './zawn-server';
+
+interface View {
+  /** Who looks; nobody is signed in when left out. */
+  as?: string;
+  path?: string;
+  /** What has to be there before the picture is taken. */
+  shows: string;
+  /** What is done on the page first. */
+  first?: (person: Person) => Promise<void>;
+}
+
+const REP = 'Tamsin Rudd';
+const MANAGER = 'Maren Ollerby';
+
+const importFile = [
+  'Name;Company;E-Mail;Telephone;Interested in;Source;Budget;Shoe size',
+  'Petra Lundeby;Quernhaven Marina;petra.lundeby@quernhaven-marina.example;01632 960 411;waves;Trade fair;24.500,00;39',
+  'Jarl Tarnbrook;Rossfleet Pilots;jarl@rossfleet-pilots.example;01632 960 412;telemetry;Website;8000;44',
+  'Moira Kessenich;Fenholt Water;moira at fenholt;01632 960 413;water level;Website;;',
+  'Ivar Ekvall;Tallnas Marina;ivar.ekvall@tallnas-marina.example;08-465 004 12;waves;Pigeon post;12000;43',
+  'Selma Strandvik;Sandskar Pilots;selma@sandskar-pilots.example;08-465 004 13;weather masts;Referral;36000;38',
+  'Finbar Ormsgate;Inishcarra Marina;finbar@inishcarra-marina.example;;tide gauges;Referral;lots;45',
+].join('\n');
+
+async function chooseImport(person: Person): Promise<void> {
+  await person.see('.import-drop');
+  await person.driver.executeScript(
+    `const input = document.querySelector('input[type=file]');
+     const files = new DataTransfer();
+     files.items.add(new File([arguments[0]], 'coast-fair.csv', { type: 'text/csv' }));
+     input.files = files.files;
+     input.dispatchEvent(new Event('change', { bubbles: true }));`,
+    importFile,
+  );
+}
+
+const openFirstRow = async (person: Person) => person.clickAt('.table-row');
+
+/** The main views, each with the state it is shown in. */
+const views: Record<string, View> = {
+  'sign-in': { shows: '.sign-in-people' },
+  today: { as: REP, path: '/', shows: '.work' },
+  leads: { as: REP, path: '/leads', shows: '.table-row' },
+  lead: { as: REP, path: '/leads', shows: '.timeline', first: openFirstRow },
+  convert: {
+    as: REP,
+    path: '/leads',
+    shows: '.convert-deal',
+    first: async (person) => {
+      await openFirstRow(person);
+      await person.click('Convert');
+    },
+  },
+  import: { as: REP, path: '/imports', shows: '.file-row', first: chooseImport },
+  deals: { as: REP, path: '/deals', shows: '.strip' },
+  'team-deals': { as: MANAGER, path: '/deals', shows: '.strip' },
+  'deals-table': { as: MANAGER, path: '/deals?as=table', shows: '.table-row' },
+  deal: {
+    as: REP,
+    path: '/deals',
+    shows: '.timeline .entry',
+    first: (person) => person.clickAt('.strip-main'),
+  },
+  account: {
+    as: REP,
+    path: '/accounts?part=customers',
+    shows: '.related li',
+    first: openFirstRow,
+  },
+  team: { as: MANAGER, path: '/team', shows: '.bar-segment' },
+  'team-today': { as: MANAGER, path: '/', shows: '.work' },
+  contacts: { as: REP, path: '/contacts', shows: '.table-row' },
+  'go-anywhere': {
+    as: REP,
+    path: '/',
+    shows: '.hit',
+    first: async (person) => {
+      await person.see('.work');
+      await person.press('/');
+      await person.press(...'sea');
+      await person.read('Contact', '.go-anywhere-list');
+    },
+  },
+  done: {
+    as: REP,
+    path: '/',
+    shows: '.done-form',
+    first: async (person) => {
+      await person.see('.work');
+      await person.press('j', 'd');
+    },
+  },
+  keyboard: {
+    as: REP,
+    path: '/deals',
+    shows: '.shortcut-groups',
+    first: async (person) => {
+      await person.see('.strip');
+      await person.press('?');
+    },
+  },
+  'add-deal': {
+    as: REP,
+    path: '/',
+    shows: '.ant-form',
+    first: async (person) => {
+      await person.see('.work');
+      await person.press('c', 'd');
+    },
+  },
+  lose: {
+    as: REP,
+    path: '/deals',
+    shows: '[role="radiogroup"]',
+    first: async (person) => {
+      await person.clickAt('.strip-main');
+      await person.click('Lost');
+    },
+  },
+};
+
+/** Those that the README shows. */
+const KEPT = ['sign-in', 'today', 'leads', 'lead', 'convert', 'import', 'deals', 'deal', 'account', 'team'];
+
+async function main(): Promise<void> {
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: {
+      out: { type: 'string' },
+      dark: { type: 'boolean' },
+      size: { type: 'string' },
+      empty: { type: 'boolean' },
+    },
+  });
+  const [width, height] = (values.size ?? '1280x800').split('x').map(Number);
+  const folder = resolve(values.out ?? join(__dirname, '..', '..', 'docs', 'screenshots'));
+  const names = positionals.length > 0 ? positionals : KEPT;
+  const unknown = names.find((name) => !Object.hasOwn(views, name));
+  if (unknown) throw new Error(`There is no view called ${unknown}. Known: ${Object.keys(views).join(', ')}`);
+  mkdirSync(folder, { recursive: true });
+  const server = await startZawn({ demo: true });
+  const { driver, quit } = await openBrowser({ width, height, dark: values.dark });
+  try {
+    const person = new Person(driver, server.address);
+    let signedIn: string | undefined;
+    for (const name of names) {
+      const { as, path = '/', shows, first } = views[name];
+      if (as !== signedIn) {
+        await driver.manage().deleteAllCookies();
+        if (as) await person.signInAs(as);
+        signedIn = as;
+      }
+      await person.goTo(path);
+      await first?.(person);
+      await person.see(shows);
+      await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[0], 250))');
+      writeFileSync(join(folder, `${name}.png`), await driver.takeScreenshot(), 'base64');
+      process.stdout.write(`${join(folder, `${name}.png`)}\n`);
+    }
+  } finally {
+    await quit();
+    await server.stop();
+  }
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,91 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const SERVER = join(__dirname, '..', '..', 'server', 'dist');
+
+/** The day that stories and pictures take place on: a Thursday in the middle of a fiscal quarter. */
+export const FIXED_DAY = '2026-11-19';
+
+/** The built server on a port and data folder of its own. */
+export interface ZawnServer {
+  address: string;
+  folder: string;
+  /** Ends it at once, as a power cut would. */
+  kill: () => Promise<void>;
+  /** Ends it and removes its data. */
+  stop: () => Promise<void>;
+}
+
+export interface StartOptions {
+  /** Ships the demo company; otherwise the folder begins empty. */
+  demo: boolean;
+  /** Uses this folder's data instead of a new one's. */
+  folder?: string;
+}
+
+/** A port that is free at this moment. */
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+function ready(child: ChildProcess): Promise<void> {
+  return new Promise((resolve, reject) => {
+    let said = '';
+    const listen = (chunk: Buffer) => {
+      said += chunk.toString();
+      if (said.includes('Zawn is ready')) resolve();
+    };
+    child.stdout?.on('data', listen);
+    child.stderr?.on('data', listen);
+    child.once('exit', () => reject(new Error(`The server did not start: ${said}`)));
+  });
+}
+
+/** Starts the built server. */
+export async function startZawn({
+  demo,
+  folder = mkdtempSync(join(tmpdir(), 'zawn-')),
+}: StartOptions): Promise<ZawnServer> {
+  const port = await freePort();
+  const env = {
+    ...process.env,
+    PORT: String(port),
+    ZAWN_DATA: folder,
+    ZAWN_TODAY: FIXED_DAY,
+    ZAWN_DEMO: demo ? '1' : '0',
+  };
+  if (demo) {
+    const filled = spawnSync(process.execPath, [join(SERVER, 'demo', 'main.js')], { env, stdio: 'inherit' });
+    if (filled.status !== 0) throw new Error('The demo company could not be made.');
+  }
+  const child = spawn(process.execPath, [join(SERVER, 'main.js')], {
+    env,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  await ready(child);
+  const kill = () =>
+    new Promise<void>((resolve) => {
+      if (child.exitCode !== null || child.signalCode !== null) resolve();
+      child.once('exit', () => resolve());
+      child.kill('SIGKILL');
+    });
+  return {
+    address: `http://127.0.0.1:${port}`,
+    folder,
+    kill,
+    stop: async () => {
+      await kill();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

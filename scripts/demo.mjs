@@ -1,0 +1,22 @@
+import { build, dataFolder, install, options, removeDatabase, run, say, start, stop } from './steps.mjs';
+
+const given = options(['--fresh']);
+install();
+build();
+
+const env = { ZAWN_DATA: dataFolder('demo'), ZAWN_DEMO: '1' };
+if (given.has('--fresh')) removeDatabase(env.ZAWN_DATA);
+say(given.has('--fresh') ? 'Beginning again with the demo company …' : 'Opening the demo company …');
+if (!run(process.execPath, ['server/dist/demo/main.js'], { env })) process.exit(1);
+
+const port = process.env.PORT ?? '4620';
+say(`
+Sign in at http://localhost:${port} with one click on a person, or with a mail address and the password brackwater:
+  tamsin.rudd@brackwater.example      rep, Harbours & Coast
+  maren.ollerby@brackwater.example    sales manager, Harbours & Coast
+  signe.abernock@brackwater.example   director of sales
+  bram.tideswell@brackwater.example   sales operations
+`);
+start(process.execPath, ['server/dist/main.js'], env).on('error', () =>
+  stop('The server could not be started.'),
+);

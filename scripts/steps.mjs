@@ -1,0 +1,116 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** The project's folder. */
+export const root = fileURLToPath(new URL('..', import.meta.url));
+
+export const say = (text) => console.log(text);
+
+/** Ends the command with one clear line. */
+export function stop(line) {
+  console.error(line);
+  process.exit(1);
+}
+
+/** The options given, each of which must be one of those known. */
+export function options(known) {
+  const given = process.argv.slice(2);
+  const unknown = given.find((option) => !known.includes(option));
+  if (unknown) stop(`There is no option ${unknown}. Known here: ${known.join(', ') || 'none'}.`);
+  return new Set(given);
+}
+
+/** Runs a program to its end; true when it ended well. */
+export function run(program, args, { env = {}, quiet = false } = {}) {
+  const { status } = spawnSync(program, args, {
+    cwd: root,
+    stdio: quiet ? 'ignore' : 'inherit',
+    env: { ...process.env, ...env },
+  });
+  return status === 0;
+}
+
+/** Runs a program of the installed packages. */
+export const tool = (name, args, more) => run(process.execPath, [toolPath(name), ...args], more);
+
+function toolPath(name) {
+  const manifest = JSON.parse(readFileSync(join(root, 'node_modules', name, 'package.json'), 'utf8'));
+  const bin = typeof manifest.bin === 'string' ? manifest.bin : (manifest.bin[name] ?? manifest.bin.tsc);
+  return join(root, 'node_modules', name, bin);
+}
+
+/** Starts a long-running program that ends with this one. */
+export function start(program, args, env = {}) {
+  const child = spawn(program, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  child.on('exit', (code) => process.exit(code ?? 0));
+  return child;
+}
+
+function filesUnder(folder) {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    return entry.isDirectory() ? filesUnder(path) : [path];
+  });
+}
+
+/** Does a step only when what it depends on has changed since it last ended well. */
+function unlessDone(name, files, isThere, step) {
+  const hash = createHash('sha256');
+  for (const file of files) hash.update(file).update(readFileSync(file));
+  const stamp = join(root, '.cache', name);
+  const wanted = hash.digest('hex');
+  if (isThere && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  rmSync(stamp, { force: true });
+  step();
+  mkdirSync(join(root, '.cache'), { recursive: true });
+  writeFileSync(stamp, wanted);
+}
+
+/** Installs the packages as the lock file names them. */
+export function install() {
+  const major = Number(process.versions.node.split('.')[0]);
+  if (major < 20) stop(`Zawn needs Node 20 or later; this is ${process.version}.`);
+  const manifests = ['.', 'core', 'server', 'web', 'e2e'].map((floor) => join(root, floor, 'package.json'));
+  const files = [join(root, 'package-lock.json'), ...manifests];
+  unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
+    say('Installing packages (a few minutes the first time) …');
+    const npm = process.platform === 'win32' ? 'npm.cmd' : 'npm';
+    if (!run(npm, ['ci', '--no-audit', '--no-fund']))
+      stop('Installing the packages failed; what npm says is above.');
+  });
+}
+
+/** Builds core, server and web application. */
+export function build() {
+  const floors = ['core', 'server', 'web', 'e2e'];
+  const sources = floors.flatMap((floor) => [
+    ...filesUnder(join(root, floor, 'src')),
+    join(root, floor, 'tsconfig.json'),
+  ]);
+  const others = ['web/index.html', 'web/vite.config.ts', 'tsconfig.base.json'].map((file) =>
+    join(root, file),
+  );
+  const outputs = ['server/dist/main.js', 'web/dist/index.html', 'e2e/dist/screenshots.js'];
+  const isThere = outputs.every((file) => existsSync(join(root, file)));
+  unlessDone('built', [...sources, ...others], isThere, () => {
+    say('Building …');
+    if (!tool('typescript', ['--build'])) stop('The build failed; what the compiler says is above.');
+    if (!buildWeb()) stop('Building the web application failed; what Vite says is above.');
+  });
+}
+
+export const buildWeb = () => tool('vite', ['build', 'web', '--logLevel', 'warn']);
+
+/** The data folder a command works in. */
+export const dataFolder = (fallback) => process.env.ZAWN_DATA ?? join(root, 'data', fallback);
+
+/** Removes a database, and nothing else, from a data folder. */
+export function removeDatabase(folder) {
+  for (const ending of ['', '-wal', '-shm']) rmSync(join(folder, `zawn.sqlite${ending}`), { force: true });
+}
+
+export const isFolder = (path) => existsSync(path) && statSync(path).isDirectory();

@@ -1,0 +1,55 @@
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { haveBrowser } from './browser.mjs';
+import { build, install, options, root, say, tool } from './steps.mjs';
+
+options([]);
+const started = Date.now();
+const counts = { passed: 0, failed: 0 };
+
+/** Closes with the one line that counts. */
+function finish() {
+  const seconds = Math.round((Date.now() - started) / 1000);
+  say(`\nin ${Math.floor(seconds / 60)} min ${seconds % 60} s`);
+  say(`${counts.passed} passed, ${counts.failed} failed`);
+  process.exit(counts.failed > 0 ? 1 : 0);
+}
+
+/** A step that is right or wrong as a whole and counts as one. */
+function check(name, step) {
+  say(`\n${name} …`);
+  const passed = step();
+  counts[passed ? 'passed' : 'failed'] += 1;
+  if (!passed) finish();
+}
+
+/** Runs Jest projects and adds up their tests; nothing executed is a failure. */
+function jest(name, projects, args = []) {
+  say(`\n${name} …`);
+  const outputFile = join(root, '.cache', `${projects[0]}-results.json`);
+  mkdirSync(join(root, '.cache'), { recursive: true });
+  rmSync(outputFile, { force: true });
+  const passed = tool(
+    'jest',
+    ['--selectProjects', ...projects, '--json', `--outputFile=${outputFile}`, ...args],
+    { env: { NODE_ENV: 'test' } },
+  );
+  const result = existsSync(outputFile) ? JSON.parse(readFileSync(outputFile, 'utf8')) : undefined;
+  counts.passed += result?.numPassedTests ?? 0;
+  counts.failed +=
+    (result?.numFailedTests ?? 0) + (result?.numFailedTestSuites ?? 0) * (result?.numFailedTests ? 0 : 1);
+  if (!passed || !result?.numPassedTests) {
+    counts.failed ||= 1;
+    finish();
+  }
+}
+
+install();
+check('Format', () => tool('prettier', ['--check', '--log-level', 'warn', '.']));
+check('Types', () => tool('typescript', ['--build']));
+check('Lint', () => tool('eslint', ['--max-warnings', '0', '.']));
+jest('Unit and API tests', ['core', 'server', 'web']);
+build();
+haveBrowser();
+jest('Browser stories', ['e2e'], ['--runInBand']);
+finish();

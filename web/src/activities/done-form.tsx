@@ -1,0 +1,90 @@
+import { type AnyRecord } from '@zawn/core';
+import { Button, Input } from 'antd';
+import { useState } from 'react';
+import { pathOf } from '../api/queries';
+import { useWrite } from '../api/use-write';
+import { OutcomeChips } from './outcome-chips';
+import { useWhen, WhenInput, whenInWords } from './when-input';
+
+interface Props {
+  activity: AnyRecord;
+  close: () => void;
+}
+
+/** Finishes an activity: how it ended, a note, and what comes next, saved together. */
+export function DoneForm({ activity, close }: Props) {
+  const [outcome, setOutcome] = useState<string | null>(null);
+  const [result, setResult] = useState('');
+  const [nextName, setNextName] = useState('');
+  const [nextWhen, setNextWhen] = useState('');
+  const when = useWhen(nextWhen);
+  const write = useWrite();
+  const isHalf = (nextName.trim() !== '') !== (when !== undefined);
+  const next =
+    nextName.trim() && when
+      ? { name: nextName.trim(), kind: activity.kind === 'meeting' ? 'task' : activity.kind, ...when }
+      : null;
+  const save = () => {
+    if (isHalf) return;
+    write.mutate(
+      {
+        method: 'POST',
+        path: `${pathOf('activity', activity.id)}/done`,
+        version: activity.version,
+        body: { outcome, result: result || null, next },
+      },
+      { onSuccess: close },
+    );
+  };
+  return (
+    <form
+      className="done-form"
+      aria-label={`Done: ${String(activity.name)}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation();
+          close();
+        }
+        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
+      }}
+    >
+      {activity.kind !== 'task' && <OutcomeChips value={outcome} onChange={setOutcome} />}
+      <Input.TextArea
+        autoFocus
+        autoSize={{ minRows: 2, maxRows: 6 }}
+        value={result}
+        onChange={(event) => setResult(event.target.value)}
+        placeholder="What came of it"
+        aria-label="Note"
+        maxLength={5000}
+      />
+      <div className="done-next">
+        <span className="done-label">Next step</span>
+        <Input
+          value={nextName}
+          onChange={(event) => setNextName(event.target.value)}
+          placeholder="What comes next"
+          aria-label="Next step"
+          maxLength={200}
+        />
+        <WhenInput value={nextWhen} onChange={setNextWhen} />
+      </div>
+      <div className="done-actions">
+        <Button type="primary" htmlType="submit" loading={write.isPending} disabled={isHalf}>
+          {next && when
+            ? `Done, next ${whenInWords(when)}`
+            : isHalf
+              ? 'Say what and when'
+              : 'Done, no next step'}
+        </Button>
+        <Button type="text" onClick={close}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}

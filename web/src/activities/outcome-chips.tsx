@@ -1,0 +1,35 @@
+import { outcomes } from '@zawn/core';
+import { useShortcuts } from '../frame/shortcuts';
+
+interface Props {
+  value: string | null;
+  onChange: (outcome: string | null) => void;
+}
+
+/** How a call or meeting ended, from the fixed list; the digits choose. */
+export function OutcomeChips({ value, onChange }: Props) {
+  const toggle = (key: string) => onChange(value === key ? null : key);
+  useShortcuts(
+    'Outcome',
+    outcomes.map(({ key, label }, index) => ({
+      keys: String(index + 1),
+      does: label,
+      run: () => toggle(key),
+    })),
+  );
+  return (
+    <div className="chips" role="group" aria-label="Outcome">
+      {outcomes.map(({ key, label }, index) => (
+        <button
+          key={key}
+          type="button"
+          className="chip"
+          aria-pressed={value === key}
+          onClick={() => toggle(key)}
+        >
+          <kbd>{index + 1}</kbd> {label}
+        </button>
+      ))}
+    </div>
+  );
+}

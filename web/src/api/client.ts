@@ -1,0 +1,63 @@
+import { type ProblemBody } from '@zawn/core';
+
+/** A refusal of the server, with its sentence for the person and what is wrong with which field. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: ProblemBody) {
+    super(problem.detail);
+  }
+
+  /** The message about one field, if there is one. */
+  fault(field: string): string | undefined {
+    return this.problem.faults?.find((fault) => fault.field === field)?.message;
+  }
+}
+
+let csrf = '';
+let onSignedOut: () => void = () => undefined;
+
+/** Hands the client the token that every write carries. */
+export function setCsrf(token: string): void {
+  csrf = token;
+}
+
+/** Calls back when the server says that the session has ended. */
+export function whenSignedOut(callback: () => void): void {
+  onSignedOut = callback;
+}
+
+export interface CallOptions {
+  body?: unknown;
+  /** The version a change was made against. */
+  version?: number;
+  signal?: AbortSignal;
+}
+
+const unreachable: ProblemBody = {
+  type: '/problems/unreachable',
+  title: 'unreachable',
+  status: 0,
+  detail: 'Zawn cannot be reached. What you typed is still here; try again in a moment.',
+};
+
+/**
+ * Calls the API.
+ * @throws ApiProblem with the server's problem document, or one that says the server cannot be reached.
+ */
+export async function call<T>(method: string, path: string, options: CallOptions = {}): Promise<T> {
+  const { body, version, signal } = options;
+  const headers: Record<string, string> = { Accept: 'application/json' };
+  if (body !== undefined) headers['Content-Type'] = 'application/json';
+  if (version !== undefined) headers['If-Match'] = `"${version}"`;
+  if (method !== 'GET') headers['X-CSRF-Token'] = csrf;
+  const request = { method, headers, body: body === undefined ? undefined : JSON.stringify(body), signal };
+  const response = await fetch(`/api/v1${path}`, request).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new ApiProblem(unreachable);
+  });
+  if (response.status === 204) return undefined as T;
+  const answer: unknown = await response.json().catch(() => unreachable);
+  if (response.ok) return answer as T;
+  const problem = answer as ProblemBody;
+  if (problem.type === '/problems/not-signed-in') onSignedOut();
+  throw new ApiProblem(problem);
+}

@@ -1,0 +1,97 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type Undone, type Written } from '@zawn/core';
+import { App, Button } from 'antd';
+import { createElement, useCallback } from 'react';
+import { ApiProblem, call, type CallOptions } from './client';
+import { RECORDS } from './queries';
+
+export interface Write extends CallOptions {
+  method: 'POST' | 'PATCH' | 'DELETE';
+  path: string;
+}
+
+const NOTICE = 'written';
+const SECONDS = 9;
+
+/** The unit written last in this window, for the undo key. */
+let lastUnit: number | undefined;
+
+/** Announces what was written, with the way back. */
+export function useNotices() {
+  const { notification } = App.useApp();
+  const queryClient = useQueryClient();
+
+  const complain = useCallback(
+    (error: unknown) => {
+      const detail = error instanceof Error ? error.message : 'Something went wrong. Try again.';
+      notification.error({
+        key: 'problem',
+        title: detail,
+        duration: SECONDS,
+        className: 'notice notice-problem',
+      });
+    },
+    [notification],
+  );
+
+  const undo = useCallback(
+    async (unit = lastUnit) => {
+      if (unit === undefined) return;
+      lastUnit = undefined;
+      notification.destroy(NOTICE);
+      try {
+        const { label, value } = await call<Written<Undone>>('POST', `/units/${unit}/undo`);
+        const kept =
+          value.kept.length > 0
+            ? ` Left as they are, because changed since: ${value.kept.map(({ name }) => name).join(', ')}.`
+            : '';
+        notification.open({ key: NOTICE, title: `${label}.${kept}`, duration: SECONDS, className: 'notice' });
+      } catch (error) {
+        complain(error);
+      }
+      await queryClient.invalidateQueries({ queryKey: [RECORDS] });
+    },
+    [notification, queryClient, complain],
+  );
+
+  const announce = useCallback(
+    ({ label, unit }: Pick<Written<unknown>, 'label' | 'unit'>) => {
+      lastUnit = unit;
+      const action = createElement(
+        Button,
+        { size: 'small', onClick: () => void undo(unit), 'aria-keyshortcuts': 'z' },
+        'Undo',
+      );
+      notification.open({
+        key: NOTICE,
+        title: label,
+        actions: action,
+        duration: SECONDS,
+        className: 'notice',
+      });
+    },
+    [notification, undo],
+  );
+
+  return { announce, complain, undo };
+}
+
+/**
+ * Writes through the API, then says so with an undo and brings everything on the screen up to date. A refusal is
+ * shown too, unless the caller shows it where it belongs.
+ */
+export function useWrite<T = unknown>({ quiet = false }: { quiet?: boolean } = {}) {
+  const queryClient = useQueryClient();
+  const { announce, complain } = useNotices();
+  return useMutation({
+    mutationFn: ({ method, path, ...options }: Write) => call<Written<T>>(method, path, options),
+    onSuccess: async (written) => {
+      if (written.label) announce(written);
+      await queryClient.invalidateQueries({ queryKey: [RECORDS] });
+    },
+    onError: (error) => {
+      const signedOut = error instanceof ApiProblem && error.problem.type === '/problems/not-signed-in';
+      if (!quiet && !signedOut) complain(error);
+    },
+  });
+}

@@ -1,0 +1,124 @@
+import { fieldOf, lossReasons, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
+import { Button, Form, Input, Modal } from 'antd';
+import { pathOf } from '../api/queries';
+import { useWrite } from '../api/use-write';
+import { money } from '../frame/format';
+import { FieldInput } from '../records/field-input';
+
+export type Ending = 'win' | 'lose';
+
+interface Props {
+  deal: AnyRecord;
+  ending: Ending;
+  close: () => void;
+}
+
+const field = (key: string) => fieldOf('deal', key) as Field;
+
+/** The reasons of the fixed list, as chips: one click and no typing. */
+function ReasonChips({
+  value,
+  onChange,
+  id,
+}: {
+  value?: string;
+  onChange?: (reason: string) => void;
+  id?: string;
+}) {
+  return (
+    <div className="chips" role="radiogroup" aria-label="Reason" id={id}>
+      {lossReasons.map(({ key, label }) => (
+        <button
+          key={key}
+          type="button"
+          className="chip"
+          role="radio"
+          aria-checked={value === key}
+          aria-pressed={value === key}
+          onClick={() => onChange?.(key)}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Closes a deal: won at its final value, or lost for a reason of the list. */
+export default function CloseDeal({ deal, ending, close }: Props) {
+  const [form] = Form.useForm<Record<string, FieldValue>>();
+  const write = useWrite();
+  const currency = String(deal.currency);
+  const value = Form.useWatch('value', form) ?? deal.value;
+  const save = (details: Record<string, FieldValue>) =>
+    write.mutate(
+      { method: 'POST', path: `${pathOf('deal', deal.id)}/${ending}`, version: deal.version, body: details },
+      { onSuccess: close },
+    );
+  return (
+    <Modal
+      open
+      title={ending === 'win' ? `Won: ${String(deal.name)}` : `Lost: ${String(deal.name)}`}
+      width={540}
+      onCancel={close}
+      footer={[
+        <Button key="cancel" onClick={close}>
+          Cancel
+        </Button>,
+        <Button
+          key="save"
+          type="primary"
+          danger={ending === 'lose'}
+          loading={write.isPending}
+          onClick={() => form.submit()}
+        >
+          {ending === 'win' ? `Mark as won at ${money(Number(value), currency)}` : 'Mark as lost'}
+        </Button>,
+      ]}
+    >
+      <Form
+        form={form}
+        layout="vertical"
+        requiredMark={false}
+        onFinish={save}
+        initialValues={{ value: deal.value }}
+      >
+        {ending === 'win' ? (
+          <>
+            <Form.Item
+              name="value"
+              label="Final value"
+              rules={[{ required: true, message: 'Enter the final value' }]}
+            >
+              <FieldInput field={field('value')} currency={currency} autoFocus />
+            </Form.Item>
+            <Form.Item name="wonBecause" label="Won because">
+              <Input maxLength={200} onPressEnter={() => form.submit()} />
+            </Form.Item>
+          </>
+        ) : (
+          <>
+            <Form.Item
+              name="lossReason"
+              label="Reason"
+              rules={[{ required: true, message: 'Choose a reason' }]}
+            >
+              <ReasonChips />
+            </Form.Item>
+            <Form.Item name="lossComment" label="Comment">
+              <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} maxLength={2000} />
+            </Form.Item>
+            <div className="form-pair">
+              <Form.Item name="lostTo" label="Lost to">
+                <Input maxLength={200} />
+              </Form.Item>
+              <Form.Item name="tryAgainOn" label="Try again on">
+                <FieldInput field={field('tryAgainOn')} />
+              </Form.Item>
+            </div>
+          </>
+        )}
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,172 @@
+import { Dropdown } from 'antd';
+import { Keyboard, LogOut, Moon, Plus, Sun } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { useNotices } from '../api/use-write';
+import { useLiveUpdates } from '../api/live-updates';
+import { useSession, useSignOut } from '../sessions/session';
+import { useTheme } from '../theme/theme';
+import { AddProvider, useAdd, type Addable } from './adding';
+import './frame.css';
+import { initials } from './format';
+import { GoAnywhere } from './go-anywhere';
+import { Mark } from './mark';
+import { ResultProvider, useOpening } from './opening';
+import { placesFor, type Place } from './places';
+import { ShortcutProvider, useShortcuts } from './shortcuts';
+import { Skeleton } from './states';
+
+const Sheet = lazy(() => import('../records/sheet'));
+const ShortcutHelp = lazy(() => import('./shortcut-help'));
+
+const additions: { object: Addable; label: string; letter: string }[] = [
+  { object: 'lead', label: 'Lead', letter: 'l' },
+  { object: 'contact', label: 'Contact', letter: 'c' },
+  { object: 'account', label: 'Account', letter: 'a' },
+  { object: 'deal', label: 'Deal', letter: 'd' },
+  { object: 'activity', label: 'Task', letter: 't' },
+];
+
+function AddMenu() {
+  const add = useAdd();
+  const items = additions.map(({ object, label, letter }) => ({
+    key: object,
+    label,
+    extra: <kbd>{`c ${letter}`}</kbd>,
+  }));
+  return (
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => add(key as Addable) }}>
+      <button type="button" className="bar-button" aria-label="Add">
+        <Plus size={17} aria-hidden />
+      </button>
+    </Dropdown>
+  );
+}
+
+function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
+  const { me } = useSession();
+  const { mode, setMode } = useTheme();
+  const signOut = useSignOut();
+  const items = [
+    { key: 'who', disabled: true, label: me.jobTitle ? `${me.name}, ${me.jobTitle}` : me.name },
+    {
+      key: 'keyboard',
+      label: 'Keyboard',
+      icon: <Keyboard size={14} />,
+      extra: <kbd>?</kbd>,
+      onClick: showKeyboard,
+    },
+    {
+      key: 'theme',
+      label: mode === 'dark' ? 'Light colours' : 'Dark colours',
+      icon: mode === 'dark' ? <Sun size={14} /> : <Moon size={14} />,
+      onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
+    },
+    { key: 'out', label: 'Sign out', icon: <LogOut size={14} />, onClick: () => void signOut() },
+  ];
+  return (
+    <Dropdown trigger={['click']} menu={{ items }}>
+      <button type="button" className="bar-person" aria-label={`${me.name}: settings and sign-out`}>
+        <span className="initials">{initials(me.name)}</span>
+      </button>
+    </Dropdown>
+  );
+}
+
+function Rail({ places }: { places: readonly Place[] }) {
+  const groups = [...new Set(places.map(({ group }) => group))];
+  return (
+    <nav className="rail" aria-label="Main">
+      {groups.map((group) => (
+        <div key={group} className="rail-group">
+          <span className="rail-title">{group}</span>
+          {places
+            .filter((place) => place.group === group)
+            .map(({ path, label, icon: Icon }) => (
+              <NavLink key={path} to={path} end={path === '/'} title={label}>
+                <Icon size={16} aria-hidden />
+                <span>{label}</span>
+              </NavLink>
+            ))}
+        </div>
+      ))}
+    </nav>
+  );
+}
+
+function SheetBeside() {
+  const { opened } = useOpening();
+  return opened ? (
+    <Suspense
+      fallback={
+        <aside className="sheet">
+          <Skeleton rows={8} />
+        </aside>
+      }
+    >
+      <Sheet opened={opened} />
+    </Suspense>
+  ) : null;
+}
+
+function FrameInside() {
+  const { me } = useSession();
+  const [isHelpOpen, setHelpOpen] = useState(false);
+  const navigate = useNavigate();
+  const add = useAdd();
+  const { undo } = useNotices();
+  const places = placesFor(me.role);
+  useLiveUpdates();
+  useShortcuts('Anywhere', [
+    { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
+    { keys: 'z', does: 'Undo what was written last', run: () => void undo() },
+  ]);
+  useShortcuts(
+    'Go to',
+    places.map(({ path, label, letter }) => ({
+      keys: `g ${letter}`,
+      does: label,
+      run: () => void navigate(path),
+    })),
+  );
+  useShortcuts(
+    'Add',
+    additions.map(({ object, label, letter }) => ({
+      keys: `c ${letter}`,
+      does: label,
+      run: () => add(object),
+    })),
+  );
+  return (
+    <div className="frame">
+      <header className="bar">
+        <Link to="/" className="bar-name">
+          <Mark />
+          Zawn
+        </Link>
+        <GoAnywhere />
+        <AddMenu />
+        <PersonMenu showKeyboard={() => setHelpOpen(true)} />
+      </header>
+      <Rail places={places} />
+      <main className="page">
+        <Outlet />
+      </main>
+      <SheetBeside />
+      <Suspense>{isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}</Suspense>
+    </div>
+  );
+}
+
+/** What stands around every page: the bar, the rail, and the sheet beside it. */
+export function Frame() {
+  return (
+    <ShortcutProvider>
+      <ResultProvider>
+        <AddProvider>
+          <FrameInside />
+        </AddProvider>
+      </ResultProvider>
+    </ShortcutProvider>
+  );
+}

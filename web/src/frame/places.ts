@@ -1,0 +1,33 @@
+import { Building2, Contact, Gauge, Handshake, Magnet, Sun, Upload, type LucideIcon } from 'lucide-react';
+import { type Role } from '@zawn/core';
+
+/** A page one can go to, where it stands in the rail, and the letter behind `g`. */
+export interface Place {
+  path: string;
+  label: string;
+  group: 'Day' | 'Find' | 'Win' | 'Steer';
+  letter: string;
+  icon: LucideIcon;
+  /** Who has use for it; everyone when left out. */
+  roles?: readonly Role[];
+}
+
+const all: readonly Place[] = [
+  { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun },
+  { path: '/leads', label: 'Leads', group: 'Find', letter: 'l', icon: Magnet },
+  { path: '/imports', label: 'Imports', group: 'Find', letter: 'i', icon: Upload },
+  { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact },
+  { path: '/accounts', label: 'Accounts', group: 'Win', letter: 'a', icon: Building2 },
+  { path: '/deals', label: 'Deals', group: 'Win', letter: 'd', icon: Handshake },
+  {
+    path: '/team',
+    label: 'Team pipeline',
+    group: 'Steer',
+    letter: 'p',
+    icon: Gauge,
+    roles: ['manager', 'operations'],
+  },
+];
+
+/** The places a person with this role goes to. */
+export const placesFor = (role: Role) => all.filter(({ roles }) => !roles || roles.includes(role));

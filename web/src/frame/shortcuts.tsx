@@ -1,0 +1,82 @@
+import { createContext, use, useEffect, useMemo, useRef, type ReactNode } from 'react';
+
+/** One thing the keyboard does here. Keys follow one another with spaces: `g d`. */
+export interface Shortcut {
+  keys: string;
+  does: string;
+  run: () => void;
+  /** Other keys that do the same and are not listed. */
+  also?: string;
+}
+
+interface Registry {
+  groups: Map<symbol, { title: string; shortcuts: readonly Shortcut[] }>;
+}
+
+const RegistryContext = createContext<Registry | undefined>(undefined);
+
+const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"]';
+/** How long a first key waits for its second. */
+const SEQUENCE_MS = 1200;
+
+const isTyping = (target: EventTarget | null) => target instanceof Element && target.closest(TYPING) !== null;
+
+const names: Record<string, string> = { ' ': 'Space', Esc: 'Escape' };
+
+/** Listens once for the whole application; what is registered last is asked first. */
+export function ShortcutProvider({ children }: { children: ReactNode }) {
+  const registry = useMemo<Registry>(() => ({ groups: new Map() }), []);
+  useEffect(() => {
+    let before = '';
+    let beforeAt = 0;
+    const listen = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event.target)) return;
+      const key = names[event.key] ?? event.key;
+      const sequence = performance.now() - beforeAt < SEQUENCE_MS ? `${before} ${key}` : key;
+      const all = [...registry.groups.values()].reverse().flatMap(({ shortcuts }) => shortcuts);
+      const meant = (keys: string) =>
+        all.find((shortcut) => shortcut.keys === keys || shortcut.also === keys);
+      const shortcut = meant(sequence) ?? meant(key);
+      const begins = all.some(({ keys }) => keys.startsWith(`${key} `));
+      before = begins ? key : '';
+      beforeAt = performance.now();
+      if (!shortcut) return;
+      event.preventDefault();
+      before = '';
+      shortcut.run();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [registry]);
+  return <RegistryContext value={registry}>{children}</RegistryContext>;
+}
+
+/** Registers shortcuts while the component is there. They never fire while someone is typing. */
+export function useShortcuts(title: string, shortcuts: readonly Shortcut[]): void {
+  const registry = use(RegistryContext);
+  const current = useRef(shortcuts);
+  useEffect(() => {
+    current.current = shortcuts;
+  });
+  const layout = shortcuts.map(({ keys, does }) => `${keys}\n${does}`).join('\n');
+  useEffect(() => {
+    if (!registry || current.current.length === 0) return;
+    const name = Symbol(title);
+    // What runs is looked up at the moment of the key, so that it sees the latest state.
+    const stable = current.current.map((shortcut, index) => ({
+      ...shortcut,
+      run: () => current.current[index]?.run(),
+    }));
+    registry.groups.set(name, { title, shortcuts: stable });
+    return () => {
+      registry.groups.delete(name);
+    };
+  }, [registry, title, layout]);
+}
+
+/** What the keyboard does at this moment, group by group. */
+export function useShortcutGroups(): { title: string; shortcuts: readonly Shortcut[] }[] {
+  const registry = use(RegistryContext);
+  return registry ? [...registry.groups.values()] : [];
+}

@@ -1,0 +1,66 @@
+import { useQuery } from '@tanstack/react-query';
+import { ask, type AnyRecord, type Question, type SubjectKey } from '@zawn/core';
+import { type ReactNode } from 'react';
+import { allRecords } from '../api/queries';
+import { money } from '../frame/format';
+import { useOpening } from '../frame/opening';
+import { useSession } from '../sessions/session';
+
+function Related({
+  title,
+  question,
+  detail,
+}: {
+  title: string;
+  question: Question;
+  detail: (record: AnyRecord) => ReactNode;
+}) {
+  const { data } = useQuery(allRecords(question));
+  const { open } = useOpening();
+  if (!data || data.rows.length === 0) return null;
+  return (
+    <>
+      <h3>
+        {title} {data.total}
+      </h3>
+      <ul>
+        {data.rows.map((record) => (
+          <li key={record.id}>
+            <button
+              type="button"
+              className="link-button clip"
+              onClick={() => open(question.object as SubjectKey, record.id)}
+            >
+              {record.name}
+            </button>
+            <span className="second figure">{detail(record)}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** The other side of a contact or account: its people and its deals. */
+export function RelatedRecords({ object, id }: { object: 'account' | 'contact'; id: number }) {
+  const { stage } = useSession();
+  const of = { field: object, is: 'anyOf', value: [id] } as const;
+  const standing = (deal: AnyRecord) =>
+    `${money(Number(deal.value), String(deal.currency))} · ${deal.outcome === 'open' ? (stage(deal.stage)?.name ?? '') : String(deal.outcome)}`;
+  return (
+    <div className="related">
+      {object === 'account' && (
+        <Related
+          title="People"
+          question={{ ...ask('contact', of), sort: [{ field: 'name' }] }}
+          detail={(contact) => contact.role as string}
+        />
+      )}
+      <Related
+        title="Deals"
+        question={{ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }}
+        detail={standing}
+      />
+    </div>
+  );
+}

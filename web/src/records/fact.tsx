@@ -1,0 +1,137 @@
+import { type AnyRecord, type FieldValue as Value, type Names, type ObjectKey, fieldOf } from '@zawn/core';
+import { useEffect, useRef, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { ApiProblem } from '../api/client';
+import { pathOf, RECORDS } from '../api/queries';
+import { useWrite } from '../api/use-write';
+import { FieldInput } from './field-input';
+import { FieldValue } from './field-value';
+
+interface Props {
+  object: ObjectKey;
+  fieldKey: string;
+  record: AnyRecord;
+  names: Names;
+  readOnly?: boolean;
+  className?: string;
+}
+
+/** Why a value was not taken, in words that belong beside the field. */
+function complaintOf(error: unknown, fieldKey: string): string {
+  if (!(error instanceof ApiProblem)) return 'This could not be saved. Try again.';
+  if (error.problem.type === '/problems/stale-version') {
+    return 'Someone changed this record meanwhile. It is up to date now; save again to keep what you typed.';
+  }
+  return error.fault(fieldKey) ?? error.message;
+}
+
+/** One field of a record, read and edited in the same place: Enter saves, Escape leaves it as it was. */
+export function Fact({ object, fieldKey, record, names, readOnly, className = '' }: Props) {
+  const field = fieldOf(object, fieldKey);
+  const stored = record[fieldKey];
+  const [draft, setDraft] = useState<Value>();
+  const [complaint, setComplaint] = useState<string>();
+  const button = useRef<HTMLButtonElement>(null);
+  const wasEditing = useRef(false);
+  const write = useWrite({ quiet: true });
+  const queryClient = useQueryClient();
+  const isEditing = draft !== undefined;
+
+  useEffect(() => {
+    // The keyboard goes on from the field that was just left.
+    if (wasEditing.current && !isEditing) button.current?.focus();
+    wasEditing.current = isEditing;
+  }, [isEditing]);
+
+  if (!field) return null;
+  const isComputed = field.set !== undefined && field.set !== 'edit';
+  const leave = () => {
+    setDraft(undefined);
+    setComplaint(undefined);
+  };
+  const save = (value: Value) => {
+    if (write.isPending) return;
+    if ((value === '' ? null : value) === stored) {
+      leave();
+      return;
+    }
+    write.mutate(
+      {
+        method: 'PATCH',
+        path: pathOf(object, record.id),
+        version: record.version,
+        body: { [fieldKey]: value },
+      },
+      {
+        onSuccess: leave,
+        onError: (error) => {
+          setComplaint(complaintOf(error, fieldKey));
+          void queryClient.invalidateQueries({ queryKey: [RECORDS, 'one', object, record.id] });
+        },
+      },
+    );
+  };
+
+  if (isEditing) {
+    return (
+      <div
+        className={`fact-edit ${className}`}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') {
+            event.stopPropagation();
+            leave();
+          }
+          const inLines = field.type === 'longText' && !event.ctrlKey && !event.metaKey;
+          const chooses =
+            field.type === 'choice' ||
+            field.type === 'link' ||
+            field.type === 'country' ||
+            field.type === 'date';
+          if (event.key === 'Enter' && !inLines && !chooses) {
+            event.preventDefault();
+            save(draft);
+          }
+        }}
+        onBlur={(event) => {
+          const staysInside = event.currentTarget.contains(event.relatedTarget);
+          const inPopup =
+            event.relatedTarget instanceof Element &&
+            event.relatedTarget.closest('.ant-select-dropdown, .ant-picker-dropdown');
+          if (!staysInside && !inPopup && !complaint) save(draft);
+        }}
+      >
+        <FieldInput
+          field={field}
+          value={draft}
+          onChange={setDraft}
+          onPicked={save}
+          autoFocus
+          currency={field.currency ? String(record[field.currency] ?? '') || undefined : undefined}
+          pipeline={Number(record.pipeline)}
+          linkedName={names[field.to as ObjectKey]?.[Number(stored)]}
+        />
+        {complaint && (
+          <p className="fact-complaint" role="alert">
+            {complaint}
+          </p>
+        )}
+      </div>
+    );
+  }
+  const shown = (
+    <FieldValue field={field} value={stored} record={record} names={names} asLink={isComputed || readOnly} />
+  );
+  if (isComputed || readOnly) return <div className={`fact-shown ${className}`}>{shown ?? '–'}</div>;
+  return (
+    <button
+      ref={button}
+      type="button"
+      className={`fact-shown fact-button ${className}`}
+      aria-label={`Edit ${field.label}`}
+      data-field={fieldKey}
+      onClick={() => setDraft(stored ?? '')}
+    >
+      {stored === null || stored === '' ? <span className="second">–</span> : shown}
+    </button>
+  );
+}

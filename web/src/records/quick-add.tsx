@@ -1,0 +1,149 @@
+import { isSubject, objectType, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { Button, Form, Input, Modal } from 'antd';
+import { useState } from 'react';
+import { useWhen, WhenInput } from '../activities/when-input';
+import { ApiProblem } from '../api/client';
+import { pathOf } from '../api/queries';
+import { useWrite } from '../api/use-write';
+import { type Addable } from '../frame/adding';
+import { useOpening } from '../frame/opening';
+import { useSession } from '../sessions/session';
+import { FieldInput } from './field-input';
+import { layouts } from './layouts';
+
+type Values = Record<string, FieldValue>;
+
+interface Props {
+  object: Addable;
+  values: Values;
+  close: () => void;
+}
+
+/** What a new record starts with, before anything is typed. */
+function useDefaults(object: Addable): Values {
+  const { me, pipelines, stagesOf, organisation } = useSession();
+  const pipeline = pipelines[0]?.id ?? null;
+  const own: Record<Addable, Values> = {
+    lead: { status: 'untouched' },
+    contact: { relationship: 'prospect' },
+    account: { relationship: 'prospect' },
+    deal: {
+      pipeline,
+      stage: pipeline === null ? null : (stagesOf(pipeline)[0]?.id ?? null),
+      currency: organisation.currency,
+    },
+    activity: { kind: 'task' },
+  };
+  return { owner: me.id, ...own[object] };
+}
+
+/** The short form for a new record. What the server refuses is said beside the field it is about. */
+export default function QuickAdd({ object, values, close }: Props) {
+  const { label, fields } = objectType(object);
+  const defaults = useDefaults(object);
+  const { stagesOf } = useSession();
+  const [form] = Form.useForm<Values>();
+  const [words, setWords] = useState('Tomorrow');
+  const when = useWhen(words);
+  const [problem, setProblem] = useState<string>();
+  const { open } = useOpening();
+  const write = useWrite<AnyRecord>({ quiet: true });
+  const keys = isSubject(object) ? layouts[object].quickAdd : ['name', 'owner'];
+  const pipeline = Form.useWatch('pipeline', { form, preserve: true });
+  const currency = Form.useWatch('currency', { form, preserve: true });
+
+  const save = (typed: Values) => {
+    setProblem(undefined);
+    const body = { ...defaults, ...values, ...typed, ...(object === 'activity' ? when : {}) };
+    write.mutate(
+      { method: 'POST', path: pathOf(object), body },
+      {
+        onSuccess: ({ value }: Written<AnyRecord>) => {
+          close();
+          if (isSubject(object)) open(object, value.id);
+        },
+        onError: (error) => {
+          const faults = error instanceof ApiProblem ? (error.problem.faults ?? []) : [];
+          const known = faults.filter(({ field }) => keys.includes(field));
+          form.setFields(known.map(({ field, message }) => ({ name: field, errors: [message] })));
+          if (known.length === 0) setProblem(error.message);
+        },
+      },
+    );
+  };
+
+  return (
+    <Modal
+      open
+      title={`New ${object === 'activity' ? 'task' : label.toLowerCase()}`}
+      onCancel={close}
+      width={480}
+      destroyOnHidden
+      footer={[
+        <Button key="cancel" onClick={close}>
+          Cancel
+        </Button>,
+        <Button
+          key="save"
+          type="primary"
+          loading={write.isPending}
+          onClick={() => form.submit()}
+          disabled={object === 'activity' && !when}
+        >
+          Create {object === 'activity' ? 'task' : label.toLowerCase()}
+        </Button>,
+      ]}
+    >
+      <Form<Values>
+        form={form}
+        layout="horizontal"
+        labelCol={{ flex: '116px' }}
+        labelAlign="left"
+        colon={false}
+        requiredMark={false}
+        initialValues={{ ...defaults, ...values }}
+        onFinish={save}
+        onValuesChange={(changed: Partial<Values>) => {
+          // Another pipeline has other stages.
+          if (changed.pipeline) form.setFieldValue('stage', stagesOf(Number(changed.pipeline))[0]?.id);
+        }}
+      >
+        {problem && (
+          <p className="fact-complaint" role="alert">
+            {problem}
+          </p>
+        )}
+        {keys.map((key, index) => (
+          <Form.Item
+            key={key}
+            name={key}
+            label={fields[key].label}
+            rules={
+              fields[key].required ? [{ required: true, message: `${fields[key].label} is missing` }] : []
+            }
+          >
+            {key === 'name' ? (
+              <Input autoFocus={index === 0} maxLength={200} onPressEnter={() => form.submit()} />
+            ) : (
+              <FieldInput
+                field={fields[key]}
+                pipeline={Number(pipeline ?? defaults.pipeline)}
+                currency={
+                  fields[key].type === 'money'
+                    ? String(currency ?? defaults.currency ?? '') || undefined
+                    : undefined
+                }
+              />
+            )}
+          </Form.Item>
+        ))}
+        {object === 'activity' && (
+          <Form.Item label="When">
+            <WhenInput value={words} onChange={setWords} />
+          </Form.Item>
+        )}
+        <button type="submit" hidden aria-hidden tabIndex={-1} />
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query';
+import { isSubject, objectType, type AnyRecord, type Names, type SubjectKey } from '@zawn/core';
+import { useState } from 'react';
+import { NextStep } from '../activities/next-step';
+import { ApiProblem } from '../api/client';
+import { oneRecord } from '../api/queries';
+import { DealHead } from '../deals/deal-head';
+import { useShortcuts } from '../frame/shortcuts';
+import { Empty, Skeleton, Trouble } from '../frame/states';
+import { LeadHead } from '../leads/lead-head';
+import { RelatedRecords } from '../people/related-records';
+import { useSession } from '../sessions/session';
+import { Composer, type ComposerTab } from '../timeline/composer';
+import { Timeline } from '../timeline/timeline';
+import { Fact } from './fact';
+import { layouts } from './layouts';
+import './record-view.css';
+
+export interface HeadProps {
+  record: AnyRecord;
+  names: Names;
+}
+
+function Facts({ object, record, names, readOnly }: HeadProps & { object: SubjectKey; readOnly: boolean }) {
+  const { fields } = objectType(object);
+  const isShown = (key: string) => {
+    const field = fields[key];
+    // What only a feature can set is shown once it has been.
+    return key === 'createdAt' || (field && (field.set !== 'feature' || record[key] !== null));
+  };
+  return (
+    <div className="facts">
+      {layouts[object].sections.map(({ title, fields: keys }) => {
+        const shown = keys.filter(isShown);
+        return shown.length === 0 ? null : (
+          <section key={title}>
+            <h3>{title}</h3>
+            <dl>
+              {shown.map((key) => (
+                <div key={key} className="fact">
+                  <dt>{key === 'createdAt' ? 'Created' : fields[key].label}</dt>
+                  <dd>
+                    <Fact object={object} fieldKey={key} record={record} names={names} readOnly={readOnly} />
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Who owns a contact or account, and what they are to us. */
+function PlainHead({ record }: HeadProps) {
+  const { person } = useSession();
+  return <p className="record-standing second">{person(Number(record.owner))?.name}</p>;
+}
+
+const heads = { lead: LeadHead, deal: DealHead, contact: PlainHead, account: PlainHead };
+
+/** Whether a record still wants a next step. */
+function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
+  if (object === 'deal') return record.outcome === 'open';
+  return object === 'lead' ? record.convertedAt === null && record.status !== 'disqualified' : false;
+}
+
+/** A record whole: its head, the next step, its timeline, and its facts edited where they are read. */
+export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
+  const { data, error, refetch } = useQuery(oneRecord(object, id));
+  const [tab, setTab] = useState<ComposerTab>();
+  useShortcuts('Record', [
+    {
+      keys: 'e',
+      does: 'Edit the first fact',
+      run: () => document.querySelector<HTMLElement>('.facts .fact-button')?.click(),
+    },
+    { keys: 'n', does: 'Plan the next step', run: () => setTab('plan') },
+    { keys: 'm', does: 'Write a note', run: () => setTab('note') },
+  ]);
+  if (error && !data) {
+    const isGone = error instanceof ApiProblem && error.problem.status === 404;
+    return isGone ? <Empty title={error.message} /> : <Trouble error={error} retry={() => void refetch()} />;
+  }
+  if (!data) return <Skeleton rows={9} />;
+  const { record, names } = data;
+  const Head = isSubject(object) ? heads[object] : PlainHead;
+  const readOnly = object === 'lead' && record.convertedAt !== null;
+  return (
+    <article className="record" aria-label={`${objectType(object).label}: ${String(record.name)}`}>
+      <header className="record-head">
+        <h2>
+          <Fact
+            object={object}
+            fieldKey="name"
+            record={record}
+            names={names}
+            readOnly={readOnly}
+            className="record-name"
+          />
+        </h2>
+        <Head record={record} names={names} />
+        <NextStep
+          object={object}
+          record={record}
+          isOpen={wantsNextStep(object, record)}
+          plan={() => setTab('plan')}
+        />
+      </header>
+      <div className="record-columns">
+        <section className="record-story" aria-label="Timeline">
+          {!readOnly && <Composer object={object} record={record} tab={tab} setTab={setTab} />}
+          <Timeline object={object} id={id} />
+        </section>
+        <aside className="record-facts" aria-label="Facts">
+          <Facts object={object} record={record} names={names} readOnly={readOnly} />
+          {(object === 'account' || object === 'contact') && <RelatedRecords object={object} id={id} />}
+        </aside>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,113 @@
+import { countries } from '@zawn/core';
+import { Alert, Button, Form, Input, Select } from 'antd';
+import { useState } from 'react';
+import { ApiProblem, call } from '../api/client';
+import { monthName } from '../frame/format';
+import { Cliff } from './cliff';
+import './sign-in.css';
+
+interface FirstRun {
+  name: string;
+  currency: string;
+  fiscalYearStart: number;
+  weekStart: number;
+  timeZone: string;
+  country: string;
+  person: { name: string; email: string; password: string };
+}
+
+const options = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
+const months = Array.from({ length: 12 }, (_, index) => ({
+  value: index + 1,
+  label: monthName(`2026-${String(index + 1).padStart(2, '0')}-01`),
+}));
+const weekDays = [
+  { value: 1, label: 'Monday' },
+  { value: 0, label: 'Sunday' },
+  { value: 6, label: 'Saturday' },
+];
+
+/** The first start: the organisation and the first person, who sets up everything else. */
+export default function FirstRunPage({ created }: { created: () => void }) {
+  const [form] = Form.useForm<FirstRun>();
+  const [problem, setProblem] = useState<string>();
+  const create = async (values: FirstRun) => {
+    setProblem(undefined);
+    try {
+      await call('POST', '/organisation', { body: values });
+      created();
+    } catch (error) {
+      setProblem((error as Error).message);
+      if (!(error instanceof ApiProblem)) return;
+      const faults = error.problem.faults ?? [];
+      form.setFields(
+        faults.map(({ field, message }) => ({ name: field.split('.') as never, errors: [message] })),
+      );
+    }
+  };
+  const required = (message: string) => [{ required: true, message }];
+  return (
+    <div className="sign-in">
+      <Cliff />
+      <main className="sign-in-form">
+        <h1>Welcome to Zawn</h1>
+        <p className="sign-in-line">Say who you are; the rest can be changed later.</p>
+        {problem && <Alert type="error" title={problem} role="alert" />}
+        <Form<FirstRun>
+          form={form}
+          layout="vertical"
+          requiredMark={false}
+          onFinish={(values) => void create(values)}
+          initialValues={{
+            currency: 'EUR',
+            fiscalYearStart: 1,
+            weekStart: 1,
+            country: 'GB',
+            timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+          }}
+        >
+          <Form.Item name="name" label="Organisation" rules={required('Enter its name')}>
+            <Input autoFocus />
+          </Form.Item>
+          <div className="form-pair">
+            <Form.Item name="country" label="Country">
+              <Select
+                showSearch={{ optionFilterProp: 'label' }}
+                options={countries().map(({ code, name }) => ({ value: code, label: name }))}
+              />
+            </Form.Item>
+            <Form.Item name="currency" label="Currency">
+              <Select showSearch options={options(Intl.supportedValuesOf('currency'))} />
+            </Form.Item>
+            <Form.Item name="timeZone" label="Time zone">
+              <Select showSearch options={options([...Intl.supportedValuesOf('timeZone'), 'UTC'])} />
+            </Form.Item>
+            <Form.Item name="fiscalYearStart" label="Fiscal year begins in">
+              <Select options={months} />
+            </Form.Item>
+            <Form.Item name="weekStart" label="Week begins on">
+              <Select options={weekDays} />
+            </Form.Item>
+          </div>
+          <h2>You</h2>
+          <Form.Item name={['person', 'name']} label="Your name" rules={required('Enter your name')}>
+            <Input autoComplete="name" />
+          </Form.Item>
+          <Form.Item name={['person', 'email']} label="Mail" rules={required('Enter your mail address')}>
+            <Input autoComplete="username" />
+          </Form.Item>
+          <Form.Item
+            name={['person', 'password']}
+            label="Password, at least 10 characters"
+            rules={required('Choose a password')}
+          >
+            <Input.Password autoComplete="new-password" />
+          </Form.Item>
+          <Button type="primary" htmlType="submit" block>
+            Create the organisation
+          </Button>
+        </Form>
+      </main>
+    </div>
+  );
+}

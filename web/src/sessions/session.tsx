@@ -1,0 +1,80 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { type Colleague, type RecordOf, type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
+import { createContext, use, useCallback, useEffect, useMemo, type ReactNode } from 'react';
+import { call, setCsrf, whenSignedOut } from '../api/client';
+
+const SESSION = ['session'];
+
+/** What the page shows before anyone is signed in, and whether that is because a session ended. */
+export type Arrival = SignedOut & { ended: boolean };
+
+/** Whether anyone is signed in, and the ways in and out. */
+export function useSessionAnswer() {
+  const queryClient = useQueryClient();
+  const { data, error, refetch } = useQuery({
+    queryKey: SESSION,
+    queryFn: () => call<SessionAnswer>('GET', '/session'),
+    staleTime: Infinity,
+  });
+  if (data?.signedIn) setCsrf(data.csrf);
+
+  useEffect(() => {
+    whenSignedOut(() => {
+      const known = queryClient.getQueryData<SessionAnswer>(SESSION);
+      if (!known?.signedIn) return;
+      void call<SignedOut>('GET', '/session').then((answer) => {
+        queryClient.setQueryData(SESSION, { ...answer, ended: true });
+      });
+    });
+  }, [queryClient]);
+
+  const enter = useCallback(
+    (answer: SignedIn) => {
+      queryClient.clear();
+      queryClient.setQueryData(SESSION, answer);
+    },
+    [queryClient],
+  );
+  return { answer: data, error, refetch, enter };
+}
+
+/** Signs out and forgets everything that was read. */
+export function useSignOut() {
+  const queryClient = useQueryClient();
+  return useCallback(async () => {
+    await call('DELETE', '/session');
+    queryClient.clear();
+    await queryClient.refetchQueries({ queryKey: SESSION });
+    location.assign('/');
+  }, [queryClient]);
+}
+
+interface Session extends SignedIn {
+  person: (id: number | null | undefined) => Colleague | undefined;
+  stage: (id: unknown) => RecordOf<'stage'> | undefined;
+  /** The open stages of a pipeline, in order. */
+  stagesOf: (pipeline: number) => RecordOf<'stage'>[];
+}
+
+const SessionContext = createContext<Session | undefined>(undefined);
+
+/** The signed-in person and everything around the records. */
+export function useSession(): Session {
+  const session = use(SessionContext);
+  if (!session) throw new Error('useSession outside of SessionProvider');
+  return session;
+}
+
+export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; children: ReactNode }) {
+  const value = useMemo<Session>(() => {
+    const people = new Map(signedIn.people.map((person) => [person.id, person]));
+    const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
+    return {
+      ...signedIn,
+      person: (id) => (id == null ? undefined : people.get(id)),
+      stage: (id) => stages.get(Number(id)),
+      stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),
+    };
+  }, [signedIn]);
+  return <SessionContext value={value}>{children}</SessionContext>;
+}

@@ -1,0 +1,95 @@
+import { type SignedIn } from '@zawn/core';
+import { Alert, Button, Form, Input } from 'antd';
+import { useState } from 'react';
+import { call } from '../api/client';
+import { initials } from '../frame/format';
+import { Cliff } from './cliff';
+import { type Arrival } from './session';
+import './sign-in.css';
+
+/** Everybody's password in the demo; a normal start has no list of people and never sends it. */
+const DEMO_PASSWORD = 'brackwater';
+
+interface Credentials {
+  email: string;
+  password: string;
+}
+
+const byRole = { manager: 0, operations: 1, rep: 2 } as const;
+
+/** The way in: mail address and password, or, in the demo, one click on a person. */
+export default function SignInPage({
+  arrival,
+  enter,
+}: {
+  arrival: Arrival;
+  enter: (answer: SignedIn) => void;
+}) {
+  const [problem, setProblem] = useState<string>();
+  const [isBusy, setBusy] = useState(false);
+  const signIn = async (credentials: Credentials) => {
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      enter(await call<SignedIn>('POST', '/session', { body: credentials }));
+    } catch (error) {
+      setProblem((error as Error).message);
+      setBusy(false);
+    }
+  };
+  const people = [...arrival.demoPeople].sort((a, b) => byRole[b.role] - byRole[a.role]);
+  return (
+    <div className="sign-in">
+      <Cliff />
+      <main className="sign-in-form">
+        <h1>Zawn</h1>
+        <p className="sign-in-line">Leads, people, deals and promises, and how you are really doing.</p>
+        {arrival.ended && (
+          <Alert type="warning" title="Your session has ended. Sign in again; nothing was lost." />
+        )}
+        {problem && <Alert type="error" title={problem} role="alert" />}
+        <Form<Credentials> layout="vertical" requiredMark={false} onFinish={(values) => void signIn(values)}>
+          <Form.Item
+            name="email"
+            label="Mail"
+            rules={[{ required: true, message: 'Enter your mail address' }]}
+          >
+            <Input autoComplete="username" autoFocus />
+          </Form.Item>
+          <Form.Item
+            name="password"
+            label="Password"
+            rules={[{ required: true, message: 'Enter your password' }]}
+          >
+            <Input.Password autoComplete="current-password" />
+          </Form.Item>
+          <Button type="primary" htmlType="submit" loading={isBusy} block>
+            Sign in
+          </Button>
+        </Form>
+        {people.length > 0 && (
+          <section className="sign-in-people" aria-label="People of the demo company">
+            <h2>Or step in as someone at Brackwater Instruments</h2>
+            <ul>
+              {people.map(({ name, email, jobTitle }) => (
+                <li key={email}>
+                  <button
+                    type="button"
+                    disabled={isBusy}
+                    onClick={() => void signIn({ email, password: DEMO_PASSWORD })}
+                  >
+                    <span className="initials">{initials(name)}</span>
+                    <span>
+                      <b>{name}</b>
+                      <small>{jobTitle}</small>
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,70 @@
+import { choiceLabel, fieldOf, objectType, type Field, type FieldValue, type LoggedChange } from '@zawn/core';
+
+/** How the values of a change are written out. */
+export interface ChangeWording {
+  person: (id: number) => string | undefined;
+  stage: (id: number) => string | undefined;
+  day: (day: string) => string;
+  money: (amount: number) => string;
+}
+
+function valueInWords(field: Field, value: FieldValue, wording: ChangeWording): string | undefined {
+  if (value === null) return 'empty';
+  switch (field.type) {
+    case 'choice':
+      return choiceLabel(field, String(value));
+    case 'date':
+      return wording.day(String(value));
+    case 'money':
+      return wording.money(Number(value));
+    case 'percent':
+      return `${value} %`;
+    case 'link':
+      if (field.to === 'person') return wording.person(Number(value));
+      return field.to === 'stage' ? wording.stage(Number(value)) : undefined;
+    case 'longText':
+      return undefined;
+    default:
+      return String(value);
+  }
+}
+
+const parse = (json: string | null) => JSON.parse(json ?? 'null') as FieldValue;
+
+/** One changed field as a sentence: “Close date was 14 Mar 2026, now 2 May 2026”. */
+function fieldInWords(change: LoggedChange, wording: ChangeWording): string {
+  const field = change.field ? fieldOf(change.object, change.field) : undefined;
+  if (!field) return 'A field that is no longer there changed';
+  const before = valueInWords(field, parse(change.old), wording);
+  const after = valueInWords(field, parse(change.new), wording);
+  if (change.field === 'outcome') {
+    if (after === 'Open') return 'Reopened';
+    return after ?? 'Closed';
+  }
+  if (change.field === 'stage') return `Stage moved from ${before} to ${after}`;
+  if (before === undefined || after === undefined) return `${field.label} changed`;
+  if (change.old === 'null') return `${field.label} is now ${after}`;
+  return change.new === 'null'
+    ? `${field.label} was ${before}, now empty`
+    : `${field.label} was ${before}, now ${after}`;
+}
+
+const through: Record<string, string> = {
+  import: ' by import',
+  conversion: ' by conversion',
+  undo: ', undoing an earlier change',
+};
+
+/** Changes of one record made together, as one or several sentences joined by semicolons. */
+export function changesInWords(changes: readonly LoggedChange[], wording: ChangeWording): string {
+  const [first] = changes;
+  const way = through[first.through] ?? '';
+  if (first.kind !== 'changed') return `${objectType(first.object).label} ${first.kind}${way}`;
+  const converted =
+    first.object === 'lead' &&
+    changes.some(({ field, new: after }) => field === 'status' && after === '"converted"');
+  if (converted) return 'Lead converted';
+  return (
+    changes.map((change) => fieldInWords(change, wording)).join('; ') + (first.through === 'undo' ? way : '')
+  );
+}

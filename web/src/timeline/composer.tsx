@@ -1,0 +1,232 @@
+import { type AnyRecord, type SubjectKey } from '@zawn/core';
+import { Button, Input, Select } from 'antd';
+import { useState } from 'react';
+import { OutcomeChips } from '../activities/outcome-chips';
+import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
+import { useWrite } from '../api/use-write';
+import { useSession } from '../sessions/session';
+
+export type ComposerTab = 'note' | 'call' | 'meeting' | 'plan';
+
+interface Props {
+  object: SubjectKey;
+  record: AnyRecord;
+  /** Which form is open; none leaves only the row of choices. */
+  tab: ComposerTab | undefined;
+  setTab: (tab: ComposerTab | undefined) => void;
+}
+
+const tabs: [ComposerTab, string, string][] = [
+  ['note', 'Note', 'm'],
+  ['call', 'Log a call', ''],
+  ['meeting', 'Log a meeting', ''],
+  ['plan', 'Plan', 'n'],
+];
+
+function NoteForm({ object, record, close }: { object: SubjectKey; record: AnyRecord; close: () => void }) {
+  const [body, setBody] = useState('');
+  const write = useWrite();
+  const save = () => {
+    if (!body.trim()) return;
+    write.mutate(
+      { method: 'POST', path: '/notes', body: { body, [object]: record.id } },
+      { onSuccess: close },
+    );
+  };
+  return (
+    <Form save={save} close={close} label="Save note" isBusy={write.isPending} isReady={body.trim() !== ''}>
+      <Input.TextArea
+        autoFocus
+        autoSize={{ minRows: 3, maxRows: 12 }}
+        value={body}
+        onChange={(event) => setBody(event.target.value)}
+        placeholder="What is worth remembering"
+        aria-label="Note"
+        maxLength={20_000}
+      />
+    </Form>
+  );
+}
+
+function LogForm({
+  kind,
+  object,
+  record,
+  close,
+}: {
+  kind: 'call' | 'meeting';
+  object: SubjectKey;
+  record: AnyRecord;
+  close: () => void;
+}) {
+  const [outcome, setOutcome] = useState<string | null>(null);
+  const [result, setResult] = useState('');
+  const [nextName, setNextName] = useState('');
+  const [words, setWords] = useState('');
+  const when = useWhen(words);
+  const write = useWrite();
+  const isHalf = (nextName.trim() !== '') !== (when !== undefined);
+  const save = () => {
+    if (isHalf) return;
+    const activity = { name: kind === 'call' ? 'Call' : 'Meeting', kind, [object]: record.id };
+    const next = nextName.trim() && when ? { name: nextName.trim(), kind: 'task', ...when } : null;
+    write.mutate(
+      {
+        method: 'POST',
+        path: '/activities/logged',
+        body: { activity, outcome, result: result || null, next },
+      },
+      { onSuccess: close },
+    );
+  };
+  return (
+    <Form
+      save={save}
+      close={close}
+      label={kind === 'call' ? 'Save call' : 'Save meeting'}
+      isBusy={write.isPending}
+      isReady={!isHalf}
+    >
+      <OutcomeChips value={outcome} onChange={setOutcome} />
+      <Input.TextArea
+        autoFocus
+        autoSize={{ minRows: 2, maxRows: 8 }}
+        value={result}
+        onChange={(event) => setResult(event.target.value)}
+        placeholder="What was said"
+        aria-label="Note"
+        maxLength={5000}
+      />
+      <div className="done-next">
+        <span className="done-label">Next step</span>
+        <Input
+          value={nextName}
+          onChange={(event) => setNextName(event.target.value)}
+          placeholder="What comes next"
+          aria-label="Next step"
+          maxLength={200}
+        />
+        <WhenInput value={words} onChange={setWords} />
+      </div>
+    </Form>
+  );
+}
+
+const kinds = [
+  { value: 'task', label: 'Task' },
+  { value: 'call', label: 'Call' },
+  { value: 'meeting', label: 'Meeting' },
+];
+
+function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRecord; close: () => void }) {
+  const { me, people } = useSession();
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState('task');
+  const [words, setWords] = useState('Tomorrow');
+  const [owner, setOwner] = useState(me.id);
+  const when = useWhen(words);
+  const write = useWrite();
+  const isReady = name.trim() !== '' && when !== undefined;
+  const save = () => {
+    if (!when || !isReady) return;
+    const body = { name, kind, ...when, owner, [object]: record.id };
+    write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
+  };
+  return (
+    <Form
+      save={save}
+      close={close}
+      label={when ? `Plan for ${whenInWords(when)}` : 'Plan'}
+      isBusy={write.isPending}
+      isReady={isReady}
+    >
+      <div className="plan-line">
+        <Select value={kind} options={kinds} onChange={setKind} aria-label="Type" />
+        <Input
+          autoFocus
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          placeholder="What is to be done"
+          aria-label="What"
+          maxLength={200}
+        />
+      </div>
+      <div className="plan-line plan-when">
+        <WhenInput value={words} onChange={setWords} />
+        <Select
+          value={owner}
+          onChange={setOwner}
+          aria-label="Who"
+          showSearch={{ optionFilterProp: 'label' }}
+          options={people
+            .filter(({ active }) => active)
+            .map((person) => ({ value: person.id, label: person.name }))}
+        />
+      </div>
+    </Form>
+  );
+}
+
+interface FormProps {
+  save: () => void;
+  close: () => void;
+  label: string;
+  isBusy: boolean;
+  isReady: boolean;
+  children: React.ReactNode;
+}
+
+function Form({ save, close, label, isBusy, isReady, children }: FormProps) {
+  return (
+    <form
+      className="composer-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation();
+          close();
+        }
+        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
+      }}
+    >
+      {children}
+      <div className="done-actions">
+        <Button type="primary" htmlType="submit" loading={isBusy} disabled={!isReady}>
+          {label}
+        </Button>
+        <Button type="text" onClick={close}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Writes to a record's timeline: a note, a call or meeting that took place, or what is planned. */
+export function Composer({ object, record, tab, setTab }: Props) {
+  const close = () => setTab(undefined);
+  const props = { object, record, close };
+  return (
+    <div className="composer">
+      <div className="composer-tabs" role="group" aria-label="Write">
+        {tabs.map(([key, label, shortcut]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={tab === key}
+            aria-keyshortcuts={shortcut || undefined}
+            onClick={() => setTab(tab === key ? undefined : key)}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      {tab === 'note' && <NoteForm {...props} />}
+      {(tab === 'call' || tab === 'meeting') && <LogForm key={tab} kind={tab} {...props} />}
+      {tab === 'plan' && <PlanForm {...props} />}
+    </div>
+  );
+}

@@ -1,0 +1,136 @@
+import { useInfiniteQuery } from '@tanstack/react-query';
+import {
+  choiceLabel,
+  dayIn,
+  fieldOf,
+  type AnyRecord,
+  type LoggedChange,
+  type SubjectKey,
+  type TimelineEntry,
+} from '@zawn/core';
+import { Button } from 'antd';
+import { History, StickyNote } from 'lucide-react';
+import { useMemo } from 'react';
+import { KindIcon } from '../activities/kinds';
+import { timelineOf } from '../api/queries';
+import { clock, date, money, nearDate } from '../frame/format';
+import { Skeleton, Trouble } from '../frame/states';
+import { useSession } from '../sessions/session';
+import { changesInWords } from './change-in-words';
+
+/** Changes that one write made to one record, shown as one line. */
+interface Fold {
+  kind: 'changes';
+  at: string;
+  id: number;
+  changes: LoggedChange[];
+  on: string | null;
+}
+
+type Line = Exclude<TimelineEntry, { kind: 'change' }> | Fold;
+
+/** Folds the changes of one moment on one record into one line. */
+function fold(entries: readonly TimelineEntry[]): Line[] {
+  const lines: Line[] = [];
+  for (const entry of entries) {
+    if (entry.kind !== 'change') {
+      lines.push(entry);
+      continue;
+    }
+    const { change, at, on, id } = entry;
+    const last = lines.at(-1);
+    const [first] = last?.kind === 'changes' ? last.changes : [];
+    const together =
+      first &&
+      last?.at === at &&
+      first.object === change.object &&
+      first.record === change.record &&
+      first.kind === change.kind;
+    if (together && last.kind === 'changes') last.changes.unshift(change);
+    else lines.push({ kind: 'changes', at, id, changes: [change], on });
+  }
+  return lines;
+}
+
+function ActivityLine({ record }: { record: AnyRecord }) {
+  const { outcome, result, minutes } = record;
+  const said = outcome ? choiceLabel(fieldOf('activity', 'outcome'), String(outcome)) : '';
+  const lasted = minutes ? `${String(minutes)} min` : '';
+  const noOutcome = record.kind === 'call' && !outcome ? 'no outcome written down' : '';
+  return (
+    <>
+      <span>
+        <b>{record.name}</b>{' '}
+        {noOutcome ? <span className="attention">{noOutcome}</span> : <span>{said}</span>}{' '}
+        <span className="second">{lasted}</span>
+      </span>
+      {result && <p>{result}</p>}
+    </>
+  );
+}
+
+/** What happened on a record, newest first, day by day. */
+export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
+  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
+    timelineOf(object, id),
+  );
+  const { person, stage, organisation, today } = useSession();
+  const lines = useMemo(() => fold(data?.pages.flatMap((page) => page.entries) ?? []), [data]);
+  if (error) return <Trouble error={error} retry={() => void refetch()} />;
+  if (!data) return <Skeleton rows={6} />;
+  const wording = {
+    person: (who: number) => person(who)?.name,
+    stage: (which: number) => stage(which)?.name,
+    day: date,
+    money: (amount: number) => money(amount, organisation.currency),
+  };
+  const who = (line: Line) =>
+    person(
+      line.kind === 'changes'
+        ? line.changes[0].person
+        : Number(line.kind === 'note' ? line.record.owner : line.record.doneBy),
+    )?.name;
+  const dayOf = (line: Line) => dayIn(organisation.timeZone, line.at);
+  return (
+    <ol className="timeline">
+      {lines.map((line, index) => (
+        <li key={`${line.kind} ${line.id}`} className={`entry entry-${line.kind}`}>
+          {(index === 0 || dayOf(lines[index - 1]) !== dayOf(line)) && (
+            <h4>{nearDate(dayOf(line), today)}</h4>
+          )}
+          <div className="entry-body">
+            <span className="entry-sign">
+              {line.kind === 'activity' ? (
+                <KindIcon kind={String(line.record.kind)} />
+              ) : line.kind === 'note' ? (
+                <StickyNote size={14} aria-label="Note" role="img" />
+              ) : (
+                <History size={14} aria-label="Change" role="img" />
+              )}
+            </span>
+            <div>
+              {line.kind === 'activity' && <ActivityLine record={line.record} />}
+              {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
+              {line.kind === 'changes' && (
+                <span>
+                  {changesInWords(line.changes, wording)}
+                  {line.on ? <span className="second"> ({line.on})</span> : null}
+                </span>
+              )}
+              <span className="entry-who">
+                {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
+              </span>
+            </div>
+          </div>
+        </li>
+      ))}
+      {hasNextPage && (
+        <li>
+          <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+            Earlier
+          </Button>
+        </li>
+      )}
+    </ol>
+  );
+}

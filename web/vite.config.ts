@@ -1,0 +1,13 @@
+import { fileURLToPath } from 'node:url';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+const core = (path: string) => fileURLToPath(new URL(`../core/src/${path}`, import.meta.url));
+const server = `http://127.0.0.1:${process.env.ZAWN_API_PORT ?? 4621}`;
+
+export default defineConfig({
+  plugins: [react()],
+  resolve: { alias: [{ find: /^@zawn\/core$/, replacement: core('index.ts') }] },
+  server: { proxy: { '/api': server } },
+  build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
+});
