@@ -17,6 +17,7 @@ const FLAGS = [
   '--force-color-profile=srgb',
   '--hide-scrollbars',
   '--lang=en-GB',
+  '--accept-lang=en-GB',
 ];
 
 export interface BrowserOptions {

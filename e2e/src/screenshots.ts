@@ -117,7 +117,7 @@ const views: Record<string, View> = {
   lose: {
     as: REP,
     path: '/deals',
-    shows: '[role="radiogroup"]',
+    shows: '.ant-modal [role="radiogroup"]',
     first: async (person) => {
       await person.clickAt('.strip-main');
       await person.click('Lost');

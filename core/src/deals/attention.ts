@@ -42,7 +42,7 @@ export function attentionInWords(attention: Attention): string {
     case 'pastClose':
       return `${counted(attention.days)} past its close date`;
     case 'overdueStep':
-      return `Next step ${counted(attention.days)} overdue`;
+      return `Step ${counted(attention.days)} overdue`;
     case 'adrift':
       return 'Adrift: no next step';
     case 'stale':

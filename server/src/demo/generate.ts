@@ -28,7 +28,7 @@ function drawDay(random: Random, start: Day, days: number): Day {
 }
 
 /** The demo company with its last 24 months: the same rows for the same seed and the same today. */
-export function generateDemo(today: Day, seed = 4620): Book {
+export function generateDemo(today: Day, seed = 16): Book {
   const random = new Random(seed);
   const book = new Book();
   const company = foundCompany(book, random, today);
@@ -42,7 +42,9 @@ export function generateDemo(today: Day, seed = 4620): Book {
     accounts.push(openAccount(book, random, market, company.reps, start));
   for (const day of draw(NEW_ACCOUNTS)) accounts.push(openAccount(book, random, market, company.reps, day));
 
-  const leads: LeadLife[] = draw(LEADS).map((day) => liveLead(book, random, market, company, day, today));
+  const leads: LeadLife[] = draw(LEADS).map((day) =>
+    liveLead(book, random, market, company, day, today, accounts.slice(0, OLD_ACCOUNTS)),
+  );
   const deals: DealLife[] = [];
   for (const lead of leads) {
     if (!lead.converted || !lead.endedOn) continue;

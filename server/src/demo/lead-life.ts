@@ -25,6 +25,7 @@ export function liveLead(
   company: Company,
   createdOn: Day,
   today: Day,
+  known: readonly Account[],
 ): LeadLife {
   const takesDays = Math.round(9 * random.spread(0.7));
   const endsOn = workday(addDays(createdOn, takesDays));
@@ -32,18 +33,17 @@ export function liveLead(
   const converts = ended && random.chance(0.46);
   if (converts) return convertedLead(book, random, market, company, createdOn, endsOn);
 
-  const { name: organisation, place, industry } = market.organisation();
-  const owner = random.pick(company.reps.filter(({ team }) => team === teamOf[industry]));
+  const { organisation, city, country, domain, owner } = someone(random, market, company, known);
   const name = market.personName();
   const id = writeLead(book, random, owner, createdOn, {
     name,
     organisation,
-    email: mailOf(name, domainOf(organisation)),
-    phone: random.chance(0.75) ? phoneIn(place.country, random) : null,
-    web: domainOf(organisation),
-    city: place.name,
-    country: place.country,
-    currency: currencyIn(place.country),
+    email: mailOf(name, domain),
+    phone: random.chance(0.75) ? phoneIn(country, random) : null,
+    web: domain,
+    city,
+    country,
+    currency: currencyIn(country),
   });
   const moment = (day: Day) => ({ at: `${day}T13:${random.int(10, 59)}:00.000Z`, person: owner.id });
   if (ended) {
@@ -57,6 +57,21 @@ export function liveLead(
     });
   }
   return { id, owner, createdOn, endedOn: null };
+}
+
+/** How people write the name of where they work, which is not always how it is on file. */
+const respell = (name: string) =>
+  name.replace('Harbour', 'Harbor').replace('Authority', 'Auth.').replace('Institute', 'Inst.');
+
+/** Where a lead works: mostly somewhere new, at times an account that is on file already, spelt differently. */
+function someone(random: Random, market: Market, company: Company, known: readonly Account[]) {
+  if (known.length > 0 && random.chance(0.18)) {
+    const { name, city, country, owner } = random.pick(known);
+    return { organisation: respell(name), domain: domainOf(name), city, country, owner };
+  }
+  const { name, place, industry } = market.organisation();
+  const owner = random.pick(company.reps.filter(({ team }) => team === teamOf[industry]));
+  return { organisation: name, domain: domainOf(name), city: place.name, country: place.country, owner };
 }
 
 function convertedLead(

@@ -1,6 +1,7 @@
 import { type AnyRecord } from '@zawn/core';
 import { Button, Input } from 'antd';
-import { useState } from 'react';
+import { type TextAreaRef } from 'antd/es/input/TextArea';
+import { useRef, useState } from 'react';
 import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { OutcomeChips } from './outcome-chips';
@@ -18,6 +19,7 @@ export function DoneForm({ activity, close }: Props) {
   const [nextName, setNextName] = useState('');
   const [nextWhen, setNextWhen] = useState('');
   const when = useWhen(nextWhen);
+  const note = useRef<TextAreaRef>(null);
   const write = useWrite();
   const isHalf = (nextName.trim() !== '') !== (when !== undefined);
   const next =
@@ -52,9 +54,19 @@ export function DoneForm({ activity, close }: Props) {
         if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
       }}
     >
-      {activity.kind !== 'task' && <OutcomeChips value={outcome} onChange={setOutcome} />}
+      {activity.kind !== 'task' && (
+        <OutcomeChips
+          autoFocus
+          value={outcome}
+          onChange={(key) => {
+            setOutcome(key);
+            note.current?.focus();
+          }}
+        />
+      )}
       <Input.TextArea
-        autoFocus
+        ref={note}
+        autoFocus={activity.kind === 'task'}
         autoSize={{ minRows: 2, maxRows: 6 }}
         value={result}
         onChange={(event) => setResult(event.target.value)}

@@ -4,10 +4,12 @@ import { useShortcuts } from '../frame/shortcuts';
 interface Props {
   value: string | null;
   onChange: (outcome: string | null) => void;
+  /** Takes the focus, so that the digits work at once. */
+  autoFocus?: boolean;
 }
 
 /** How a call or meeting ended, from the fixed list; the digits choose. */
-export function OutcomeChips({ value, onChange }: Props) {
+export function OutcomeChips({ value, onChange, autoFocus }: Props) {
   const toggle = (key: string) => onChange(value === key ? null : key);
   useShortcuts(
     'Outcome',
@@ -24,6 +26,7 @@ export function OutcomeChips({ value, onChange }: Props) {
           key={key}
           type="button"
           className="chip"
+          autoFocus={autoFocus && index === 0}
           aria-pressed={value === key}
           onClick={() => toggle(key)}
         >

@@ -115,7 +115,7 @@ function Concern({
   path,
   detail,
 }: {
-  title: string;
+  title: (count: number) => string;
   question: Question;
   path: string;
   detail?: (record: AnyRecord) => string;
@@ -131,7 +131,7 @@ function Concern({
   return (
     <section className="concern">
       <h3>
-        <Link to={listAddress(path, question)}>{count}</Link> {title}
+        <Link to={listAddress(path, question)}>{count}</Link> {title(count)}
       </h3>
       {detail && (
         <ul>
@@ -168,9 +168,23 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
   const untouched = ask('lead', { field: 'status', is: 'anyOf', value: ['untouched'] }, whose);
   return (
     <>
-      <Concern title="deals adrift, with no next step" question={adrift} path="deals" detail={worth} />
-      <Concern title="deals past their close date" question={past} path="deals" detail={worth} />
-      <Concern title="leads nobody has touched" question={untouched} path="leads" />
+      <Concern
+        title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
+        question={adrift}
+        path="deals"
+        detail={worth}
+      />
+      <Concern
+        title={(count) => `${count === 1 ? 'deal' : 'deals'} past the close date`}
+        question={past}
+        path="deals"
+        detail={worth}
+      />
+      <Concern
+        title={(count) => `${count === 1 ? 'lead' : 'leads'} nobody has touched`}
+        question={untouched}
+        path="leads"
+      />
     </>
   );
 }

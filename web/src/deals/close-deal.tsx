@@ -1,5 +1,6 @@
 import { fieldOf, lossReasons, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
 import { Button, Form, Input, Modal } from 'antd';
+import { useRef } from 'react';
 import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { money } from '../frame/format';
@@ -47,6 +48,7 @@ function ReasonChips({
 /** Closes a deal: won at its final value, or lost for a reason of the list. */
 export default function CloseDeal({ deal, ending, close }: Props) {
   const [form] = Form.useForm<Record<string, FieldValue>>();
+  const body = useRef<HTMLDivElement>(null);
   const write = useWrite();
   const currency = String(deal.currency);
   const value = Form.useWatch('value', form) ?? deal.value;
@@ -60,6 +62,9 @@ export default function CloseDeal({ deal, ending, close }: Props) {
       open
       title={ending === 'win' ? `Won: ${String(deal.name)}` : `Lost: ${String(deal.name)}`}
       width={540}
+      afterOpenChange={(isOpen) =>
+        isOpen && body.current?.querySelector<HTMLElement>('input, button')?.focus()
+      }
       onCancel={close}
       footer={[
         <Button key="cancel" onClick={close}>
@@ -76,49 +81,51 @@ export default function CloseDeal({ deal, ending, close }: Props) {
         </Button>,
       ]}
     >
-      <Form
-        form={form}
-        layout="vertical"
-        requiredMark={false}
-        onFinish={save}
-        initialValues={{ value: deal.value }}
-      >
-        {ending === 'win' ? (
-          <>
-            <Form.Item
-              name="value"
-              label="Final value"
-              rules={[{ required: true, message: 'Enter the final value' }]}
-            >
-              <FieldInput field={field('value')} currency={currency} autoFocus />
-            </Form.Item>
-            <Form.Item name="wonBecause" label="Won because">
-              <Input maxLength={200} onPressEnter={() => form.submit()} />
-            </Form.Item>
-          </>
-        ) : (
-          <>
-            <Form.Item
-              name="lossReason"
-              label="Reason"
-              rules={[{ required: true, message: 'Choose a reason' }]}
-            >
-              <ReasonChips />
-            </Form.Item>
-            <Form.Item name="lossComment" label="Comment">
-              <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} maxLength={2000} />
-            </Form.Item>
-            <div className="form-pair">
-              <Form.Item name="lostTo" label="Lost to">
-                <Input maxLength={200} />
+      <div ref={body}>
+        <Form
+          form={form}
+          layout="vertical"
+          requiredMark={false}
+          onFinish={save}
+          initialValues={{ value: deal.value }}
+        >
+          {ending === 'win' ? (
+            <>
+              <Form.Item
+                name="value"
+                label="Final value"
+                rules={[{ required: true, message: 'Enter the final value' }]}
+              >
+                <FieldInput field={field('value')} currency={currency} />
               </Form.Item>
-              <Form.Item name="tryAgainOn" label="Try again on">
-                <FieldInput field={field('tryAgainOn')} />
+              <Form.Item name="wonBecause" label="Won because">
+                <Input maxLength={200} onPressEnter={() => form.submit()} />
               </Form.Item>
-            </div>
-          </>
-        )}
-      </Form>
+            </>
+          ) : (
+            <>
+              <Form.Item
+                name="lossReason"
+                label="Reason"
+                rules={[{ required: true, message: 'Choose a reason' }]}
+              >
+                <ReasonChips />
+              </Form.Item>
+              <Form.Item name="lossComment" label="Comment">
+                <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} maxLength={2000} />
+              </Form.Item>
+              <div className="form-pair">
+                <Form.Item name="lostTo" label="Lost to">
+                  <Input maxLength={200} />
+                </Form.Item>
+                <Form.Item name="tryAgainOn" label="Try again on">
+                  <FieldInput field={field('tryAgainOn')} />
+                </Form.Item>
+              </div>
+            </>
+          )}
+        </Form>
+      </div>
     </Modal>
   );
 }

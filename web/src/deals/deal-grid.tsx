@@ -263,10 +263,7 @@ export function DealGrid({ deals, names, stages, queryKey, listOf }: Props) {
         {draggedDeal && (
           <div className="strip strip-carried">
             <div className="strip-main">
-              <span className="strip-line">
-                <b className="clip">{names.account?.[Number(draggedDeal.account)] ?? draggedDeal.name}</b>
-                <span>{shortMoney(Number(draggedDeal.value), String(draggedDeal.currency))}</span>
-              </span>
+              <b className="clip">{names.account?.[Number(draggedDeal.account)] ?? draggedDeal.name}</b>
             </div>
           </div>
         )}

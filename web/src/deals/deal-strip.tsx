@@ -3,7 +3,7 @@ import { type AnyRecord } from '@zawn/core';
 import { Dropdown } from 'antd';
 import { EllipsisVertical } from 'lucide-react';
 import { type KeyboardEvent } from 'react';
-import { nearDate, shortMoney } from '../frame/format';
+import { briefMoney, nearDate } from '../frame/format';
 import { useSession } from '../sessions/session';
 import { type Ending } from './close-deal';
 import { useAttention } from './use-attention';
@@ -31,10 +31,8 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
   const [pressing] = useAttention()(deal);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({ id: deal.id });
   const name = String(deal.name);
-  // A name that begins with its account leaves the rest for the second line.
-  const subject =
-    accountName && name.startsWith(`${accountName}: `) ? name.slice(accountName.length + 2) : name;
-  const next = deal.nextStepOn ? `Next ${nearDate(String(deal.nextStepOn), today)}` : '';
+  const value = briefMoney(Number(deal.value), String(deal.currency));
+  const next = deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '';
   const isLate = pressing !== undefined && /past|overdue/.test(pressing);
   const onKeyDown = (event: KeyboardEvent) => {
     const direction = directions[event.key];
@@ -61,16 +59,16 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
         onClick={onOpen}
         onKeyDown={onKeyDown}
         title={`${name}\n${pressing ?? next}`}
-        aria-label={`${name}, ${shortMoney(Number(deal.value), String(deal.currency))}. ${pressing ?? next}. Arrow keys move it.`}
+        aria-label={`${name}, ${value}. ${pressing ?? next}. Arrow keys move it.`}
       >
         <span className="strip-line">
           <b className="clip">{accountName ?? name}</b>
-          <span>{shortMoney(Number(deal.value), String(deal.currency))}</span>
+          <span>{value}</span>
         </span>
         <span
           className={`strip-second clip ${pressing ? (isLate ? 'attention late' : 'attention') : 'second'}`}
         >
-          {pressing ?? next} <span className="second">{subject}</span>
+          {pressing ?? next}
         </span>
       </button>
       <Dropdown trigger={['click']} menu={{ items: menu }}>

@@ -5,16 +5,18 @@ const locale = navigator.language;
 
 const moneyFormats = new Map<string, Intl.NumberFormat>();
 
-function moneyFormat(currency: string, notation: 'standard' | 'compact'): Intl.NumberFormat {
+function moneyFormat(currency: string, notation: 'standard' | 'compact' | 'brief'): Intl.NumberFormat {
   const key = `${currency} ${notation}`;
   let format = moneyFormats.get(key);
   if (!format) {
     format = new Intl.NumberFormat(locale, {
       style: 'currency',
       currency,
-      notation,
       currencyDisplay: 'narrowSymbol',
-      maximumFractionDigits: notation === 'compact' ? 1 : 0,
+      notation: notation === 'standard' ? 'standard' : 'compact',
+      ...(notation === 'brief'
+        ? { maximumSignificantDigits: 2 }
+        : { maximumFractionDigits: notation === 'compact' ? 1 : 0 }),
     });
     moneyFormats.set(key, format);
   }
@@ -28,6 +30,10 @@ export const money = (amount: number, currency: string) =>
 /** Minor units in brief: £46K, £1.2M. */
 export const shortMoney = (amount: number, currency: string) =>
   moneyFormat(currency, 'compact').format(Math.round(toMajor(amount, currency)));
+
+/** Minor units in the fewest letters, where room is dear: £63k. */
+export const briefMoney = (amount: number, currency: string) =>
+  moneyFormat(currency, 'brief').format(Math.round(toMajor(amount, currency)));
 
 export const number = (value: number) => new Intl.NumberFormat(locale).format(value);
 

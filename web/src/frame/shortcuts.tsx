@@ -78,5 +78,9 @@ export function useShortcuts(title: string, shortcuts: readonly Shortcut[]): voi
 /** What the keyboard does at this moment, group by group. */
 export function useShortcutGroups(): { title: string; shortcuts: readonly Shortcut[] }[] {
   const registry = use(RegistryContext);
-  return registry ? [...registry.groups.values()] : [];
+  const byTitle = new Map<string, Shortcut[]>();
+  for (const { title, shortcuts } of registry?.groups.values() ?? []) {
+    byTitle.set(title, [...(byTitle.get(title) ?? []), ...shortcuts]);
+  }
+  return [...byTitle].map(([title, shortcuts]) => ({ title, shortcuts }));
 }

@@ -1,6 +1,6 @@
 import { isSubject, objectType, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
-import { Button, Form, Input, Modal } from 'antd';
-import { useState } from 'react';
+import { Button, Form, Input, Modal, type InputRef } from 'antd';
+import { useRef, useState } from 'react';
 import { useWhen, WhenInput } from '../activities/when-input';
 import { ApiProblem } from '../api/client';
 import { pathOf } from '../api/queries';
@@ -46,6 +46,7 @@ export default function QuickAdd({ object, values, close }: Props) {
   const [words, setWords] = useState('Tomorrow');
   const when = useWhen(words);
   const [problem, setProblem] = useState<string>();
+  const first = useRef<InputRef>(null);
   const { open } = useOpening();
   const write = useWrite<AnyRecord>({ quiet: true });
   const keys = isSubject(object) ? layouts[object].quickAdd : ['name', 'owner'];
@@ -79,6 +80,7 @@ export default function QuickAdd({ object, values, close }: Props) {
       onCancel={close}
       width={480}
       destroyOnHidden
+      afterOpenChange={(isOpen) => isOpen && first.current?.focus()}
       footer={[
         <Button key="cancel" onClick={close}>
           Cancel
@@ -123,7 +125,11 @@ export default function QuickAdd({ object, values, close }: Props) {
             }
           >
             {key === 'name' ? (
-              <Input autoFocus={index === 0} maxLength={200} onPressEnter={() => form.submit()} />
+              <Input
+                ref={index === 0 ? first : undefined}
+                maxLength={200}
+                onPressEnter={() => form.submit()}
+              />
             ) : (
               <FieldInput
                 field={fields[key]}

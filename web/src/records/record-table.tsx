@@ -37,6 +37,8 @@ interface Props {
 }
 
 const ROW = 34;
+/** Room at both ends of a row. */
+const EDGES = 48;
 /** Rows from the end at which the next page is fetched. */
 const AHEAD = 60;
 const FIGURES = new Set(['money', 'number', 'percent']);
@@ -122,7 +124,9 @@ export function RecordTable({ question, columns, onSort, empty }: Props) {
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={12} />;
   if (rows.length === 0) return empty;
-  const template = columns.map(({ width }) => `minmax(${width}px, ${width}fr)`).join(' ');
+  const gridTemplateColumns = columns.map(({ width }) => `minmax(${width}px, ${width}fr)`).join(' ');
+  // Every row is as wide as the narrowest columns allow, so that they line up while the table scrolls sideways.
+  const layout = { gridTemplateColumns, minWidth: columns.reduce((sum, { width }) => sum + width, EDGES) };
   return (
     <div
       className="table"
@@ -131,7 +135,7 @@ export function RecordTable({ question, columns, onSort, empty }: Props) {
       aria-rowcount={data.pages[0].total + 1}
       aria-label="Records"
     >
-      <div className="table-head" role="row" style={{ gridTemplateColumns: template }}>
+      <div className="table-head" role="row" style={layout}>
         {columns.map((column) => (
           <Heading key={column.field} {...{ column, object, question, onSort }} />
         ))}
@@ -146,7 +150,7 @@ export function RecordTable({ question, columns, onSort, empty }: Props) {
               aria-rowindex={at + 2}
               aria-selected={record.id === current}
               className="table-row"
-              style={{ gridTemplateColumns: template, transform: `translateY(${start}px)` }}
+              style={{ ...layout, transform: `translateY(${start}px)` }}
               onClick={() => {
                 setActiveId(record.id);
                 open(object, record.id);

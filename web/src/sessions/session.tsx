@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type Colleague, type RecordOf, type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
 import { createContext, use, useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { call, setCsrf, whenSignedOut } from '../api/client';
+import { RECORDS } from '../api/queries';
 
 const SESSION = ['session'];
 
@@ -30,7 +31,7 @@ export function useSessionAnswer() {
 
   const enter = useCallback(
     (answer: SignedIn) => {
-      queryClient.clear();
+      queryClient.removeQueries({ queryKey: [RECORDS] });
       queryClient.setQueryData(SESSION, answer);
     },
     [queryClient],
@@ -40,13 +41,11 @@ export function useSessionAnswer() {
 
 /** Signs out and forgets everything that was read. */
 export function useSignOut() {
-  const queryClient = useQueryClient();
   return useCallback(async () => {
     await call('DELETE', '/session');
-    queryClient.clear();
-    await queryClient.refetchQueries({ queryKey: SESSION });
+    // A fresh page holds nothing of what was read before.
     location.assign('/');
-  }, [queryClient]);
+  }, []);
 }
 
 interface Session extends SignedIn {

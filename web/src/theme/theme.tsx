@@ -29,7 +29,7 @@ function firstMode(): Mode {
 
 function configOf(mode: Mode, palette: Palette): ThemeConfig {
   return {
-    algorithm: [mode === 'dark' ? antd.darkAlgorithm : antd.defaultAlgorithm, antd.compactAlgorithm],
+    algorithm: mode === 'dark' ? antd.darkAlgorithm : antd.defaultAlgorithm,
     token: {
       colorPrimary: palette.water,
       colorInfo: palette.water,

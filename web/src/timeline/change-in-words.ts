@@ -49,6 +49,22 @@ function fieldInWords(change: LoggedChange, wording: ChangeWording): string {
     : `${field.label} was ${before}, now ${after}`;
 }
 
+/** A deal's ending as one sentence: “Lost: Price, to Pentrose Metering”. */
+function endingInWords(changes: readonly LoggedChange[]): string | undefined {
+  const after = new Map(changes.map(({ field, new: value }) => [field, parse(value)]));
+  const outcome = after.get('outcome');
+  if (outcome !== 'won' && outcome !== 'lost') return undefined;
+  const reason = after.get('lossReason');
+  const because =
+    outcome === 'won'
+      ? after.get('wonBecause')
+      : reason && choiceLabel(fieldOf('deal', 'lossReason'), String(reason));
+  const to = after.get('lostTo');
+  return [outcome === 'won' ? 'Won' : 'Lost', because && `: ${String(because)}`, to && `, to ${String(to)}`]
+    .filter(Boolean)
+    .join('');
+}
+
 const through: Record<string, string> = {
   import: ' by import',
   conversion: ' by conversion',
@@ -64,6 +80,8 @@ export function changesInWords(changes: readonly LoggedChange[], wording: Change
     first.object === 'lead' &&
     changes.some(({ field, new: after }) => field === 'status' && after === '"converted"');
   if (converted) return 'Lead converted';
+  const ended = endingInWords(changes);
+  if (ended) return ended;
   return (
     changes.map((change) => fieldInWords(change, wording)).join('; ') + (first.through === 'undo' ? way : '')
   );
