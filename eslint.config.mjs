@@ -36,7 +36,11 @@ export default tseslint.config(
     files: ['server/**/*.ts'],
     rules: { '@typescript-eslint/consistent-type-imports': 'off' },
   },
-  { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' },
+  },
   floor('core', ['server', 'web', 'e2e']),
   floor('server', ['web', 'e2e']),
   floor('web', ['server', 'e2e']),

@@ -32,6 +32,15 @@ function looksBinary(text: string): boolean {
   return odd > sample.length * BINARY_SHARE;
 }
 
+const DELIMITERS = [',', ';', '\t', '|'];
+
+/** The delimiter that cuts the heading row most often, quoted names aside; a comma when none does. */
+function delimiterOf(body: string): string {
+  const headings = body.slice(0, body.search(/\r|\n|$/)).replace(/"[^"]*"/g, '');
+  const cuts = (delimiter: string) => headings.split(delimiter).length;
+  return DELIMITERS.reduce((best, delimiter) => (cuts(delimiter) > cuts(best) ? delimiter : best));
+}
+
 /** A heading row holds names: text in every filled cell, no mail addresses and no bare numbers. */
 function looksLikeHeadings(cells: readonly string[]): boolean {
   const filled = cells.filter((cell) => cell !== '');
@@ -55,7 +64,7 @@ export function readTable(text: string): Table {
     throw new UnreadableFile('This is not a text file. Save the table as CSV (UTF-8) and choose that file.');
   }
   const parsed = Papa.parse<string[]>(body, {
-    delimitersToGuess: [',', ';', '\t', '|'],
+    delimiter: delimiterOf(body),
     skipEmptyLines: false,
   });
   const [first, ...rest] = parsed.data.map((cells) => cells.map((cell) => cell.trim()));

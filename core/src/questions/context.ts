@@ -13,7 +13,7 @@ export interface QuestionContext {
 
 /** The day an operand means. */
 export function dayMeant(operand: Operand | undefined, context: QuestionContext): Day {
-  return isRelativeDay(operand) ? addDays(context.today, operand.days) : String(operand);
+  return isRelativeDay(operand) ? addDays(context.today, operand.days) : (operand as Day);
 }
 
 function isRelativeDay(operand: unknown): operand is RelativeDay {

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { objectType, storedFields, type FieldValue, type ObjectKey } from '../catalogue';
+import { storedFields, type Field, type FieldValue, type ObjectKey } from '../catalogue';
 import { fieldSchema, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
@@ -24,18 +24,21 @@ export interface RecordCheck {
 
 const schemas = new Map<string, Joi.ObjectSchema>();
 
-function schemaFor({ object, purpose, setter, locale }: RecordCheck): Joi.ObjectSchema {
+/** The fields that may be set by this setter on this occasion. */
+function settableFields({ object, purpose, setter }: RecordCheck): [string, Field][] {
+  return storedFields(object).filter(([, field]) => {
+    const set = field.set ?? 'edit';
+    return set === 'edit' || setter === 'feature' || (set === 'once' && purpose === 'create');
+  });
+}
+
+function schemaFor(check: RecordCheck): Joi.ObjectSchema {
+  const { object, purpose, setter, locale } = check;
   const name = [object, purpose, setter, locale.country].join(' ');
   let schema = schemas.get(name);
   if (!schema) {
     const keys: Record<string, Joi.Schema> = {};
-    for (const [key, field] of Object.entries(objectType(object).fields)) {
-      const set = field.set ?? 'edit';
-      const settable =
-        set === 'edit' ||
-        (set === 'once' && purpose === 'create') ||
-        (set !== 'computed' && setter === 'feature');
-      if (!settable) continue;
+    for (const [key, field] of settableFields(check)) {
       const rule = fieldSchema(field, locale);
       keys[key] = purpose === 'create' && field.required ? rule.required() : rule;
     }
@@ -62,10 +65,8 @@ export function checkRecord(check: RecordCheck, values: unknown): Checked<Record
   if (result.error) return { value: undefined, faults: faultsOf(result.error) };
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
-  const keys =
-    check.purpose === 'change'
-      ? Object.keys(values as object)
-      : storedFields(check.object).map(([key]) => key);
+  const settable = settableFields(check);
+  const keys = check.purpose === 'change' ? Object.keys(values as object) : settable.map(([key]) => key);
   return { value: Object.fromEntries(keys.map((key) => [key, known[key] ?? null])), faults: [] };
 }
 
@@ -74,5 +75,5 @@ export function checkAgainst<T>(schema: Joi.Schema<T>, value: unknown): Checked<
   const result = schema.validate(value, { abortEarly: false, convert: false });
   return result.error
     ? { value: undefined, faults: faultsOf(result.error) }
-    : { value: result.value as T, faults: [] };
+    : { value: result.value, faults: [] };
 }

@@ -61,7 +61,7 @@ export class Book {
     return record;
   }
 
-  /** Fields of a record that changed at a later moment. Returns the unit it happened in. */
+  /** Fields of a record that changed at a later moment. Returns the unit it happened in; 0 when nothing is different. */
   change(
     object: ObjectKey,
     record: number,
@@ -69,6 +69,7 @@ export class Book {
     values: Row,
   ): number {
     const row = this.row(object, record);
+    if (Object.entries(values).every(([field, value]) => row[field] === value)) return 0;
     const unit = this.unit({ at, person, through }, `Changed ${object}`);
     for (const [field, value] of Object.entries(values)) {
       if (row[field] === value) continue;

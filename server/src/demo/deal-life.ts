@@ -160,6 +160,7 @@ function slip(
   for (let day = addDays(from, 7); day < until; day = addDays(day, 7)) {
     const closeOn = String(book.row('deal', life.id).closeOn);
     if (daysBetween(day, closeOn) > 10 || !random.chance(slips * 0.6)) continue;
+    if (workday(day) >= until) break;
     const later = workday(addDays(closeOn > day ? closeOn : day, random.int(10, 45)));
     book.change('deal', life.id, { at: at(workday(day)), person: life.account.owner.id }, { closeOn: later });
   }

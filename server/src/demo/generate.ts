@@ -39,8 +39,9 @@ export function generateDemo(today: Day, seed = 16): Book {
 
   const accounts: Account[] = [];
   for (let index = 0; index < OLD_ACCOUNTS; index += 1)
-    accounts.push(openAccount(book, random, market, company.reps, start));
-  for (const day of draw(NEW_ACCOUNTS)) accounts.push(openAccount(book, random, market, company.reps, day));
+    accounts.push(openAccount(book, random, market, company.reps, start, today));
+  for (const day of draw(NEW_ACCOUNTS))
+    accounts.push(openAccount(book, random, market, company.reps, day, today));
 
   const leads: LeadLife[] = draw(LEADS).map((day) =>
     liveLead(book, random, market, company, day, today, accounts.slice(0, OLD_ACCOUNTS)),

@@ -31,7 +31,7 @@ export function liveLead(
   const endsOn = workday(addDays(createdOn, takesDays));
   const ended = endsOn < today && random.chance(0.86);
   const converts = ended && random.chance(0.46);
-  if (converts) return convertedLead(book, random, market, company, createdOn, endsOn);
+  if (converts) return convertedLead(book, random, market, company, createdOn, endsOn, today);
 
   const { organisation, city, country, domain, owner } = someone(random, market, company, known);
   const name = market.personName();
@@ -81,8 +81,9 @@ function convertedLead(
   company: Company,
   createdOn: Day,
   on: Day,
+  today: Day,
 ): LeadLife {
-  const account = openAccount(book, random, market, company.reps, on);
+  const account = openAccount(book, random, market, company.reps, on, today);
   const { owner, name: organisation, city, country } = account;
   const contact = account.contacts[0] ?? addContact(book, random, market, account, on);
   const { name, email, phone } = book.row('contact', contact);

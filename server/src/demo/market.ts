@@ -76,6 +76,7 @@ export function openAccount(
   market: Market,
   reps: readonly Rep[],
   since: Day,
+  today: Day,
 ): Account {
   const { name, place, industry } = market.organisation();
   const owner = random.pick(reps.filter(({ team }) => team === teamOf[industry]));
@@ -99,7 +100,8 @@ export function openAccount(
   const account: Account = { id, name, owner, industry, country, city, contacts: [], since };
   const size = random.weighted({ '1': 30, '2': 35, '3': 22, '4': 13 });
   for (let index = 0; index < Number(size); index += 1) {
-    addContact(book, random, market, account, addDays(since, index * random.int(0, 20)));
+    const on = addDays(since, index * random.int(0, 20));
+    addContact(book, random, market, account, on < today ? on : since);
   }
   return account;
 }

@@ -52,7 +52,7 @@ export class QuestionSql {
     private readonly context: QuestionContext,
     private readonly reachOf: ReachOf,
   ) {
-    this.builder = source.createQueryBuilder().from(object, 'r') as Builder;
+    this.builder = source.createQueryBuilder().from<ObjectLiteral>(object, 'r');
     this.builder.where('"r"."deletedAt" IS NULL');
   }
 
@@ -131,7 +131,7 @@ export class QuestionSql {
   }
 
   private textComparison(test: Test, sql: string): string {
-    const wanted = String(test.value).toLowerCase();
+    const wanted = (test.value as string).toLowerCase();
     const value = dialect.folded(sql);
     if (test.is === 'is') return `${value} = ${this.bind(wanted)}`;
     if (test.is === 'isNot') return `${value} <> ${this.bind(wanted)}`;

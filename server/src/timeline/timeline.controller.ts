@@ -1,5 +1,4 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
-import { type SelectQueryBuilder, type ObjectLiteral } from 'typeorm';
 import {
   ask,
   isSubject,
@@ -49,9 +48,7 @@ export class TimelineController {
       this.records(actor, 'note', object, record.id, 'createdAt', until),
       this.changes(await this.subjects(actor, object, record.id), object, record.id, until),
     ]);
-    const all = [...done, ...notes, ...changes].sort((a, b) =>
-      a.at < b.at ? 1 : a.at > b.at ? -1 : b.id - a.id,
-    );
+    const all = [...done, ...notes, ...changes].sort(newestFirst);
     const entries = wholeInstants(all);
     return {
       entries,
@@ -109,7 +106,7 @@ export class TimelineController {
       .andWhere('(c.field IS NULL OR c.field NOT IN (:...silent))', { silent: SILENT })
       .orderBy('c.at', 'DESC')
       .addOrderBy('c.id', 'DESC')
-      .limit(PAGE) as SelectQueryBuilder<ObjectLiteral>;
+      .limit(PAGE);
     const parts: string[] = [];
     for (const [index, { object, ids }] of subjects.entries()) {
       if (ids.length === 0) continue;
@@ -146,6 +143,14 @@ export class TimelineController {
     }
     return names;
   }
+}
+
+const KIND_ORDER = { activity: 0, note: 1, change: 2 } as const;
+
+/** Newest first; what was done or said at an instant stands above what it changed. */
+function newestFirst(a: TimelineEntry, b: TimelineEntry): number {
+  if (a.at !== b.at) return a.at < b.at ? 1 : -1;
+  return KIND_ORDER[a.kind] - KIND_ORDER[b.kind] || b.id - a.id;
 }
 
 /** Cuts a page so that entries of one instant stay together: the next page begins before the last one's instant. */

@@ -22,7 +22,6 @@ export function FileTable({
   point: (column: number, key: string | null) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are used within this render only
   const virtual = useVirtualizer({
     count: preview.rows.length,
     getScrollElement: () => scroller.current,

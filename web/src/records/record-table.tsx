@@ -87,7 +87,6 @@ export function RecordTable({ question, columns, onSort, empty }: Props) {
   const { setResult } = useResult();
   const [activeId, setActiveId] = useState<number>();
   const scroller = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are used within this render only
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -109,8 +108,7 @@ export function RecordTable({ question, columns, onSort, empty }: Props) {
   const index = rows.findIndex(({ id }) => id === current);
   useEffect(() => {
     if (index >= 0) virtual.scrollToIndex(index);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only a move of the mark scrolls
-  }, [index]);
+  }, [index, virtual]);
   const move = (step: number) => {
     const row = rows[Math.min(Math.max(index + step, 0), rows.length - 1)];
     if (row) setActiveId(row.id);

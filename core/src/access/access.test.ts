@@ -1,0 +1,58 @@
+import { objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
+import { holds, type QuestionContext } from '../questions';
+import { maySetUp, reachOf, type Actor } from '.';
+
+const rep: Actor = { personId: 1, role: 'rep', teamPeople: [1, 2] };
+const manager: Actor = { personId: 9, role: 'manager', teamPeople: [1, 2, 9] };
+const operations: Actor = { personId: 5, role: 'operations', teamPeople: [5] };
+
+const head = { version: 1, createdAt: '', createdBy: null, updatedAt: '' };
+const deals: Record<number, AnyRecord> = {
+  1: Object.assign({ id: 1, owner: 1 }, head),
+  2: Object.assign({ id: 2, owner: 2 }, head),
+  3: Object.assign({ id: 3, owner: 3 }, head),
+};
+const context: QuestionContext = {
+  today: '2026-11-19',
+  timeZone: 'UTC',
+  calendar: { fiscalYearStart: 1, weekStart: 1 },
+  reportingCurrency: 'GBP',
+  me: 1,
+  myTeam: [1, 2],
+};
+const around = {
+  find: (object: ObjectKey, id: number) => (object === 'deal' ? deals[id] : undefined),
+  rates: [],
+};
+
+const reaches = (actor: Actor, object: ObjectKey, record: Record<string, number | null>) => {
+  const reach = reachOf(actor, object);
+  return !reach || holds(reach, object, Object.assign({ id: 99 }, head, record), context, around);
+};
+
+describe('reach', () => {
+  it('is one’s own for a rep, the team and below for a manager, all for operations', () => {
+    const reached = (actor: Actor) => [1, 2, 3].filter((owner) => reaches(actor, 'deal', { owner }));
+    expect(reached(rep)).toEqual([1]);
+    expect(reached(manager)).toEqual([1, 2]);
+    expect(reached(operations)).toEqual([1, 2, 3]);
+  });
+
+  it('takes in a colleague’s activity on one’s own deal, and no other of theirs', () => {
+    const theirs = { owner: 2, lead: null, contact: null, account: null };
+    expect(reaches(rep, 'activity', { ...theirs, deal: 1 })).toBe(true);
+    expect(reaches(rep, 'activity', { ...theirs, deal: 2 })).toBe(false);
+    expect(reaches(rep, 'note', { ...theirs, deal: null })).toBe(false);
+  });
+
+  it('is held back for every object that has an owner', () => {
+    for (const object of objectKeys) {
+      const owned = ['lead', 'contact', 'account', 'deal', 'activity', 'note', 'target'].includes(object);
+      expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);
+    }
+  });
+
+  it('leaves the set-up to operations', () => {
+    expect([rep, manager, operations].map(maySetUp)).toEqual([false, false, true]);
+  });
+});

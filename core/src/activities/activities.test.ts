@@ -1,0 +1,57 @@
+import { planDay, readWhen } from '.';
+
+const MONDAY = '2026-11-23';
+
+describe('reading when', () => {
+  it.each([
+    ['today', '2026-11-23', null],
+    ['Tomorrow', '2026-11-24', null],
+    ['thu 10:00', '2026-11-26', '10:00'],
+    ['Monday', '2026-11-30', null],
+    ['on friday at 14', '2026-11-27', '14:00'],
+    ['in 3 days', '2026-11-26', null],
+    ['2w', '2026-12-07', null],
+    ['next week', '2026-11-30', null],
+    ['12 Dec', '2026-12-12', null],
+    ['dec 12 9.30', '2026-12-12', '09:30'],
+    ['1 feb', '2027-02-01', null],
+    ['12.12.', '2026-12-12', null],
+    ['29 feb', undefined, null],
+    ['2026-12-24 4pm', '2026-12-24', '16:00'],
+    ['12am', '2026-11-23', '00:00'],
+    ['9:30', '2026-11-23', '09:30'],
+    ['sometime', undefined, null],
+    ['thu 25:00', undefined, null],
+    ['', undefined, null],
+  ])('takes “%s” for %s %s', (words, dueOn, dueAt) => {
+    expect(readWhen(words, MONDAY)).toEqual(dueOn === undefined ? undefined : { dueOn, dueAt });
+  });
+});
+
+describe('the day', () => {
+  const due = (id: number, dueOn: string, dueAt: string | null = null, priority: string | null = null) => ({
+    id,
+    dueOn,
+    dueAt,
+    priority,
+  });
+
+  it('is sorted into overdue, today and upcoming, in the order to work it', () => {
+    const plan = planDay(
+      [
+        due(1, '2026-11-25'),
+        due(2, MONDAY, null, 'low'),
+        due(3, MONDAY, '14:00'),
+        due(4, '2026-11-20'),
+        due(5, MONDAY, '09:00'),
+        due(6, MONDAY, null, 'high'),
+        due(7, '2026-11-19'),
+        due(8, MONDAY),
+      ],
+      MONDAY,
+    );
+    expect(plan.overdue.map(({ id }) => id)).toEqual([7, 4]);
+    expect(plan.today.map(({ id }) => id)).toEqual([5, 3, 6, 8, 2]);
+    expect(plan.upcoming.map(({ id }) => id)).toEqual([1]);
+  });
+});

@@ -1,0 +1,141 @@
+import fc from 'fast-check';
+import { checkQuestion, checkRecord, normaliseMail, normalisePhone, normaliseWeb } from '.';
+
+const locale = { country: 'GB' };
+const create = (values: object) =>
+  checkRecord(
+    { object: 'lead', purpose: 'create', setter: 'hand', locale },
+    { name: 'Runa', status: 'untouched', owner: 1, ...values },
+  );
+const change = (values: object) =>
+  checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale }, values);
+const messages = ({ faults }: { faults: readonly { message: string }[] }) =>
+  faults.map(({ message }) => message);
+
+describe('checking a record', () => {
+  it('brings values into their normal form', () => {
+    expect(
+      create({
+        name: '  Runa \n Seagrave ',
+        email: ' Runa@Seagrave.Example ',
+        phone: '01632 960 001',
+        web: 'https://www.seagrave.example/x',
+        country: 'sweden',
+      }).value,
+    ).toMatchObject({
+      name: 'Runa Seagrave',
+      email: 'runa@seagrave.example',
+      phone: '+441632960001',
+      web: 'seagrave.example',
+      country: 'SE',
+      city: null,
+    });
+  });
+
+  it.each([
+    [{ name: '   ' }, 'Name is missing'],
+    [{ name: 7 }, 'Name must be text'],
+    [{ name: 'x'.repeat(201) }, 'Name is longer than 200 characters'],
+    [{ email: 'runa at seagrave' }, 'Mail is not a mail address'],
+    [{ phone: 'call me' }, 'Phone is not a phone number'],
+    [{ status: 'hot' }, 'Status is not one of the choices'],
+    [{ budget: -1 }, 'Budget must be at least 0'],
+    [{ budget: 1.5 }, 'Budget must be whole minor units'],
+    [{ budget: 1e300 }, 'Budget is too large'],
+    [{ currency: 'ZZZ' }, 'Currency is not a currency code such as GBP'],
+    [{ country: 'Atlantis' }, 'Country is not a country'],
+    [{ owner: '1' }, 'Owner must be a number'],
+    [{ shoeSize: 44 }, 'shoeSize is not a field that can be set here'],
+    [{ convertedAt: '2026-01-01T00:00:00Z' }, 'convertedAt is not a field that can be set here'],
+    [{ id: 4 }, 'id is not a field that can be set here'],
+  ])('refuses %j', (values, message) => {
+    expect(messages(create(values))).toEqual([message]);
+    expect(create(values).value).toBeUndefined();
+  });
+
+  it('refuses impossible dates', () => {
+    const deal = checkRecord(
+      { object: 'deal', purpose: 'change', setter: 'hand', locale },
+      { closeOn: '2026-02-30' },
+    );
+    expect(messages(deal)).toEqual(['Close date is not a date (YYYY-MM-DD)']);
+  });
+
+  it('refuses what is no object at all', () => {
+    for (const values of [null, [], 'x', 4])
+      expect(
+        checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale }, values).faults,
+      ).toHaveLength(1);
+  });
+
+  it('looks only at what a change gives, and empties what it empties', () => {
+    expect(change({ city: '', role: null }).value).toEqual({ city: null, role: null });
+    expect(messages(change({ name: '' }))).toEqual(['Name is missing']);
+  });
+
+  it('tells all faults at once', () => {
+    expect(create({ name: '', budget: -4 }).faults.map(({ field }) => field)).toEqual(['name', 'budget']);
+  });
+});
+
+describe('normal forms', () => {
+  it('stay as they are when normalised again', () => {
+    const texts = fc.oneof(fc.emailAddress(), fc.webUrl(), fc.domain(), fc.string());
+    fc.assert(
+      fc.property(texts, (text) => {
+        const mail = normaliseMail(text);
+        if (mail !== undefined) expect(normaliseMail(mail)).toBe(mail);
+        const web = normaliseWeb(text);
+        if (web !== undefined && !web.startsWith('www.')) expect(normaliseWeb(web)).toBe(web);
+      }),
+    );
+  });
+
+  it('are the same for a phone number in any spelling', () => {
+    for (const spelling of ['01632 960001', '(01632) 960-001', '+44 1632 960001', '0044 1632 960001']) {
+      expect(normalisePhone(spelling, 'GB')).toBe('+441632960001');
+    }
+    expect(normalisePhone('12', 'GB')).toBeUndefined();
+  });
+});
+
+describe('checking a question', () => {
+  const where = (condition: unknown) => checkQuestion({ version: 1, object: 'deal', where: condition });
+
+  it('takes nested groups', () => {
+    expect(
+      where({
+        join: 'all',
+        of: [
+          { field: 'owner', is: 'anyOf', value: ['@me'] },
+          { join: 'none', of: [{ field: 'closeOn', is: 'in', value: { unit: 'month', offset: 1 } }] },
+        ],
+      }).faults,
+    ).toEqual([]);
+  });
+
+  it.each([
+    [{ field: 'owner', is: 'contains', value: 'x' }, 'Owner cannot be compared with “contains”'],
+    [{ field: 'closeOn', is: 'before', value: 'soon' }, 'Close date needs another kind of value here'],
+    [{ field: 'value', is: 'between', value: [1] }, 'Value needs another kind of value here'],
+    [{ field: 'name', is: 'isEmpty', value: 'x' }, 'Name needs another kind of value here'],
+  ])('refuses %j', (condition, message) => {
+    expect(messages(where(condition))).toEqual([message]);
+  });
+
+  it('refuses other versions, objects, shapes, and endless nesting', () => {
+    let deep: object = { field: 'name', is: 'is', value: 'x' };
+    for (let level = 0; level < 12; level += 1) deep = { join: 'all', of: [deep] };
+    expect(where(deep).value).toBeUndefined();
+    for (const question of [
+      null,
+      {},
+      { version: 2, object: 'deal' },
+      { version: 1, object: 'spoon' },
+      { version: 1, object: 'deal', sql: '1' },
+      { version: 1, object: 'deal', where: { join: 'all', of: [] } },
+    ]) {
+      expect(checkQuestion(question).value).toBeUndefined();
+    }
+  });
+});

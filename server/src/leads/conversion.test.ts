@@ -1,0 +1,146 @@
+import { ask, type AnyRecord, type ConversionPreview, type Converted, type Written } from '@zawn/core';
+import { Caller, startServer, type TestServer } from '../testing';
+
+let server: TestServer;
+let rep: Caller;
+let account: AnyRecord;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+  [account] = (await rep.records({ ...ask('account'), sort: [{ field: 'id' }] })).rows;
+});
+afterAll(() => server.close());
+
+const newLead = async (more: object = {}) => {
+  const lead = {
+    name: 'Sunniva Quillfeather',
+    organisation: 'Oxmarrow Sea Pools',
+    email: 'sunniva@oxmarrow.example',
+    status: 'working',
+    owner: rep.id,
+    budget: 2_000_000,
+    currency: 'GBP',
+    timeFrame: 'month',
+  };
+  const { body } = await rep.call('post', '/leads', { ...lead, ...more }).expect(201);
+  return (body as Written<AnyRecord>).value;
+};
+const preview = async (id: number) =>
+  (await rep.call('get', `/leads/${id}/conversion`).expect(200)).body as ConversionPreview;
+const chosenFrom = ({ proposal }: ConversionPreview) => ({
+  contact: { create: proposal.contact },
+  account: proposal.account && { create: proposal.account },
+  deal: { ...proposal.deal, pipeline: 1, stage: rep.session.stages[0].id, owner: rep.id },
+});
+
+describe('converting a lead', () => {
+  it('shows who and what may be there already, with the reason', async () => {
+    const [contact] = (
+      await rep.records(ask('contact', { field: 'account', is: 'anyOf', value: [account.id] }))
+    ).rows;
+    const lead = await newLead({
+      name: contact.name,
+      email: contact.email,
+      organisation: `${String(account.name)} Ltd`,
+      web: account.domain,
+    });
+    const { contacts, accounts } = await preview(lead.id);
+    expect(contacts[0]).toMatchObject({ id: contact.id, reason: 'Same mail', likeness: 1 });
+    expect(accounts[0]).toMatchObject({
+      id: account.id,
+      name: account.name,
+      reason: expect.stringContaining('Same domain and similar name') as string,
+    });
+  });
+
+  it('does not show what belongs to someone else', async () => {
+    const other = await Caller.signIn(server, 'greta.lindqvell');
+    const [hidden] = (await other.records(ask('account'))).rows;
+    const lead = await newLead({ organisation: hidden.name, web: hidden.domain });
+    expect((await preview(lead.id)).accounts.map(({ id }) => id)).not.toContain(hidden.id);
+  });
+
+  it('makes contact, account and deal in one unit and brings the timeline along', async () => {
+    const lead = await newLead();
+    await rep.call('post', '/notes', { body: 'Two pools, one pump house.', lead: lead.id }).expect(201);
+    await rep
+      .call('post', '/activities', {
+        name: 'Call back',
+        kind: 'call',
+        dueOn: '2026-11-20',
+        owner: rep.id,
+        lead: lead.id,
+      })
+      .expect(201);
+    const choice = chosenFrom(await preview(lead.id));
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)
+      .expect(201);
+    const { value, unit } = body as Written<Converted>;
+    const deal = ((await rep.call('get', `/deals/${value.deal}`).expect(200)).body as { record: AnyRecord })
+      .record;
+    expect(deal).toMatchObject({
+      contact: value.contact,
+      account: value.account,
+      lead: lead.id,
+      value: 2_000_000,
+      closeOn: '2026-12-19',
+      nextStepOn: '2026-11-20',
+    });
+    const { body: timeline } = await rep.call('get', `/deals/${value.deal}/timeline`).expect(200);
+    const kinds = (timeline as { entries: { kind: string; on?: string | null }[] }).entries;
+    expect(kinds.some(({ kind }) => kind === 'note')).toBe(true);
+    expect(kinds.some(({ kind, on }) => kind === 'change' && on === 'Sunniva Quillfeather')).toBe(true);
+
+    const now = (await rep.call('get', `/leads/${lead.id}`)).body as { record: AnyRecord };
+    expect(now.record).toMatchObject({ status: 'converted', deal: value.deal });
+    await rep.against(now.record.version, 'patch', `/leads/${lead.id}`, { city: 'X' }).expect(409);
+    await rep.against(now.record.version, 'post', `/leads/${lead.id}/conversion`, choice).expect(409);
+
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    expect((await rep.call('get', `/leads/${lead.id}`)).body).toMatchObject({
+      record: { status: 'working', convertedAt: null, deal: null },
+    });
+    await rep.call('get', `/deals/${value.deal}`).expect(404);
+    await rep.call('get', `/contacts/${value.contact}`).expect(404);
+  });
+
+  it('links an account that is there and leaves it as it is', async () => {
+    const lead = await newLead({ name: 'Yara Brandtveit', email: 'yara@oxmarrow.example' });
+    const choice = { ...chosenFrom(await preview(lead.id)), account: { link: account.id }, deal: null };
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)
+      .expect(201);
+    expect((body as Written<Converted>).value).toMatchObject({ account: account.id, deal: null });
+    expect((await rep.call('get', `/accounts/${account.id}`)).body).toMatchObject({
+      record: { name: account.name, version: account.version },
+    });
+  });
+
+  it('writes nothing at all when one part is wrong', async () => {
+    const lead = await newLead({ name: 'Ulla Falkenrath', email: 'ulla@oxmarrow.example' });
+    const before = (await rep.records(ask('contact'), 1)).total;
+    const choice = chosenFrom(await preview(lead.id));
+    const wrong = [
+      { ...choice, deal: { ...choice.deal, closeOn: 'soon' } },
+      { ...choice, account: { link: 999_999 } },
+      { ...choice, contact: { link: 1, create: {} } },
+      { ...choice, surprise: true },
+    ];
+    for (const body of wrong) {
+      const { status } = await rep.against(lead.version, 'post', `/leads/${lead.id}/conversion`, body);
+      expect([404, 422]).toContain(status);
+    }
+    await rep.against(lead.version + 5, 'post', `/leads/${lead.id}/conversion`, choice).expect(409);
+    expect((await rep.records(ask('contact'), 1)).total).toBe(before);
+    expect((await rep.call('get', `/leads/${lead.id}`)).body).toMatchObject({
+      record: { status: 'working', version: lead.version },
+    });
+  });
+
+  it('is the only way a lead becomes converted', async () => {
+    const lead = await newLead({ name: 'Nell Wansbeck', email: 'nell@oxmarrow.example' });
+    await rep.against(1, 'patch', `/leads/${lead.id}`, { status: 'converted' }).expect(422);
+  });
+});

@@ -1,0 +1,86 @@
+import 'reflect-metadata';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type NestExpressApplication } from '@nestjs/platform-express';
+import request from 'supertest';
+import { type FigureRow, type Question, type RecordsPage, type SignedIn } from '@zawn/core';
+import { openDatabase } from './database/data-source';
+import { DEMO_PASSWORD, loadDemo } from './demo/load';
+import { createServer } from './server';
+
+/** The day the tests take place on. */
+export const TODAY = '2026-11-19';
+
+export interface TestServer {
+  app: NestExpressApplication;
+  folder: string;
+  close: () => Promise<void>;
+}
+
+/** A whole server around a database file of its own, with the demo company or with nothing in it. */
+export async function startServer({ demo }: { demo: boolean }): Promise<TestServer> {
+  const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
+  if (demo) {
+    const connections = await openDatabase(folder);
+    await loadDemo(connections, TODAY);
+    await connections.reading.destroy();
+    await connections.writing.destroy();
+  }
+  const app = await createServer({ port: 0, dataFolder: folder, today: TODAY, demo });
+  await app.init();
+  return {
+    app,
+    folder,
+    close: async () => {
+      await app.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+type Method = 'get' | 'post' | 'patch' | 'delete';
+
+/** Someone signed in, calling the API as a browser would. */
+export class Caller {
+  private constructor(
+    private readonly server: TestServer,
+    private readonly cookie: string,
+    readonly session: SignedIn,
+  ) {}
+
+  static async signIn(server: TestServer, email: string): Promise<Caller> {
+    const response = await request(server.app.getHttpServer())
+      .post('/api/v1/session')
+      .send({ email: `${email}@brackwater.example`, password: DEMO_PASSWORD })
+      .expect(201);
+    const [cookie] = response.get('Set-Cookie') as [string];
+    return new Caller(server, cookie.split(';')[0], response.body as SignedIn);
+  }
+
+  get id(): number {
+    return this.session.me.id;
+  }
+
+  call(method: Method, path: string, body?: object, headers: Record<string, string> = {}): request.Test {
+    const test = request(this.server.app.getHttpServer())
+      [method](`/api/v1${path}`)
+      .set({ Cookie: this.cookie, 'X-CSRF-Token': this.session.csrf, ...headers });
+    return body ? test.send(body) : test;
+  }
+
+  /** A call made against a version of a record. */
+  against(version: number, method: Method, path: string, body?: object): request.Test {
+    return this.call(method, path, body, { 'If-Match': `"${version}"` });
+  }
+
+  async records(question: Question, limit = 1000): Promise<RecordsPage> {
+    const { body } = await this.call('post', '/questions/records', { question, limit }).expect(200);
+    return body as RecordsPage;
+  }
+
+  async figures(question: Question): Promise<FigureRow[]> {
+    const { body } = await this.call('post', '/questions/figures', { questions: [question] }).expect(200);
+    return (body as { answers: FigureRow[][] }).answers[0];
+  }
+}
