@@ -139,6 +139,47 @@ export class Person {
     await this.see('.rail');
   }
 
+  /** Chooses from an open menu or list by the beginning of an entry's text. */
+  async choose(name: string): Promise<void> {
+    const path = `//*[@role="menuitem" or @role="option" or contains(@class, "ant-select-item-option")][starts-with(normalize-space(), ${literal(name)})]`;
+    await this.clickOn(async () => {
+      const found = await this.driver.wait(
+        until.elementsLocated(By.xpath(path)),
+        PATIENCE_MS,
+        `Nothing to choose called “${name}”`,
+      );
+      for (const element of found) if (await element.isDisplayed()) return element;
+      return found[0];
+    });
+  }
+
+  /** Hands a file to the page as if it had been chosen. */
+  async giveFile(name: string, text: string): Promise<void> {
+    await this.driver.executeScript(
+      `const input = document.querySelector('input[type=file]');
+       const files = new DataTransfer();
+       files.items.add(new File([arguments[1]], arguments[0], { type: 'text/csv' }));
+       input.files = files.files;
+       input.dispatchEvent(new Event('change', { bubbles: true }));`,
+      name,
+      text,
+    );
+  }
+
+  /** Drags one thing onto another with the mouse. */
+  async drag(from: string, to: string): Promise<void> {
+    const [start, end] = [await this.see(from), await this.see(to)];
+    const mouse = this.driver.actions({ async: true });
+    await mouse
+      .move({ origin: start })
+      .press()
+      .move({ origin: start, x: 12, y: 4 })
+      .move({ origin: end })
+      .move({ origin: end, x: 2, y: 2 })
+      .release()
+      .perform();
+  }
+
   async signOut(): Promise<void> {
     await this.clickAt('.bar-person');
     const path = '//*[@role="menuitem"][contains(normalize-space(), "Sign out")]';

@@ -30,14 +30,7 @@ const importFile = [
 
 async function chooseImport(person: Person): Promise<void> {
   await person.see('.import-drop');
-  await person.driver.executeScript(
-    `const input = document.querySelector('input[type=file]');
-     const files = new DataTransfer();
-     files.items.add(new File([arguments[0]], 'coast-fair.csv', { type: 'text/csv' }));
-     input.files = files.files;
-     input.dispatchEvent(new Event('change', { bubbles: true }));`,
-    importFile,
-  );
+  await person.giveFile('coast-fair.csv', importFile);
 }
 
 const openFirstRow = async (person: Person) => person.clickAt('.table-row');

@@ -63,9 +63,9 @@ export class Caller {
   }
 
   call(method: Method, path: string, body?: object, headers: Record<string, string> = {}): request.Test {
-    const test = request(this.server.app.getHttpServer())
-      [method](`/api/v1${path}`)
-      .set({ Cookie: this.cookie, 'X-CSRF-Token': this.session.csrf, ...headers });
+    const agent = request(this.server.app.getHttpServer());
+    const headersOfAll = { Cookie: this.cookie, 'X-CSRF-Token': this.session.csrf };
+    const test = agent[method](`/api/v1${path}`).set({ ...headersOfAll, ...headers });
     return body ? test.send(body) : test;
   }
 

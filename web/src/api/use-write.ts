@@ -85,9 +85,10 @@ export function useWrite<T = unknown>({ quiet = false }: { quiet?: boolean } = {
   const { announce, complain } = useNotices();
   return useMutation({
     mutationFn: ({ method, path, ...options }: Write) => call<Written<T>>(method, path, options),
-    onSuccess: async (written) => {
+    onSuccess: (written) => {
       if (written.label) announce(written);
-      await queryClient.invalidateQueries({ queryKey: [RECORDS] });
+      // Not waited for: a form closes, and what follows opens, as soon as the write is acknowledged.
+      void queryClient.invalidateQueries({ queryKey: [RECORDS] });
     },
     onError: (error) => {
       const signedOut = error instanceof ApiProblem && error.problem.type === '/problems/not-signed-in';

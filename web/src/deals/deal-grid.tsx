@@ -57,11 +57,7 @@ function columnLabel({ key, from }: GridColumn): string {
 function Sum({ sum, to, currency }: { sum: GridSum | undefined; to: string; currency: string }) {
   if (!sum || sum.count === 0) return <span className="second">–</span>;
   return (
-    <Link
-      to={to}
-      className="grid-sum"
-      aria-label={`${sum.count} deals, ${shortMoney(sum.value, currency)}, weighted ${shortMoney(sum.weighted, currency)}`}
-    >
+    <Link to={to} className="grid-sum" title={`${sum.count} deals, plain and weighted`}>
       <b>{shortMoney(sum.value, currency)}</b>
       <span>{shortMoney(sum.weighted, currency)}</span>
     </Link>

@@ -59,7 +59,6 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
         onClick={onOpen}
         onKeyDown={onKeyDown}
         title={`${name}\n${pressing ?? next}`}
-        aria-label={`${name}, ${value}. ${pressing ?? next}. Arrow keys move it.`}
       >
         <span className="strip-line">
           <b className="clip">{accountName ?? name}</b>
@@ -70,6 +69,7 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
         >
           {pressing ?? next}
         </span>
+        <span className="visually-hidden">Arrow keys move it.</span>
       </button>
       <Dropdown trigger={['click']} menu={{ items: menu }}>
         <button type="button" className="strip-menu" aria-label={`Actions for ${name}`}>

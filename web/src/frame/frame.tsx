@@ -66,8 +66,11 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
   ];
   return (
     <Dropdown trigger={['click']} menu={{ items }}>
-      <button type="button" className="bar-person" aria-label={`${me.name}: settings and sign-out`}>
-        <span className="initials">{initials(me.name)}</span>
+      <button type="button" className="bar-person">
+        <span className="initials" aria-hidden>
+          {initials(me.name)}
+        </span>
+        <span className="visually-hidden">{me.name}: settings and sign-out</span>
       </button>
     </Dropdown>
   );

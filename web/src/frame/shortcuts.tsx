@@ -15,11 +15,20 @@ interface Registry {
 
 const RegistryContext = createContext<Registry | undefined>(undefined);
 
-const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"]';
+const TYPING = 'input:not([readonly]), textarea, select, [contenteditable="true"]';
+/** A closed list takes the arrows and Enter for itself, but no letters. */
+const CHOOSING = '[role="combobox"]';
+/** What Enter and Space set off themselves. */
+const PRESSED = 'button, a[href], summary, [role="button"]';
 /** How long a first key waits for its second. */
 const SEQUENCE_MS = 1200;
 
-const isTyping = (target: EventTarget | null) => target instanceof Element && target.closest(TYPING) !== null;
+function isForField({ target, key }: KeyboardEvent): boolean {
+  if (!(target instanceof Element)) return false;
+  if (target.closest(TYPING)) return true;
+  if (key === 'Enter' || key === ' ') return target.closest(`${CHOOSING}, ${PRESSED}`) !== null;
+  return key.length > 1 && target.closest(CHOOSING) !== null;
+}
 
 const names: Record<string, string> = { ' ': 'Space', Esc: 'Escape' };
 
@@ -31,7 +40,7 @@ export function ShortcutProvider({ children }: { children: ReactNode }) {
     let beforeAt = 0;
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (isTyping(event.target)) return;
+      if (isForField(event)) return;
       const key = names[event.key] ?? event.key;
       const sequence = performance.now() - beforeAt < SEQUENCE_MS ? `${before} ${key}` : key;
       const all = [...registry.groups.values()].reverse().flatMap(({ shortcuts }) => shortcuts);

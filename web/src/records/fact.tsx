@@ -1,8 +1,15 @@
-import { type AnyRecord, type FieldValue as Value, type Names, type ObjectKey, fieldOf } from '@zawn/core';
+import {
+  type AnyRecord,
+  type FieldValue as Value,
+  type Names,
+  type ObjectKey,
+  type RecordAnswer,
+  fieldOf,
+} from '@zawn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { ApiProblem } from '../api/client';
-import { pathOf, RECORDS } from '../api/queries';
+import { oneRecord, pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { FieldInput } from './field-input';
 import { FieldValue } from './field-value';
@@ -33,7 +40,7 @@ export function Fact({ object, fieldKey, record, names, readOnly, className = ''
   const [complaint, setComplaint] = useState<string>();
   const button = useRef<HTMLButtonElement>(null);
   const wasEditing = useRef(false);
-  const write = useWrite({ quiet: true });
+  const write = useWrite<AnyRecord>({ quiet: true });
   const queryClient = useQueryClient();
   const isEditing = draft !== undefined;
 
@@ -63,10 +70,16 @@ export function Fact({ object, fieldKey, record, names, readOnly, className = ''
         body: { [fieldKey]: value },
       },
       {
-        onSuccess: leave,
+        onSuccess: ({ value: written }) => {
+          queryClient.setQueryData<RecordAnswer>(
+            oneRecord(object, record.id).queryKey,
+            (answer) => answer && { ...answer, record: Object.assign({}, answer.record, written) },
+          );
+          leave();
+        },
         onError: (error) => {
           setComplaint(complaintOf(error, fieldKey));
-          void queryClient.invalidateQueries({ queryKey: [RECORDS, 'one', object, record.id] });
+          void queryClient.invalidateQueries({ queryKey: oneRecord(object, record.id).queryKey });
         },
       },
     );
@@ -127,10 +140,10 @@ export function Fact({ object, fieldKey, record, names, readOnly, className = ''
       ref={button}
       type="button"
       className={`fact-shown fact-button ${className}`}
-      aria-label={`Edit ${field.label}`}
       data-field={fieldKey}
       onClick={() => setDraft(stored ?? '')}
     >
+      <span className="visually-hidden">Edit {field.label}: </span>
       {stored === null || stored === '' ? <span className="second">–</span> : shown}
     </button>
   );

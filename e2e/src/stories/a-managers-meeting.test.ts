@@ -1,0 +1,104 @@
+import { openBrowser, type Browser } from '../browser';
+import { Person } from '../person';
+import { startZawn, type ZawnServer } from '../zawn-server';
+
+jest.setTimeout(90_000);
+
+let server: ZawnServer;
+let browser: Browser;
+let manager: Person;
+
+beforeAll(async () => {
+  server = await startZawn({ demo: true });
+  browser = await openBrowser();
+  manager = new Person(browser.driver, server.address);
+});
+afterAll(async () => {
+  await browser.quit();
+  await server.stop();
+});
+
+/** The count of the list that a figure has opened, and its question in words. */
+const openedList = async () => {
+  await manager.see('.asked');
+  await manager.see('.table-row');
+  const count = Number((await manager.text('.page-count')).replace(/\D/g, ''));
+  return { count, words: await manager.text('.asked') };
+};
+
+describe('a manager preparing the meeting', () => {
+  it('sees the team’s open pipeline, won against target, and the win rate', async () => {
+    await manager.signInAs('Maren Ollerby');
+    await manager.press('g', 'p');
+    await manager.see('.bar-segment');
+    await manager.read('won in Q3 2026/27 of £350,000', '.waterline');
+    await manager.read('Win rate', '.team-people');
+    for (const rep of ['Davin Marchbank', 'Ewan Castellin', 'Nora Fairlough', 'Tamsin Rudd'])
+      await manager.read(rep, '.team-people');
+  });
+
+  it('opens the deals behind the whole', async () => {
+    const words = await manager.text('.page-head .page-count');
+    await manager.clickAt('.page-head h1 a');
+    const { count } = await openedList();
+    expect(words).toContain(`in ${count} deals`);
+    await manager.driver.navigate().back();
+  });
+
+  it('opens the deals behind a stage and behind one segment of it', async () => {
+    const label = await (await manager.see('.bar-labels a')).getAttribute('aria-label');
+    await manager.clickAt('.bar-labels a');
+    const stage = await openedList();
+    expect(label).toMatch(new RegExp(`^Terms agreed: ${stage.count} deal`));
+    expect(stage.words).toContain('stage is Terms agreed');
+    await manager.driver.navigate().back();
+
+    const segment = await manager.see('.stage-bars svg a');
+    const segmentLabel = await segment.getAttribute('aria-label');
+    await segment.click();
+    const part = await openedList();
+    expect(segmentLabel).toContain(`: ${part.count} deal`);
+    expect(part.words).toContain('owner is');
+    await manager.driver.navigate().back();
+  });
+
+  it('opens what was won, by the waterline and person by person', async () => {
+    const won = await manager.text('.waterline .of-won');
+    await manager.clickAt('.waterline .of-won a');
+    const { count, words } = await openedList();
+    expect(won).toContain(`${count} deal`);
+    expect(words).toContain('outcome is Won and closed on is in this fiscal quarter');
+    await manager.driver.navigate().back();
+    await manager.see('.team-people tbody tr');
+    const figures = await manager.driver.findElements({ css: '.team-people tbody tr td:nth-child(7) a' });
+    const wanted = Number(await figures[0].getText());
+    await figures[0].click();
+    expect((await openedList()).count).toBe(wanted);
+    await manager.driver.navigate().back();
+  });
+
+  it('counts the win rate over the period chosen', async () => {
+    const before = await manager.text('.team-rate');
+    await manager.clickAt('.team-people .ant-select');
+    await manager.choose('Last fiscal year');
+    await manager.until('the rate is another', async () => (await manager.text('.team-rate')) !== before);
+    const [, rate, won, lost] =
+      /Win rate (\d+)%.*?(\d+) deals won, (\d+) deals lost/s.exec(await manager.text('.team-rate')) ?? [];
+    expect(Number(rate)).toBe(Math.round((100 * Number(won)) / (Number(won) + Number(lost))));
+  });
+
+  it('sees the team’s grid, and one rep’s alone', async () => {
+    await manager.press('g', 'd');
+    await manager.see('.strip');
+    const all = await manager.count('.strip');
+    await manager.clickAt('[aria-label="Whose deals"], .page-tools .ant-select');
+    await manager.choose('Tamsin Rudd');
+    await manager.until('fewer deals stand there', async () => (await manager.count('.strip')) < all);
+  });
+
+  it('does not show a rep what is a manager’s', async () => {
+    await manager.signOut();
+    await manager.signInAs('Tamsin Rudd');
+    expect(await manager.text('.rail')).not.toContain('Team pipeline');
+  });
+});

@@ -1,0 +1,150 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { Key } from 'selenium-webdriver';
+import { openBrowser, type Browser } from '../browser';
+import { Person } from '../person';
+import { startZawn, type ZawnServer } from '../zawn-server';
+
+jest.setTimeout(120_000);
+
+const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+const LARGEST_SCRIPT = 420 * 1024;
+
+let server: ZawnServer;
+let browser: Browser;
+let person: Person;
+
+beforeAll(async () => {
+  server = await startZawn({ demo: true });
+  browser = await openBrowser();
+  person = new Person(browser.driver, server.address);
+});
+afterAll(async () => {
+  await browser.quit();
+  await server.stop();
+});
+
+interface Violation {
+  id: string;
+  help: string;
+  nodes: { html: string; failureSummary: string }[];
+}
+
+/** What axe finds wrong with the page as it is, by WCAG 2.2 A and AA. */
+async function violations(): Promise<string[]> {
+  await person.driver.executeScript(AXE);
+  const found = await person.driver.executeAsyncScript<Violation[]>(
+    `const done = arguments[0];
+     axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }).then(({ violations }) => done(violations));`,
+  );
+  return found.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .slice(0, 3)
+        .map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary.slice(0, 200)}`)
+        .join(' | ')}`,
+  );
+}
+
+describe('every main view', () => {
+  it('lets everyone in: the sign-in page', async () => {
+    await person.goTo('/');
+    await person.see('.sign-in-people');
+    expect(await violations()).toEqual([]);
+  });
+
+  const views: [name: string, path: string, shows: string][] = [
+    ['Today', '/', '.work'],
+    ['leads', '/leads', '.table-row'],
+    ['contacts', '/contacts', '.table-row'],
+    ['the deal grid', '/deals', '.strip'],
+    ['the deal table', '/deals?as=table', '.table-row'],
+    ['imports', '/imports', '.import-drop'],
+    ['the team pipeline', '/team', '.bar-segment'],
+  ];
+
+  it.each(views)('can be used by everyone: %s', async (_, path, shows) => {
+    if ((await person.count('.sign-in-form')) > 0) await person.signInAs('Maren Ollerby');
+    await person.goTo(path);
+    await person.see(shows);
+    expect(await violations()).toEqual([]);
+  });
+
+  it('can be used by everyone: a record’s sheet, in dark colours too', async () => {
+    await person.goTo('/deals?as=table');
+    await person.clickAt('.table-row');
+    await person.see('.timeline .entry');
+    expect(await violations()).toEqual([]);
+    await person.driver.executeScript(`localStorage.setItem('zawn.theme', 'dark')`);
+    await person.driver.navigate().refresh();
+    await person.see('.timeline .entry');
+    expect(await violations()).toEqual([]);
+    await person.driver.executeScript(`localStorage.setItem('zawn.theme', 'light')`);
+  });
+
+  it('fetches at most 420 kB of script before one can begin', async () => {
+    await person.goTo('/');
+    await person.see('.work');
+    const names = await person.driver.executeScript<string[]>(
+      `return performance.getEntriesByType('resource').map(({ name }) => name).filter((name) => name.endsWith('.js'))`,
+    );
+    const assets = join(__dirname, '..', '..', '..', 'web', 'dist', 'assets');
+    const sizes = names.map(
+      (name) => gzipSync(readFileSync(join(assets, name.split('/').at(-1) ?? ''))).length,
+    );
+    expect(sizes.length).toBeGreaterThan(3);
+    expect(sizes.reduce((sum, size) => sum + size, 0)).toBeLessThanOrEqual(LARGEST_SCRIPT);
+    // The other routes are bundles of their own.
+    expect(sizes.length).toBeLessThan(readdirSync(assets).filter((name) => name.endsWith('.js')).length);
+  });
+
+  it('lets no page run a script that is not its own', async () => {
+    const answer = await fetch(`${server.address}/`);
+    expect(answer.headers.get('content-security-policy')).toContain("script-src 'self'");
+    expect(await answer.text()).not.toMatch(/<script(?![^>]*src=)/);
+  });
+});
+
+describe('when a session ends', () => {
+  it('says so, and goes on after signing in again', async () => {
+    await person.goTo('/leads');
+    await person.see('.table-row');
+    await person.driver.manage().deleteAllCookies();
+    await person.press('g', 'a');
+    await person.read('Your session has ended. Sign in again; nothing was lost.');
+    await person.signInAs('Maren Ollerby').catch(() => undefined);
+    await person.see('.rail');
+  });
+
+  it('does not say whether mail or password was wrong', async () => {
+    await person.signOut();
+    await person.see('#email');
+    await person.press('maren.ollerby@brackwater.example', Key.TAB, 'a guess', Key.ENTER);
+    await person.read('Mail address and password do not belong together.');
+  });
+});
+
+describe('a normal start', () => {
+  it('begins with creating the organisation and the first person', async () => {
+    const own = await startZawn({ demo: false });
+    const founder = new Person(browser.driver, own.address);
+    try {
+      await founder.goTo('/');
+      await founder.type('#name', 'Tolmouth Gauges');
+      await founder.type('#person_name', 'Orla Haldane');
+      await founder.type('#person_email', 'orla@tolmouth.example');
+      await founder.type('#person_password', 'short');
+      await founder.click('Create the organisation');
+      await founder.read('Password needs at least 10 characters');
+      await founder.type('#person_password', 'low water mark');
+      await founder.click('Create the organisation');
+      await founder.see('.rail');
+      await founder.read('Nothing is due in the next seven days.');
+      await founder.goTo('/leads');
+      await founder.read('No leads in this part.');
+    } finally {
+      await own.stop();
+    }
+  });
+});
