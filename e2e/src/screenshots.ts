@@ -35,6 +35,23 @@ async function chooseImport(person: Person): Promise<void> {
 
 const openFirstRow = async (person: Person) => person.clickAt('.table-row');
 
+/** An open lead whose contact or account is on file already. */
+const leadWithMatch = (person: Person) =>
+  person.driver.executeAsyncScript<number>(`
+    const done = arguments[0];
+    (async () => {
+      const { csrf } = await (await fetch('/api/v1/session')).json();
+      const where = { field: 'status', is: 'noneOf', value: ['converted', 'disqualified'] };
+      const body = JSON.stringify({ question: { version: 1, object: 'lead', where } });
+      const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf };
+      const { rows } = await (await fetch('/api/v1/questions/records', { method: 'POST', headers, body })).json();
+      for (const { id } of rows) {
+        const { accounts } = await (await fetch('/api/v1/leads/' + id + '/conversion')).json();
+        if (accounts[0]?.likeness > 0.9) return done(id);
+      }
+      done(rows[0].id);
+    })();`);
+
 /** The main views, each with the state it is shown in. */
 const views: Record<string, View> = {
   'sign-in': { shows: '.sign-in-people' },
@@ -42,11 +59,13 @@ const views: Record<string, View> = {
   leads: { as: REP, path: '/leads', shows: '.table-row' },
   lead: { as: REP, path: '/leads', shows: '.timeline', first: openFirstRow },
   convert: {
-    as: REP,
+    as: MANAGER,
     path: '/leads',
-    shows: '.convert-deal',
+    shows: '.convert-reason',
     first: async (person) => {
-      await openFirstRow(person);
+      await person.see('.table-row');
+      const lead = await leadWithMatch(person);
+      await person.goTo(`/leads?open=lead-${lead}`);
       await person.click('Convert');
     },
   },

@@ -134,6 +134,8 @@ export type TimelineEntry =
       change: LoggedChange;
       /** The name of the record changed, when it is another than the one looked at. */
       on: string | null;
+      /** The currency of its money fields, where the record has one. */
+      currency: string | null;
     };
 
 export interface TimelinePage {

@@ -29,7 +29,9 @@ export function liveLead(
 ): LeadLife {
   const takesDays = Math.round(9 * random.spread(0.7));
   const endsOn = workday(addDays(createdOn, takesDays));
-  const ended = endsOn < today && random.chance(0.86);
+  // Nobody leaves a lead open for a whole season.
+  const isOld = addDays(createdOn, 90) < today;
+  const ended = endsOn < today && random.chance(isOld ? 0.99 : 0.55);
   const converts = ended && random.chance(0.46);
   if (converts) return convertedLead(book, random, market, company, createdOn, endsOn, today);
 

@@ -61,7 +61,9 @@ export class Organisation {
         .find({ order: { name: 'ASC' } }),
       this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
     ]);
-    return { settings, people, teams };
+    // Who was deleted stays known by name, for the records they wrote, but can no longer act.
+    const known = people.map((person) => ({ ...person, active: person.active && person.deletedAt === null }));
+    return { settings, people: known, teams };
   }
 }
 

@@ -175,6 +175,10 @@ describe('bad input', () => {
     await rep.against(version, 'patch', `/stages/${id}`, { usualDays: 99 }).expect(403);
     await manager.call('post', '/teams', { name: 'Rebels' }).expect(403);
     await operations.against(version, 'patch', `/stages/${id}`, { usualDays: 15 }).expect(200);
+    const { body } = await operations.against(version + 1, 'delete', `/stages/${id}`).expect(409);
+    expect(body).toMatchObject({
+      detail: expect.stringMatching(/^“Enquiry checked” is still used by \d+ deals\./) as string,
+    });
   });
 });
 

@@ -1,8 +1,10 @@
-import { type EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import {
   isObjectKey,
   maySetUp,
+  objectKeys,
   objectType,
+  storedFields,
   type Actor,
   type AnyRecord,
   type FieldValue,
@@ -136,6 +138,7 @@ export class Unit {
     this.mayWrite(object);
     const record = await this.find(object, id);
     this.checkVersion(object, record, version);
+    if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
     await this.manager.update(object, id, {
       deletedAt: this.at,
       version: record.version + 1,
@@ -198,6 +201,23 @@ export class Unit {
       }
     }
     if (faults.length > 0) throw invalidInput(faults);
+  }
+
+  /** A stage, person or team that records still refer to cannot go: they would be left standing nowhere. */
+  private async checkUnused(object: ObjectKey, record: AnyRecord): Promise<void> {
+    for (const user of objectKeys) {
+      for (const [key, field] of storedFields(user)) {
+        if (field.to !== object) continue;
+        const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
+        if (uses === 0) continue;
+        const { label, plural } = objectType(user);
+        const users = `${uses} ${(uses === 1 ? label : plural).toLowerCase()}`;
+        throw new Problem(
+          'conflict',
+          `“${String(record[objectType(object).nameField])}” is still used by ${users}. Nothing was deleted.`,
+        );
+      }
+    }
   }
 
   private async log(

@@ -1,6 +1,7 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import {
   ask,
+  fieldOf,
   isSubject,
   objectOfPath,
   type Actor,
@@ -115,33 +116,38 @@ export class TimelineController {
     }
     query.andWhere(`(${parts.join(' OR ')})`);
     const rows = await query.getRawMany<LoggedChange>();
-    const names = await this.namesOf(subjects);
-    return rows.map((change) => ({
-      kind: 'change',
-      at: change.at,
-      id: change.id,
-      change,
-      on:
-        change.object === own && change.record === ownId
-          ? null
-          : (names.get(`${change.object} ${change.record}`) ?? ''),
-    }));
+    const known = await this.known(subjects);
+    return rows.map((change) => {
+      const changed = known.get(`${change.object} ${change.record}`);
+      const isOwn = change.object === own && change.record === ownId;
+      return {
+        kind: 'change',
+        at: change.at,
+        id: change.id,
+        change,
+        on: isOwn ? null : (changed?.name ?? ''),
+        currency: changed?.currency ?? null,
+      };
+    });
   }
 
-  private async namesOf(subjects: Subjects): Promise<Map<string, string>> {
-    const names = new Map<string, string>();
+  /** Name and currency of each record of the story. */
+  private async known(subjects: Subjects): Promise<Map<string, { name: string; currency: string | null }>> {
+    const known = new Map<string, { name: string; currency: string | null }>();
     for (const { object, ids } of subjects) {
       if (ids.length === 0) continue;
+      const hasCurrency = fieldOf(object, 'currency') !== undefined;
       const rows = await this.database.reading
         .createQueryBuilder()
         .select('r.id', 'id')
         .addSelect('r.name', 'name')
+        .addSelect(hasCurrency ? 'r.currency' : 'NULL', 'currency')
         .from(object, 'r')
         .where('r.id IN (:...ids)', { ids })
-        .getRawMany<{ id: number; name: string }>();
-      for (const { id, name } of rows) names.set(`${object} ${id}`, name);
+        .getRawMany<{ id: number; name: string; currency: string | null }>();
+      for (const { id, name, currency } of rows) known.set(`${object} ${id}`, { name, currency });
     }
-    return names;
+    return known;
   }
 }
 

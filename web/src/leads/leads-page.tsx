@@ -7,12 +7,12 @@ import { type Preset } from '../questions/use-list-question';
 
 const columns: Column[] = [
   { field: 'name', width: 150 },
-  { field: 'organisation', width: 190 },
-  { field: 'status', width: 110 },
-  { field: 'interest', width: 110 },
-  { field: 'source', width: 100 },
+  { field: 'organisation', width: 184 },
+  { field: 'status', width: 122 },
+  { field: 'interest', width: 102 },
+  { field: 'source', width: 112 },
   { field: 'budget', width: 80 },
-  { field: 'owner', width: 120 },
+  { field: 'owner', width: 112 },
   { field: 'createdAt', width: 130, label: 'Captured' },
 ];
 

@@ -1,5 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { isSubject, objectType, type AnyRecord, type Names, type SubjectKey } from '@zawn/core';
+import {
+  choiceLabel,
+  fieldOf,
+  isSubject,
+  objectType,
+  type AnyRecord,
+  type Names,
+  type SubjectKey,
+} from '@zawn/core';
 import { useState } from 'react';
 import { NextStep } from '../activities/next-step';
 import { ApiProblem } from '../api/client';
@@ -52,10 +60,19 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
   );
 }
 
-/** Who owns a contact or account, and what they are to us. */
-function PlainHead({ record }: HeadProps) {
+/** What a contact or account is and is to us, and whose it is. */
+function PlainHead({ record, names }: HeadProps) {
   const { person } = useSession();
-  return <p className="record-standing second">{person(Number(record.owner))?.name}</p>;
+  const choice = (object: 'account' | 'contact', key: string) =>
+    record[key] && choiceLabel(fieldOf(object, key), String(record[key]));
+  const standing = [
+    record.role,
+    names.account?.[Number(record.account)],
+    choice('account', 'industry'),
+    choice('account', 'relationship'),
+    person(Number(record.owner))?.name,
+  ];
+  return <p className="record-standing second">{standing.filter(Boolean).join(' · ')}</p>;
 }
 
 const heads = { lead: LeadHead, deal: DealHead, contact: PlainHead, account: PlainHead };

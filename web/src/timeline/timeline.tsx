@@ -25,6 +25,7 @@ interface Fold {
   id: number;
   changes: LoggedChange[];
   on: string | null;
+  currency: string | null;
 }
 
 type Line = Exclude<TimelineEntry, { kind: 'change' }> | Fold;
@@ -37,7 +38,7 @@ function fold(entries: readonly TimelineEntry[]): Line[] {
       lines.push(entry);
       continue;
     }
-    const { change, at, on, id } = entry;
+    const { change, at, on, id, currency } = entry;
     const last = lines.at(-1);
     const [first] = last?.kind === 'changes' ? last.changes : [];
     const together =
@@ -47,7 +48,7 @@ function fold(entries: readonly TimelineEntry[]): Line[] {
       first.record === change.record &&
       first.kind === change.kind;
     if (together && last.kind === 'changes') last.changes.unshift(change);
-    else lines.push({ kind: 'changes', at, id, changes: [change], on });
+    else lines.push({ kind: 'changes', at, id, changes: [change], on, currency });
   }
   return lines;
 }
@@ -78,12 +79,12 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const lines = useMemo(() => fold(data?.pages.flatMap((page) => page.entries) ?? []), [data]);
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
-  const wording = {
+  const wordingIn = (currency: string | null) => ({
     person: (who: number) => person(who)?.name,
     stage: (which: number) => stage(which)?.name,
     day: date,
-    money: (amount: number) => money(amount, organisation.currency),
-  };
+    money: (amount: number) => money(amount, currency ?? organisation.currency),
+  });
   const who = (line: Line) =>
     person(
       line.kind === 'changes'
@@ -113,7 +114,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
               {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
               {line.kind === 'changes' && (
                 <span>
-                  {changesInWords(line.changes, wording)}
+                  {changesInWords(line.changes, wordingIn(line.currency))}
                   {line.on ? <span className="second"> ({line.on})</span> : null}
                 </span>
               )}
