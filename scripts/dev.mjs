@@ -6,7 +6,12 @@ install();
 build();
 
 const api = process.env.ZAWN_API_PORT ?? '4621';
-const env = { ZAWN_DATA: dataFolder('demo'), ZAWN_DEMO: '1', PORT: api, LOG_LEVEL: 'info' };
+const env = {
+  ZAWN_DATA: dataFolder('demo'),
+  ZAWN_DEMO: '1',
+  PORT: api,
+  LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+};
 run(process.execPath, ['server/dist/demo/main.js'], { env });
 say(`The server reloads on port ${api}; open the address that Vite prints below.`);
 

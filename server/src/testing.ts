@@ -45,7 +45,7 @@ type Method = 'get' | 'post' | 'patch' | 'delete';
 export class Caller {
   private constructor(
     private readonly server: TestServer,
-    private readonly cookie: string,
+    readonly cookie: string,
     readonly session: SignedIn,
   ) {}
 

@@ -1,21 +1,10 @@
-import { openBrowser, type Browser } from '../browser';
-import { Person } from '../person';
-import { startZawn, type ZawnServer } from '../zawn-server';
+import { type Person } from '../person';
+import { setStage } from './stage';
 
-jest.setTimeout(90_000);
-
-let server: ZawnServer;
-let browser: Browser;
+const stage = setStage();
 let manager: Person;
-
-beforeAll(async () => {
-  server = await startZawn({ demo: true });
-  browser = await openBrowser();
-  manager = new Person(browser.driver, server.address);
-});
-afterAll(async () => {
-  await browser.quit();
-  await server.stop();
+beforeAll(() => {
+  manager = stage.person;
 });
 
 /** The count of the list that a figure has opened, and its question in words. */

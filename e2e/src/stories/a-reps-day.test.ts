@@ -1,22 +1,11 @@
 import { Key } from 'selenium-webdriver';
-import { openBrowser, type Browser } from '../browser';
-import { Person } from '../person';
-import { startZawn, type ZawnServer } from '../zawn-server';
+import { type Person } from '../person';
+import { setStage } from './stage';
 
-jest.setTimeout(90_000);
-
-let server: ZawnServer;
-let browser: Browser;
+const stage = setStage();
 let rep: Person;
-
-beforeAll(async () => {
-  server = await startZawn({ demo: true });
-  browser = await openBrowser();
-  rep = new Person(browser.driver, server.address);
-});
-afterAll(async () => {
-  await browser.quit();
-  await server.stop();
+beforeAll(() => {
+  rep = stage.person;
 });
 
 /** The deals of a cell of the grid, by the account on the strip. */

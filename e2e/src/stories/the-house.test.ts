@@ -2,27 +2,17 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { Key } from 'selenium-webdriver';
-import { openBrowser, type Browser } from '../browser';
 import { Person } from '../person';
-import { startZawn, type ZawnServer } from '../zawn-server';
-
-jest.setTimeout(120_000);
+import { startZawn } from '../zawn-server';
+import { setStage } from './stage';
 
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 const LARGEST_SCRIPT = 420 * 1024;
 
-let server: ZawnServer;
-let browser: Browser;
+const stage = setStage();
 let person: Person;
-
-beforeAll(async () => {
-  server = await startZawn({ demo: true });
-  browser = await openBrowser();
-  person = new Person(browser.driver, server.address);
-});
-afterAll(async () => {
-  await browser.quit();
-  await server.stop();
+beforeAll(() => {
+  person = stage.person;
 });
 
 interface Violation {
@@ -100,7 +90,7 @@ describe('every main view', () => {
   });
 
   it('lets no page run a script that is not its own', async () => {
-    const answer = await fetch(`${server.address}/`);
+    const answer = await fetch(`${stage.server.address}/`);
     expect(answer.headers.get('content-security-policy')).toContain("script-src 'self'");
     expect(await answer.text()).not.toMatch(/<script(?![^>]*src=)/);
   });
@@ -128,7 +118,7 @@ describe('when a session ends', () => {
 describe('a normal start', () => {
   it('begins with creating the organisation and the first person', async () => {
     const own = await startZawn({ demo: false });
-    const founder = new Person(browser.driver, own.address);
+    const founder = new Person(stage.browser.driver, own.address);
     try {
       await founder.goTo('/');
       await founder.type('#name', 'Tolmouth Gauges');

@@ -5,7 +5,8 @@ import { useRef, useState } from 'react';
 import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { OutcomeChips } from './outcome-chips';
-import { useWhen, WhenInput, whenInWords } from './when-input';
+import { NextStepFields, plannedFrom, useNextStepDraft } from './next-step-fields';
+import { whenInWords } from './when-input';
 
 interface Props {
   activity: AnyRecord;
@@ -16,18 +17,12 @@ interface Props {
 export function DoneForm({ activity, close }: Props) {
   const [outcome, setOutcome] = useState<string | null>(null);
   const [result, setResult] = useState('');
-  const [nextName, setNextName] = useState('');
-  const [nextWhen, setNextWhen] = useState('');
-  const when = useWhen(nextWhen);
+  const draft = useNextStepDraft();
   const note = useRef<TextAreaRef>(null);
   const write = useWrite();
-  const isHalf = (nextName.trim() !== '') !== (when !== undefined);
-  const next =
-    nextName.trim() && when
-      ? { name: nextName.trim(), kind: activity.kind === 'meeting' ? 'task' : activity.kind, ...when }
-      : null;
+  const next = plannedFrom(draft, activity.kind === 'meeting' ? 'task' : String(activity.kind));
   const save = () => {
-    if (isHalf) return;
+    if (draft.isHalf) return;
     write.mutate(
       {
         method: 'POST',
@@ -74,22 +69,12 @@ export function DoneForm({ activity, close }: Props) {
         aria-label="Note"
         maxLength={5000}
       />
-      <div className="done-next">
-        <span className="done-label">Next step</span>
-        <Input
-          value={nextName}
-          onChange={(event) => setNextName(event.target.value)}
-          placeholder="What comes next"
-          aria-label="Next step"
-          maxLength={200}
-        />
-        <WhenInput value={nextWhen} onChange={setNextWhen} />
-      </div>
+      <NextStepFields draft={draft} />
       <div className="done-actions">
-        <Button type="primary" htmlType="submit" loading={write.isPending} disabled={isHalf}>
-          {next && when
-            ? `Done, next ${whenInWords(when)}`
-            : isHalf
+        <Button type="primary" htmlType="submit" loading={write.isPending} disabled={draft.isHalf}>
+          {next
+            ? `Done, next ${whenInWords(next)}`
+            : draft.isHalf
               ? 'Say what and when'
               : 'Done, no next step'}
         </Button>

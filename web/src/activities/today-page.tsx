@@ -26,7 +26,8 @@ import { longDate, nearDate, shortMoney } from '../frame/format';
 import { useOpening, type Opened } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../frame/states';
-import { listAddress } from '../questions/use-list-question';
+import { listAddress } from '../questions/list-address';
+import { RecordLinks } from '../records/record-links';
 import { useSession } from '../sessions/session';
 import { DoneForm } from './done-form';
 import { KindIcon } from './kinds';
@@ -126,7 +127,6 @@ function Concern({
     ...allRecords({ ...question, sort: question.sort }),
     enabled: count > 0 && detail !== undefined,
   });
-  const { open } = useOpening();
   if (count === 0) return null;
   return (
     <section className="concern">
@@ -134,20 +134,11 @@ function Concern({
         <Link to={listAddress(path, question)}>{count}</Link> {title(count)}
       </h3>
       {detail && (
-        <ul>
-          {(data?.rows ?? []).slice(0, 4).map((record) => (
-            <li key={record.id}>
-              <button
-                type="button"
-                className="link-button clip"
-                onClick={() => open(question.object as SubjectKey, record.id)}
-              >
-                {record.name}
-              </button>
-              <span className="second figure">{detail(record)}</span>
-            </li>
-          ))}
-        </ul>
+        <RecordLinks
+          object={question.object as SubjectKey}
+          records={(data?.rows ?? []).slice(0, 4)}
+          detail={detail}
+        />
       )}
     </section>
   );

@@ -13,7 +13,7 @@ import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { figures } from '../api/queries';
 import { counted, money, percent, shortMoney } from '../frame/format';
-import { listAddress } from '../questions/use-list-question';
+import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
 import './waterline.css';
 

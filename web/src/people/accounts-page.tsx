@@ -1,6 +1,6 @@
 import { ListPage } from '../records/list-page';
 import { type Column } from '../records/record-table';
-import { type Preset } from '../questions/use-list-question';
+import { byName, relationshipPresets } from './relationship-presets';
 
 const columns: Column[] = [
   { field: 'name', width: 200 },
@@ -12,28 +12,12 @@ const columns: Column[] = [
   { field: 'owner', width: 130 },
 ];
 
-const presets: Preset[] = [
-  { key: 'all', label: 'All' },
-  {
-    key: 'customers',
-    label: 'Customers',
-    where: { field: 'relationship', is: 'anyOf', value: ['customer'] },
-  },
-  {
-    key: 'prospects',
-    label: 'Prospects',
-    where: { field: 'relationship', is: 'anyOf', value: ['prospect'] },
-  },
-];
-
-const byName = { field: 'name' };
-
 export function Component() {
   return (
     <ListPage
       object="account"
       columns={columns}
-      presets={presets}
+      presets={relationshipPresets}
       sort={byName}
       empty="The organisations you sell to stand here."
     />

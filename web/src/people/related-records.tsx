@@ -3,7 +3,7 @@ import { ask, type AnyRecord, type Question, type SubjectKey } from '@zawn/core'
 import { type ReactNode } from 'react';
 import { allRecords } from '../api/queries';
 import { money } from '../frame/format';
-import { useOpening } from '../frame/opening';
+import { RecordLinks } from '../records/record-links';
 import { useSession } from '../sessions/session';
 
 function Related({
@@ -16,27 +16,13 @@ function Related({
   detail: (record: AnyRecord) => ReactNode;
 }) {
   const { data } = useQuery(allRecords(question));
-  const { open } = useOpening();
   if (!data || data.rows.length === 0) return null;
   return (
     <>
       <h3>
         {title} {data.total}
       </h3>
-      <ul>
-        {data.rows.map((record) => (
-          <li key={record.id}>
-            <button
-              type="button"
-              className="link-button clip"
-              onClick={() => open(question.object as SubjectKey, record.id)}
-            >
-              {record.name}
-            </button>
-            <span className="second figure">{detail(record)}</span>
-          </li>
-        ))}
-      </ul>
+      <RecordLinks object={question.object as SubjectKey} records={data.rows} detail={detail} />
     </>
   );
 }

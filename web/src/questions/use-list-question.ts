@@ -1,28 +1,13 @@
 import { allOf, type Condition, type ObjectKey, type Question, type Sort } from '@zawn/core';
 import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { questionIn } from './list-address';
 
 /** A ready-made part of a list: those to work, those that are won. */
 export interface Preset {
   key: string;
   label: string;
   where?: Condition;
-}
-
-/** The address of a list that shows the records behind a figure. */
-export function listAddress(path: string, question: Question): string {
-  const { version, object, where } = question;
-  return `/${path}?q=${encodeURIComponent(JSON.stringify({ version, object, where }))}`;
-}
-
-function questionIn(text: string | null, object: ObjectKey): Question | undefined {
-  if (text === null) return undefined;
-  try {
-    const question = JSON.parse(text) as Question;
-    return question.object === object ? question : undefined;
-  } catch {
-    return undefined;
-  }
 }
 
 /**

@@ -17,7 +17,7 @@ import { figures } from '../api/queries';
 import { Waterline } from '../forecast/waterline';
 import { counted, money, percent, shortMoney } from '../frame/format';
 import { Empty, Skeleton, Trouble } from '../frame/states';
-import { listAddress } from '../questions/use-list-question';
+import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
 import { useTheme } from '../theme/theme';
 import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';

@@ -1,6 +1,7 @@
 import { type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
+import { NextStepFields, plannedFrom, useNextStepDraft } from '../activities/next-step-fields';
 import { OutcomeChips } from '../activities/outcome-chips';
 import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
 import { useWrite } from '../api/use-write';
@@ -61,15 +62,12 @@ function LogForm({
 }) {
   const [outcome, setOutcome] = useState<string | null>(null);
   const [result, setResult] = useState('');
-  const [nextName, setNextName] = useState('');
-  const [words, setWords] = useState('');
-  const when = useWhen(words);
+  const draft = useNextStepDraft();
   const write = useWrite();
-  const isHalf = (nextName.trim() !== '') !== (when !== undefined);
   const save = () => {
-    if (isHalf) return;
+    if (draft.isHalf) return;
     const activity = { name: kind === 'call' ? 'Call' : 'Meeting', kind, [object]: record.id };
-    const next = nextName.trim() && when ? { name: nextName.trim(), kind: 'task', ...when } : null;
+    const next = plannedFrom(draft, 'task');
     write.mutate(
       {
         method: 'POST',
@@ -85,7 +83,7 @@ function LogForm({
       close={close}
       label={kind === 'call' ? 'Save call' : 'Save meeting'}
       isBusy={write.isPending}
-      isReady={!isHalf}
+      isReady={!draft.isHalf}
     >
       <OutcomeChips value={outcome} onChange={setOutcome} />
       <Input.TextArea
@@ -97,17 +95,7 @@ function LogForm({
         aria-label="Note"
         maxLength={5000}
       />
-      <div className="done-next">
-        <span className="done-label">Next step</span>
-        <Input
-          value={nextName}
-          onChange={(event) => setNextName(event.target.value)}
-          placeholder="What comes next"
-          aria-label="Next step"
-          maxLength={200}
-        />
-        <WhenInput value={words} onChange={setWords} />
-      </div>
+      <NextStepFields draft={draft} />
     </Form>
   );
 }
