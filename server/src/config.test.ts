@@ -25,6 +25,7 @@ describe('starting', () => {
       { ZAWN_DATA: join(inTheWay, 'data') },
       `The data folder ${join(inTheWay, 'data')} cannot be written to.`,
     ],
+    [{ ZAWN_DATA: '/proc/zawn' }, 'The data folder /proc/zawn cannot be written to.'],
   ])('ends with one clear line for %j', (env, line) => {
     const read = () => readConfig({ ZAWN_DATA: folder, ...env });
     expect(read).toThrow(StartError);

@@ -1,5 +1,5 @@
-import { accessSync, constants, mkdirSync } from 'node:fs';
-import { resolve } from 'node:path';
+import { accessSync, constants, existsSync, mkdirSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
 import { isDay } from '@zawn/core';
 
 export interface Config {
@@ -15,6 +15,13 @@ export interface Config {
 /** Something about how Zawn was started is wrong; the message is one clear line for the terminal. */
 export class StartError extends Error {}
 
+/** Makes a folder and those above it, one by one: the recursive form never returns on some file systems. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return;
+  makeFolder(dirname(folder));
+  mkdirSync(folder);
+}
+
 /**
  * Reads the configuration from the environment.
  * @throws StartError naming the variable that is wrong.
@@ -29,7 +36,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   }
   const dataFolder = resolve(env.ZAWN_DATA ?? 'data');
   try {
-    mkdirSync(dataFolder, { recursive: true });
+    makeFolder(dataFolder);
     accessSync(dataFolder, constants.W_OK);
   } catch {
     throw new StartError(
