@@ -36,6 +36,11 @@ export interface OrganisationSettings extends CalendarRules {
   country: string;
 }
 
+/** What the first start asks for: the organisation and the person who sets everything else up. */
+export interface FirstRun extends OrganisationSettings {
+  person: { name: string; email: string; password: string };
+}
+
 /** What everyone in the organisation knows of one person. */
 export interface Colleague {
   id: number;

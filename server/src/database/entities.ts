@@ -1,5 +1,5 @@
 import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
-import { objectKeys, storedFields, type Field, type ObjectKey } from '@zawn/core';
+import { objectKeys, storedFields, type Field, type LoggedChange, type ObjectKey } from '@zawn/core';
 
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
 const text = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'text' as const, ...more });
@@ -54,18 +54,8 @@ export interface UnitRow {
 }
 
 /** One entry of the change log. `old` and `new` are JSON. */
-export interface ChangeRow {
-  id: number;
+export interface ChangeRow extends LoggedChange {
   unit: number;
-  at: string;
-  person: number | null;
-  through: string;
-  object: ObjectKey;
-  record: number;
-  kind: 'created' | 'changed' | 'removed' | 'restored';
-  field: string | null;
-  old: string | null;
-  new: string | null;
 }
 
 /** One stay of a deal in a stage, with the units that began and ended it. */

@@ -1,7 +1,7 @@
 import { Body, Controller, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { isCurrency, isTimeZone, type Actor } from '@zawn/core';
+import { isCurrency, isTimeZone, type Actor, type FirstRun } from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
 import { Database } from '../database/database';
 import { checked } from '../http/checked';
@@ -12,16 +12,6 @@ import { Public } from '../sessions/asking';
 import { giveCookie } from '../sessions/session.controller';
 import { hashPassword, Sessions } from '../sessions/sessions';
 import { Organisation } from './organisation';
-
-interface FirstRun {
-  name: string;
-  currency: string;
-  fiscalYearStart: number;
-  weekStart: number;
-  timeZone: string;
-  country: string;
-  person: { name: string; email: string; password: string };
-}
 
 const known = (test: (value: string) => boolean, complaint: string) =>
   Joi.string()

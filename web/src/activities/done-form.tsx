@@ -1,10 +1,11 @@
 import { type AnyRecord } from '@zawn/core';
-import { Button, Input } from 'antd';
+import { Input } from 'antd';
 import { type TextAreaRef } from 'antd/es/input/TextArea';
 import { useRef, useState } from 'react';
 import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { OutcomeChips } from './outcome-chips';
+import { InlineForm } from '../frame/inline-form';
 import { NextStepFields, plannedFrom, useNextStepDraft } from './next-step-fields';
 import { whenInWords } from './when-input';
 
@@ -34,20 +35,16 @@ export function DoneForm({ activity, close }: Props) {
     );
   };
   return (
-    <form
+    <InlineForm
       className="done-form"
-      aria-label={`Done: ${String(activity.name)}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') {
-          event.stopPropagation();
-          close();
-        }
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
-      }}
+      name={`Done: ${String(activity.name)}`}
+      save={save}
+      close={close}
+      label={
+        next ? `Done, next ${whenInWords(next)}` : draft.isHalf ? 'Say what and when' : 'Done, no next step'
+      }
+      isBusy={write.isPending}
+      isReady={!draft.isHalf}
     >
       {activity.kind !== 'task' && (
         <OutcomeChips
@@ -70,18 +67,6 @@ export function DoneForm({ activity, close }: Props) {
         maxLength={5000}
       />
       <NextStepFields draft={draft} />
-      <div className="done-actions">
-        <Button type="primary" htmlType="submit" loading={write.isPending} disabled={draft.isHalf}>
-          {next
-            ? `Done, next ${whenInWords(next)}`
-            : draft.isHalf
-              ? 'Say what and when'
-              : 'Done, no next step'}
-        </Button>
-        <Button type="text" onClick={close}>
-          Cancel
-        </Button>
-      </div>
-    </form>
+    </InlineForm>
   );
 }

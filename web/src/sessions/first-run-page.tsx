@@ -1,20 +1,10 @@
-import { countries } from '@zawn/core';
+import { countries, type FirstRun } from '@zawn/core';
 import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
 import { monthName } from '../frame/format';
 import { Cliff } from './cliff';
 import './sign-in.css';
-
-interface FirstRun {
-  name: string;
-  currency: string;
-  fiscalYearStart: number;
-  weekStart: number;
-  timeZone: string;
-  country: string;
-  person: { name: string; email: string; password: string };
-}
 
 const options = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 const months = Array.from({ length: 12 }, (_, index) => ({

@@ -1,10 +1,11 @@
 import { type AnyRecord, type SubjectKey } from '@zawn/core';
-import { Button, Input, Select } from 'antd';
+import { Input, Select } from 'antd';
 import { useState } from 'react';
 import { NextStepFields, plannedFrom, useNextStepDraft } from '../activities/next-step-fields';
 import { OutcomeChips } from '../activities/outcome-chips';
 import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
 import { useWrite } from '../api/use-write';
+import { InlineForm } from '../frame/inline-form';
 import { useSession } from '../sessions/session';
 
 export type ComposerTab = 'note' | 'call' | 'meeting' | 'plan';
@@ -35,7 +36,13 @@ function NoteForm({ object, record, close }: { object: SubjectKey; record: AnyRe
     );
   };
   return (
-    <Form save={save} close={close} label="Save note" isBusy={write.isPending} isReady={body.trim() !== ''}>
+    <InlineForm
+      save={save}
+      close={close}
+      label="Save note"
+      isBusy={write.isPending}
+      isReady={body.trim() !== ''}
+    >
       <Input.TextArea
         autoFocus
         autoSize={{ minRows: 3, maxRows: 12 }}
@@ -45,7 +52,7 @@ function NoteForm({ object, record, close }: { object: SubjectKey; record: AnyRe
         aria-label="Note"
         maxLength={20_000}
       />
-    </Form>
+    </InlineForm>
   );
 }
 
@@ -78,7 +85,7 @@ function LogForm({
     );
   };
   return (
-    <Form
+    <InlineForm
       save={save}
       close={close}
       label={kind === 'call' ? 'Save call' : 'Save meeting'}
@@ -96,7 +103,7 @@ function LogForm({
         maxLength={5000}
       />
       <NextStepFields draft={draft} />
-    </Form>
+    </InlineForm>
   );
 }
 
@@ -121,7 +128,7 @@ function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRe
     write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
   };
   return (
-    <Form
+    <InlineForm
       save={save}
       close={close}
       label={when ? `Plan for ${whenInWords(when)}` : 'Plan'}
@@ -151,45 +158,7 @@ function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRe
             .map((person) => ({ value: person.id, label: person.name }))}
         />
       </div>
-    </Form>
-  );
-}
-
-interface FormProps {
-  save: () => void;
-  close: () => void;
-  label: string;
-  isBusy: boolean;
-  isReady: boolean;
-  children: React.ReactNode;
-}
-
-function Form({ save, close, label, isBusy, isReady, children }: FormProps) {
-  return (
-    <form
-      className="composer-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') {
-          event.stopPropagation();
-          close();
-        }
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
-      }}
-    >
-      {children}
-      <div className="done-actions">
-        <Button type="primary" htmlType="submit" loading={isBusy} disabled={!isReady}>
-          {label}
-        </Button>
-        <Button type="text" onClick={close}>
-          Cancel
-        </Button>
-      </div>
-    </form>
+    </InlineForm>
   );
 }
 
