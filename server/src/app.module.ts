@@ -4,6 +4,14 @@ import { ThrottlerModule } from '@nestjs/throttler';
 import { LoggerModule } from 'nestjs-pino';
 import { ActivitiesController } from './activities/activities.controller';
 import { activityMeaning, noteMeaning } from './activities/activity-meaning';
+import { BinController } from './bin/bin.controller';
+import { Bin } from './bin/bin';
+import { Bulk } from './bulk/bulk';
+import { BulkController } from './bulk/bulk.controller';
+import { ExportsController } from './exports/exports.controller';
+import { Exports } from './exports/exports';
+import { Jobs } from './jobs/jobs';
+import { JobsController } from './jobs/jobs.controller';
 import { CONFIG } from './app.tokens';
 import { Clock } from './clock/clock';
 import { type Config } from './config';
@@ -24,21 +32,39 @@ import { leadMeaning } from './leads/lead-meaning';
 import { FirstRunController } from './organisation/first-run.controller';
 import { Organisation } from './organisation/organisation';
 import { Setting } from './organisation/setting';
+import { PreferencesController } from './organisation/preferences.controller';
+import { PreferenceStore } from './organisation/preferences';
 import { Gate } from './questions/gate';
+import { Questions } from './questions/questions';
 import { QuestionsController } from './questions/questions.controller';
 import { Door, MEANINGS } from './records/door';
 import { RecordsController } from './records/records.controller';
 import { Undo } from './records/undo';
 import { UndoController } from './records/undo.controller';
+import { Search } from './search/search';
 import { SearchController } from './search/search.controller';
 import { SearchIndex } from './search/search-index';
 import { SessionController } from './sessions/session.controller';
 import { SessionGuard } from './sessions/session.guard';
 import { Sessions } from './sessions/sessions';
+import { ListMembers } from './views/list-members';
+import { UsageController } from './views/usage.controller';
+import { customFieldMeaning, listMeaning, viewMeaning } from './views/view-meaning';
 import { TimelineController } from './timeline/timeline.controller';
 
 /** Tries at signing in from one address within a minute. */
 const SIGN_IN_TRIES = { ttl: 60_000, limit: 12 };
+
+/** What features add to the writing of their objects. */
+const meanings = [
+  leadMeaning,
+  dealMeaning,
+  activityMeaning,
+  noteMeaning,
+  viewMeaning,
+  listMeaning,
+  customFieldMeaning,
+];
 
 @Module({})
 export class AppModule {
@@ -55,6 +81,12 @@ export class AppModule {
         QuestionsController,
         SearchController,
         ImportsController,
+        BulkController,
+        JobsController,
+        BinController,
+        ExportsController,
+        PreferencesController,
+        UsageController,
         UndoController,
         ConversionController,
         DealsController,
@@ -66,8 +98,8 @@ export class AppModule {
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: Clock, useValue: new Clock(config.today) },
-        { provide: Database, useFactory: () => new Database(connections) },
-        { provide: MEANINGS, useValue: [leadMeaning, dealMeaning, activityMeaning, noteMeaning] },
+        { provide: Database, useFactory: () => new Database(connections, config.reading) },
+        { provide: MEANINGS, useValue: meanings },
         { provide: APP_GUARD, useClass: SessionGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Organisation,
@@ -80,6 +112,14 @@ export class AppModule {
         Sessions,
         Conversion,
         Imports,
+        Questions,
+        PreferenceStore,
+        ListMembers,
+        Jobs,
+        Bulk,
+        Bin,
+        Exports,
+        Search,
       ],
     };
   }

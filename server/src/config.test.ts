@@ -15,7 +15,13 @@ writeFileSync(inTheWay, '');
 describe('starting', () => {
   it('takes port, data folder and day from the environment', () => {
     const config = readConfig({ ZAWN_DATA: join(folder, 'new'), ZAWN_TODAY: '2026-11-19' });
-    expect(config).toEqual({ port: 4620, dataFolder: join(folder, 'new'), today: '2026-11-19', demo: false });
+    expect(config).toEqual({
+      port: 4620,
+      dataFolder: join(folder, 'new'),
+      today: '2026-11-19',
+      demo: false,
+      reading: 'pooled',
+    });
   });
 
   it.each([

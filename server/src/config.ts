@@ -10,6 +10,8 @@ export interface Config {
   today?: string;
   /** Ships the demo company and lets people be picked on the sign-in page. */
   demo: boolean;
+  /** Whether questions over many records are read in threads of their own, or in this one. */
+  reading: 'pooled' | 'here';
 }
 
 /** Something about how Zawn was started is wrong; the message is one clear line for the terminal. */
@@ -43,5 +45,5 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       `The data folder ${dataFolder} cannot be written to. Choose another with ZAWN_DATA.`,
     );
   }
-  return { port, dataFolder, today: env.ZAWN_TODAY, demo: env.ZAWN_DEMO === '1' };
+  return { port, dataFolder, today: env.ZAWN_TODAY, demo: env.ZAWN_DEMO === '1', reading: 'pooled' };
 }

@@ -10,6 +10,7 @@ import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
 import { StartError, type Config } from './config';
 import { openDatabase } from './database/data-source';
+import { fillIndexIfEmpty } from './search/fill-index';
 
 const WEB = join(__dirname, '..', '..', 'web', 'dist');
 /** Large enough for an import file; every route checks its own limits beneath. */
@@ -45,6 +46,7 @@ function serveWeb(app: NestExpressApplication): void {
 /** The server around the database in the configured folder, ready to listen. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
   const connections = await openDatabase(config.dataFolder);
+  await fillIndexIfEmpty(connections.writing);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, connections), {
     bufferLogs: true,
     bodyParser: false,

@@ -4,7 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type NestExpressApplication } from '@nestjs/platform-express';
 import request from 'supertest';
-import { type FigureRow, type Question, type RecordsPage, type SignedIn } from '@zawn/core';
+import {
+  type FigureRow,
+  type FiguresAnswer,
+  type Question,
+  type RecordsPage,
+  type SignedIn,
+} from '@zawn/core';
 import { openDatabase } from './database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
 import { createServer } from './server';
@@ -19,15 +25,21 @@ export interface TestServer {
 }
 
 /** A whole server around a database file of its own, with the demo company or with nothing in it. */
-export async function startServer({ demo }: { demo: boolean }): Promise<TestServer> {
+export async function startServer({
+  demo,
+  today = TODAY,
+}: {
+  demo: boolean;
+  today?: string;
+}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
   if (demo) {
     const connections = await openDatabase(folder);
-    await loadDemo(connections, TODAY);
+    await loadDemo(connections, today);
     await connections.reading.destroy();
     await connections.writing.destroy();
   }
-  const app = await createServer({ port: 0, dataFolder: folder, today: TODAY, demo });
+  const app = await createServer({ port: 0, dataFolder: folder, today, demo, reading: 'here' });
   await app.init();
   return {
     app,
@@ -81,6 +93,6 @@ export class Caller {
 
   async figures(question: Question): Promise<FigureRow[]> {
     const { body } = await this.call('post', '/questions/figures', { questions: [question] }).expect(200);
-    return (body as { answers: FigureRow[][] }).answers[0];
+    return (body as { answers: FiguresAnswer[] }).answers[0].rows;
   }
 }

@@ -1,10 +1,10 @@
-import { objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
+import { builtIn, objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
 import { holds, type QuestionContext } from '../questions';
 import { maySetUp, reachOf, type Actor } from '.';
 
-const rep: Actor = { personId: 1, role: 'rep', teamPeople: [1, 2] };
-const manager: Actor = { personId: 9, role: 'manager', teamPeople: [1, 2, 9] };
-const operations: Actor = { personId: 5, role: 'operations', teamPeople: [5] };
+const rep: Actor = { personId: 1, role: 'rep', teamPeople: [1, 2], teams: [3] };
+const manager: Actor = { personId: 9, role: 'manager', teamPeople: [1, 2, 9], teams: [3] };
+const operations: Actor = { personId: 5, role: 'operations', teamPeople: [5], teams: [1] };
 
 const head = { version: 1, createdAt: '', createdBy: null, updatedAt: '' };
 const deals: Record<number, AnyRecord> = {
@@ -13,6 +13,8 @@ const deals: Record<number, AnyRecord> = {
   3: Object.assign({ id: 3, owner: 3 }, head),
 };
 const context: QuestionContext = {
+  catalogue: builtIn,
+  lists: [],
   today: '2026-11-19',
   timeZone: 'UTC',
   calendar: { fiscalYearStart: 1, weekStart: 1 },
@@ -22,6 +24,7 @@ const context: QuestionContext = {
 };
 const around = {
   find: (object: ObjectKey, id: number) => (object === 'deal' ? deals[id] : undefined),
+  linking: () => [],
   rates: [],
 };
 
@@ -47,7 +50,17 @@ describe('reach', () => {
 
   it('is held back for every object that has an owner', () => {
     for (const object of objectKeys) {
-      const owned = ['lead', 'contact', 'account', 'deal', 'activity', 'note', 'target'].includes(object);
+      const owned = [
+        'lead',
+        'contact',
+        'account',
+        'deal',
+        'activity',
+        'note',
+        'target',
+        'view',
+        'list',
+      ].includes(object);
       expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);
     }
   });

@@ -1,6 +1,7 @@
 /** What the API takes and answers, said once for the server that answers and the browser that asks. */
 import {
   type AnyRecord,
+  type CustomField,
   type FieldValue,
   type ObjectKey,
   type RecordOf,
@@ -11,8 +12,10 @@ import { type Refusal, type TableRow } from '../imports';
 import { type ConversionProposal } from '../leads';
 import { type Candidate } from '../matching';
 import { type Rate } from '../money';
+import { type FigureRow, type LeftOut, type Question } from '../questions';
 import { type CalendarRules, type Day } from '../time';
 import { type Fault } from '../validation';
+import { type Design } from '../views';
 
 export type { Fault, Refusal };
 
@@ -70,6 +73,20 @@ export interface Setting {
   pipelines: RecordOf<'pipeline'>[];
   stages: RecordOf<'stage'>[];
   rates: Rate[];
+  /** The organisation's own fields; with the built-in ones they are its catalogue. */
+  customFields: CustomField[];
+  /** What the person set for themselves: pinned views, the default one of each object. */
+  preferences: Preferences;
+}
+
+/** What a person set for themselves. */
+export interface Preferences {
+  /** The view each object opens with, by object. */
+  defaultViews?: Partial<Record<ObjectKey, number>>;
+  /** Views and lists that stand in the rail, in their order: `view-12`, `list-3`. */
+  pinned?: string[];
+  /** Lists shared by others that the person does not want to see. */
+  hiddenLists?: number[];
 }
 
 export type SignedIn = { signedIn: true; csrf: string } & Setting;
@@ -91,8 +108,18 @@ export interface RecordsAnswer {
   rows: AnyRecord[];
   total: number;
   names: Names;
-  /** Paths in the question that the catalogue does not know. */
-  leftOut: string[];
+  /** Parts of the question that could not be asked. */
+  leftOut: LeftOut[];
+}
+
+/** Figures a row a group, in the order of the groups' keys. */
+export interface FiguresAnswer {
+  rows: FigureRow[];
+  /** Names of the records that stand as keys. */
+  names: Names;
+  leftOut: LeftOut[];
+  /** There are more groups than are answered. */
+  isCut: boolean;
 }
 
 export type RecordsPage = RecordsAnswer & { next: string | null };
@@ -113,6 +140,8 @@ export interface Written<T> {
 export interface Undone {
   records: number;
   kept: { object: ObjectKey; id: number; name: string }[];
+  /** The job that takes it back, when it is too much to wait for. */
+  job: Job | null;
 }
 
 export interface LoggedChange {
@@ -122,7 +151,8 @@ export interface LoggedChange {
   through: string;
   object: ObjectKey;
   record: number;
-  kind: 'created' | 'changed' | 'removed' | 'restored';
+  /** `added` and `taken` are records put on and off a list: `new` and `old` hold their ids. */
+  kind: 'created' | 'changed' | 'removed' | 'restored' | 'added' | 'taken';
   field: string | null;
   /** JSON of the values before and after. */
   old: string | null;
@@ -149,11 +179,14 @@ export interface TimelinePage {
 }
 
 export interface Hit {
+  /** The record that is opened: of a note, the one it hangs on. */
   object: SubjectKey;
   id: number;
   name: string;
   /** What tells it from others of the same name. */
   detail: string;
+  /** Words of the note in which it was found. */
+  note?: string;
 }
 
 /** Candidates of a proposal, with the name of each. */
@@ -223,4 +256,102 @@ export interface ImportSummary {
 /** How long a deal has been in each stage so far, in days. */
 export interface StageDays {
   days: { stage: number; days: number }[];
+}
+
+/** Which records a bulk change is made to: picked ones, or all that answer a question but for some. */
+export type Selection = { ids: readonly number[] } | { question: Question; except?: readonly number[] };
+
+/** What is done to each record of a selection. */
+export type BulkDeed =
+  | { do: 'change'; values: Record<string, FieldValue> }
+  | { do: 'tag'; add: readonly string[]; remove: readonly string[] }
+  | { do: 'plan'; activity: Record<string, FieldValue> }
+  | { do: 'delete' }
+  | { do: 'addToList'; list: number }
+  | { do: 'takeFromList'; list: number };
+
+export interface BulkRequest {
+  object: ObjectKey;
+  selection: Selection;
+  deed: BulkDeed;
+}
+
+/** One record before and after, field by field, as a bulk change would leave it. */
+export interface BulkExample {
+  id: number;
+  name: string;
+  before: Record<string, FieldValue>;
+  after: Record<string, FieldValue>;
+  /** Why it would be left as it is; undefined when it would not. */
+  refused?: string;
+}
+
+export interface BulkPreview {
+  /** Records the deed would be done to. */
+  count: number;
+  examples: BulkExample[];
+  names: Names;
+}
+
+/** Records left as they are, and why. */
+export interface BulkRefusal {
+  id: number;
+  name: string;
+  reason: string;
+}
+
+/** Long work that goes on by itself: how far it is, and how it ended. */
+export interface Job {
+  id: number;
+  kind: 'bulk' | 'undo';
+  /** What it does, in words. */
+  label: string;
+  state: 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
+  done: number;
+  total: number;
+  /** The unit by which all of it can be undone. */
+  unit: number | null;
+  changed: number;
+  refused: number;
+  /** The first of what was refused. */
+  refusals: BulkRefusal[];
+}
+
+/** Adding to a list that some are on already is harmless, and says so. */
+export interface ListChange {
+  list: number;
+  changed: number;
+  unchanged: number;
+}
+
+export interface ListSummary {
+  id: number;
+  count: number;
+}
+
+/** Who else would miss a view or a list. */
+export interface Usage {
+  /** People who pinned it or open an object with it. */
+  people: string[];
+  /** Views that ask for it. */
+  views: string[];
+}
+
+/** One record in the bin. */
+export interface BinEntry {
+  object: ObjectKey;
+  id: number;
+  name: string;
+  deletedAt: string;
+  deletedBy: number | null;
+  /** The day after which it cannot be brought back. */
+  until: Day;
+}
+
+export interface ExportRequest {
+  design: Design;
+  selection?: Selection;
+  format: 'csv' | 'xlsx' | 'vcard';
+  /** The columns on the screen, or every field. */
+  fields: 'shown' | 'all';
 }

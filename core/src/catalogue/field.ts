@@ -15,6 +15,12 @@ export type FieldType =
   | 'dateTime'
   | 'yesNo'
   | 'choice'
+  /** Several of the field's choices. */
+  | 'choices'
+  /** Several words of one's own. */
+  | 'tags'
+  /** The lists a record is on. */
+  | 'lists'
   | 'link';
 
 export interface Choice {
@@ -27,6 +33,13 @@ export interface Choice {
  * such as winning a deal sets it through its own action; a `computed` field has no column at all.
  */
 export type SetBy = 'edit' | 'once' | 'feature' | 'computed';
+
+/** The types whose value is several members: an array without repeats, null when there is none. */
+export type SetType = 'choices' | 'tags' | 'lists';
+
+export function isSetType(type: FieldType): type is SetType {
+  return type === 'choices' || type === 'tags' || type === 'lists';
+}
 
 /** What the catalogue says about one field. Everything that reads or writes records reads this. */
 export interface Field {
@@ -50,11 +63,21 @@ export interface Field {
   readonly synonyms?: readonly string[];
   /** Left out of imports even though it can be edited. */
   readonly notImported?: true;
+  /** Says what belongs in it, where it is filled in. */
+  readonly help?: string;
+  /** The heading it stands under on the sheet. */
+  readonly section?: string;
 }
 
 export type Fields = Readonly<Record<string, Field>>;
 
-type ValueOf<F extends Field> = F['type'] extends 'number' | 'percent' | 'money' | 'link'
+type ValueOf<F extends Field> = F['type'] extends 'choices' | 'tags'
+  ? readonly string[]
+  : F['type'] extends 'lists'
+    ? readonly number[]
+    : ScalarOf<F>;
+
+type ScalarOf<F extends Field> = F['type'] extends 'number' | 'percent' | 'money' | 'link'
   ? number
   : F['type'] extends 'yesNo'
     ? boolean

@@ -1,8 +1,10 @@
+import { fieldFor, type CustomField } from './custom-fields';
 import { type Field, type ValuesOf } from './field';
 import { objects, type Standing } from './objects';
 
-export { maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
-export { lossReasons, outcomes } from './objects';
+export { choicesIn, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
+export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
+export { lossReasons, outcomes, viewed } from './objects';
 
 export type ObjectKey = keyof typeof objects;
 
@@ -15,6 +17,7 @@ export interface ObjectType {
   readonly standing: Standing;
   /** The field that names a record to a person. */
   readonly nameField: string;
+  /** The fields that come with Zawn; the organisation's own are in its catalogue. */
   readonly fields: Readonly<Record<string, Field>>;
 }
 
@@ -28,7 +31,9 @@ export interface RecordHead {
   updatedAt: string;
 }
 
-export type FieldValue = string | number | boolean | null;
+export type Scalar = string | number | boolean | null;
+/** A field's value; a field of several members holds an array of them. */
+export type FieldValue = Scalar | readonly (string | number)[];
 
 /** A record of any object: its head and its fields by key. */
 export type AnyRecord = RecordHead & { [field: string]: FieldValue };
@@ -52,17 +57,45 @@ export function isObjectKey(value: unknown): value is ObjectKey {
   return typeof value === 'string' && Object.hasOwn(objects, value);
 }
 
+/** What every object has without saying so. */
 const headFields: Readonly<Record<string, Field>> = {
   id: { label: 'Id', type: 'number', set: 'computed' },
   createdAt: { label: 'Created', type: 'dateTime', set: 'feature' },
+  createdBy: { label: 'Created by', type: 'link', to: 'person', set: 'feature' },
   updatedAt: { label: 'Changed', type: 'dateTime', set: 'feature' },
+  lists: { label: 'List', type: 'lists', set: 'computed' },
 };
 
-/** The field with this key, the shared ones (id, created, changed) included; undefined when there is none. */
-export function fieldOf(object: ObjectKey, key: string): Field | undefined {
-  const { fields } = objectType(object);
-  if (Object.hasOwn(fields, key)) return fields[key];
-  return Object.hasOwn(headFields, key) ? headFields[key] : undefined;
+/** The built-in fields together with the organisation's own. */
+export interface Catalogue {
+  /** Custom fields by object and key, in their order; retired ones are not among them. */
+  readonly custom: Readonly<Partial<Record<ObjectKey, Readonly<Record<string, Field>>>>>;
+}
+
+/** The catalogue of an organisation with these custom fields. */
+export function catalogueWith(customFields: readonly CustomField[]): Catalogue {
+  const custom: Partial<Record<ObjectKey, Record<string, Field>>> = {};
+  const ordered = customFields.filter(({ retired }) => !retired).sort((a, b) => a.position - b.position);
+  for (const each of ordered) {
+    const hasCurrency = Object.hasOwn(objects[each.object].fields, 'currency');
+    (custom[each.object] ??= {})[each.key] = fieldFor(each, hasCurrency);
+  }
+  return { custom };
+}
+
+/** The catalogue without any custom fields. */
+export const builtIn: Catalogue = catalogueWith([]);
+
+/** Every field of an object: its own, then the organisation's. */
+export function fieldsOf(catalogue: Catalogue, object: ObjectKey): [string, Field][] {
+  return [...Object.entries(objectType(object).fields), ...Object.entries(catalogue.custom[object] ?? {})];
+}
+
+/** The field with this key, custom and shared ones (id, created, changed, list) included; undefined when there is none. */
+export function fieldOf(catalogue: Catalogue, object: ObjectKey, key: string): Field | undefined {
+  for (const fields of [objectType(object).fields, catalogue.custom[object] ?? {}, headFields])
+    if (Object.hasOwn(fields, key)) return fields[key];
+  return undefined;
 }
 
 export interface Step {
@@ -75,11 +108,11 @@ export interface Step {
  * Follows a path such as `account.country` from an object over to-one links.
  * @returns one step per part, the last being the field meant; undefined when a part does not exist.
  */
-export function stepsOf(object: ObjectKey, path: string): Step[] | undefined {
+export function stepsOf(catalogue: Catalogue, object: ObjectKey, path: string): Step[] | undefined {
   const steps: Step[] = [];
   let at: ObjectKey | undefined = object;
   for (const key of path.split('.')) {
-    const field: Field | undefined = at && fieldOf(at, key);
+    const field: Field | undefined = at && fieldOf(catalogue, at, key);
     if (!at || !field) return undefined;
     steps.push({ object: at, key, field });
     at = isObjectKey(field.to) ? field.to : undefined;
@@ -87,9 +120,43 @@ export function stepsOf(object: ObjectKey, path: string): Step[] | undefined {
   return steps;
 }
 
-/** The field keys that have a column of their own, in catalogue order. */
+/** The field a path ends at; undefined when a part of it does not exist. */
+export function fieldAt(catalogue: Catalogue, object: ObjectKey, path: string): Field | undefined {
+  return stepsOf(catalogue, object, path)?.at(-1)?.field;
+}
+
+/** The records of one object that link to a record of another: the activities of an account. */
+export interface Relation {
+  /** `activity.account`: the linking object and its field. */
+  readonly key: string;
+  readonly object: ObjectKey;
+  readonly link: string;
+}
+
+/** The relations that lead to many records of an object's everyday kinds. */
+export function relationsOf(catalogue: Catalogue, object: ObjectKey): Relation[] {
+  return objectKeys
+    .filter((from) => objects[from].standing === 'work')
+    .flatMap((from) =>
+      fieldsOf(catalogue, from)
+        .filter(([, { to }]) => to === object)
+        .map(([link]) => ({ key: `${from}.${link}`, object: from, link })),
+    );
+}
+
+/** The relation with this key, when it leads from the object. */
+export function relationOf(catalogue: Catalogue, object: ObjectKey, key: string): Relation | undefined {
+  return relationsOf(catalogue, object).find((relation) => relation.key === key);
+}
+
+/** The built-in field keys that have a column of their own, in catalogue order. */
 export function storedFields(object: ObjectKey): [string, Field][] {
   return Object.entries(objectType(object).fields).filter(([, field]) => field.set !== 'computed');
+}
+
+/** Whether records of an object can have custom fields, tags beside them, and views. */
+export function isViewed(object: unknown): object is 'lead' | 'contact' | 'account' | 'deal' | 'activity' {
+  return objects.view.fields.object.choices.some(({ key }) => key === object);
 }
 
 /** The label of a choice, or the key itself when the choice is not known. */

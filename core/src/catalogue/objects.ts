@@ -35,6 +35,12 @@ const source = {
   synonyms: ['lead source', 'origin', 'channel'],
 } as const satisfies Field;
 
+const tags = {
+  label: 'Tags',
+  type: 'tags',
+  synonyms: ['labels', 'keywords', 'categories'],
+} as const satisfies Field;
+
 const relationship = {
   label: 'Relationship',
   type: 'choice',
@@ -110,6 +116,7 @@ const lead = fields({
     synonyms: ['timing', 'timeframe', 'when'],
   },
   description,
+  tags,
   owner,
   convertedAt: { label: 'Converted', type: 'dateTime', set: 'feature' },
   contact: { label: 'Contact made', type: 'link', to: 'contact', set: 'feature' },
@@ -128,6 +135,7 @@ const contact = fields({
   country,
   relationship,
   description,
+  tags,
   owner,
 });
 
@@ -162,6 +170,7 @@ const account = fields({
   parent: { label: 'Parent account', type: 'link', to: 'account' },
   relationship,
   description,
+  tags,
   owner,
 });
 
@@ -203,6 +212,7 @@ const deal = fields({
   source,
   competitors: { label: 'Competitors', type: 'text' },
   description,
+  tags,
   owner,
   outcome: {
     label: 'Outcome',
@@ -316,8 +326,80 @@ const target = fields({
   currency: { label: 'Currency', type: 'currency', required: true },
 });
 
-/** Records people work with every day; the rest is what operations set up. */
-export type Standing = 'work' | 'setup';
+/** Who may see a view or a list beside its owner. */
+const sharing = {
+  label: 'Shared with',
+  type: 'choice',
+  required: true,
+  choices: choices(['private', 'Only me'], ['team', 'My team'], ['everyone', 'Everyone']),
+} as const satisfies Field;
+
+/** The objects that views, lists and custom fields are made for. */
+export const viewed = choices(
+  ['lead', 'Leads'],
+  ['contact', 'Contacts'],
+  ['account', 'Accounts'],
+  ['deal', 'Deals'],
+  ['activity', 'Activities'],
+);
+
+const ofObject = { label: 'Of', type: 'choice', required: true, set: 'once', choices: viewed } as const;
+
+const view = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  object: ofObject,
+  /** The question and its drawing as JSON, checked by the views feature. */
+  design: { label: 'Question', type: 'longText', required: true },
+  sharing,
+  team: { label: 'Team', type: 'link', to: 'team', set: 'feature' },
+  owner: { ...owner, set: 'feature' },
+});
+
+const list = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  object: ofObject,
+  sharing,
+  team: { label: 'Team', type: 'link', to: 'team', set: 'feature' },
+  owner: { ...owner, set: 'feature' },
+});
+
+const customField = fields({
+  object: ofObject,
+  key: { label: 'Key', type: 'text', required: true, set: 'once', maxLength: 42 },
+  label: { label: 'Label', type: 'text', required: true, maxLength: 60 },
+  type: {
+    label: 'Type',
+    type: 'choice',
+    required: true,
+    set: 'once',
+    choices: choices(
+      ['text', 'Text'],
+      ['longText', 'Long text'],
+      ['number', 'Number'],
+      ['money', 'Money'],
+      ['date', 'Date'],
+      ['dateTime', 'Date and time'],
+      ['yesNo', 'Yes or no'],
+      ['choice', 'Choice'],
+      ['choices', 'Several choices'],
+      ['link', 'Record or person'],
+      ['web', 'Web address'],
+      ['email', 'Mail'],
+      ['phone', 'Phone'],
+    ),
+  },
+  /** The choices as JSON: pairs of key and label. */
+  choices: { label: 'Choices', type: 'longText' },
+  to: { label: 'Links to', type: 'text', set: 'once', maxLength: 20 },
+  required: { label: 'Required', type: 'yesNo', required: true },
+  help: { label: 'Help', type: 'text' },
+  section: { label: 'Section', type: 'text', maxLength: 60 },
+  position: { label: 'Order', type: 'number', required: true, min: 0 },
+  retired: { label: 'Retired', type: 'yesNo', required: true },
+});
+
+/** Records people work with every day; what they save and share to work by; what operations set up. */
+export type Standing = 'work' | 'shared' | 'setup';
 
 export const objects = {
   lead: { label: 'Lead', plural: 'Leads', path: 'leads', standing: 'work', nameField: 'name', fields: lead },
@@ -371,6 +453,30 @@ export const objects = {
     standing: 'setup',
     nameField: 'name',
     fields: person,
+  },
+  view: {
+    label: 'View',
+    plural: 'Views',
+    path: 'views',
+    standing: 'shared',
+    nameField: 'name',
+    fields: view,
+  },
+  list: {
+    label: 'List',
+    plural: 'Lists',
+    path: 'lists',
+    standing: 'shared',
+    nameField: 'name',
+    fields: list,
+  },
+  customField: {
+    label: 'Custom field',
+    plural: 'Custom fields',
+    path: 'custom-fields',
+    standing: 'setup',
+    nameField: 'label',
+    fields: customField,
   },
   target: {
     label: 'Target',

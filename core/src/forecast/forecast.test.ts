@@ -1,4 +1,5 @@
 import { periodQuestions, progressOf } from '.';
+import { builtIn } from '../catalogue';
 import { inWords } from '../questions';
 
 describe('the waterline', () => {
@@ -27,16 +28,16 @@ describe('the waterline', () => {
   });
 
   it('asks for won deals by when they closed and open ones by when they should', () => {
-    const wording = { nameOf: () => '', day: String, money: String };
+    const wording = { catalogue: builtIn, listName: String, nameOf: () => '', day: String, money: String };
     const { won, open } = periodQuestions(
       { field: 'owner', is: 'anyOf', value: ['@me'] },
       { unit: 'fiscalQuarter', offset: 0 },
     );
     expect(inWords(won, wording)).toBe(
-      'Deals where outcome is Won and closed on is in this fiscal quarter and owner is me',
+      'Deals where outcome is Won and closed on is in this fiscal quarter and owner is me, showing number of deals, sum of value and sum of weighted value',
     );
     expect(inWords(open, wording)).toBe(
-      'Deals where outcome is Open and close date is in this fiscal quarter and owner is me',
+      'Deals where outcome is Open and close date is in this fiscal quarter and owner is me, showing number of deals, sum of value and sum of weighted value',
     );
   });
 });

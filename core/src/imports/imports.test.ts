@@ -12,9 +12,10 @@ import {
   UnreadableFile,
   type ImportSettings,
 } from '.';
-import { fieldOf, type Field } from '../catalogue';
+import { builtIn, fieldOf, type Field } from '../catalogue';
 
 const settings = (columns: (string | null)[], known: string[] = []): ImportSettings => ({
+  catalogue: builtIn,
   object: 'lead',
   columns,
   defaults: { owner: 1, status: 'untouched' },
@@ -25,7 +26,7 @@ const settings = (columns: (string | null)[], known: string[] = []): ImportSetti
 
 const plan = (text: string, known: string[] = []) => {
   const table = readTable(text);
-  return planImport(table, settings(matchColumns('lead', table.headings), known));
+  return planImport(table, settings(matchColumns(builtIn, 'lead', table.headings), known));
 };
 
 describe('reading a file', () => {
@@ -68,12 +69,12 @@ describe('reading a file', () => {
 describe('matching columns', () => {
   it('knows labels, keys and synonyms in any spelling, and gives each field out once', () => {
     expect(
-      matchColumns('lead', ['Full Name', 'COMPANY', 'e-mail', 'Phone', 'Mobile', 'Shoe size', '']),
+      matchColumns(builtIn, 'lead', ['Full Name', 'COMPANY', 'e-mail', 'Phone', 'Mobile', 'Shoe size', '']),
     ).toEqual(['name', 'organisation', 'email', 'phone', null, null, null]);
   });
 
   it('prefers a label to a synonym further left', () => {
-    expect(matchColumns('lead', ['Contact', 'Name'])).toEqual([null, 'name']);
+    expect(matchColumns(builtIn, 'lead', ['Contact', 'Name'])).toEqual([null, 'name']);
   });
 });
 
@@ -103,10 +104,10 @@ describe('reading cells', () => {
 
   it('finds choices by label and people by name or mail', () => {
     const { reading } = settings([]);
-    expect(readCell(fieldOf('lead', 'source') as Field, 'trade FAIR', reading)).toBe('fair');
-    expect(readCell(fieldOf('lead', 'owner') as Field, 'EWAN@brackwater.example', reading)).toBe(2);
-    expect(readCell(fieldOf('lead', 'budget') as Field, '12.50', reading)).toBe(1250);
-    expect(() => readCell(fieldOf('lead', 'owner') as Field, 'Nobody', reading)).toThrow(
+    expect(readCell(fieldOf(builtIn, 'lead', 'source') as Field, 'trade FAIR', reading)).toBe('fair');
+    expect(readCell(fieldOf(builtIn, 'lead', 'owner') as Field, 'EWAN@brackwater.example', reading)).toBe(2);
+    expect(readCell(fieldOf(builtIn, 'lead', 'budget') as Field, '12.50', reading)).toBe(1250);
+    expect(() => readCell(fieldOf(builtIn, 'lead', 'owner') as Field, 'Nobody', reading)).toThrow(
       'nobody here is called “Nobody”',
     );
   });

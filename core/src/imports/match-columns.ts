@@ -1,4 +1,4 @@
-import { objectType, type Field, type ObjectKey } from '../catalogue';
+import { fieldsOf, type Catalogue, type Field, type ObjectKey } from '../catalogue';
 
 /** Which field each column fills, by column index; null leaves the column out. */
 export type ColumnMap = (string | null)[];
@@ -7,8 +7,8 @@ export type ColumnMap = (string | null)[];
 const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\d]/gu, '');
 
 /** The fields of an object that a file can fill, in catalogue order. */
-export function importableFields(object: ObjectKey): [string, Field][] {
-  return Object.entries(objectType(object).fields).filter(
+export function importableFields(catalogue: Catalogue, object: ObjectKey): [string, Field][] {
+  return fieldsOf(catalogue, object).filter(
     ([, field]) => (field.set ?? 'edit') !== 'feature' && field.set !== 'computed' && !field.notImported,
   );
 }
@@ -17,8 +17,12 @@ export function importableFields(object: ObjectKey): [string, Field][] {
  * Matches headings to fields by label, key and known synonyms; each field is given out once, to the leftmost
  * heading that names it best.
  */
-export function matchColumns(object: ObjectKey, headings: readonly string[]): ColumnMap {
-  const fields = importableFields(object);
+export function matchColumns(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  headings: readonly string[],
+): ColumnMap {
+  const fields = importableFields(catalogue, object);
   const taken = new Set<string>();
   const map: ColumnMap = headings.map(() => null);
   const namings: ((key: string, field: Field) => readonly string[])[] = [

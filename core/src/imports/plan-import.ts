@@ -1,4 +1,4 @@
-import { fieldOf, type FieldValue, type ObjectKey } from '../catalogue';
+import { fieldOf, type Catalogue, type FieldValue, type ObjectKey } from '../catalogue';
 import { isCurrency } from '../money';
 import { checkRecord, type Locale } from '../validation';
 import { type ColumnMap } from './match-columns';
@@ -27,6 +27,7 @@ export interface ImportPlan {
 }
 
 export interface ImportSettings {
+  catalogue: Catalogue;
   object: ObjectKey;
   columns: ColumnMap;
   /** Values for fields that no column fills: the owner, the status. */
@@ -39,8 +40,8 @@ export interface ImportSettings {
 
 /** What makes a row the same record as another: its mail, else its name together with its organisation. */
 export function identityOf(values: Readonly<Record<string, FieldValue>>): string {
-  const { email, name, organisation } = values;
-  return (email ? String(email) : `${String(name)} · ${String(organisation ?? '')}`).toLowerCase();
+  const { email, name, organisation } = values as Record<string, string | null>;
+  return (email ?? `${name ?? ''} · ${organisation ?? ''}`).toLowerCase();
 }
 
 function readRow({ row, cells }: TableRow, headings: readonly string[], settings: ImportSettings) {
@@ -51,7 +52,7 @@ function readRow({ row, cells }: TableRow, headings: readonly string[], settings
   const written = named < 0 ? '' : (cells[named] ?? '').toUpperCase();
   const currency = isCurrency(written) ? written : settings.reading.currency;
   for (const [column, key] of settings.columns.entries()) {
-    const field = key === null ? undefined : fieldOf(settings.object, key);
+    const field = key === null ? undefined : fieldOf(settings.catalogue, settings.object, key);
     if (key === null || !field) continue;
     columnOf.set(key, column);
     try {
@@ -63,10 +64,8 @@ function readRow({ row, cells }: TableRow, headings: readonly string[], settings
       refusals.push({ row, column, reason: `${headings[column]}: ${error.message}` });
     }
   }
-  const checked = checkRecord(
-    { object: settings.object, purpose: 'create', setter: 'hand', locale: settings.locale },
-    values,
-  );
+  const { object, locale, catalogue } = settings;
+  const checked = checkRecord({ object, purpose: 'create', setter: 'hand', locale, catalogue }, values);
   for (const { field, message } of checked.faults) {
     const column = columnOf.get(field) ?? null;
     if (refusals.some((refusal) => refusal.column === column && column !== null)) continue;

@@ -71,6 +71,15 @@ export function readCell(field: Field, text: string, reading: CellReading): Fiel
       if (!day) throw new UnreadableCell(`“${text}” is not a date (use 2026-03-31 or 31.03.2026)`);
       return day;
     }
+    case 'tags':
+      return text
+        .split(',')
+        .map((part) => part.trim())
+        .filter(Boolean);
+    case 'choices':
+      return text
+        .split(',')
+        .map((part) => readCell({ ...field, type: 'choice' }, part.trim(), reading) as string);
     case 'yesNo':
       return ['yes', 'true', '1', 'y', 'ja'].includes(text.toLowerCase());
     default:

@@ -23,6 +23,7 @@ const lead: RecordOf<'lead'> = {
   currency: 'EUR',
   timeFrame: 'month',
   description: null,
+  tags: null,
   owner: 7,
   convertedAt: null,
   contact: null,

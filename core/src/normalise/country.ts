@@ -42,3 +42,11 @@ export function countries(): { code: string; name: string }[] {
     .map((code) => ({ code, name: english.of(code) ?? code }))
     .sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
+
+let english: Intl.DisplayNames | undefined;
+
+/** The English name of a country; its code when the platform knows none. */
+export function countryName(code: string): string {
+  english ??= new Intl.DisplayNames('en', { type: 'region', fallback: 'code' });
+  return /^[A-Z]{2}$/.test(code) ? (english.of(code) ?? code) : code;
+}

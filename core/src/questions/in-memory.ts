@@ -1,65 +1,192 @@
-import { fieldOf, stepsOf, type AnyRecord, type Field, type FieldValue, type ObjectKey } from '../catalogue';
+import {
+  fieldAt,
+  isSetType,
+  relationOf,
+  stepsOf,
+  type AnyRecord,
+  type Field,
+  type FieldValue,
+  type ObjectKey,
+} from '../catalogue';
 import { weightedValue } from '../deals/weighted-value';
 import { convert, rateOn, type Rate } from '../money';
-import { dayIn, periodOf } from '../time';
-import { membersMeant, spanMeant, type QuestionContext } from './context';
+import { dayIn, periodOf, type PeriodUnit } from '../time';
+import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
+import { compareKeys, fold, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
+  isDated,
   isGroup,
+  isRelated,
   isTextual,
-  withoutUnknownFields,
   type Condition,
   type Grouping,
   type Measure,
   type Question,
+  type Related,
   type Test,
 } from './question';
+import { runnable } from './runnable';
 
-/** Where the memory reader finds linked records, and the rates at which money is summed. */
+/** Where the memory reader finds linked and linking records, and the rates at which money is summed. */
 export interface Surroundings {
   find: (object: ObjectKey, id: number) => AnyRecord | undefined;
+  /** The records of an object whose link leads to this id. */
+  linking: (object: ObjectKey, link: string, id: number) => readonly AnyRecord[];
   rates: readonly Rate[];
 }
 
-/** Values that follow from other fields, for records that do not carry them already. */
-function computedValue(
-  object: ObjectKey,
-  key: string,
-  record: AnyRecord,
-  { find }: Surroundings,
-): FieldValue {
-  if (object !== 'deal' || key !== 'weighted') return null;
-  const stage = find('stage', Number(record.stage));
-  return weightedValue(
-    Number(record.value),
-    record.probability as number | null,
-    Number(stage?.probability ?? 0),
-  );
-}
+/** Reads questions over records that are all in memory. */
+class MemoryReader {
+  constructor(
+    private readonly context: QuestionContext,
+    private readonly around: Surroundings,
+  ) {}
 
-/** Follows a path from a record; null when a link on the way is empty or its record is not there. */
-export function valueAt(
-  object: ObjectKey,
-  record: AnyRecord,
-  path: string,
-  around: Surroundings,
-): FieldValue {
-  const steps = stepsOf(object, path);
-  if (!steps) return null;
-  let at: AnyRecord | undefined = record;
-  for (const [index, step] of steps.entries()) {
-    const value: FieldValue = at[step.key] ?? computedValue(step.object, step.key, at, around);
-    if (index === steps.length - 1) return value;
-    at = value === null ? undefined : around.find(step.field.to as ObjectKey, Number(value));
-    if (!at) return null;
+  field(object: ObjectKey, path: string): Field | undefined {
+    return fieldAt(this.context.catalogue, object, path);
   }
-  return null;
+
+  /** Values that follow from other fields, for records that do not carry them already. */
+  private computed(object: ObjectKey, key: string, record: AnyRecord): FieldValue {
+    if (object !== 'deal' || key !== 'weighted') return null;
+    const stage = this.around.find('stage', Number(record.stage));
+    const probability = record.probability as number | null;
+    return weightedValue(Number(record.value), probability, Number(stage?.probability ?? 0));
+  }
+
+  /** The record a path's last field is read from, with that field's key; undefined when a link on the way is empty. */
+  private holderOf(object: ObjectKey, record: AnyRecord, path: string) {
+    const steps = stepsOf(this.context.catalogue, object, path) ?? [];
+    let at: AnyRecord | undefined = record;
+    for (const step of steps.slice(0, -1)) {
+      const id: FieldValue = at[step.key] ?? null;
+      at = id === null ? undefined : this.around.find(step.field.to as ObjectKey, Number(id));
+      if (!at) return undefined;
+    }
+    const last = steps.at(-1);
+    return last && { object: last.object, record: at, key: last.key, field: last.field };
+  }
+
+  valueAt(object: ObjectKey, record: AnyRecord, path: string): FieldValue {
+    const holder = this.holderOf(object, record, path);
+    if (!holder) return null;
+    return holder.record[holder.key] ?? this.computed(holder.object, holder.key, holder.record);
+  }
+
+  /** A value as figures and comparisons take it: money in the reporting currency at the rate of the date that matters. */
+  reportedAt(object: ObjectKey, record: AnyRecord, path: string): number | null {
+    const value = this.valueAt(object, record, path);
+    if (value === null) return null;
+    const currency = this.currencyAt(object, record, path);
+    if (currency === undefined) return Number(value);
+    if (currency === null) return null;
+    const holder = this.holderOf(object, record, path);
+    const day = (holder?.field.convertedOn && holder.record[holder.field.convertedOn]) || this.context.today;
+    const rate = rateOn(this.around.rates, this.context.reportingCurrency, currency, String(day));
+    return rate === undefined ? null : convert(Number(value), rate);
+  }
+
+  /** The currency a money value stands in; null when the record names none, undefined when the field has none. */
+  currencyAt(object: ObjectKey, record: AnyRecord, path: string): string | null | undefined {
+    const holder = this.holderOf(object, record, path);
+    if (holder?.field.type !== 'money' || !holder.field.currency) return undefined;
+    const currency = holder.record[holder.field.currency];
+    return isEmptyValue(currency) ? null : String(currency);
+  }
+
+  /** The value a test compares. */
+  private compared(object: ObjectKey, record: AnyRecord, path: string, field: Field): FieldValue {
+    return field.type === 'money'
+      ? this.reportedAt(object, record, path)
+      : this.valueAt(object, record, path);
+  }
+
+  holds(condition: Condition, object: ObjectKey, record: AnyRecord): boolean {
+    if (isGroup(condition)) {
+      const each = (part: Condition) => this.holds(part, object, record);
+      if (condition.join === 'all') return condition.of.every(each);
+      return condition.of.some(each) === (condition.join === 'any');
+    }
+    if (isRelated(condition)) return this.relatedHolds(condition, object, record);
+    const field = this.field(object, condition.field);
+    if (!field) throw new Error(`No field ${condition.field} on ${object}`);
+    return this.testHolds(condition, field, this.compared(object, record, condition.field, field));
+  }
+
+  private relatedHolds(condition: Related, object: ObjectKey, record: AnyRecord): boolean {
+    const { related, via, where, figure: measure = { as: 'count' }, is, value } = condition;
+    const hub = via === undefined ? object : (this.field(object, via)?.to as ObjectKey);
+    const relation = relationOf(this.context.catalogue, hub, related);
+    if (!relation) throw new Error(`No relation ${related} on ${hub}`);
+    const id = via === undefined ? record.id : this.valueAt(object, record, via);
+    const linking = id === null ? [] : this.around.linking(relation.object, relation.link, Number(id));
+    const meeting = linking.filter((each) => !where || this.holds(where, relation.object, each));
+    const found = this.figure(measure, relation.object, meeting);
+    const known = found ?? (measure.as === 'sum' ? 0 : null);
+    return known === null ? is === 'isNot' : numberHolds(is, value, known);
+  }
+
+  private testHolds(test: Test, field: Field, value: FieldValue): boolean {
+    if (test.is === 'isEmpty') return isEmptyValue(value);
+    if (test.is === 'isNotEmpty') return !isEmptyValue(value);
+    if (isEmptyValue(value)) return test.is === 'isNot' || test.is === 'noneOf';
+    if (test.is === 'anyOf' || test.is === 'noneOf' || test.is === 'allOf') {
+      const members = membersMeant(test.value, this.context);
+      const held = (isSetType(field.type) ? value : [value]) as readonly (string | number)[];
+      if (test.is === 'allOf') return members.every((member) => held.includes(member));
+      return members.some((member) => held.includes(member)) === (test.is === 'anyOf');
+    }
+    if (isSetType(field.type)) return JSON.stringify(value) === membersAsKey(test.value);
+    if (field.type === 'yesNo') return value === test.value;
+    if (isDated(field.type)) {
+      const day = field.type === 'dateTime' ? dayIn(this.context.timeZone, String(value)) : String(value);
+      const { from, to } = spanMeant(test.is, test.value, this.context);
+      return (from === undefined || day >= from) && (to === undefined || day < to);
+    }
+    return isTextual(field.type)
+      ? textHolds(test, fold(String(value)))
+      : numberHolds(test.is, test.value as number | readonly [number, number], Number(value));
+  }
+
+  /** The first day of the period a date is in; other values as they are. */
+  bucket(object: ObjectKey, record: AnyRecord, path: string, by: PeriodUnit | undefined): FieldValue {
+    const value = this.valueAt(object, record, path);
+    const field = this.field(object, path);
+    if (isEmptyValue(value)) return null;
+    if (!field || !isDated(field.type)) return Array.isArray(value) ? JSON.stringify(value) : value;
+    const day = field.type === 'dateTime' ? dayIn(this.context.timeZone, String(value)) : String(value);
+    return by ? periodOf(by, day, this.context.calendar).from : day;
+  }
+
+  orderOf = (object: ObjectKey, id: number): FieldValue | undefined => {
+    const found = this.around.find(object, id);
+    return found && (found[orderFieldOf(object)] ?? null);
+  };
+
+  figure(measure: Measure, object: ObjectKey, records: readonly AnyRecord[]): number | null {
+    const { as, of, money } = measure;
+    if (as === 'count' || of === undefined) return records.length;
+    if (money === 'own') {
+      const holding = records.filter((record) => this.valueAt(object, record, of) !== null);
+      if (new Set(holding.map((record) => this.currencyAt(object, record, of))).size > 1) return null;
+    }
+    const values = records
+      .map((record) =>
+        money === 'own'
+          ? (this.valueAt(object, record, of) as number | null)
+          : this.reportedAt(object, record, of),
+      )
+      .filter((value) => value !== null);
+    if (values.length === 0) return null;
+    if (as === 'least') return values.reduce((least, value) => Math.min(least, value));
+    if (as === 'most') return values.reduce((most, value) => Math.max(most, value));
+    const sum = values.reduce((total, value) => total + value, 0);
+    return as === 'average' ? sum / values.length : sum;
+  }
 }
 
-const isEmptyValue = (value: FieldValue) => value === null || value === '';
-const fold = (value: unknown) => String(value).toLowerCase();
-
-function holdsForText(test: Test, value: string): boolean {
-  const wanted = fold(test.value);
+function textHolds(test: Test, value: string): boolean {
+  const wanted = fold(test.value as string);
   switch (test.is) {
     case 'is':
       return value === wanted;
@@ -74,35 +201,39 @@ function holdsForText(test: Test, value: string): boolean {
   }
 }
 
-function holdsForNumber(test: Test, value: number): boolean {
-  const wanted = Number(test.value);
-  switch (test.is) {
+function numberHolds(is: string, operand: number | readonly [number, number], value: number): boolean {
+  if (typeof operand === 'object') return value >= operand[0] && value <= operand[1];
+  switch (is) {
     case 'is':
-      return value === wanted;
+      return value === operand;
     case 'isNot':
-      return value !== wanted;
+      return value !== operand;
     case 'below':
-      return value < wanted;
+      return value < operand;
     case 'atMost':
-      return value <= wanted;
+      return value <= operand;
     case 'above':
-      return value > wanted;
-    case 'atLeast':
-      return value >= wanted;
-    default: {
-      const [low, high] = test.value as readonly number[];
-      return value >= low && value <= high;
-    }
+      return value > operand;
+    default:
+      return value >= operand;
   }
 }
 
-function holdsForDate(test: Test, field: Field, value: string, context: QuestionContext): boolean {
-  const day = field.type === 'dateTime' ? dayIn(context.timeZone, value) : value;
-  const { from, to } = spanMeant(test.is, test.value, context);
-  return (from === undefined || day >= from) && (to === undefined || day < to);
+/** Follows a path from a record; null when a link on the way is empty or its record is not there. */
+export function valueAt(
+  object: ObjectKey,
+  record: AnyRecord,
+  path: string,
+  context: QuestionContext,
+  around: Surroundings,
+): FieldValue {
+  return new MemoryReader(context, around).valueAt(object, record, path);
 }
 
-/** Whether a record meets a condition. Empty values meet *is not* and *none of*, and no other comparison. */
+/**
+ * Whether a record meets a condition. Empty values meet *is not* and *none of*, and no other comparison. Money is
+ * compared in the reporting currency.
+ */
 export function holds(
   condition: Condition,
   object: ObjectKey,
@@ -110,38 +241,7 @@ export function holds(
   context: QuestionContext,
   around: Surroundings,
 ): boolean {
-  if (isGroup(condition)) {
-    const each = (part: Condition) => holds(part, object, record, context, around);
-    if (condition.join === 'all') return condition.of.every(each);
-    return condition.of.some(each) === (condition.join === 'any');
-  }
-  const field = stepsOf(object, condition.field)?.at(-1)?.field;
-  if (!field) throw new Error(`No field ${condition.field} on ${object}`);
-  const value = valueAt(object, record, condition.field, around);
-  if (condition.is === 'isEmpty') return isEmptyValue(value);
-  if (condition.is === 'isNotEmpty') return !isEmptyValue(value);
-  if (isEmptyValue(value)) return condition.is === 'isNot' || condition.is === 'noneOf';
-  if (condition.is === 'anyOf')
-    return membersMeant(condition.value, context).includes(value as string | number);
-  if (condition.is === 'noneOf')
-    return !membersMeant(condition.value, context).includes(value as string | number);
-  if (field.type === 'yesNo') return value === condition.value;
-  if (field.type === 'date' || field.type === 'dateTime') {
-    return holdsForDate(condition, field, String(value), context);
-  }
-  return isTextual(field.type)
-    ? holdsForText(condition, fold(value))
-    : holdsForNumber(condition, Number(value));
-}
-
-/** Orders values the way lists do: text without regard to ASCII case, empty values last in either direction. */
-function compare(a: FieldValue, b: FieldValue, direction: number): number {
-  if (isEmptyValue(a) || isEmptyValue(b)) return Number(isEmptyValue(a)) - Number(isEmptyValue(b));
-  const [x, y] = [a, b].map((value) =>
-    typeof value === 'string' ? value.replace(/[A-Z]/g, (letter) => letter.toLowerCase()) : value,
-  ) as [string | number, string | number];
-  if (x === y) return 0;
-  return (x < y ? -1 : 1) * direction;
+  return new MemoryReader(context, around).holds(condition, object, record);
 }
 
 /** The records that answer a question, in its order; ties by id. */
@@ -151,21 +251,29 @@ export function select(
   context: QuestionContext,
   around: Surroundings,
 ): AnyRecord[] {
-  const { object, where, sort = [] } = withoutUnknownFields(question).question;
-  const found = where
-    ? records.filter((record) => holds(where, object, record, context, around))
-    : [...records];
-  return found.sort((a, b) => {
-    for (const { field, descending } of sort) {
-      const order = compare(
-        valueAt(object, a, field, around),
-        valueAt(object, b, field, around),
-        descending ? -1 : 1,
-      );
+  const { object, where, sort = [] } = runnable(question, context).question;
+  const reader = new MemoryReader(context, around);
+  const found = where ? records.filter((record) => reader.holds(where, object, record)) : [...records];
+  const keysOf = (record: AnyRecord) =>
+    sort.map(({ field: path, by }) => {
+      const field = fieldAt(context.catalogue, object, path);
+      const value =
+        field?.type === 'money'
+          ? reader.reportedAt(object, record, path)
+          : by
+            ? reader.bucket(object, record, path, by)
+            : reader.valueAt(object, record, path);
+      return orderKeys(field, value, reader.orderOf);
+    });
+  const keyed = found.map((record) => ({ record, keys: keysOf(record) }));
+  keyed.sort((a, b) => {
+    for (const [index, { descending }] of sort.entries()) {
+      const order = compareKeys(a.keys[index], b.keys[index], descending);
       if (order !== 0) return order;
     }
-    return a.id - b.id;
+    return a.record.id - b.record.id;
   });
+  return keyed.map(({ record }) => record);
 }
 
 /** One group of an answer in figures: its keys in the order of the groupings, its figures in that of the measures. */
@@ -174,46 +282,41 @@ export interface FigureRow {
   figures: (number | null)[];
 }
 
-function keyOf(
-  grouping: Grouping,
+/**
+ * Puts rows of figures in the order of their groups' keys: choices and stages in their own order, people and records
+ * by name, dates by time, empty ones last.
+ */
+export function inOrder(
+  rows: readonly FigureRow[],
+  groups: readonly Grouping[],
   object: ObjectKey,
-  record: AnyRecord,
-  context: QuestionContext,
-  around: Surroundings,
-) {
-  const value = valueAt(object, record, grouping.field, around);
-  const type = stepsOf(object, grouping.field)?.at(-1)?.field.type;
-  if (value === null || (type !== 'date' && type !== 'dateTime')) return value;
-  const day = type === 'dateTime' ? dayIn(context.timeZone, String(value)) : String(value);
-  return grouping.by ? periodOf(grouping.by, day, context.calendar).from : day;
+  context: Pick<QuestionContext, 'catalogue'>,
+  orderOf: (object: ObjectKey, id: number) => FieldValue | undefined,
+  descending: readonly boolean[] = [],
+): FigureRow[] {
+  const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
+  const keyed = rows.map((row) => ({
+    row,
+    keys: row.keys.map((key, index) => orderKeys(fields[index], key, orderOf)),
+  }));
+  keyed.sort((a, b) => {
+    for (let index = 0; index < groups.length; index += 1) {
+      const order = compareKeys(a.keys[index], b.keys[index], descending[index]);
+      if (order !== 0) return order;
+    }
+    return 0;
+  });
+  return keyed.map(({ row }) => row);
 }
 
-/** A money value in the reporting currency at the rate of the date that matters; other values as they are. */
-function measuredValue(
-  path: string,
-  object: ObjectKey,
-  record: AnyRecord,
-  context: QuestionContext,
-  around: Surroundings,
-): number | null {
-  const value = valueAt(object, record, path, around);
-  const field = fieldOf(object, path);
-  if (value === null || field?.type !== 'money') return value === null ? null : Number(value);
-  const currency = record[field.currency ?? ''];
-  if (currency === null) return null;
-  const day = (field.convertedOn && record[field.convertedOn]) || context.today;
-  const rate = rateOn(around.rates, context.reportingCurrency, String(currency), String(day));
-  return rate === undefined ? null : convert(Number(value), rate);
-}
-
-function figure(measure: Measure, values: (number | null)[]): number | null {
-  if (measure.as === 'count') return values.length;
-  const known = values.filter((value) => value !== null);
-  if (known.length === 0) return null;
-  if (measure.as === 'least') return Math.min(...known);
-  if (measure.as === 'most') return Math.max(...known);
-  const sum = known.reduce((total, value) => total + value, 0);
-  return measure.as === 'sum' ? sum : sum / known.length;
+/** Turns sums into shares of the whole answer, where a share is what was asked for. */
+export function withShares(rows: FigureRow[], measures: readonly Measure[]): FigureRow[] {
+  for (const [index, { as }] of measures.entries()) {
+    if (as !== 'share') continue;
+    const whole = rows.reduce((sum, { figures }) => sum + (figures[index] ?? 0), 0);
+    for (const row of rows) row.figures[index] = whole === 0 ? null : (row.figures[index] ?? 0) / whole;
+  }
+  return rows;
 }
 
 /** The figures that answer a question, a row a group, ordered by their keys with empty ones last. */
@@ -223,34 +326,30 @@ export function summarise(
   context: QuestionContext,
   around: Surroundings,
 ): FigureRow[] {
-  const { object, groups = [], measures = [{ as: 'count' }] } = withoutUnknownFields(question).question;
-  const found = select({ ...question, sort: [] }, records, context, around);
+  const { object, groups = [], measures = [{ as: 'count' }] } = runnable(question, context).question;
+  const reader = new MemoryReader(context, around);
   const buckets = new Map<string, { keys: FieldValue[]; records: AnyRecord[] }>();
-  for (const record of found) {
-    const keys = groups.map((grouping) => keyOf(grouping, object, record, context, around));
+  for (const record of select({ ...question, sort: [] }, records, context, around)) {
+    const keys = groups.map(({ field, by = 'day' }) => reader.bucket(object, record, field, by));
     const name = JSON.stringify(keys);
     const bucket = buckets.get(name);
     if (bucket) bucket.records.push(record);
     else buckets.set(name, { keys, records: [record] });
   }
   if (groups.length === 0 && buckets.size === 0) buckets.set('[]', { keys: [], records: [] });
-  return [...buckets.values()]
-    .map(({ keys, records: members }) => ({
-      keys,
-      figures: measures.map((measure) =>
-        figure(
-          measure,
-          members.map((record) =>
-            measure.of ? measuredValue(measure.of, object, record, context, around) : 1,
-          ),
-        ),
-      ),
-    }))
-    .sort((a, b) => {
-      for (let index = 0; index < groups.length; index += 1) {
-        const order = compare(a.keys[index], b.keys[index], 1);
-        if (order !== 0) return order;
-      }
-      return 0;
-    });
+  const rows = [...buckets.values()].map(({ keys, records: members }) => ({
+    keys,
+    figures: measures.map((measure) => reader.figure(measure, object, members)),
+  }));
+  return inOrder(withShares(rows, measures), groups, object, context, reader.orderOf);
+}
+
+/** Whether a figure of this measure is an amount of money. */
+export function isMoneyMeasure(
+  measure: Measure,
+  object: ObjectKey,
+  context: Pick<QuestionContext, 'catalogue'>,
+) {
+  if (measure.as === 'count' || measure.as === 'share' || measure.of === undefined) return false;
+  return fieldAt(context.catalogue, object, measure.of)?.type === 'money';
 }

@@ -1,17 +1,19 @@
-import { type AnyRecord, type ObjectKey } from '../catalogue';
+import { builtIn, type AnyRecord, type ObjectKey } from '../catalogue';
 import {
   ask,
   holds,
   inWords,
+  runnable,
   select,
   summarise,
-  withoutUnknownFields,
   type Condition,
   type Question,
   type QuestionContext,
 } from '.';
 
 const context: QuestionContext = {
+  catalogue: builtIn,
+  lists: [7],
   today: '2026-11-19',
   timeZone: 'Europe/London',
   calendar: { fiscalYearStart: 4, weekStart: 1 },
@@ -34,6 +36,7 @@ const stages = [record({ id: 1, probability: 50 })];
 const around = {
   find: (object: ObjectKey, id: number) =>
     (object === 'account' ? accounts : stages).find((each) => each.id === id),
+  linking: () => [],
   rates: [{ currency: 'SEK', validFrom: '2020-01-01', rate: 0.08 }],
 };
 const deal = (id: number, more: Record<string, string | number | null> = {}) =>
@@ -147,6 +150,8 @@ describe('selecting and summarising', () => {
 
 describe('a question in words', () => {
   const wording = {
+    catalogue: builtIn,
+    listName: String,
     nameOf: (_: string, id: number) => ['', 'Tamsin Rudd', 'Ewan Castellin'][id],
     day: (day: string) => day,
     money: (amount: number) => `£${amount / 100}`,
@@ -156,7 +161,7 @@ describe('a question in words', () => {
   it('is plain English without field keys', () => {
     expect(words()).toBe('All deals');
     expect(words({ field: 'account.country', is: 'anyOf', value: ['SE', 'GB'] })).toBe(
-      'Deals where account’s country is any of “SE” or “GB”',
+      'Deals where account’s country is any of Sweden or United Kingdom',
     );
     expect(words({ field: 'value', is: 'between', value: [100, 5000] })).toBe(
       'Deals where value is between £1 and £50',
@@ -190,8 +195,8 @@ describe('a question with a field that is no longer there', () => {
       }),
       sort: [{ field: 'alsoGone' }, { field: 'id' }],
     };
-    const { question: rest, leftOut } = withoutUnknownFields(question);
-    expect(leftOut).toEqual(['gone', 'alsoGone']);
+    const { question: rest, leftOut } = runnable(question, context);
+    expect(leftOut.map(({ part }) => part)).toEqual(['gone', 'alsoGone']);
     expect(rest.where).toEqual({ join: 'all', of: [{ field: 'id', is: 'is', value: 1 }] });
     expect(select(question, [deal(1), deal(2)], context, around)).toHaveLength(1);
   });

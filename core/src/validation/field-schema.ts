@@ -35,6 +35,29 @@ function rewritten(field: Field, rewrite: (text: string) => string | null | unde
     });
 }
 
+/** Members a field of several can hold. */
+const MOST_MEMBERS = 50;
+
+/** Several values without repeats, in the order of their letters, so that equal sets are equal values. */
+function members(each: Joi.Schema): Joi.Schema {
+  return Joi.array()
+    .items(each)
+    .max(MOST_MEMBERS)
+    .custom((values: string[]) =>
+      values.length === 0 ? undefined : [...new Set(values)].sort((a, b) => (a < b ? -1 : 1)),
+    )
+    .messages({
+      'array.base': '{#label} must be a list of values',
+      'array.max': '{#label} takes at most {#limit} values',
+      'any.only': '{#label} is not one of the choices',
+    });
+}
+
+const tag = Joi.string()
+  .max(40)
+  .custom((text: string, helpers) => normaliseText(text) ?? helpers.error('string.empty'))
+  .messages({ 'string.max': 'A tag is at most {#limit} characters long', 'string.empty': 'A tag is empty' });
+
 function typed(field: Field, locale: Locale): Joi.Schema {
   switch (field.type) {
     case 'text':
@@ -69,6 +92,12 @@ function typed(field: Field, locale: Locale): Joi.Schema {
       return Joi.string()
         .valid(...(field.choices ?? []).map(({ key }) => key))
         .messages({ 'any.only': '{#label} is not one of the choices' });
+    case 'choices':
+      return members(Joi.string().valid(...(field.choices ?? []).map(({ key }) => key)));
+    case 'tags':
+      return members(tag);
+    case 'lists':
+      return Joi.forbidden();
     case 'yesNo':
       return Joi.boolean().strict();
     case 'link':

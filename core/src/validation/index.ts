@@ -1,3 +1,4 @@
+export * from './design-schema';
 export * from './field-schema';
 export * from './question-schema';
 export * from './record-schema';

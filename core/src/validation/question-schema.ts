@@ -1,10 +1,33 @@
 import Joi from 'joi';
-import { objectKeys, stepsOf, type ObjectKey } from '../catalogue';
-import { operatorsFor, type Operator, type Question } from '../questions';
+import {
+  fieldAt,
+  isSetType,
+  objectKeys,
+  relationOf,
+  type Catalogue,
+  type Field,
+  type ObjectKey,
+} from '../catalogue';
+import {
+  isDated,
+  isGroupable,
+  isNumeric,
+  isTextual,
+  operatorsFor,
+  type Condition,
+  type Measure,
+  type Operator,
+  type Question,
+} from '../questions';
 import { isDay, periodUnits } from '../time';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
+/** Groups within groups that a question may nest, related records counted in. */
 const DEEPEST = 6;
+/** Conditions a question may hold in all. */
+const WIDEST = 200;
+const LONGEST_LIST = 5000;
+
 const path = Joi.string().max(100);
 const unit = Joi.string().valid(...periodUnits);
 
@@ -13,122 +36,186 @@ const scalar = Joi.alternatives(
   Joi.number(),
   Joi.boolean(),
   Joi.object({ days: Joi.number().integer().min(-36_500).max(36_500).required() }),
-  Joi.object({ unit: unit.required(), offset: Joi.number().integer().min(-400).max(400).required() }),
+  Joi.object({
+    unit: unit.required(),
+    offset: Joi.number().integer().min(-400).max(400).required(),
+    toDate: Joi.valid(true),
+    yearBefore: Joi.valid(true),
+  }),
+  Joi.object({
+    direction: Joi.string().valid('last', 'next').required(),
+    count: Joi.number().integer().min(1).max(3650).required(),
+    unit: Joi.string().valid('day', 'week', 'month').required(),
+  }),
 );
+
+const measure = Joi.object({
+  as: Joi.string().valid('count', 'sum', 'average', 'least', 'most', 'share').required(),
+  of: path.when('as', { is: Joi.valid('count', 'share'), then: Joi.optional(), otherwise: Joi.required() }),
+  money: Joi.valid('own'),
+});
+
+const number = Joi.number().min(-9e15).max(9e15);
 
 const test = Joi.object({
   field: path.required(),
   is: Joi.string().max(20).required(),
-  value: Joi.alternatives(scalar, Joi.array().items(scalar).max(5000)),
+  value: Joi.alternatives(scalar, Joi.array().items(scalar).max(LONGEST_LIST)),
 });
 
-function condition(depth: number): Joi.Schema {
-  if (depth === 0) return test;
+function related(where: Joi.Schema): Joi.ObjectSchema {
   return Joi.object({
-    join: Joi.string().valid('all', 'any', 'none'),
-    of: Joi.array()
-      .items(Joi.link(`#condition${depth - 1}`))
-      .min(1)
-      .max(100),
-    field: path,
-    is: Joi.string().max(20),
-    value: Joi.any(),
-  })
-    .xor('join', 'field')
-    .and('join', 'of')
-    .when(Joi.object({ field: Joi.exist() }).unknown(), { then: test })
-    .id(`condition${depth}`);
+    related: path.required(),
+    via: path,
+    where,
+    figure: measure,
+    is: Joi.string().valid('is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'between').required(),
+    value: Joi.when('is', {
+      is: 'between',
+      then: Joi.array().items(number).length(2).required(),
+      otherwise: number.required(),
+    }),
+  });
 }
 
-function withLevels(schema: Joi.ObjectSchema): Joi.ObjectSchema {
-  let all = schema;
-  for (let depth = 0; depth < DEEPEST; depth += 1) all = all.shared(condition(depth).id(`condition${depth}`));
-  return all;
-}
-
-const schema = withLevels(
+const group = (inner: Joi.Schema) =>
   Joi.object({
-    version: Joi.number().valid(1).required(),
-    object: Joi.string()
-      .valid(...objectKeys)
-      .required(),
-    where: condition(DEEPEST),
-    sort: Joi.array()
-      .items(Joi.object({ field: path.required(), descending: Joi.boolean() }))
-      .max(5),
-    groups: Joi.array()
-      .items(Joi.object({ field: path.required(), by: unit }))
-      .max(3),
-    measures: Joi.array()
-      .items(
-        Joi.object({
-          as: Joi.string().valid('count', 'sum', 'average', 'least', 'most').required(),
-          of: path.when('as', { is: 'count', then: Joi.optional(), otherwise: Joi.required() }),
-        }),
-      )
-      .max(10),
-  }),
-);
+    join: Joi.string().valid('all', 'any', 'none').required(),
+    of: Joi.array().items(inner).min(1).max(WIDEST).required(),
+  });
 
-interface RawCondition {
-  join?: string;
-  of?: RawCondition[];
-  field?: string;
-  is?: string;
-  value?: unknown;
+/** One level of conditions; which of the three kinds a value is stands in its keys. */
+function level(inner: Joi.Schema): Joi.Schema {
+  return Joi.object()
+    .required()
+    .when(Joi.object({ join: Joi.exist() }).unknown(), {
+      then: group(inner),
+      otherwise: Joi.object().when(Joi.object({ related: Joi.exist() }).unknown(), {
+        then: related(inner),
+        otherwise: test,
+      }),
+    });
 }
+
+const tooDeep = Joi.any()
+  .custom((_, helpers) => helpers.error('any.invalid'))
+  .messages({ 'any.invalid': `Conditions nest at most ${DEEPEST} levels deep` });
+
+let condition: Joi.Schema = Joi.object()
+  .when(Joi.object({ join: Joi.exist() }).unknown(), { then: tooDeep })
+  .when(Joi.object({ related: Joi.exist() }).unknown(), { then: tooDeep, otherwise: test });
+for (let depth = 0; depth < DEEPEST; depth += 1) condition = level(condition);
+
+const schema = Joi.object({
+  version: Joi.number().valid(1).required(),
+  object: Joi.string()
+    .valid(...objectKeys)
+    .required(),
+  where: condition.optional(),
+  columns: Joi.array().items(path).max(60),
+  sort: Joi.array()
+    .items(Joi.object({ field: path.required(), descending: Joi.boolean(), by: unit }))
+    .max(8),
+  groups: Joi.array()
+    .items(Joi.object({ field: path.required(), by: unit }))
+    .max(3),
+  measures: Joi.array().items(measure).max(10),
+}).label('Question');
 
 const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null;
 const isDayOperand = (value: unknown) => isDay(value) || (isObject(value) && 'days' in value);
-const isMember = (value: unknown) => typeof value === 'string' || typeof value === 'number';
+const isPeriod = (value: unknown) => isObject(value) && ('offset' in value || 'direction' in value);
+
+/** Whether one member of an *any of* is of the field's kind. */
+function isMemberOf({ type }: Field, value: unknown): boolean {
+  if (type === 'lists') return typeof value === 'number';
+  if (type === 'link') return typeof value === 'number' || value === '@me' || value === '@myTeam';
+  return typeof value === 'string';
+}
 
 /** Whether an operator's value has the shape the operator works on. */
-function fits(is: Operator, dated: boolean, value: unknown): boolean {
+function fits(is: Operator, field: Field, value: unknown): boolean {
+  const dated = isDated(field.type);
   switch (is) {
     case 'isEmpty':
     case 'isNotEmpty':
       return value === undefined;
     case 'anyOf':
     case 'noneOf':
-      return Array.isArray(value) && value.every(isMember);
+    case 'allOf':
+      return Array.isArray(value) && value.length > 0 && value.every((each) => isMemberOf(field, each));
     case 'between': {
       const end = dated ? isDayOperand : (part: unknown) => typeof part === 'number';
       return Array.isArray(value) && value.length === 2 && value.every(end);
     }
     case 'in':
-      return isObject(value) && 'unit' in value;
+      return isPeriod(value);
     case 'before':
     case 'after':
       return isDayOperand(value);
-    case 'below':
-    case 'atMost':
-    case 'above':
-    case 'atLeast':
-      return typeof value === 'number';
     default:
-      return dated ? isDayOperand(value) : isMember(value) || typeof value === 'boolean';
+      if (dated) return isDayOperand(value);
+      if (field.type === 'yesNo') return typeof value === 'boolean';
+      if (isSetType(field.type))
+        return Array.isArray(value) && value.every((each) => isMemberOf(field, each));
+      return typeof value === (isTextual(field.type) ? 'string' : 'number');
   }
 }
 
-/** What is wrong with the tests of a condition, field types in view. Unknown fields are no fault: they are left out later. */
-function misfits(object: ObjectKey, part: RawCondition, at: string): Fault[] {
-  if (part.of) return part.of.flatMap((inner, index) => misfits(object, inner, `${at}.of.${index}`));
-  const field = stepsOf(object, part.field ?? '')?.at(-1)?.field;
-  if (!field) return [];
-  const dated = field.type === 'date' || field.type === 'dateTime';
-  const is = part.is as Operator;
-  if (!operatorsFor(field.type).includes(is)) {
-    return [{ field: `${at}.is`, message: `${field.label} cannot be compared with “${part.is}”` }];
+/** What is wrong with the fields and figures of a question. Unknown fields are no fault: they are left out later. */
+class Misfits {
+  readonly faults: Fault[] = [];
+  private conditions = 0;
+
+  constructor(private readonly catalogue: Catalogue) {}
+
+  add(field: string, message: string): void {
+    this.faults.push({ field, message });
   }
-  return fits(is, dated, part.value)
-    ? []
-    : [{ field: `${at}.value`, message: `${field.label} needs another kind of value here` }];
+
+  condition(object: ObjectKey, part: Condition, at: string): void {
+    this.conditions += 1;
+    if (this.conditions === WIDEST + 1) this.add(at, `A question holds at most ${WIDEST} conditions`);
+    if ('join' in part) {
+      for (const [index, inner] of part.of.entries()) this.condition(object, inner, `${at}.of.${index}`);
+      return;
+    }
+    if ('related' in part) {
+      const hub = part.via === undefined ? object : fieldAt(this.catalogue, object, part.via)?.to;
+      const relation = relationOf(this.catalogue, hub as ObjectKey, part.related);
+      if (!relation) return;
+      if (part.where) this.condition(relation.object, part.where, `${at}.where`);
+      if (part.figure?.as === 'share') this.add(`${at}.figure`, 'A share is of a whole answer only');
+      else if (part.figure) this.measure(relation.object, part.figure, `${at}.figure`);
+      return;
+    }
+    const field = fieldAt(this.catalogue, object, part.field);
+    if (!field) return;
+    if (!operatorsFor(field.type).includes(part.is)) {
+      this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
+    } else if (!fits(part.is, field, part.value)) {
+      this.add(`${at}.value`, `${field.label} needs another kind of value here`);
+    }
+  }
+
+  measure(object: ObjectKey, { of }: Measure, at: string): void {
+    const field = of === undefined ? undefined : fieldAt(this.catalogue, object, of);
+    if (field && !isNumeric(field.type)) this.add(`${at}.of`, `${field.label} cannot be counted up`);
+  }
 }
 
-/** Checks a question that came from outside: its shape, its depth, and that each operator fits its field. */
-export function checkQuestion(value: unknown): Checked<Question> {
+/** Checks a question that came from outside: its shape, its size, and that each operator and figure fits its field. */
+export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Question> {
   const checked = checkAgainst<Question>(schema, value);
-  if (!checked.value?.where) return checked;
-  const faults = misfits(checked.value.object, checked.value.where as RawCondition, 'where');
-  return faults.length > 0 ? { value: undefined, faults } : checked;
+  if (!checked.value) return checked;
+  const { object, where, groups = [], measures = [] } = checked.value;
+  const misfits = new Misfits(catalogue);
+  if (where) misfits.condition(object, where, 'where');
+  for (const [index, { field: at }] of groups.entries()) {
+    const field = fieldAt(catalogue, object, at);
+    if (field && !isGroupable(field.type))
+      misfits.add(`groups.${index}.field`, `Records cannot be grouped by ${field.label.toLowerCase()}`);
+  }
+  for (const [index, each] of measures.entries()) misfits.measure(object, each, `measures.${index}`);
+  return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;
 }

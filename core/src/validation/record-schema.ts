@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { storedFields, type Field, type FieldValue, type ObjectKey } from '../catalogue';
+import { fieldsOf, type Catalogue, type Field, type FieldValue, type ObjectKey } from '../catalogue';
 import { fieldSchema, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
@@ -20,22 +20,26 @@ export interface RecordCheck {
   purpose: 'create' | 'change';
   setter: Setter;
   locale: Locale;
+  catalogue: Catalogue;
 }
 
-const schemas = new Map<string, Joi.ObjectSchema>();
+const schemas = new WeakMap<Catalogue, Map<string, Joi.ObjectSchema>>();
 
 /** The fields that may be set by this setter on this occasion. */
-function settableFields({ object, purpose, setter }: RecordCheck): [string, Field][] {
-  return storedFields(object).filter(([, field]) => {
+function settableFields({ object, purpose, setter, catalogue }: RecordCheck): [string, Field][] {
+  return fieldsOf(catalogue, object).filter(([, field]) => {
     const set = field.set ?? 'edit';
+    if (set === 'computed') return false;
     return set === 'edit' || setter === 'feature' || (set === 'once' && purpose === 'create');
   });
 }
 
 function schemaFor(check: RecordCheck): Joi.ObjectSchema {
-  const { object, purpose, setter, locale } = check;
+  const { object, purpose, setter, locale, catalogue } = check;
   const name = [object, purpose, setter, locale.country].join(' ');
-  let schema = schemas.get(name);
+  const known = schemas.get(catalogue) ?? new Map<string, Joi.ObjectSchema>();
+  schemas.set(catalogue, known);
+  let schema = known.get(name);
   if (!schema) {
     const keys: Record<string, Joi.Schema> = {};
     for (const [key, field] of settableFields(check)) {
@@ -46,7 +50,7 @@ function schemaFor(check: RecordCheck): Joi.ObjectSchema {
       'object.unknown': '{#label} is not a field that can be set here',
       'object.base': 'Fields and values are expected',
     });
-    schemas.set(name, schema);
+    known.set(name, schema);
   }
   return schema;
 }

@@ -1,14 +1,15 @@
 import fc from 'fast-check';
+import { builtIn } from '../catalogue';
 import { checkQuestion, checkRecord, normaliseMail, normalisePhone, normaliseWeb } from '.';
 
 const locale = { country: 'GB' };
 const create = (values: object) =>
   checkRecord(
-    { object: 'lead', purpose: 'create', setter: 'hand', locale },
+    { object: 'lead', purpose: 'create', setter: 'hand', locale, catalogue: builtIn },
     { name: 'Runa', status: 'untouched', owner: 1, ...values },
   );
 const change = (values: object) =>
-  checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale }, values);
+  checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale, catalogue: builtIn }, values);
 const messages = ({ faults }: { faults: readonly { message: string }[] }) =>
   faults.map(({ message }) => message);
 
@@ -55,7 +56,7 @@ describe('checking a record', () => {
 
   it('refuses impossible dates', () => {
     const deal = checkRecord(
-      { object: 'deal', purpose: 'change', setter: 'hand', locale },
+      { object: 'deal', purpose: 'change', setter: 'hand', locale, catalogue: builtIn },
       { closeOn: '2026-02-30' },
     );
     expect(messages(deal)).toEqual(['Close date is not a date (YYYY-MM-DD)']);
@@ -64,7 +65,8 @@ describe('checking a record', () => {
   it('refuses what is no object at all', () => {
     for (const values of [null, [], 'x', 4])
       expect(
-        checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale }, values).faults,
+        checkRecord({ object: 'lead', purpose: 'change', setter: 'hand', locale, catalogue: builtIn }, values)
+          .faults,
       ).toHaveLength(1);
   });
 
@@ -100,7 +102,8 @@ describe('normal forms', () => {
 });
 
 describe('checking a question', () => {
-  const where = (condition: unknown) => checkQuestion({ version: 1, object: 'deal', where: condition });
+  const where = (condition: unknown) =>
+    checkQuestion({ version: 1, object: 'deal', where: condition }, builtIn);
 
   it('takes nested groups', () => {
     expect(
@@ -135,7 +138,7 @@ describe('checking a question', () => {
       { version: 1, object: 'deal', sql: '1' },
       { version: 1, object: 'deal', where: { join: 'all', of: [] } },
     ]) {
-      expect(checkQuestion(question).value).toBeUndefined();
+      expect(checkQuestion(question, builtIn).value).toBeUndefined();
     }
   });
 });

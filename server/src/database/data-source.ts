@@ -7,15 +7,18 @@ import { migrations } from './migrations';
 
 /** The writing connection and the reading one, which sees committed data only. */
 export interface Connections {
+  /** The database file, for further connections. */
+  file: string;
   writing: DataSource;
   reading: DataSource;
 }
 
 /** Opens the database file in a folder, bringing its tables up to date first. */
 export async function openDatabase(folder: string): Promise<Connections> {
+  const file = join(folder, 'zawn.sqlite');
   const shared = {
     type: 'better-sqlite3' as const,
-    database: join(folder, 'zawn.sqlite'),
+    database: file,
     entities,
     synchronize: false,
     prepareDatabase: (database: unknown) => dialect.prepareConnection(database as Database.Database),
@@ -27,5 +30,5 @@ export async function openDatabase(folder: string): Promise<Connections> {
   }).initialize();
   await writing.runMigrations();
   const reading = await new DataSource({ ...shared, readonly: true }).initialize();
-  return { writing, reading };
+  return { file, writing, reading };
 }

@@ -1,5 +1,13 @@
 import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
-import { objectKeys, storedFields, type Field, type LoggedChange, type ObjectKey } from '@zawn/core';
+import {
+  isViewed,
+  objectKeys,
+  storedFields,
+  type Field,
+  type Job,
+  type LoggedChange,
+  type ObjectKey,
+} from '@zawn/core';
 
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
 const text = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'text' as const, ...more });
@@ -36,6 +44,8 @@ function entityOf(object: ObjectKey): EntitySchema {
       updatedAt: text(),
       deletedAt: text({ nullable }),
       ...columns,
+      // The organisation's own fields, by key, in one JSON column.
+      ...(isViewed(object) ? { custom: text({ nullable }) } : {}),
     },
   });
 }
@@ -114,6 +124,26 @@ export interface ImportRow {
   refused: number;
   /** The refused rows as CSV with their reasons. */
   refusedFile: string;
+}
+
+/** A record's place on a list. */
+export interface ListMemberRow {
+  list: number;
+  record: number;
+}
+
+/** What one person set for themselves, by name, as JSON. */
+export interface PreferenceRow {
+  person: number;
+  name: string;
+  value: string;
+}
+
+/** A stored job; what it has to do and what it refused are JSON. */
+export interface JobRow extends Omit<Job, 'refusals'> {
+  person: number;
+  request: string;
+  refusals: string;
 }
 
 export const tables = {
@@ -204,6 +234,31 @@ export const tables = {
       skipped: integer(),
       refused: integer(),
       refusedFile: text(),
+    },
+  }),
+  listMember: new EntitySchema<ListMemberRow>({
+    name: 'listMember',
+    columns: { list: integer({ primary: true }), record: integer({ primary: true }) },
+  }),
+  preference: new EntitySchema<PreferenceRow>({
+    name: 'preference',
+    columns: { person: integer({ primary: true }), name: text({ primary: true }), value: text() },
+  }),
+  job: new EntitySchema<JobRow>({
+    name: 'job',
+    columns: {
+      id: key,
+      person: integer(),
+      kind: text(),
+      label: text(),
+      state: text(),
+      request: text(),
+      done: integer(),
+      total: integer(),
+      unit: integer({ nullable }),
+      changed: integer(),
+      refused: integer(),
+      refusals: text(),
     },
   }),
 };

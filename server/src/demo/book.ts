@@ -41,6 +41,11 @@ export class Book {
     return this.shelf(table).add(row);
   }
 
+  /** A row of a table that does not number its rows. */
+  put(table: string, row: Row): void {
+    this.shelf(table).rows.push(row);
+  }
+
   /** A record that came to be at a moment. */
   create(object: ObjectKey, { at, person, through = 'hand' }: Happening, values: Row): number {
     const head = { version: 1, createdAt: at, createdBy: person, updatedAt: at, deletedAt: null };

@@ -5,6 +5,8 @@ import { liveDeal, workday, type DealLife } from './deal-life';
 import { liveLead, type LeadLife } from './lead-life';
 import { Market, openAccount, type Account } from './market';
 import { Random } from './random';
+import { addOwnFields } from './own-fields';
+import { saveViews } from './views';
 import { Workbook } from './work';
 
 const MONTHS = 24;
@@ -75,6 +77,8 @@ export function generateDemo(today: Day, seed = 6): Book {
   for (const deal of deals) work.forDeal(deal);
   for (const lead of leads) work.forLead(lead);
   for (const account of accounts) work.forAccount(account);
+  addOwnFields(book, new Random(seed + 1), today);
+  saveViews(book, today);
   return book;
 }
 

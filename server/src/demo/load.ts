@@ -1,7 +1,7 @@
 import { type EntityManager } from 'typeorm';
-import { isSubject, type AnyRecord, type Day } from '@zawn/core';
+import { type Day } from '@zawn/core';
 import { type Connections } from '../database/data-source';
-import { SearchIndex } from '../search/search-index';
+import { fillIndex } from '../search/fill-index';
 import { hashPassword } from '../sessions/sessions';
 import { type Row } from './book';
 import { generateDemo } from './generate';
@@ -27,6 +27,10 @@ const ORDER = [
   'unit',
   'change',
   'stay',
+  'customField',
+  'view',
+  'list',
+  'listMember',
 ];
 
 const LARGEST_STATEMENT = 5000;
@@ -38,14 +42,9 @@ const LARGEST_STATEMENT = 5000;
 export async function loadDemo({ writing }: Connections, today: Day): Promise<void> {
   const book = generateDemo(today);
   const hash = await hashPassword(DEMO_PASSWORD);
-  const index = new SearchIndex();
   await writing.transaction(async (manager) => {
-    for (const table of ORDER) {
-      const rows = book.rows(table);
-      await insertAll(manager, table, rows);
-      if (!isSubject(table)) continue;
-      for (const row of rows) await index.put(manager, table, row as AnyRecord);
-    }
+    for (const table of ORDER) await insertAll(manager, table, book.rows(table));
+    await fillIndex(manager);
     await insertAll(
       manager,
       'credential',

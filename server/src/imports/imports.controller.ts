@@ -9,20 +9,17 @@ import {
   type ImportSummary,
   type Written,
 } from '@zawn/core';
-import { importableFields } from '@zawn/core/imports';
 import { checked } from '../http/checked';
 import { recordId } from '../http/record-id';
 import { Asking, ByHand } from '../sessions/asking';
 import { type Writing } from '../records/door';
 import { Imports } from './imports';
 
-const fieldKeys = importableFields('lead').map(([key]) => key);
-
 const importBody = Joi.object<ImportRequest>({
   fileName: Joi.string().max(200).required().label('File name'),
   text: Joi.string().allow('').max(8_500_000).required().label('File'),
   columns: Joi.array()
-    .items(Joi.string().valid(...fieldKeys, null))
+    .items(Joi.string().max(60).allow(null))
     .max(200)
     .unique((a: unknown, b: unknown) => a !== null && a === b)
     .messages({ 'array.unique': 'Two columns fill the same field. Leave one of them out' })

@@ -11,6 +11,7 @@ import {
 } from '@zawn/core';
 import {
   identityOf,
+  importableFields,
   matchColumns,
   planImport,
   readTable,
@@ -21,7 +22,7 @@ import {
 } from '@zawn/core/imports';
 import { Database } from '../database/database';
 import { type ImportRow } from '../database/entities';
-import { notFound, Problem } from '../http/problem';
+import { invalidInput, notFound, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
@@ -114,16 +115,26 @@ export class Imports {
   }
 
   private async plan(actor: Actor, request: ImportRequest) {
-    const [settings, people] = await Promise.all([this.organisation.settings(), this.organisation.people()]);
+    const [settings, people, catalogue] = await Promise.all([
+      this.organisation.settings(),
+      this.organisation.people(),
+      this.organisation.catalogue(),
+    ]);
     const table = readFile(request.text);
-    const columns = request.columns ?? matchColumns('lead', table.headings);
+    const columns = request.columns ?? matchColumns(catalogue, 'lead', table.headings);
     if (columns.length !== table.headings.length) {
       throw new Problem(
         'malformed-request',
         'There must be one field, or none, for each column of the file.',
       );
     }
+    const known = new Set(importableFields(catalogue, 'lead').map(([key]) => key));
+    const unknown = columns.find((key) => key !== null && !known.has(key));
+    if (unknown !== undefined) {
+      throw invalidInput([{ field: 'columns', message: `No column can fill “${unknown}”` }]);
+    }
     const plan = planImport(table, {
+      catalogue,
       object: 'lead',
       columns,
       defaults: { owner: request.owner, status: 'untouched' } satisfies Record<string, FieldValue>,

@@ -40,7 +40,7 @@ const firstRun = Joi.object<FirstRun>({
 });
 
 /** Nobody is there yet to act; the first person is made by the application itself. */
-const NOBODY: Actor = { personId: 0, role: 'operations', teamPeople: [] };
+const NOBODY: Actor = { personId: 0, role: 'operations', teamPeople: [], teams: [] };
 
 /** A pipeline to start with; operations change it to their own. */
 const STARTING_STAGES = [

@@ -1,12 +1,33 @@
 import { Injectable } from '@nestjs/common';
-import { type Actor, type Colleague, type Rate, type Team } from '@zawn/core';
+import {
+  catalogueWith,
+  type Actor,
+  type Catalogue,
+  type Colleague,
+  type CustomField,
+  type List,
+  type Rate,
+  type Team,
+} from '@zawn/core';
 import { Database } from '../database/database';
 import { type OrganisationRow } from '../database/entities';
+
+type Kept<T> = T & { deletedAt: string | null };
+
+interface Known {
+  settings: OrganisationRow;
+  people: Colleague[];
+  teams: Team[];
+  customFields: CustomField[];
+  catalogue: Catalogue;
+  lists: List[];
+}
 
 /** The organisation's settings, its people and its teams: small, read all the time, known to everyone in it. */
 @Injectable()
 export class Organisation {
-  private known?: Promise<{ settings: OrganisationRow; people: Colleague[]; teams: Team[] }>;
+  private known?: Promise<Known>;
+  private made?: { of: string; catalogue: Catalogue };
 
   constructor(private readonly database: Database) {}
 
@@ -32,6 +53,27 @@ export class Organisation {
     return (await this.read()).teams;
   }
 
+  /** The built-in fields and the organisation's own. The same value until something of it is written. */
+  async catalogue(): Promise<Catalogue> {
+    return (await this.read()).catalogue;
+  }
+
+  async customFields(): Promise<CustomField[]> {
+    return (await this.read()).customFields;
+  }
+
+  /** The lists that are a person's own or shared with them: the same rule as `reachOf` adds to questions. */
+  async listsSharedWith({ personId, teams }: Actor): Promise<number[]> {
+    const { lists } = await this.read();
+    const shared = lists.filter(
+      ({ owner, sharing, team }) =>
+        owner === personId ||
+        sharing === 'everyone' ||
+        (sharing === 'team' && team !== null && teams.includes(team)),
+    );
+    return shared.map(({ id }) => id);
+  }
+
   /** The rates at which other currencies are reported. */
   async rates(): Promise<Rate[]> {
     return this.database.reading.getRepository<Rate>('rate').find();
@@ -42,7 +84,19 @@ export class Organisation {
     const { people, teams } = await this.read();
     const person = people.find(({ id, active }) => id === personId && active);
     if (!person) return undefined;
-    return { personId, role: person.role, teamPeople: peopleBelow(person, people, teams) };
+    return {
+      personId,
+      role: person.role,
+      teamPeople: peopleBelow(person, people, teams),
+      teams: teamsAbove(person, teams),
+    };
+  }
+
+  /** The catalogue before, while the fields are the same: what is derived from it is kept by identity. */
+  private catalogueOf(customFields: CustomField[]): Catalogue {
+    const made = JSON.stringify(customFields.map(({ id, version }) => [id, version]));
+    if (this.made?.of !== made) this.made = { of: made, catalogue: catalogueWith(customFields) };
+    return this.made.catalogue;
   }
 
   private read() {
@@ -53,17 +107,25 @@ export class Organisation {
     return this.known;
   }
 
-  private async load() {
-    const [settings, people, teams] = await Promise.all([
+  private async load(): Promise<Known> {
+    const [settings, people, teams, fields, lists] = await Promise.all([
       this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
-      this.database.reading
-        .getRepository<Colleague & { deletedAt: string | null }>('person')
-        .find({ order: { name: 'ASC' } }),
+      this.database.reading.getRepository<Kept<Colleague>>('person').find({ order: { name: 'ASC' } }),
       this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
+      this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
+      this.database.reading.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
     ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const known = people.map((person) => ({ ...person, active: person.active && person.deletedAt === null }));
-    return { settings, people: known, teams };
+    const customFields = fields.filter(({ deletedAt }) => deletedAt === null);
+    return {
+      settings,
+      people: known,
+      teams,
+      customFields,
+      catalogue: this.catalogueOf(customFields),
+      lists: lists.filter(({ deletedAt }) => deletedAt === null),
+    };
   }
 }
 
@@ -77,4 +139,14 @@ function peopleBelow(person: Colleague, people: readonly Colleague[], teams: rea
   }
   const below = people.filter(({ id, team }) => id === person.id || (team !== null && reached.has(team)));
   return below.map(({ id }) => id);
+}
+
+/** The person's team and those above it. */
+function teamsAbove({ team }: Colleague, teams: readonly Team[]): number[] {
+  const above: number[] = [];
+  for (let at = team; at !== null && !above.includes(at);) {
+    above.push(at);
+    at = teams.find(({ id }) => id === at)?.parent ?? null;
+  }
+  return above;
 }

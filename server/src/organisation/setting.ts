@@ -10,6 +10,7 @@ import {
 } from '@zawn/core';
 import { Gate } from '../questions/gate';
 import { Organisation } from './organisation';
+import { PreferenceStore } from './preferences';
 
 /** More set-up records of one kind than any organisation has. */
 const ALL = 1000;
@@ -20,6 +21,7 @@ export class Setting {
   constructor(
     private readonly organisation: Organisation,
     private readonly gate: Gate,
+    private readonly preferences: PreferenceStore,
   ) {}
 
   async of(actor: Actor): Promise<Answer> {
@@ -48,6 +50,8 @@ export class Setting {
       pipelines: await this.all(actor, 'pipeline'),
       stages: await this.all(actor, 'stage'),
       rates,
+      customFields: await this.organisation.customFields(),
+      preferences: await this.preferences.of(actor.personId),
     };
   }
 

@@ -2,14 +2,25 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
 import {
   ask,
+  fieldAt,
+  fieldsOf,
+  inOrder,
+  isCustomKey,
   isObjectKey,
+  isSetType,
   objectType,
+  orderFieldOf,
   reachOf,
-  withoutUnknownFields,
+  runnable,
+  withShares,
   type Actor,
   type AnyRecord,
+  type Catalogue,
+  type Field,
   type FieldValue,
   type FigureRow,
+  type FiguresAnswer,
+  type LeftOut,
   type Names,
   type ObjectKey,
   type Question,
@@ -18,6 +29,7 @@ import {
 } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { type SqlRow, type Statement } from '../database/reader';
 import { notFound } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { QuestionSql } from './to-sql';
@@ -26,6 +38,11 @@ export interface Page {
   offset: number;
   limit: number;
 }
+
+/** Groups that an answer holds at most: more than anyone reads, fewer than a browser chokes on. */
+const MOST_GROUPS = 5000;
+/** Ids named in one statement. */
+const MOST_IDS = 10_000;
 
 /**
  * The one gate for reads: every question passes through it and leaves with the asking person's reach added, so
@@ -39,10 +56,12 @@ export class Gate {
     private readonly clock: Clock,
   ) {}
 
-  /** What relative words such as *me* and *this quarter* mean for a person now. */
+  /** What relative words such as *me* and *this quarter* mean for a person now, and which fields there are. */
   async context(actor: Actor): Promise<QuestionContext> {
     const { timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
     return {
+      catalogue: await this.organisation.catalogue(),
+      lists: await this.organisation.listsSharedWith(actor),
       today: this.clock.today(timeZone),
       timeZone,
       calendar: { fiscalYearStart, weekStart },
@@ -54,17 +73,20 @@ export class Gate {
 
   /** The records that answer a question, a page at a time, with the count of all of them. */
   async records(actor: Actor, question: Question, page: Page): Promise<RecordsAnswer> {
-    const { question: known, leftOut } = withoutUnknownFields(question);
-    const sql = await this.guarded(actor, known);
-    const rows = await sql
-      .selectRecords(known)
-      .builder.offset(page.offset)
-      .limit(page.limit)
-      .getRawMany<Record<string, unknown>>();
-    const records = rows.map((row) => toRecord(known.object, row));
-    const whole = page.offset === 0 && rows.length < page.limit;
-    const total = whole ? rows.length : await this.count(actor, known);
-    return { rows: records, total, names: await this.namesIn(actor, known.object, records), leftOut };
+    const asking = await this.asking(actor, question);
+    const { question: known, leftOut } = asking;
+    const ids = await this.idsOf(asking, page);
+    const whole = page.offset === 0 && ids.length < page.limit;
+    const [rows, total] = await Promise.all([
+      this.byIds(asking, ids, known.columns),
+      whole ? ids.length : this.countOf(asking),
+    ]);
+    return { rows, total, names: await this.namesIn(actor, known.object, rows, known.columns), leftOut };
+  }
+
+  /** The ids of the records that answer a question, in its order. */
+  async ids(actor: Actor, question: Question, page: Page): Promise<number[]> {
+    return this.idsOf(await this.asking(actor, question), page);
   }
 
   /** The latest records that answer a question with an instant earlier than the one given, newest first. */
@@ -75,31 +97,42 @@ export class Gate {
     before: string,
     limit: number,
   ): Promise<AnyRecord[]> {
-    const sql = await this.guarded(actor, question);
-    const rows = await sql
-      .selectRecords({ ...question, sort: [{ field: instant, descending: true }] })
-      .builder.andWhere(`${sql.expression(instant).sql} < ${sql.bind(before)}`)
-      .limit(limit)
-      .getRawMany<Record<string, unknown>>();
-    return rows.map((row) => toRecord(question.object, row));
+    const asking = await this.asking(actor, question);
+    const sql = this.guarded(asking);
+    sql.also(`"r"."${instant}" < ${sql.bind(before)}`);
+    const found = await this.database.reader.few(sql.ids([{ field: instant, descending: true }], 0, limit));
+    return this.byIds(
+      asking,
+      found.map(({ id }) => Number(id)),
+    );
   }
 
   /** How many records answer a question. */
   async count(actor: Actor, question: Question): Promise<number> {
-    const [row] = await this.figures(actor, { ...question, groups: [], measures: [{ as: 'count' }] });
-    return row.figures[0] ?? 0;
+    return this.countOf(await this.asking(actor, question));
   }
 
-  /** The figures that answer a question, a row a group. Money is in minor units of the reporting currency. */
-  async figures(actor: Actor, question: Question): Promise<FigureRow[]> {
-    const { question: known } = withoutUnknownFields(question);
-    const sql = await this.guarded(actor, known);
-    const rows = await sql.selectFigures(known).builder.getRawMany<Record<string, FieldValue>>();
-    const { groups = [], measures = [{ as: 'count' as const }] } = known;
-    return rows.map((row) => ({
-      keys: groups.map((_, index) => row[`k${index}`]),
+  /** The figures that answer a question, a row a group in the order of their keys. Money is in minor units. */
+  async figures(actor: Actor, question: Question): Promise<FiguresAnswer> {
+    const asking = await this.asking(actor, question);
+    const { question: known, context, leftOut } = asking;
+    const { object, groups = [], measures = [{ as: 'count' as const }] } = known;
+    const rows = await this.many(
+      asking,
+      this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1),
+    );
+    const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
+    const answered = rows.slice(0, MOST_GROUPS).map((row): FigureRow => ({
+      keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
       figures: measures.map((_, index) => row[`m${index}`] as number | null),
     }));
+    const { names, orderOf } = await this.keysNamed(asking, fields, answered);
+    return {
+      rows: inOrder(withShares(answered, measures), groups, object, context, orderOf),
+      names,
+      leftOut,
+      isCut: rows.length > MOST_GROUPS,
+    };
   }
 
   /**
@@ -108,32 +141,62 @@ export class Gate {
    * @throws Problem `not-found` when it is not there or not within reach.
    */
   async find(actor: Actor, object: ObjectKey, id: number, manager?: EntityManager): Promise<AnyRecord> {
-    const question = ask(object);
-    const sql = await this.guarded(actor, question, manager);
-    const row = await sql
-      .selectRecords(question)
-      .builder.andWhere(`"r"."id" = ${sql.bind(id)}`)
-      .getRawOne<Record<string, unknown>>();
-    if (!row) throw notFound(`${objectType(object).label} ${id}`);
-    return toRecord(object, row);
+    const [record] = await this.byIds(await this.asking(actor, ask(object), manager), [id]);
+    if (!record) throw notFound(`${objectType(object).label} ${id}`);
+    return record;
   }
 
-  /** Which of these records are within reach. */
-  async visible(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+  /** Which of these records are within reach, in the order of the ids. */
+  async visible(
+    actor: Actor,
+    object: ObjectKey,
+    ids: readonly number[],
+    manager?: EntityManager,
+  ): Promise<Map<number, AnyRecord>> {
     if (ids.length === 0) return new Map();
-    const question = ask(object, { field: 'id', is: 'between', value: [Math.min(...ids), Math.max(...ids)] });
-    const sql = await this.guarded(actor, question);
-    const rows = await sql
-      .selectRecords(question)
-      .builder.andWhere(`"r"."id" IN ${sql.bind([...ids])}`)
-      .getRawMany<Record<string, unknown>>();
-    return new Map(rows.map((row) => [Number(row.id), toRecord(object, row)]));
+    const found = await this.byIds(await this.asking(actor, ask(object), manager), ids);
+    return new Map(found.map((record) => [record.id, record]));
+  }
+
+  /** Those of these records that are within reach, with the columns wanted and names, in the order of the ids. */
+  async chosen(
+    actor: Actor,
+    { object, columns }: Question,
+    ids: readonly number[],
+  ): Promise<{ rows: AnyRecord[]; names: Names }> {
+    const rows = await this.byIds(await this.asking(actor, ask(object)), ids, columns);
+    return { rows, names: await this.namesIn(actor, object, rows, columns) };
+  }
+
+  /** The latest of the records in the bin since an instant, and within reach as if they were not there. */
+  async deleted(actor: Actor, object: ObjectKey, since: string, limit: number): Promise<AnyRecord[]> {
+    const asking = await this.asking(actor, ask(object));
+    const sql = this.guarded(asking, 'deleted');
+    sql.also(`"r"."deletedAt" >= ${sql.bind(since)}`);
+    const rows = await this.many(asking, sql.ids([{ field: 'updatedAt', descending: true }], 0, limit));
+    return this.byIds(
+      asking,
+      rows.map(({ id }) => Number(id)),
+      [],
+      'deleted',
+    );
   }
 
   /** Names of the records that these ones link to. */
-  async namesIn(actor: Actor, object: ObjectKey, records: readonly AnyRecord[]): Promise<Names> {
+  async namesIn(
+    actor: Actor,
+    object: ObjectKey,
+    records: readonly AnyRecord[],
+    columns: readonly string[] = [],
+  ): Promise<Names> {
+    const catalogue = await this.organisation.catalogue();
     const wanted = new Map<ObjectKey, Set<number>>();
-    for (const [key, { to }] of Object.entries(objectType(object).fields)) {
+    const links: [string, Field | undefined][] = [
+      ...fieldsOf(catalogue, object),
+      ...columns.map((path): [string, Field | undefined] => [path, fieldAt(catalogue, object, path)]),
+    ];
+    for (const [key, field] of links) {
+      const to = field?.to;
       if (!isObjectKey(to) || objectType(to).standing === 'setup') continue;
       for (const record of records) {
         const id = record[key];
@@ -141,32 +204,135 @@ export class Gate {
       }
     }
     const names: Names = {};
-    for (const [to, ids] of wanted) {
-      const { nameField } = objectType(to);
-      const found = await this.visible(actor, to, [...ids]);
-      names[to] = Object.fromEntries([...found].map(([id, record]) => [id, String(record[nameField])]));
-    }
+    for (const [to, ids] of wanted) names[to] = await this.namesOf(actor, to, [...ids]);
     return names;
   }
 
-  private async guarded(actor: Actor, question: Question, manager?: EntityManager): Promise<QuestionSql> {
+  /** The names of those of these records that are within reach. */
+  private async namesOf(actor: Actor, object: ObjectKey, ids: number[]): Promise<Record<number, string>> {
+    const found = await this.visible(actor, object, ids);
+    const { nameField } = objectType(object);
+    return Object.fromEntries([...found].map(([id, record]) => [id, String(record[nameField] as string)]));
+  }
+
+  /** What the link keys of an answer are called and put in order by. */
+  private async keysNamed(
+    { actor }: Asking,
+    fields: readonly (Field | undefined)[],
+    rows: readonly FigureRow[],
+  ) {
+    const names: Names = {};
+    const orders = new Map<string, FieldValue>();
+    for (const [index, field] of fields.entries()) {
+      if (!isObjectKey(field?.to)) continue;
+      const { to } = field;
+      const ids = [...new Set(rows.map(({ keys }) => keys[index]).filter((key) => typeof key === 'number'))];
+      const { nameField } = objectType(to);
+      const found = await this.visible(actor, to, ids);
+      for (const [id, record] of found) {
+        orders.set(`${to} ${id}`, record[orderFieldOf(to)]);
+        (names[to] ??= {})[id] = String(record[nameField]);
+      }
+    }
+    return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
+  }
+
+  private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<Asking> {
     const context = await this.context(actor);
+    return { actor, context, manager, ...runnable(question, context) };
+  }
+
+  private guarded(
+    { actor, context, question, manager }: Asking,
+    kept: 'kept' | 'deleted' = 'kept',
+  ): QuestionSql {
     const reach = (object: ObjectKey) => reachOf(actor, object);
     const source = manager ?? this.database.reading;
-    return new QuestionSql(source, question.object, context, reach)
+    return new QuestionSql(source, question.object, context, reach, kept)
       .restrict(question.where)
       .restrict(reach(question.object));
   }
+
+  private async idsOf(asking: Asking, { offset, limit }: Page): Promise<number[]> {
+    const { sort = [] } = asking.question;
+    const rows = await this.many(asking, this.guarded(asking).ids(sort, offset, limit));
+    return rows.map(({ id }) => Number(id));
+  }
+
+  private async countOf(asking: Asking): Promise<number> {
+    const [row] = await this.many(
+      asking,
+      this.guarded(asking).figures({ ...asking.question, groups: [], measures: [{ as: 'count' }] }, 1),
+    );
+    return Number(row.m0);
+  }
+
+  /** These records, as far as they are within reach, in the order of the ids. */
+  private async byIds(
+    asking: Asking,
+    ids: readonly number[],
+    columns: readonly string[] = [],
+    kept: 'kept' | 'deleted' = 'kept',
+  ): Promise<AnyRecord[]> {
+    const { question, context, manager } = asking;
+    const found = new Map<number, AnyRecord>();
+    const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
+    for (let from = 0; from < ids.length; from += MOST_IDS) {
+      const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
+      sql.also(`"r"."id" IN ${sql.bind(ids.slice(from, from + MOST_IDS))}`);
+      const statement = sql.records(elsewhere);
+      const rows = manager
+        ? await this.within(manager, statement)
+        : await this.database.reader.few(statement);
+      for (const row of rows) {
+        const record = toRecord(context.catalogue, question.object, row);
+        for (const [index, path] of elsewhere.entries())
+          record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
+        found.set(record.id, record);
+      }
+    }
+    return ids.map((id) => found.get(id)).filter((record) => record !== undefined);
+  }
+
+  private many({ manager }: Asking, statement: Statement): Promise<SqlRow[]> {
+    return manager ? this.within(manager, statement) : this.database.reader.many(statement);
+  }
+
+  private within(manager: EntityManager, { sql, parameters }: Statement): Promise<SqlRow[]> {
+    return manager.query<SqlRow[]>(sql, [...parameters]);
+  }
+}
+
+/** A question on its way, with who asks it and what it means. */
+interface Asking {
+  actor: Actor;
+  context: QuestionContext;
+  question: Question;
+  leftOut: LeftOut[];
+  manager?: EntityManager;
+}
+
+/** A group's key in its own type. */
+function keyOf(field: Field | undefined, key: FieldValue): FieldValue {
+  return field?.type === 'yesNo' && key !== null ? Boolean(key) : key;
+}
+
+/** A column's value in its field's own type. */
+function valueOf(field: Field | undefined, value: unknown): FieldValue {
+  if (value === null || value === undefined || !field) return null;
+  if (field.type === 'yesNo') return Boolean(value);
+  if (!isSetType(field.type)) return value as FieldValue;
+  const members = (typeof value === 'string' ? JSON.parse(value) : value) as (string | number)[];
+  return members.length > 0 ? members : null;
 }
 
 /** A database row as a record: exactly the catalogue's fields, each in its own type. */
-function toRecord(object: ObjectKey, row: Record<string, unknown>): AnyRecord {
+function toRecord(catalogue: Catalogue, object: ObjectKey, row: SqlRow): AnyRecord {
   const record: Record<string, FieldValue> = {};
   for (const key of ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'])
     record[key] = row[key] as FieldValue;
-  for (const [key, field] of Object.entries(objectType(object).fields)) {
-    const value = row[key] as FieldValue;
-    record[key] = field.type === 'yesNo' && value !== null ? Boolean(value) : value;
-  }
+  const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
+  for (const [key, field] of fieldsOf(catalogue, object))
+    record[key] = valueOf(field, isCustomKey(key) ? custom[key] : row[key]);
   return record as AnyRecord;
 }

@@ -1,20 +1,23 @@
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type Actor, type FigureRow, type Question, type RecordsPage } from '@zawn/core';
-import { checkQuestion } from '@zawn/core/validation';
+import { type Actor, type FiguresAnswer, type RecordsPage } from '@zawn/core';
 import { checked } from '../http/checked';
-import { invalidInput, Problem } from '../http/problem';
+import { Problem } from '../http/problem';
 import { Asking } from '../sessions/asking';
 import { Gate } from './gate';
+import { Questions } from './questions';
 
 const PAGE = 100;
 const LONGEST_PAGE = 1000;
+/** Rows from which a table can be read on: further down nobody scrolls. */
+const DEEPEST = 1_000_000;
 
-const recordsBody = Joi.object<{ question: unknown; cursor?: string; limit: number }>({
+const recordsBody = Joi.object<{ question: unknown; cursor?: string; offset?: number; limit: number }>({
   question: Joi.object().unknown().required(),
   cursor: Joi.string().max(40),
+  offset: Joi.number().integer().min(0).max(DEEPEST),
   limit: Joi.number().integer().min(1).max(LONGEST_PAGE).default(PAGE),
-});
+}).oxor('cursor', 'offset');
 const figuresBody = Joi.object<{ questions: unknown[] }>({
   questions: Joi.array().items(Joi.object().unknown()).min(1).max(20).required(),
 });
@@ -27,23 +30,19 @@ function offsetOf(cursor: string | undefined): number {
   return Number(match[1]);
 }
 
-function questionIn(value: unknown): Question {
-  const { value: question, faults } = checkQuestion(value);
-  if (!question) throw invalidInput(faults);
-  return question;
-}
-
 @Controller('api/v1/questions')
 export class QuestionsController {
-  constructor(private readonly gate: Gate) {}
+  constructor(
+    private readonly gate: Gate,
+    private readonly questions: Questions,
+  ) {}
 
-  /** Records, a page at a time; `next` is the cursor of the page that follows. */
+  /** Records, a page at a time: `next` is the cursor of the page that follows, `offset` jumps to a row. */
   @Post('records')
   @HttpCode(200)
   async records(@Asking() actor: Actor, @Body() body: unknown): Promise<RecordsPage> {
-    const { question, cursor, limit } = checked(recordsBody, body);
-    const offset = offsetOf(cursor);
-    const answer = await this.gate.records(actor, questionIn(question), { offset, limit });
+    const { question, cursor, offset = offsetOf(cursor), limit } = checked(recordsBody, body);
+    const answer = await this.gate.records(actor, await this.questions.checked(question), { offset, limit });
     const end = offset + answer.rows.length;
     return { ...answer, next: end < answer.total ? `after-${end}` : null };
   }
@@ -51,8 +50,10 @@ export class QuestionsController {
   /** Figures for several questions at once, in their order. */
   @Post('figures')
   @HttpCode(200)
-  async figures(@Asking() actor: Actor, @Body() body: unknown): Promise<{ answers: FigureRow[][] }> {
-    const questions = checked(figuresBody, body).questions.map(questionIn);
+  async figures(@Asking() actor: Actor, @Body() body: unknown): Promise<{ answers: FiguresAnswer[] }> {
+    const questions = await Promise.all(
+      checked(figuresBody, body).questions.map((question) => this.questions.checked(question)),
+    );
     return { answers: await Promise.all(questions.map((question) => this.gate.figures(actor, question))) };
   }
 }

@@ -1,13 +1,22 @@
 import { type DataSource, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import {
+  fieldAt,
+  fieldsOf,
+  isCustomKey,
+  isDated,
   isGroup,
+  isObjectKey,
+  isRelated,
+  isSetType,
   isTextual,
+  isViewed,
+  membersAsKey,
   membersMeant,
+  orderFieldOf,
+  relationOf,
   spanMeant,
   startOfDayIn,
   stepsOf,
-  storedFields,
-  objectType,
   type Condition,
   type Field,
   type Grouping,
@@ -15,95 +24,135 @@ import {
   type ObjectKey,
   type Question,
   type QuestionContext,
+  type Related,
+  type Sort,
   type Test,
 } from '@zawn/core';
 import { dialect } from '../database/dialect';
+import { type Statement } from '../database/reader';
 
-export type Builder = SelectQueryBuilder<ObjectLiteral>;
+type Builder = SelectQueryBuilder<ObjectLiteral>;
 
 /** The condition that holds an object to what the person asking may see; undefined when there is none. */
 export type ReachOf = (object: ObjectKey) => Condition | undefined;
 
 const q = (alias: string, column: string) => `"${alias}"."${column}"`;
 
+/** A path's expression, the field it ends at, and the alias of the record it is read from. */
+interface Expression {
+  sql: string;
+  field: Field;
+  alias: string;
+  /** Whether it lies behind a link, or can be empty for another reason. */
+  canBeEmpty: boolean;
+}
+
 /** Fields that have no column: what they are computed from. */
-const computed: Partial<Record<ObjectKey, Record<string, (sql: QuestionSql, alias: string) => string>>> = {
+const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: string) => string>>> = {
   deal: {
     // The same arithmetic as `weightedValue` in the core.
-    weighted: (sql, alias) =>
-      `ROUND(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${q(sql.join(alias, 'stage', 'stage'), 'probability')}) / 100.0)`,
+    weighted: (scope, alias) =>
+      `ROUND(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${q(scope.join(alias, 'stage', 'stage'), 'probability')}) / 100.0)`,
     nextStepOn: (_, alias) =>
       `(SELECT MIN("step"."dueOn") FROM "activity" "step" WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`,
   },
 };
 
-/**
- * Turns one question into SQL through the query builder: values only as parameters, names only from the
- * catalogue, linked records only as far as the person asking may see them.
- */
-export class QuestionSql {
+/** What all scopes of one statement share. */
+interface Shared {
+  source: DataSource | EntityManager;
+  context: QuestionContext;
+  reachOf: ReachOf;
+  parameters: Record<string, unknown>;
+  aliases: number;
+}
+
+/** The records of one object in a statement: the ones asked for, or related ones in a query within it. */
+class Scope {
   readonly builder: Builder;
   private readonly joined = new Map<string, string>();
-  private parameters = 0;
 
   constructor(
-    source: DataSource | EntityManager,
-    private readonly object: ObjectKey,
-    private readonly context: QuestionContext,
-    private readonly reachOf: ReachOf,
+    private readonly shared: Shared,
+    readonly object: ObjectKey,
+    readonly alias: string,
   ) {
-    this.builder = source.createQueryBuilder().from<ObjectLiteral>(object, 'r');
-    this.builder.where('"r"."deletedAt" IS NULL');
+    this.builder = shared.source.createQueryBuilder().from<ObjectLiteral>(object, alias);
   }
 
   /** Binds a value and returns its placeholder. */
   bind(value: unknown): string {
-    const name = `p${(this.parameters += 1)}`;
-    this.builder.setParameter(name, value);
+    const { parameters } = this.shared;
+    const name = `p${Object.keys(parameters).length}`;
+    parameters[name] = value;
     return Array.isArray(value) ? `(:...${name})` : `:${name}`;
   }
 
-  /** Joins the record behind a link once and returns its alias. */
+  private newAlias(letter: string): string {
+    this.shared.aliases += 1;
+    return `${letter}${this.shared.aliases}`;
+  }
+
+  /** Joins the record behind a link once, as far as the person asking may see it, and returns its alias. */
   join(alias: string, link: string, to: ObjectKey): string {
     const path = `${alias}.${link}`;
     let target = this.joined.get(path);
     if (!target) {
-      target = `j${this.joined.size}`;
+      target = this.newAlias('j');
       this.joined.set(path, target);
-      const reach = this.reachOf(to);
+      const reach = this.shared.reachOf(to);
       const within = reach ? ` AND ${this.condition(reach, to, target)}` : '';
+      const id = isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
       this.builder.leftJoin(
         to,
         target,
-        `${q(target, 'id')} = ${q(alias, link)} AND ${q(target, 'deletedAt')} IS NULL${within}`,
+        `${q(target, 'id')} = ${id} AND ${q(target, 'deletedAt')} IS NULL${within}`,
       );
     }
     return target;
   }
 
   /** The expression of a path such as `account.country`, joining what lies on the way. */
-  expression(path: string, object = this.object, from = 'r'): { sql: string; field: Field; alias: string } {
-    const steps = stepsOf(object, path);
+  expression(path: string, object = this.object, from = this.alias): Expression {
+    const steps = stepsOf(this.shared.context.catalogue, object, path);
     if (!steps) throw new Error(`No field ${path} on ${object}`);
     let alias = from;
     for (const step of steps.slice(0, -1)) alias = this.join(alias, step.key, step.field.to as ObjectKey);
-    const last = steps[steps.length - 1];
-    const own = computed[last.object]?.[last.key];
-    return { sql: own ? own(this, alias) : q(alias, last.key), field: last.field, alias };
+    const { object: holder, key, field } = steps[steps.length - 1];
+    const canBeEmpty =
+      steps.length > 1 || !(field.required ?? ['id', 'createdAt', 'updatedAt'].includes(key));
+    if (field.type === 'lists') return { sql: this.listsOf(holder, alias), field, alias, canBeEmpty };
+    if (isCustomKey(key))
+      return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
+    const own = computed[holder]?.[key];
+    return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty };
+  }
+
+  /** The lists a record is on, of those shared with the person asking, as a query to look into. */
+  private listsOf(object: ObjectKey, alias: string): string {
+    const { lists } = this.shared.context;
+    const within = lists.length > 0 ? `"m"."list" IN ${this.bind([...lists])}` : '1 = 0';
+    return `SELECT "m"."list" AS value FROM "listMember" "m" JOIN "list" "l" ON "l"."id" = "m"."list" AND "l"."deletedAt" IS NULL WHERE "l"."object" = ${this.bind(object)} AND "m"."record" = ${q(alias, 'id')} AND ${within}`;
   }
 
   /** A condition as an expression that is true or false, never unknown. */
-  condition(condition: Condition, object = this.object, alias = 'r'): string {
+  condition(condition: Condition, object = this.object, alias = this.alias): string {
     if (isGroup(condition)) {
       const parts = condition.of.map((part) => this.condition(part, object, alias));
       const joined = `(${parts.join(condition.join === 'all' ? ' AND ' : ' OR ')})`;
       return condition.join === 'none' ? `NOT ${joined}` : joined;
     }
-    const { sql, field } = this.expression(condition.field, object, alias);
+    if (isRelated(condition)) return this.related(condition, object, alias);
+    const expression = this.expression(condition.field, object, alias);
+    const { field, canBeEmpty } = expression;
+    if (isSetType(field.type)) return this.setComparison(condition, expression);
+    const sql = field.type === 'money' ? this.inReportingCurrency(expression) : expression.sql;
     const isEmpty = isTextual(field.type) ? `COALESCE(${sql}, '') = ''` : `${sql} IS NULL`;
     if (condition.is === 'isEmpty') return `(${isEmpty})`;
     if (condition.is === 'isNotEmpty') return `NOT (${isEmpty})`;
     const comparison = this.comparison(condition, sql, field);
+    // What is always there needs no look at whether it is, which leaves an index usable.
+    if (!canBeEmpty) return `(${comparison})`;
     return condition.is === 'isNot' || condition.is === 'noneOf'
       ? `(${isEmpty} OR ${comparison})`
       : `(NOT (${isEmpty}) AND ${comparison})`;
@@ -111,19 +160,36 @@ export class QuestionSql {
 
   private comparison(test: Test, sql: string, field: Field): string {
     if (test.is === 'anyOf' || test.is === 'noneOf') {
-      const members = membersMeant(test.value, this.context);
+      const members = membersMeant(test.value, this.shared.context);
       if (members.length === 0) return test.is === 'anyOf' ? '1 = 0' : '1 = 1';
       return `${sql} ${test.is === 'anyOf' ? 'IN' : 'NOT IN'} ${this.bind(members)}`;
     }
     if (field.type === 'yesNo') return `${sql} = ${this.bind(test.value ? 1 : 0)}`;
-    if (field.type === 'date' || field.type === 'dateTime') return this.within(test, sql, field);
-    return isTextual(field.type) ? this.textComparison(test, sql) : this.numberComparison(test, sql);
+    if (isDated(field.type)) return this.within(test, sql, field);
+    return isTextual(field.type)
+      ? this.textComparison(test, sql)
+      : this.numberComparison(test.is, test.value as number | readonly [number, number], sql);
+  }
+
+  private setComparison(test: Test, { sql, field }: Expression): string {
+    const query = field.type === 'lists' ? sql : dialect.members(sql);
+    const some = `EXISTS (${query})`;
+    if (test.is === 'isNotEmpty') return some;
+    if (test.is === 'isEmpty') return `NOT ${some}`;
+    if (test.is === 'is') return `COALESCE(${sql}, '') = ${this.bind(membersAsKey(test.value))}`;
+    const members = membersMeant(test.value, this.shared.context);
+    const meets = (wanted: (string | number)[]) =>
+      wanted.length > 0 ? `EXISTS (SELECT 1 FROM (${query}) WHERE value IN ${this.bind(wanted)})` : '1 = 0';
+    if (test.is === 'anyOf') return meets(members);
+    if (test.is === 'noneOf') return `NOT ${meets(members)}`;
+    return `(${[some, ...members.map((member) => meets([member]))].join(' AND ')})`;
   }
 
   private within(test: Test, sql: string, field: Field): string {
-    const span = spanMeant(test.is, test.value, this.context);
+    const { context } = this.shared;
+    const span = spanMeant(test.is, test.value, context);
     const edge = (day: string) =>
-      this.bind(field.type === 'dateTime' ? startOfDayIn(this.context.timeZone, day) : day);
+      this.bind(field.type === 'dateTime' ? startOfDayIn(context.timeZone, day) : day);
     const parts: string[] = [];
     if (span.from !== undefined) parts.push(`${sql} >= ${edge(span.from)}`);
     if (span.to !== undefined) parts.push(`${sql} < ${edge(span.to)}`);
@@ -131,58 +197,101 @@ export class QuestionSql {
   }
 
   private textComparison(test: Test, sql: string): string {
-    const wanted = (test.value as string).toLowerCase();
-    const value = dialect.folded(sql);
-    if (test.is === 'is') return `${value} = ${this.bind(wanted)}`;
-    if (test.is === 'isNot') return `${value} <> ${this.bind(wanted)}`;
+    const wanted = dialect.fold(test.value as string);
+    if (test.is === 'is') return dialect.equalsFolded(sql, wanted, this.bind(wanted));
+    if (test.is === 'isNot') return `NOT ${dialect.equalsFolded(sql, wanted, this.bind(wanted))}`;
     const literal = wanted.replace(/[\\%_]/g, '\\$&');
     const pattern = { contains: `%${literal}%`, startsWith: `${literal}%`, endsWith: `%${literal}` }[
       test.is as 'contains' | 'startsWith' | 'endsWith'
     ];
-    return `${value} LIKE ${this.bind(pattern)} ESCAPE '\\'`;
+    return dialect.likeFolded(sql, wanted, this.bind(pattern));
   }
 
-  private numberComparison(test: Test, sql: string): string {
-    if (test.is === 'between') {
-      const [low, high] = test.value as readonly number[];
-      return `${sql} BETWEEN ${this.bind(low)} AND ${this.bind(high)}`;
-    }
+  private numberComparison(is: string, value: number | readonly [number, number], sql: string): string {
+    if (typeof value === 'object') return `${sql} BETWEEN ${this.bind(value[0])} AND ${this.bind(value[1])}`;
     const operator = { is: '=', isNot: '<>', below: '<', atMost: '<=', above: '>', atLeast: '>=' }[
-      test.is as 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast'
+      is as 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast'
     ];
-    return `${sql} ${operator} ${this.bind(Number(test.value))}`;
+    return `${sql} ${operator} ${this.bind(value)}`;
+  }
+
+  /** A figure over the records that link here, compared with a number. */
+  private related(condition: Related, object: ObjectKey, alias: string): string {
+    const { catalogue } = this.shared.context;
+    const { via, where, figure = { as: 'count' as const }, is, value } = condition;
+    const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey);
+    const relation = relationOf(catalogue, hub, condition.related);
+    if (!relation) throw new Error(`No relation ${condition.related} on ${hub}`);
+    const id =
+      via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
+    const inner = new Scope(this.shared, relation.object, this.newAlias('s'));
+    const link = isCustomKey(relation.link)
+      ? dialect.jsonValue(q(inner.alias, 'custom'), relation.link)
+      : q(inner.alias, relation.link);
+    inner.builder.where(`${link} = ${id}`);
+    inner.restrict(this.shared.reachOf(relation.object)).restrict(where).onlyKept();
+    const isNone = figure.as === 'count' && is === 'is' && value === 0;
+    if (isNone || (figure.as === 'count' && is === 'atLeast' && value === 1)) {
+      return `${isNone ? 'NOT ' : ''}EXISTS (${inner.builder.select('1').getQuery()})`;
+    }
+    const found = `(${inner.builder.select(inner.measure(figure)).getQuery()})`;
+    const counts = figure.as === 'count' || figure.as === 'sum';
+    const known = counts ? `COALESCE(${found}, 0)` : found;
+    const comparison = this.numberComparison(is, value, known);
+    if (counts) return `(${comparison})`;
+    return is === 'isNot'
+      ? `(${known} IS NULL OR ${comparison})`
+      : `(${known} IS NOT NULL AND ${comparison})`;
+  }
+
+  /** The alias of the record whose last link a to-one path names, and that link. */
+  private linkAt(path: string, object: ObjectKey, alias: string): [alias: string, link: string] {
+    const steps = stepsOf(this.shared.context.catalogue, object, path) ?? [];
+    let at = alias;
+    for (const step of steps.slice(0, -1)) at = this.join(at, step.key, step.field.to as ObjectKey);
+    return [at, steps[steps.length - 1].key];
   }
 
   /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
-  reported(path: string): string {
-    const { sql, field, alias } = this.expression(path);
+  inReportingCurrency({ sql, field, alias }: Expression): string {
     if (field.type !== 'money' || !field.currency) return sql;
+    const { context } = this.shared;
     const currency = q(alias, field.currency);
-    const today = this.bind(this.context.today);
+    const today = this.bind(context.today);
     const day = field.convertedOn ? `COALESCE(${q(alias, field.convertedOn)}, ${today})` : today;
     const rate = (rest: string) =>
       `(SELECT "k"."rate" FROM "rate" "k" WHERE "k"."currency" = ${currency} ${rest} LIMIT 1)`;
     const latest = rate(`AND "k"."validFrom" <= ${day} ORDER BY "k"."validFrom" DESC`);
     const earliest = rate('ORDER BY "k"."validFrom"');
-    const reporting = this.bind(this.context.reportingCurrency);
-    return `ROUND(${sql} * CASE WHEN ${currency} = ${reporting} THEN 1 ELSE COALESCE(${latest}, ${earliest}) END)`;
+    const converted = `ROUND(${sql} * COALESCE(${latest}, ${earliest}))`;
+    return `CASE WHEN ${currency} = ${this.bind(context.reportingCurrency)} THEN ${sql} ELSE ${converted} END`;
   }
 
-  /** The first day of the period a date groups into; other fields as they are. */
+  /** The first day of the period a date groups into; other fields as they are, empty ones as nothing. */
   bucket({ field: path, by = 'day' }: Grouping): string {
-    const { sql, field } = this.expression(path);
-    if (field.type !== 'date' && field.type !== 'dateTime') return sql;
-    this.builder.setParameter('timeZone', this.context.timeZone);
-    const day = field.type === 'dateTime' ? dialect.localDay(sql, 'timeZone') : sql;
-    return dialect.periodStart(day, by, this.context.calendar);
+    const { context } = this.shared;
+    const { sql, field, canBeEmpty } = this.expression(path);
+    if (isTextual(field.type)) return canBeEmpty ? `NULLIF(${sql}, '')` : sql;
+    if (!isDated(field.type)) return sql;
+    const day = field.type === 'dateTime' ? dialect.localDay(sql, this.bind(context.timeZone)) : sql;
+    return dialect.periodStart(day, by, context.calendar);
   }
 
-  measure({ as, of }: Measure): string {
-    if (as === 'count' || !of) return 'COUNT(*)';
-    const value = this.reported(of);
-    return { sum: `SUM(${value})`, average: `AVG(${value})`, least: `MIN(${value})`, most: `MAX(${value})` }[
-      as
-    ];
+  measure({ as, of, money }: Measure): string {
+    if (as === 'count' || of === undefined) return 'COUNT(*)';
+    const expression = this.expression(of);
+    const value = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
+    const figure = {
+      sum: `SUM(${value})`,
+      share: `SUM(${value})`,
+      average: `AVG(${value})`,
+      least: `MIN(${value})`,
+      most: `MAX(${value})`,
+    }[as];
+    const { field, alias } = expression;
+    if (money !== 'own' || !field.currency) return figure;
+    const currencies = `COUNT(DISTINCT CASE WHEN ${value} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END)`;
+    return `CASE WHEN ${currencies} <= 1 THEN ${figure} END`;
   }
 
   /** Adds a condition to those the records must meet. */
@@ -191,39 +300,136 @@ export class QuestionSql {
     return this;
   }
 
-  /** Selects every field of the records, the computed ones included. */
-  selectRecords({ sort = [] }: Question): this {
-    const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
-    const stored = storedFields(this.object).map(([key]) => key);
-    this.builder.select([]);
-    for (const key of [...head, ...stored]) this.builder.addSelect(q('r', key), key);
-    for (const [key, field] of Object.entries(objectType(this.object).fields)) {
-      if (field.set === 'computed') this.builder.addSelect(this.expression(key).sql, key);
-    }
-    for (const [index, { field: path, descending }] of sort.entries()) {
-      const { sql, field } = this.expression(path);
-      const order = dialect.orderBy(sql, isTextual(field.type) || field.type === 'choice');
-      this.builder.addSelect(order.emptiness, `empty${index}`).addSelect(order.value, `sort${index}`);
-      this.builder
-        .addOrderBy(`"empty${index}"`, 'ASC')
-        .addOrderBy(`"sort${index}"`, descending ? 'DESC' : 'ASC');
-    }
-    this.builder.addOrderBy('"r"."id"', 'ASC');
+  /** Leaves out what is in the bin. */
+  onlyKept(): this {
+    this.builder.andWhere(`${q(this.alias, 'deletedAt')} IS NULL`);
     return this;
   }
 
-  /** Selects the figures of each group, ordered by the groups' keys with empty ones last. */
-  selectFigures({ groups = [], measures = [{ as: 'count' }] }: Question): this {
-    this.builder.select([]);
+  /** Puts the records in an order; what cannot be empty is ordered as it is, so that an index can give the order. */
+  orderBy(sorts: readonly Sort[]): this {
+    // What was ordered by already decides; the builder would let the later one replace it.
+    const ordered = new Set<string>();
+    for (const sort of sorts) {
+      const direction = sort.descending ? 'DESC' : 'ASC';
+      for (const { sql, canBeEmpty } of this.orderKeys(sort)) {
+        if (canBeEmpty)
+          this.builder.addOrderBy(`CASE WHEN ${sql} IS NULL OR ${sql} = '' THEN 1 ELSE 0 END`, 'ASC');
+        if (!ordered.has(sql)) this.builder.addOrderBy(sql, direction);
+        ordered.add(sql);
+      }
+    }
+    const id = q(this.alias, 'id');
+    if (!ordered.has(id)) this.builder.addOrderBy(id, 'ASC');
+    return this;
+  }
+
+  /** What a field is ordered by, as `orderKeys` in the core says it of values. */
+  private orderKeys({ field: path, by }: Sort): { sql: string; canBeEmpty: boolean }[] {
+    const expression = this.expression(path);
+    const { sql, field, alias, canBeEmpty } = expression;
+    if (isDated(field.type) && by) return [{ sql: this.bucket({ field: path, by }), canBeEmpty }];
+    if (field.type === 'money') return [{ sql: this.inReportingCurrency(expression), canBeEmpty: true }];
+    if (field.type === 'choice') {
+      const places = (field.choices ?? []).map(({ key }, place) => `WHEN ${this.bind(key)} THEN ${place}`);
+      return [{ sql: `CASE ${sql} ${places.join(' ')} END`, canBeEmpty: true }];
+    }
+    if (field.type === 'link' && isObjectKey(field.to)) {
+      const target = this.join(alias, path.split('.').at(-1) as string, field.to);
+      const key = q(target, orderFieldOf(field.to));
+      return [
+        { sql: orderFieldOf(field.to) === 'position' ? key : dialect.caseless(key), canBeEmpty: true },
+        { sql, canBeEmpty },
+      ];
+    }
+    if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
+    return [
+      { sql: isTextual(field.type) || isSetType(field.type) ? dialect.caseless(sql) : sql, canBeEmpty },
+    ];
+  }
+}
+
+/**
+ * Turns one question into SQL through the query builder: values only as parameters, names only from the
+ * catalogue, linked and related records only as far as the person asking may see them.
+ */
+export class QuestionSql {
+  private readonly shared: Shared;
+  private readonly scope: Scope;
+
+  constructor(
+    source: DataSource | EntityManager,
+    private readonly object: ObjectKey,
+    context: QuestionContext,
+    reachOf: ReachOf,
+    kept: 'kept' | 'deleted' = 'kept',
+  ) {
+    this.shared = { source, context, reachOf, parameters: {}, aliases: 0 };
+    this.scope = new Scope(this.shared, object, 'r');
+    this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
+  }
+
+  /** Binds a value and returns its placeholder. */
+  bind(value: unknown): string {
+    return this.scope.bind(value);
+  }
+
+  /** Adds a condition to those the records must meet. */
+  restrict(condition: Condition | undefined): this {
+    this.scope.restrict(condition);
+    return this;
+  }
+
+  /** Adds a condition on the records, whose alias is `r`, as SQL. */
+  also(sql: string): this {
+    this.scope.builder.andWhere(sql);
+    return this;
+  }
+
+  /** The ids of a page of the records, in order. */
+  ids(sort: readonly Sort[], offset: number, limit: number): Statement {
+    this.scope.builder.select('"r"."id"', 'id').offset(offset).limit(limit);
+    this.scope.orderBy(sort);
+    return this.statement();
+  }
+
+  /** Whole records, and the values of those of the columns that lie elsewhere than in their own table. */
+  records(columns: readonly string[] = []): Statement {
+    const { builder } = this.scope;
+    const { catalogue } = this.shared.context;
+    const own = fieldsOf(catalogue, this.object).filter(([key]) => !isCustomKey(key));
+    const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
+    const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
+    builder.select([]);
+    for (const key of [...head, ...stored, ...(isViewed(this.object) ? ['custom'] : [])])
+      builder.addSelect(q('r', key), key);
+    for (const [key, field] of own)
+      if (field.set === 'computed') builder.addSelect(this.scope.expression(key).sql, key);
+    for (const [index, path] of columns.entries()) {
+      const { sql, field } = this.scope.expression(path);
+      builder.addSelect(field.type === 'lists' ? dialect.asArray(sql) : sql, `c${index}`);
+    }
+    return this.statement();
+  }
+
+  /** The figures of each group, a row a group. */
+  figures({ groups = [], measures = [{ as: 'count' }] }: Question, limit: number): Statement {
+    const { builder } = this.scope;
+    builder.select([]);
     for (const [index, grouping] of groups.entries()) {
-      const key = this.bucket(grouping);
-      const { field } = this.expression(grouping.field);
-      const order = dialect.orderBy(key, isTextual(field.type) || field.type === 'choice');
-      this.builder.addSelect(key, `k${index}`).addGroupBy(key);
-      this.builder.addOrderBy(order.emptiness, 'ASC').addOrderBy(order.value, 'ASC');
+      const key = this.scope.bucket(grouping);
+      builder.addSelect(key, `k${index}`).addGroupBy(`"k${index}"`);
     }
     for (const [index, measure] of measures.entries())
-      this.builder.addSelect(this.measure(measure), `m${index}`);
-    return this;
+      builder.addSelect(this.scope.measure(measure), `m${index}`);
+    if (groups.length > 0) builder.limit(limit);
+    return this.statement();
+  }
+
+  private statement(): Statement {
+    const [sql, parameters] = this.scope.builder
+      .setParameters(this.shared.parameters)
+      .getQueryAndParameters();
+    return { sql, parameters };
   }
 }

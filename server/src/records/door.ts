@@ -8,6 +8,7 @@ import { Events } from '../events/events';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { SearchIndex } from '../search/search-index';
+import { ListMembers } from '../views/list-members';
 import { type Meaning } from './meaning';
 import { Unit, type Through } from './unit';
 
@@ -19,6 +20,8 @@ export interface Writing {
   idempotencyKey?: string;
   /** The unit that this one takes back. */
   undoes?: number;
+  /** The unit that a long piece of work goes on with, transaction after transaction. */
+  continues?: number;
 }
 
 export const MEANINGS = Symbol('meanings');
@@ -36,6 +39,7 @@ export class Door {
     private readonly gate: Gate,
     private readonly organisation: Organisation,
     private readonly searchIndex: SearchIndex,
+    private readonly members: ListMembers,
     private readonly clock: Clock,
     private readonly events: Events,
     @Inject(MEANINGS) meanings: readonly Meaning[],
@@ -54,7 +58,7 @@ export class Door {
       const value = await work(unit);
       const { id, label } = unit;
       const answer = writing.idempotencyKey ? JSON.stringify(value ?? null) : null;
-      await manager.update('unit', id, { label, answer });
+      if (writing.continues === undefined) await manager.update('unit', id, { label, answer });
       return { unit: id, label, value };
     });
     if (unit) {
@@ -62,6 +66,22 @@ export class Door {
       this.events.tell(unit.touched);
     }
     return written;
+  }
+
+  /** Does the work and takes all of it back: what it would come to. */
+  async rehearse<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<T> {
+    const { country } = await this.organisation.settings();
+    let outcome: { value: T } | undefined;
+    const enough = new Error('rehearsed');
+    await this.database.writer
+      .transaction(async (manager) => {
+        outcome = { value: await work(await this.begin(manager, writing, country)) };
+        throw enough;
+      })
+      .catch((error: unknown) => {
+        if (error !== enough) throw error;
+      });
+    return (outcome as { value: T }).value;
   }
 
   private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {
@@ -76,9 +96,9 @@ export class Door {
       idempotencyKey,
       answer: null,
     };
-    const { identifiers } = await manager.insert('unit', row);
+    const id = writing.continues ?? Number((await manager.insert('unit', row)).identifiers[0].id);
     return new Unit({
-      id: Number(identifiers[0].id),
+      id,
       at,
       actor,
       through,
@@ -86,7 +106,9 @@ export class Door {
       manager,
       gate: this.gate,
       searchIndex: this.searchIndex,
+      members: this.members,
       locale: { country },
+      catalogue: await this.organisation.catalogue(),
       meanings: this.meanings as ReadonlyMap<never, Meaning>,
     });
   }

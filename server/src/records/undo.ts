@@ -2,83 +2,141 @@ import { Injectable } from '@nestjs/common';
 import { objectType, type Actor, type FieldValue, type Undone, type Written } from '@zawn/core';
 import { type ChangeRow, type UnitRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
+import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
 import { Door } from './door';
 import { type Values } from './meaning';
 import { type Unit } from './unit';
 
+/** Records of a unit that are taken back while one waits; more than these are a job. */
+const MOST_AT_ONCE = 200;
+
+type Entries = ChangeRow[];
+
 /** Takes back what a unit of work wrote, as a unit of work of its own. */
 @Injectable()
-export class Undo {
-  constructor(private readonly door: Door) {}
+export class Undo implements JobKind<{ undoes: number }> {
+  readonly kind = 'undo';
+
+  constructor(
+    private readonly door: Door,
+    private readonly jobs: Jobs,
+  ) {
+    jobs.register(this);
+  }
 
   /**
+   * @returns what was taken back; the job that does it, when it is much.
    * @throws Problem `not-found` for a unit that is not the actor's own, `conflict` when it was undone already or
    * everything in it was changed since.
    */
   async undo(actor: Actor, unitId: number): Promise<Written<Undone>> {
-    return this.door.write({ actor, through: 'undo', undoes: unitId }, async (unit) => {
-      const undone = await this.ownUnit(unit, unitId);
-      const changes = await unit.manager.find<ChangeRow>('change', {
-        where: { unit: unitId },
-        order: { id: 'DESC' },
-      });
-      const result: Undone = { records: 0, kept: [] };
-      for (const entries of byRecord(changes)) {
-        const { object, record } = entries[0];
-        if (await this.takeBack(unit, entries)) result.records += 1;
-        else {
-          const found = await unit.find(object, record).catch(() => undefined);
-          const name = String(found?.[objectType(object).nameField] ?? '');
-          result.kept.push({ object, id: record, name });
-        }
+    let records = 0;
+    const writing = { actor, through: 'undo', undoes: unitId } as const;
+    const written = await this.door.write(writing, async (unit): Promise<Undone> => {
+      const undone = await ownUnit(unit, unitId);
+      unit.label = `Undone: ${undone.label}`;
+      const groups = byRecord(await changesOf(unit, unitId));
+      records = groups.length;
+      if (records > MOST_AT_ONCE) {
+        await unit.manager.update('unit', unitId, { undoneBy: unit.id });
+        return { records: 0, kept: [], job: null };
+      }
+      const result: Undone = { records: 0, kept: [], job: null };
+      for (const entries of groups) {
+        if (await takeBack(unit, entries)) result.records += 1;
+        else result.kept.push(await leftAlone(unit, entries));
       }
       if (result.records === 0) {
         throw new Problem('conflict', 'This was changed again since, so there is nothing to undo.');
       }
       await unit.manager.update('unit', unitId, { undoneBy: unit.id });
-      unit.label = `Undone: ${undone.label}`;
       return result;
     });
+    if (records <= MOST_AT_ONCE) return written;
+    const { unit, label } = written;
+    const job = await this.jobs.start(actor, {
+      kind: this.kind,
+      label,
+      unit,
+      request: { undoes: unitId },
+      total: records,
+    });
+    return { ...written, value: { ...written.value, job } };
   }
 
-  private async ownUnit(unit: Unit, id: number): Promise<UnitRow> {
-    const row = await unit.manager.findOneBy<UnitRow>('unit', { id });
-    if (!row || row.person !== unit.actor.personId) throw notFound('What you want to undo');
-    if (row.undoneBy !== null) throw new Problem('conflict', 'This was undone already.');
-    return row;
-  }
-
-  /** Takes back one record's changes; false when it was changed since and is therefore left as it is. */
-  private async takeBack(unit: Unit, entries: ChangeRow[]): Promise<boolean> {
-    const { object, record } = entries[0];
-    const kinds = new Set(entries.map(({ kind }) => kind));
-    if (kinds.has('removed')) {
-      await unit.restore(object, record);
-      return true;
+  /** Takes back the next records of a unit. */
+  async work(unit: Unit, { undoes }: { undoes: number }, from: number, count: number): Promise<Slice> {
+    const slice: Slice = { changed: 0, refusals: [] };
+    for (const entries of byRecord(await changesOf(unit, undoes)).slice(from, from + count)) {
+      if (await takeBack(unit, entries)) slice.changed += 1;
+      else {
+        const { id, name } = await leftAlone(unit, entries);
+        slice.refusals.push({ id, name, reason: 'It was changed again since' });
+      }
     }
-    const found = await unit.find(object, record).catch(() => undefined);
-    if (!found) return false;
-    if (kinds.has('created')) {
-      if (await changedSince(unit, entries[0])) return false;
-      await unit.remove(object, record);
-      return true;
-    }
-    const old: Values = {};
-    for (const { field, old: before, new: after } of entries) {
-      if (!field || JSON.stringify(found[field]) !== after) return false;
-      old[field] = JSON.parse(before ?? 'null') as FieldValue;
-    }
-    await unit.change(object, record, old, { setter: 'feature' });
-    return true;
+    return slice;
   }
 }
 
+async function leftAlone(unit: Unit, [{ object, record }]: Entries): Promise<Undone['kept'][number]> {
+  const found = await unit.find(object, record).catch(() => undefined);
+  return { object, id: record, name: String(found?.[objectType(object).nameField] ?? '') };
+}
+
+function changesOf(unit: Unit, id: number): Promise<Entries> {
+  return unit.manager.find<ChangeRow>('change', { where: { unit: id }, order: { id: 'DESC' } });
+}
+
+async function ownUnit(unit: Unit, id: number): Promise<UnitRow> {
+  const row = await unit.manager.findOneBy<UnitRow>('unit', { id });
+  if (!row || row.person !== unit.actor.personId) throw notFound('What you want to undo');
+  if (row.undoneBy !== null) throw new Problem('conflict', 'This was undone already.');
+  return row;
+}
+
+/** Takes back one record's changes; false when it was changed since and is therefore left as it is. */
+async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
+  const { object, record } = entries[0];
+  const kinds = new Set(entries.map(({ kind }) => kind));
+  if (kinds.has('removed')) {
+    await unit.restore(object, record);
+    return true;
+  }
+  if (object === 'list' && (kinds.has('added') || kinds.has('taken'))) return takeOffAgain(unit, entries);
+  const found = await unit.find(object, record).catch(() => undefined);
+  if (!found) return false;
+  if (kinds.has('created')) {
+    if (await changedSince(unit, entries[0])) return false;
+    await unit.remove(object, record);
+    return true;
+  }
+  const old: Values = {};
+  for (const { field, old: before, new: after } of entries) {
+    if (!field || JSON.stringify(found[field]) !== after) return false;
+    old[field] = JSON.parse(before ?? 'null') as FieldValue;
+  }
+  await unit.change(object, record, old, { setter: 'feature' });
+  return true;
+}
+
+/** Puts what was taken off a list on again, and the other way round. */
+async function takeOffAgain(unit: Unit, entries: Entries): Promise<boolean> {
+  let changed = 0;
+  for (const { record, kind, old, new: added } of entries) {
+    const ids = JSON.parse((kind === 'added' ? added : old) ?? '[]') as number[];
+    changed += await unit.putOnList(record, ids, kind === 'added' ? 'taken' : 'added');
+  }
+  return changed > 0;
+}
+
 /** The entries of each record together, in the order given. */
-function byRecord(changes: readonly ChangeRow[]): ChangeRow[][] {
-  const groups = new Map<string, ChangeRow[]>();
+function byRecord(changes: readonly ChangeRow[]): Entries[] {
+  const groups = new Map<string, Entries>();
   for (const change of changes) {
     const name = `${change.object} ${change.record}`;
-    groups.set(name, [...(groups.get(name) ?? []), change]);
+    const group = groups.get(name);
+    if (group) group.push(change);
+    else groups.set(name, [change]);
   }
   return [...groups.values()];
 }

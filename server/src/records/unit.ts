@@ -1,24 +1,29 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
   isObjectKey,
-  maySetUp,
   objectKeys,
+  fieldOf,
+  mayChange,
   objectType,
   storedFields,
+  type Catalogue,
   type Actor,
   type AnyRecord,
   type FieldValue,
   type ObjectKey,
 } from '@zawn/core';
 import { checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
+import { dialect } from '../database/dialect';
 import { type ChangeRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
+import { type ListMembers } from '../views/list-members';
+import { columnsOf, isSame, withoutEmpty } from './columns';
 import { type Meaning, type Values } from './meaning';
 
 /** By which way something was written. */
-export type Through = 'hand' | 'import' | 'conversion' | 'undo' | 'setup';
+export type Through = 'hand' | 'bulk' | 'import' | 'conversion' | 'undo' | 'setup';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */
@@ -36,7 +41,9 @@ export interface UnitParts {
   manager: EntityManager;
   gate: Gate;
   searchIndex: SearchIndex;
+  members: ListMembers;
   locale: Locale;
+  catalogue: Catalogue;
   meanings: ReadonlyMap<ObjectKey, Meaning>;
 }
 
@@ -51,19 +58,25 @@ export class Unit {
   readonly through: Through;
   readonly undoes?: number;
   readonly manager: EntityManager;
+  readonly catalogue: Catalogue;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
   constructor(private readonly parts: UnitParts) {
-    const { id, at, actor, through, undoes, manager } = parts;
-    Object.assign(this, { id, at, actor, through, undoes, manager });
+    const { id, at, actor, through, undoes, manager, catalogue } = parts;
+    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue });
   }
 
   /** A record within the actor's reach, as this unit has left it so far. */
   find(object: ObjectKey, id: number): Promise<AnyRecord> {
     return this.parts.gate.find(this.actor, object, id, this.manager);
+  }
+
+  /** Which of these records are within the actor's reach, as this unit has left them. */
+  visible(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    return this.parts.gate.visible(this.actor, object, ids, this.manager);
   }
 
   /**
@@ -83,7 +96,9 @@ export class Unit {
       updatedAt: this.at,
       deletedAt: null,
     };
-    const { identifiers } = await this.manager.insert(object, { ...head, ...next });
+    const { columns, custom } = columnsOf(next);
+    const kept = custom ? { custom: JSON.stringify(withoutEmpty(custom)) } : {};
+    const { identifiers } = await this.manager.insert(object, { ...head, ...columns, ...kept });
     const id = Number(identifiers[0].id);
     const record = await this.find(object, id).catch((error: unknown) => {
       if (!(error instanceof Problem)) throw error;
@@ -110,16 +125,21 @@ export class Unit {
     options: ChangeOptions = {},
   ): Promise<AnyRecord> {
     const { version, setter = 'hand' } = options;
-    this.mayWrite(object);
     const before = await this.find(object, id);
+    this.mayWrite(object, before);
     this.checkVersion(object, before, version);
     const next = this.check(object, 'change', setter, values);
     const meaning = this.parts.meanings.get(object);
     await meaning?.prepare?.(this, next, before);
-    const changed = Object.fromEntries(Object.entries(next).filter(([key, value]) => before[key] !== value));
+    const changed = Object.fromEntries(
+      Object.entries(next).filter(([key, value]) => !isSame(before[key], value)),
+    );
     if (Object.keys(changed).length === 0) return before;
     await this.checkLinks(object, changed);
-    await this.manager.update(object, id, { ...changed, version: before.version + 1, updatedAt: this.at });
+    const { columns, custom } = columnsOf(changed);
+    await this.manager.update(object, id, { ...columns, version: before.version + 1, updatedAt: this.at });
+    // Merged in the database, so that what retired fields still hold stays.
+    if (custom) await this.manager.query(dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
     for (const [field, value] of Object.entries(changed)) {
       await this.log({ object, record: id, kind: 'changed', field, old: before[field], new: value });
     }
@@ -129,14 +149,14 @@ export class Unit {
     });
     await meaning?.settle?.(this, after, before);
     await this.parts.searchIndex.put(this.manager, object, after);
-    this.describe(`Changed ${fieldLabels(object, changed)} of`, object, after);
+    this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
   }
 
   /** Puts a record in the bin, its links left intact. */
   async remove(object: ObjectKey, id: number, version?: number): Promise<void> {
-    this.mayWrite(object);
     const record = await this.find(object, id);
+    this.mayWrite(object, record);
     this.checkVersion(object, record, version);
     if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
     await this.manager.update(object, id, {
@@ -151,28 +171,75 @@ export class Unit {
 
   /** Brings a record back from the bin. */
   async restore(object: ObjectKey, id: number): Promise<void> {
-    this.mayWrite(object);
     await this.manager.update(object, id, { deletedAt: null, updatedAt: this.at });
     // Only now can the gate see it; when it is out of reach, this throws and nothing of the unit stays.
     const record = await this.find(object, id);
+    this.mayWrite(object, record);
     await this.manager.update(object, id, { version: record.version + 1 });
     await this.log({ object, record: id, kind: 'restored' });
     await this.parts.searchIndex.put(this.manager, object, record);
     this.describe('Brought back', object, record);
   }
 
-  private mayWrite(object: ObjectKey): void {
-    if (objectType(object).standing === 'setup' && !maySetUp(this.actor)) {
+  /**
+   * Puts records on a list, or takes them off it. Records on it already, or not within reach, are left as they are.
+   * @returns how many were put on or taken off.
+   */
+  async putOnList(list: number, ids: readonly number[], how: 'added' | 'taken'): Promise<number> {
+    const record = await this.find('list', list);
+    this.mayWrite('list', record);
+    const object = record.object as ObjectKey;
+    // What is to come off may lie out of reach by now, or be gone.
+    const meant = how === 'taken' ? [...ids] : [...(await this.visible(object, ids)).keys()];
+    const changed = await this.parts.members.change(this.manager, list, meant, how);
+    if (changed.length === 0) return 0;
+    const entry = { object: 'list', record: list, kind: how, field: 'members' } as const;
+    await this.log(
+      how === 'added' ? { ...entry, old: null, new: changed } : { ...entry, old: changed, new: null },
+    );
+    this.touched.add('list').add(object);
+    const { label, plural } = objectType(object);
+    const what = `${changed.length} ${(changed.length === 1 ? label : plural).toLowerCase()}`;
+    this.label ||= `${how === 'added' ? 'Put' : 'Took'} ${what} ${how === 'added' ? 'on' : 'off'} the list “${String(record.name)}”`;
+    return changed.length;
+  }
+
+  /**
+   * Does a part of the work that may be refused while the rest goes on: refused, it leaves nothing behind.
+   * @returns why it was refused; undefined when it was done.
+   */
+  async attempt(work: () => Promise<unknown>): Promise<string | undefined> {
+    const { before, keep, takeBack } = dialect.savepoint;
+    await this.manager.query(before);
+    try {
+      await work();
+      await this.manager.query(keep);
+      return undefined;
+    } catch (error) {
+      for (const statement of takeBack) await this.manager.query(statement);
+      if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
+      throw error;
+    }
+  }
+
+  private mayWrite(object: ObjectKey, record?: AnyRecord): void {
+    // A new view or list is its maker's, whatever it says.
+    const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
+    if (!mayChange(this.actor, object, maker)) {
+      const { standing, label, plural } = objectType(object);
       throw new Problem(
         'not-allowed',
-        `Only operations can change ${objectType(object).plural.toLowerCase()}.`,
+        standing === 'setup'
+          ? `Only operations can change ${plural.toLowerCase()}.`
+          : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
       );
     }
     this.touched.add(object);
   }
 
   private check(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
-    const { value, faults } = checkRecord({ object, purpose, setter, locale: this.parts.locale }, values);
+    const { locale, catalogue } = this.parts;
+    const { value, faults } = checkRecord({ object, purpose, setter, locale, catalogue }, values);
     if (!value) throw invalidInput(faults);
     return value;
   }
@@ -190,7 +257,7 @@ export class Unit {
   private async checkLinks(object: ObjectKey, values: Values): Promise<void> {
     const faults: Fault[] = [];
     for (const [key, value] of Object.entries(values)) {
-      const field = objectType(object).fields[key];
+      const field = fieldOf(this.parts.catalogue, object, key);
       if (value === null || field?.type !== 'link' || !isObjectKey(field.to)) continue;
       const target = await this.find(field.to, Number(value)).catch(() => undefined);
       if (!target || target.active === false) {
@@ -240,14 +307,17 @@ export class Unit {
     });
   }
 
+  /** Fields in words: `owner and stage`, `3 fields`. */
+  fieldLabels(object: ObjectKey, changed: Values): string {
+    const labels = Object.keys(changed).map((key) =>
+      (fieldOf(this.parts.catalogue, object, key)?.label ?? key).toLowerCase(),
+    );
+    return labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
+  }
+
   /** The first thing a unit does names it, unless its feature does. */
   private describe(deed: string, object: ObjectKey, record: AnyRecord): void {
     const { label, nameField } = objectType(object);
     this.label ||= `${deed} ${label.toLowerCase()} “${String(record[nameField]).slice(0, 80)}”`;
   }
-}
-
-function fieldLabels(object: ObjectKey, changed: Values): string {
-  const labels = Object.keys(changed).map((key) => objectType(object).fields[key].label.toLowerCase());
-  return labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
 }

@@ -1,66 +1,114 @@
 import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
-import {
-  isSubject,
-  objectType,
-  subjectKeys,
-  type AnyRecord,
-  type ObjectKey,
-  type SubjectKey,
-} from '@zawn/core';
+import { objectType, subjectKeys, type AnyRecord, type ObjectKey } from '@zawn/core';
 import { dialect } from '../database/dialect';
+import { isForgiven, variantsOf, wordsIn } from './spelling';
 
-/** Object and record in one number, so that a row of the index is found by its id. */
-const rowOf = (object: SubjectKey, id: number) => id * subjectKeys.length + subjectKeys.indexOf(object);
+/** What the index holds, by the place of its kind in a row's number. */
+export const searchedKinds = [...subjectKeys, 'note'] as const;
+export type SearchedKind = (typeof searchedKinds)[number];
+
+/** Room for kinds to come, so that rows keep their numbers. */
+const KINDS = 8;
+
+/** Kind and record in one number, so that a row of the index is found by its id, and later records come later. */
+export const rowOf = (kind: SearchedKind, id: number) => id * KINDS + searchedKinds.indexOf(kind);
+
+/** The kind and the record that a row of the index stands for. */
+export const foundIn = (row: number): { kind: SearchedKind; id: number } => ({
+  kind: searchedKinds[row % KINDS],
+  id: Math.floor(row / KINDS),
+});
+
+export const isSearched = (object: string): object is SearchedKind =>
+  searchedKinds.includes(object as SearchedKind);
 
 const SEARCHED = new Set(['text', 'email', 'phone', 'web']);
+/** Last digits of a phone number by which it is also found. */
+const ENDINGS = [6, 7, 8];
 
-/** What a record is found by. A phone number counts with and without its country prefix. */
-export function wordsOf(object: ObjectKey, record: AnyRecord): { title: string; words: string } {
-  const { fields, nameField } = objectType(object);
+/** A phone number with its country, without it, and by its last digits. */
+function phoneWords(phone: string): string[] {
+  const digits = phone.replace(/\D/g, '');
+  const national = phone.replace(/^\+(1|\d\d)/, '').replace(/\D/g, '');
+  return [digits, national, ...ENDINGS.map((count) => digits.slice(-count))];
+}
+
+/** What a record is found by, and whose reach it is in. */
+export function entryOf(
+  kind: SearchedKind,
+  record: AnyRecord,
+): { title: string; words: string; who: string } {
+  const { fields, nameField } = objectType(kind);
   const words: string[] = [];
   for (const [key, field] of Object.entries(fields)) {
     const value = record[key];
-    if (typeof value !== 'string' || !SEARCHED.has(field.type)) continue;
-    if (field.type === 'phone') words.push(value.replace('+', ''), value.replace(/^\+(1|\d\d)/, ''));
-    else words.push(value);
+    if (typeof value !== 'string' || !(SEARCHED.has(field.type) || key === 'body')) continue;
+    if (key === nameField && kind !== 'note') continue;
+    words.push(...(field.type === 'phone' ? phoneWords(value) : [value]));
   }
-  return { title: String(record[nameField]), words: words.join(' ') };
+  const title = kind === 'note' ? '' : String(record[nameField]);
+  return { title, words: words.join(' '), who: `o${String(record.owner)}` };
+}
+
+/** The words of a record whose spelling is forgiven: those of names, not of every note. */
+export function forgivenWords(kind: SearchedKind, record: AnyRecord): string[] {
+  if (kind === 'note') return [];
+  const names = [record[objectType(kind).nameField], record.organisation, record.city];
+  return names.flatMap((name) => (typeof name === 'string' ? wordsIn(name) : [])).filter(isForgiven);
 }
 
 /** Keeps the full-text index in step; the door calls it inside the same transaction. */
 @Injectable()
 export class SearchIndex {
   async put(manager: EntityManager, object: ObjectKey, record: AnyRecord): Promise<void> {
-    if (!isSubject(object)) return;
+    if (!isSearched(object)) return;
     const row = rowOf(object, record.id);
-    const { title, words } = wordsOf(object, record);
+    const { title, words, who } = entryOf(object, record);
     await manager.query(dialect.fullText.remove, [row]);
-    await manager.query(dialect.fullText.put, [row, title, words]);
+    await manager.query(dialect.fullText.put, [
+      row,
+      title,
+      words,
+      await this.reachWords(manager, object, record, who),
+    ]);
+    for (const word of new Set(forgivenWords(object, record))) {
+      const [known] = await manager.query<object[]>(dialect.fullText.knowsTerm, [word, word]);
+      if (known) continue;
+      for (const variant of variantsOf(word))
+        await manager.query(dialect.fullText.putSpelling, [variant, word]);
+    }
+    if (object !== 'note') await this.putNotesOf(manager, object, record.id);
   }
 
   async remove(manager: EntityManager, object: ObjectKey, id: number): Promise<void> {
-    if (isSubject(object)) await manager.query(dialect.fullText.remove, [rowOf(object, id)]);
+    if (isSearched(object)) await manager.query(dialect.fullText.remove, [rowOf(object, id)]);
   }
 
-  /** The best matches of a query, whoever they belong to: the caller holds them to a person's reach. */
-  async find(
+  /** A note is also in the reach of who owns what it hangs on. */
+  private async reachWords(
     manager: EntityManager,
-    text: string,
-    limit: number,
-  ): Promise<{ object: SubjectKey; id: number }[]> {
-    const query = dialect.fullText.query(asPhone(text) ?? text);
-    if (!query) return [];
-    const found = await manager.query<{ row: number }[]>(dialect.fullText.find, [query, limit]);
-    return found.map(({ row }) => ({
-      object: subjectKeys[row % subjectKeys.length],
-      id: Math.floor(row / subjectKeys.length),
-    }));
+    object: ObjectKey,
+    record: AnyRecord,
+    who: string,
+  ): Promise<string> {
+    if (object !== 'note') return who;
+    const owners = [who];
+    for (const subject of subjectKeys) {
+      const id = record[subject];
+      if (typeof id !== 'number') continue;
+      const found = await manager.findOne<{ id: number; owner: number }>(subject, {
+        where: { id },
+        select: { owner: true },
+      });
+      if (found) owners.push(`o${found.owner}`);
+    }
+    return [...new Set(owners)].join(' ');
   }
-}
 
-/** The digits of a phone number without prefix zeros, when the text looks like one. */
-function asPhone(text: string): string | undefined {
-  if (!/^\+?[\d\s()/.-]{5,}$/.test(text.trim())) return undefined;
-  return text.replace(/\D/g, '').replace(/^0+/, '');
+  /** A record that changed hands takes its notes along. */
+  private async putNotesOf(manager: EntityManager, subject: ObjectKey, id: number): Promise<void> {
+    const notes = await manager.findBy<AnyRecord & { deletedAt: string | null }>('note', { [subject]: id });
+    for (const note of notes) if (note.deletedAt === null) await this.put(manager, 'note', note);
+  }
 }

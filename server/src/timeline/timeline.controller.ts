@@ -1,6 +1,7 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import {
   ask,
+  builtIn,
   fieldOf,
   isSubject,
   objectOfPath,
@@ -136,7 +137,7 @@ export class TimelineController {
     const known = new Map<string, { name: string; currency: string | null }>();
     for (const { object, ids } of subjects) {
       if (ids.length === 0) continue;
-      const hasCurrency = fieldOf(object, 'currency') !== undefined;
+      const hasCurrency = fieldOf(builtIn, object, 'currency') !== undefined;
       const rows = await this.database.reading
         .createQueryBuilder()
         .select('r.id', 'id')

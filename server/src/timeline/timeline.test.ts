@@ -32,7 +32,7 @@ beforeAll(async () => {
     groups: [{ field: 'account' }],
   });
   const [most] = counts.sort((a, b) => (b.figures[0] ?? 0) - (a.figures[0] ?? 0));
-  const { body } = await operations.call('get', `/accounts/${most.keys[0]}`).expect(200);
+  const { body } = await operations.call('get', `/accounts/${Number(most.keys[0])}`).expect(200);
   busiest = (body as { record: AnyRecord }).record;
 });
 afterAll(() => server.close());
@@ -78,7 +78,7 @@ describe('a timeline', () => {
       { ...ask('lead', { field: 'deal', is: 'isNotEmpty' }), sort: [{ field: 'id' }] },
       1,
     );
-    const entries = await whole(`/deals/${rows[0].deal}`);
+    const entries = await whole(`/deals/${Number(rows[0].deal)}`);
     expect(
       entries.some(
         (entry) =>

@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import { dayIn, type CalendarRules, type PeriodUnit } from '@zawn/core';
+import { dayIn, fold, type CalendarRules, type PeriodUnit } from '@zawn/core';
 
 /**
  * Everything that is said differently to SQLite than to another engine. A second engine gets a file of the
@@ -15,27 +15,73 @@ export function prepareConnection(database: Database.Database): void {
   database.pragma('foreign_keys = ON');
   database.pragma('busy_timeout = 5000');
   database.function('fold', { deterministic: true }, (value) =>
-    value === null ? null : String(value).toLowerCase(),
+    value === null ? null : fold(String(value)),
   );
   database.function('local_day', { deterministic: true }, (instant, timeZone) =>
     instant === null ? null : dayIn(String(timeZone), String(instant)),
   );
 }
 
+export { fold };
+
 /** The value without regard to case. */
 export const folded = (expression: string) => `fold(${expression})`;
 
-/** The calendar date of an instant in the time zone bound to a parameter. */
-export const localDay = (instant: string, timeZoneParameter: string) =>
-  `local_day(${instant}, :${timeZoneParameter})`;
-
-/** Orders text without regard to ASCII case, empty values last in either direction. */
-export function orderBy(expression: string, textual: boolean): { emptiness: string; value: string } {
-  return {
-    emptiness: `CASE WHEN ${expression} IS NULL OR ${expression} = '' THEN 1 ELSE 0 END`,
-    value: textual ? `${expression} COLLATE NOCASE` : expression,
-  };
+/**
+ * Compares text without regard to case. ASCII is left to the engine's own comparison, which is many times faster
+ * than a call back into JavaScript and gives the same answer.
+ */
+export function likeFolded(expression: string, wanted: string, pattern: string): string {
+  const value = isAscii(wanted) ? expression : folded(expression);
+  return `${value} LIKE ${pattern} ESCAPE '\\'`;
 }
+
+export function equalsFolded(expression: string, wanted: string, parameter: string): string {
+  return isAscii(wanted)
+    ? `${expression} = ${parameter} COLLATE NOCASE`
+    : `${folded(expression)} = ${parameter}`;
+}
+
+// eslint-disable-next-line no-control-regex -- the whole ASCII range is meant
+const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
+
+/** A custom field's value within the JSON column that holds them all. */
+export const jsonValue = (column: string, key: string) => `json_extract(${column}, '$.${key}')`;
+
+/** A place within a transaction to come back to. */
+export const savepoint = {
+  before: 'SAVEPOINT attempt',
+  keep: 'RELEASE attempt',
+  takeBack: ['ROLLBACK TO attempt', 'RELEASE attempt'],
+};
+
+/** Merges an object into the one a JSON column holds; what it gives as null goes. Parameters: the object, the id. */
+export const mergeJson = (table: string, column: string) =>
+  `UPDATE "${table}" SET "${column}" = json_patch(COALESCE("${column}", '{}'), ?) WHERE "id" = ?`;
+
+/** The members of a set kept as a JSON array, as a query to look into. */
+export const members = (expression: string) => `SELECT value FROM json_each(${expression})`;
+
+/** The rows of a query's single column as one JSON array. */
+export const asArray = (query: string) => `(SELECT json_group_array(value) FROM (${query} ORDER BY value))`;
+
+/** Names are looked up and put in order without regard to case. */
+export const caselessIndexes = [
+  ['lead', 'name'],
+  ['lead', 'organisation'],
+  ['contact', 'name'],
+  ['account', 'name'],
+  ['deal', 'name'],
+].map(
+  ([table, column]) =>
+    `CREATE INDEX by_${table}_${column}_caseless ON "${table}" ("${column}" COLLATE NOCASE)`,
+);
+
+/** The calendar date of an instant in the time zone bound to a parameter. */
+export const localDay = (instant: string, timeZone: string) => `local_day(${instant}, ${timeZone})`;
+
+/** Text put in order without regard to ASCII case. */
+export const caseless = (expression: string) => `${expression} COLLATE NOCASE`;
 
 /** The first day of the period a date falls into. */
 export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules): string {
@@ -50,16 +96,46 @@ export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules
   return `date(${date}, 'start of month', '-' || ${into} || ' months')`;
 }
 
-/** The full-text index. A row's id carries object and record, so that rewriting one row needs no scan. */
+/**
+ * The full-text index. A row's id carries kind and record, so that rewriting one row needs no scan; `who` names the
+ * owners whose reach the record is in, so that a search for a person never looks beyond theirs. Of the words
+ * themselves only the index is kept.
+ */
 export const fullText = {
   create: `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
   drop: 'DROP TABLE search',
+  widen: [
+    'DROP TABLE search',
+    `CREATE VIRTUAL TABLE search USING fts5(title, words, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
+    'CREATE TABLE spelling (variant TEXT NOT NULL, term TEXT NOT NULL, PRIMARY KEY (variant, term)) WITHOUT ROWID',
+  ],
+  narrow: [
+    'DROP TABLE spelling',
+    'DROP TABLE search',
+    `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
+  ],
   remove: 'DELETE FROM search WHERE rowid = ?',
-  put: 'INSERT INTO search(rowid, title, words) VALUES (?, ?, ?)',
-  find: 'SELECT rowid AS "row", bm25(search, 8.0, 1.0) AS "rank" FROM search WHERE search MATCH ? ORDER BY rank LIMIT ?',
-  /** Every word as a prefix, all of them wanted; undefined when the text holds no word. */
-  query(text: string): string | undefined {
-    const words = text.match(/[\p{L}\d]+/gu);
-    return words?.map((word) => `"${word}"*`).join(' ');
+  put: 'INSERT INTO search(rowid, title, words, who) VALUES (?, ?, ?, ?)',
+  isEmpty: 'SELECT NOT EXISTS (SELECT 1 FROM search) AS "isEmpty"',
+  /** The rows that match, the latest first. */
+  find: 'SELECT rowid AS "row" FROM search WHERE search MATCH ? ORDER BY rowid DESC LIMIT ?',
+  knowsTerm: 'SELECT 1 AS "known" FROM spelling WHERE variant = ? AND term = ?',
+  putSpelling: 'INSERT OR IGNORE INTO spelling(variant, term) VALUES (?, ?)',
+  spellings: (count: number) =>
+    `SELECT DISTINCT term FROM spelling WHERE variant IN (${Array(count).fill('?').join(', ')})`,
+  /**
+   * A query for records with all of these words, each given with its likely spellings, as the beginnings of words.
+   * @param who the owners it is held to; everyone's when undefined.
+   */
+  query(
+    words: readonly (readonly string[])[],
+    within: 'title' | 'anywhere',
+    who?: readonly number[],
+  ): string {
+    const each = words.map((spellings) => `(${spellings.map((word) => `"${word}"*`).join(' OR ')})`);
+    const columns = within === 'title' ? 'title' : '{title words}';
+    const found = `${columns} : (${each.join(' AND ')})`;
+    if (!who) return found;
+    return `(${found}) AND who : (${who.map((id) => `"o${id}"`).join(' OR ')})`;
   },
 };

@@ -6,32 +6,7 @@ import {
   type TableColumnOptions,
 } from 'typeorm';
 import { dialect } from '../dialect';
-
-const column = (type: string) => (name: string) => ({ name, type }) as TableColumnOptions;
-const text = column('text');
-const integer = column('integer');
-const money = column('bigint');
-const yesNo = column('boolean');
-const optional = (options: TableColumnOptions): TableColumnOptions => ({ ...options, isNullable: true });
-const id: TableColumnOptions = {
-  name: 'id',
-  type: 'integer',
-  isPrimary: true,
-  isGenerated: true,
-  generationStrategy: 'increment',
-};
-
-/** What every record carries beside its own fields. */
-const head = [
-  id,
-  integer('version'),
-  text('createdAt'),
-  optional(integer('createdBy')),
-  text('updatedAt'),
-  optional(text('deletedAt')),
-];
-const texts = (...names: string[]) => names.map((name) => optional(text(name)));
-const links = (...names: string[]) => names.map((name) => optional(integer(name)));
+import { head, id, integer, links, money, optional, text, texts, yesNo } from './columns';
 
 /** Tables in an order in which each refers only to those before it (and to itself). */
 const tables: Record<string, { columns: TableColumnOptions[]; refersTo?: Record<string, string> }> = {

@@ -1,4 +1,5 @@
 import { Foundation1763856000000 } from './1763856000000-foundation';
+import { Finding1764201600000 } from './1764201600000-finding';
 
 /** Every migration, oldest first. */
-export const migrations = [Foundation1763856000000];
+export const migrations = [Foundation1763856000000, Finding1764201600000];

@@ -1,0 +1,48 @@
+import { type Field, type FieldType } from './field';
+import { type RecordOf } from './index';
+
+/** Keys of custom fields begin with this, so that they never meet a built-in one, now or later. */
+const PREFIX = 'x_';
+
+/** Whether a field's key is one of the organisation's own fields. */
+export function isCustomKey(key: string): boolean {
+  return key.startsWith(PREFIX);
+}
+
+/** Whether a text can be the key of a custom field: `x_berths`. */
+export function isValidCustomKey(key: string): boolean {
+  return /^x_[a-z][A-Za-z0-9]{0,39}$/.test(key);
+}
+
+/** The choices a custom field carries as JSON; none when it carries something else. */
+export function choicesIn(text: string | null): { key: string; label: string }[] {
+  try {
+    const pairs: unknown = JSON.parse(text ?? '[]');
+    if (!Array.isArray(pairs)) return [];
+    return pairs
+      .filter((pair): pair is [unknown, unknown] => Array.isArray(pair) && pair.length === 2)
+      .map(([key, label]) => ({ key: String(key), label: String(label) }));
+  } catch {
+    return [];
+  }
+}
+
+export type CustomField = RecordOf<'customField'>;
+
+/**
+ * What the catalogue says of a custom field. Money stands in the record's own currency where it has one,
+ * otherwise in the reporting currency.
+ */
+export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
+  const type = custom.type as FieldType;
+  return {
+    label: custom.label,
+    type,
+    ...(custom.required ? { required: true as const } : {}),
+    ...(custom.help ? { help: custom.help } : {}),
+    section: custom.section ?? 'More',
+    ...(type === 'choice' || type === 'choices' ? { choices: choicesIn(custom.choices) } : {}),
+    ...(type === 'link' ? { to: custom.to ?? 'person' } : {}),
+    ...(type === 'money' && hasCurrency ? { currency: 'currency' } : {}),
+  };
+}

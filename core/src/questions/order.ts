@@ -1,0 +1,60 @@
+import { objectType, type Field, type FieldValue, type ObjectKey, isObjectKey } from '../catalogue';
+
+/** Letters without regard to case, the same in memory and in every engine. */
+export function fold(text: string): string {
+  // Two letters whose small form is an ASCII letter stay as they are: no engine folds them either.
+  return text.replace(/[^\u212A\u0130]+/g, (run) => run.toLowerCase());
+}
+
+export const isEmptyValue = (value: FieldValue | undefined) =>
+  value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+
+/**
+ * The field of a linked object that its records are put in order by: a stage by its place in the pipeline, a person
+ * by name.
+ */
+export function orderFieldOf(object: ObjectKey): string {
+  const { fields, nameField } = objectType(object);
+  return Object.hasOwn(fields, 'position') ? 'position' : nameField;
+}
+
+/** What a linked record is ordered by; undefined when it is not within reach. */
+export type OrderOf = (object: ObjectKey, id: number) => FieldValue | undefined;
+
+/**
+ * The values a field's value is ordered by, the first that differs deciding: a choice by its place among the choices,
+ * a link by what its record is ordered by and then by id, a set by its members.
+ */
+export function orderKeys(field: Field | undefined, value: FieldValue, orderOf: OrderOf): FieldValue[] {
+  if (isEmptyValue(value)) return [null];
+  if (field?.type === 'choice') {
+    const place = field.choices?.findIndex(({ key }) => key === value) ?? -1;
+    return [place < 0 ? null : place];
+  }
+  if (field?.type === 'link' && isObjectKey(field.to))
+    return [orderOf(field.to, Number(value)) ?? null, value];
+  return [Array.isArray(value) ? JSON.stringify(value) : value];
+}
+
+const comparable = (value: FieldValue) =>
+  typeof value === 'string'
+    ? value.replace(/[A-Z]/g, (letter) => letter.toLowerCase())
+    : (value as number | boolean);
+
+/** Compares two lists of order keys: text without regard to ASCII case, empty ones last in either direction. */
+export function compareKeys(
+  a: readonly FieldValue[],
+  b: readonly FieldValue[],
+  descending: boolean | undefined,
+): number {
+  for (let index = 0; index < Math.max(a.length, b.length); index += 1) {
+    const [x, y] = [a[index] ?? null, b[index] ?? null];
+    if (isEmptyValue(x) || isEmptyValue(y)) {
+      if (isEmptyValue(x) && isEmptyValue(y)) continue;
+      return isEmptyValue(x) ? 1 : -1;
+    }
+    const [left, right] = [comparable(x), comparable(y)];
+    if (left !== right) return (left < right ? -1 : 1) * (descending ? -1 : 1);
+  }
+  return 0;
+}

@@ -1,0 +1,69 @@
+import { fieldAt, relationOf, stepsOf, type ObjectKey } from '../catalogue';
+import { type QuestionContext } from './context';
+import { isGroup, isRelated, type Condition, type Measure, type Question, type Test } from './question';
+
+/** A part of a question that cannot be asked any more, and why. */
+export interface LeftOut {
+  /** The path, relation or list meant. */
+  part: string;
+  reason: 'unknownField' | 'unknownList';
+}
+
+export interface Runnable {
+  question: Question;
+  leftOut: LeftOut[];
+}
+
+/**
+ * A question without the parts that cannot be asked: fields the catalogue does not know (retired, or misspelt) and
+ * lists that are gone or not shared with the person asking. The rest still runs.
+ */
+export function runnable(
+  question: Question,
+  context: Pick<QuestionContext, 'catalogue' | 'lists'>,
+): Runnable {
+  const { object, where, columns, sort, groups, measures } = question;
+  const { catalogue, lists } = context;
+  const leftOut = new Map<string, LeftOut>();
+  const miss = (part: string, reason: LeftOut['reason']) =>
+    void leftOut.set(`${reason} ${part}`, { part, reason });
+  const known = (of: ObjectKey, path: string) => {
+    const found = stepsOf(catalogue, of, path) !== undefined;
+    if (!found) miss(path, 'unknownField');
+    return found;
+  };
+  const measurable = (of: ObjectKey, measure: Measure) => measure.of === undefined || known(of, measure.of);
+
+  const pruneTest = (of: ObjectKey, test: Test): Test | undefined => {
+    if (!known(of, test.field)) return undefined;
+    if (fieldAt(catalogue, of, test.field)?.type !== 'lists' || !Array.isArray(test.value)) return test;
+    const value = (test.value as number[]).filter((id) => {
+      if (!lists.includes(id)) miss(String(id), 'unknownList');
+      return lists.includes(id);
+    });
+    return value.length > 0 ? { ...test, value } : undefined;
+  };
+  const prune = (of: ObjectKey, condition: Condition): Condition | undefined => {
+    if (isGroup(condition)) {
+      const parts = condition.of.map((part) => prune(of, part)).filter((part) => part !== undefined);
+      return parts.length > 0 ? { ...condition, of: parts } : undefined;
+    }
+    if (!isRelated(condition)) return pruneTest(of, condition);
+    const { related, via, figure, where: inner } = condition;
+    if (via !== undefined && !known(of, via)) return undefined;
+    const hub = via === undefined ? of : (fieldAt(catalogue, of, via)?.to as ObjectKey);
+    const relation = relationOf(catalogue, hub, related);
+    if (!relation) miss(related, 'unknownField');
+    if (!relation || (figure && !measurable(relation.object, figure))) return undefined;
+    return { ...condition, where: inner && prune(relation.object, inner) };
+  };
+
+  const kept: Question = { version: 1, object };
+  const condition = where && prune(object, where);
+  if (condition) kept.where = condition;
+  if (columns) kept.columns = columns.filter((path) => known(object, path));
+  if (sort) kept.sort = sort.filter(({ field }) => known(object, field));
+  if (groups) kept.groups = groups.filter(({ field }) => known(object, field));
+  if (measures) kept.measures = measures.filter((measure) => measurable(object, measure));
+  return { question: kept, leftOut: [...leftOut.values()] };
+}

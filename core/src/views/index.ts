@@ -1,0 +1,2 @@
+export * from './design';
+export * from './ready-made';

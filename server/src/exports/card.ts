@@ -1,0 +1,42 @@
+import { countryName, type AnyRecord } from '@zawn/core';
+
+const string = (value: AnyRecord[string]) => (typeof value === 'string' ? value : '');
+
+async function library() {
+  return (await import('ical.js')).default;
+}
+
+/** Writes a contact as a vCard 4.0 (RFC 6350), with the name of its account. */
+export type CardWriter = (contact: AnyRecord, account: string | undefined) => string;
+
+/** The writer of cards; its library is fetched when the first one is needed. */
+export async function cardWriter(): Promise<CardWriter> {
+  const ICAL = await library();
+  return (contact, account) => cardOf(ICAL, contact, account);
+}
+
+type Library = Awaited<ReturnType<typeof library>>;
+
+function cardOf(ICAL: Library, contact: AnyRecord, account: string | undefined): string {
+  const card = new ICAL.Component(['vcard', [], []]);
+  const add = (name: string, value: string | string[], parameters: Record<string, string> = {}) => {
+    const property = new ICAL.Property(name, card);
+    for (const [key, parameter] of Object.entries(parameters)) property.setParameter(key, parameter);
+    property.setValue(value);
+    card.addProperty(property);
+  };
+  const name = string(contact.name);
+  const [last = '', ...first] = name.split(' ').reverse();
+  add('version', '4.0');
+  add('fn', name);
+  add('n', [last, first.reverse().join(' '), '', '', '']);
+  if (account) add('org', [account]);
+  if (contact.role) add('title', string(contact.role));
+  if (contact.email) add('email', string(contact.email));
+  if (contact.phone) add('tel', string(contact.phone), { type: 'work' });
+  if (contact.mobile) add('tel', string(contact.mobile), { type: 'cell' });
+  if (contact.city || contact.country)
+    add('adr', ['', '', '', string(contact.city), '', '', countryName(string(contact.country))]);
+  add('rev', contact.updatedAt.replace(/[-:]|\.\d+/g, ''));
+  return `${card.toString()}\r\n`;
+}

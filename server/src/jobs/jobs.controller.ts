@@ -1,0 +1,22 @@
+import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { type Actor, type Job } from '@zawn/core';
+import { recordId } from '../http/record-id';
+import { Asking } from '../sessions/asking';
+import { Jobs } from './jobs';
+
+@Controller('api/v1/jobs')
+export class JobsController {
+  constructor(private readonly jobs: Jobs) {}
+
+  /** How far one of the person's own jobs is. */
+  @Get(':id')
+  read(@Asking() actor: Actor, @Param('id') id: string): Promise<Job> {
+    return this.jobs.get(actor, recordId(id));
+  }
+
+  @Post(':id/cancel')
+  @HttpCode(200)
+  cancel(@Asking() actor: Actor, @Param('id') id: string): Promise<Job> {
+    return this.jobs.cancel(actor, recordId(id));
+  }
+}

@@ -1,0 +1,28 @@
+import { Body, Controller, Patch } from '@nestjs/common';
+import Joi from 'joi';
+import { viewed, type Actor, type Preferences } from '@zawn/core';
+import { checked } from '../http/checked';
+import { Asking } from '../sessions/asking';
+import { PreferenceStore } from './preferences';
+
+const id = Joi.number().integer().positive();
+
+const preferences = Joi.object<Preferences>({
+  defaultViews: Joi.object().pattern(Joi.string().valid(...viewed.map(({ key }) => key)), id),
+  pinned: Joi.array()
+    .items(Joi.string().pattern(/^(view|list)-\d{1,12}$/))
+    .max(30)
+    .messages({ 'array.max': 'At most 30 views and lists can be pinned' }),
+  hiddenLists: Joi.array().items(id).max(500),
+});
+
+@Controller('api/v1/preferences')
+export class PreferencesController {
+  constructor(private readonly store: PreferenceStore) {}
+
+  /** Sets some of what a person set for themselves; the rest stays. */
+  @Patch()
+  set(@Asking() actor: Actor, @Body() body: unknown): Promise<Preferences> {
+    return this.store.set(actor.personId, checked(preferences, body));
+  }
+}

@@ -1,0 +1,43 @@
+/** Words shorter than this are taken as they are typed: too many others are one letter away. */
+const SHORTEST = 4;
+const LONGEST = 24;
+
+/** A word without accents and case, as the index keeps it. */
+export function plainWord(word: string): string {
+  return word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+}
+
+/** The words of a text, as the index keeps them. */
+export function wordsIn(text: string): string[] {
+  return (plainWord(text).match(/[\p{L}\d]+/gu) ?? []).filter((word) => word.length > 0);
+}
+
+/** Whether a word's spelling is forgiven: letters only, neither short nor endless. */
+export function isForgiven(word: string): boolean {
+  return word.length >= SHORTEST && word.length <= LONGEST && /^\p{L}+$/u.test(word);
+}
+
+/**
+ * The word and everything that is left of it without one of its letters. Two words that are one typing error apart
+ * (a letter wrong, missing, too many, or two swapped) share at least one of these.
+ */
+export function variantsOf(word: string): string[] {
+  const variants = new Set([word]);
+  for (let index = 0; index < word.length; index += 1)
+    variants.add(word.slice(0, index) + word.slice(index + 1));
+  return [...variants];
+}
+
+/** Whether two words are the same but for one typing error. */
+export function isOneErrorApart(a: string, b: string): boolean {
+  if (a === b) return true;
+  if (Math.abs(a.length - b.length) > 1) return false;
+  let start = 0;
+  while (start < a.length && a[start] === b[start]) start += 1;
+  let end = 0;
+  const most = Math.min(a.length, b.length) - start;
+  while (end < most && a[a.length - 1 - end] === b[b.length - 1 - end]) end += 1;
+  const [left, right] = [a.slice(start, a.length - end), b.slice(start, b.length - end)];
+  if (left.length <= 1 && right.length <= 1) return true;
+  return left.length === 2 && right.length === 2 && left[0] === right[1] && left[1] === right[0];
+}

@@ -1,0 +1,34 @@
+import { Injectable } from '@nestjs/common';
+import { In, type EntityManager } from 'typeorm';
+import { type ListMemberRow } from '../database/entities';
+
+/** Records looked at in one statement. */
+const SLICE = 5000;
+
+/** Who is on which list. Changed only by the door, within its unit. */
+@Injectable()
+export class ListMembers {
+  /** Puts records on a list or takes them off. Returns those that were not so already. */
+  async change(
+    manager: EntityManager,
+    list: number,
+    ids: readonly number[],
+    how: 'added' | 'taken',
+  ): Promise<number[]> {
+    const changed: number[] = [];
+    for (let from = 0; from < ids.length; from += SLICE) {
+      const slice = [...new Set(ids.slice(from, from + SLICE))];
+      const there = await manager.findBy<ListMemberRow>('listMember', { list, record: In(slice) });
+      const on = new Set(there.map(({ record }) => record));
+      const meant = slice.filter((id) => on.has(id) === (how === 'taken'));
+      if (how === 'taken') await manager.delete('listMember', { list, record: In(meant) });
+      else if (meant.length > 0)
+        await manager.insert(
+          'listMember',
+          meant.map((record) => ({ list, record })),
+        );
+      changed.push(...meant);
+    }
+    return changed;
+  }
+}
