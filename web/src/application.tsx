@@ -14,6 +14,8 @@ const router = createBrowserRouter([
     HydrateFallback: Waiting,
     children: [
       { index: true, lazy: () => import('./activities/today-page') },
+      { path: 'activities', lazy: () => import('./activities/activities-page') },
+      { path: 'bin', lazy: () => import('./bin/bin-page') },
       { path: 'leads', lazy: () => import('./leads/leads-page') },
       { path: 'contacts', lazy: () => import('./people/contacts-page') },
       { path: 'accounts', lazy: () => import('./people/accounts-page') },

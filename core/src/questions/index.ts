@@ -5,3 +5,5 @@ export { compareKeys, fold, isEmptyValue, orderFieldOf, orderKeys, type OrderOf 
 export * from './in-memory';
 export * from './in-words';
 export * from './drill';
+export * from './complete';
+export * from './suggest-dates';

@@ -1,25 +1,15 @@
 import Joi from 'joi';
+import { fieldAt, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
 import {
-  fieldAt,
-  isSetType,
-  objectKeys,
-  relationOf,
-  type Catalogue,
-  type Field,
-  type ObjectKey,
-} from '../catalogue';
-import {
-  isDated,
   isGroupable,
   isNumeric,
-  isTextual,
+  operandFits,
   operatorsFor,
   type Condition,
   type Measure,
-  type Operator,
   type Question,
 } from '../questions';
-import { isDay, periodUnits } from '../time';
+import { periodUnits } from '../time';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 /** Groups within groups that a question may nest, related records counted in. */
@@ -122,46 +112,6 @@ const schema = Joi.object({
   measures: Joi.array().items(measure).max(10),
 }).label('Question');
 
-const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null;
-const isDayOperand = (value: unknown) => isDay(value) || (isObject(value) && 'days' in value);
-const isPeriod = (value: unknown) => isObject(value) && ('offset' in value || 'direction' in value);
-
-/** Whether one member of an *any of* is of the field's kind. */
-function isMemberOf({ type }: Field, value: unknown): boolean {
-  if (type === 'lists') return typeof value === 'number';
-  if (type === 'link') return typeof value === 'number' || value === '@me' || value === '@myTeam';
-  return typeof value === 'string';
-}
-
-/** Whether an operator's value has the shape the operator works on. */
-function fits(is: Operator, field: Field, value: unknown): boolean {
-  const dated = isDated(field.type);
-  switch (is) {
-    case 'isEmpty':
-    case 'isNotEmpty':
-      return value === undefined;
-    case 'anyOf':
-    case 'noneOf':
-    case 'allOf':
-      return Array.isArray(value) && value.length > 0 && value.every((each) => isMemberOf(field, each));
-    case 'between': {
-      const end = dated ? isDayOperand : (part: unknown) => typeof part === 'number';
-      return Array.isArray(value) && value.length === 2 && value.every(end);
-    }
-    case 'in':
-      return isPeriod(value);
-    case 'before':
-    case 'after':
-      return isDayOperand(value);
-    default:
-      if (dated) return isDayOperand(value);
-      if (field.type === 'yesNo') return typeof value === 'boolean';
-      if (isSetType(field.type))
-        return Array.isArray(value) && value.every((each) => isMemberOf(field, each));
-      return typeof value === (isTextual(field.type) ? 'string' : 'number');
-  }
-}
-
 /** What is wrong with the fields and figures of a question. Unknown fields are no fault: they are left out later. */
 class Misfits {
   readonly faults: Fault[] = [];
@@ -193,7 +143,7 @@ class Misfits {
     if (!field) return;
     if (!operatorsFor(field.type).includes(part.is)) {
       this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
-    } else if (!fits(part.is, field, part.value)) {
+    } else if (!operandFits(part.is, field, part.value)) {
       this.add(`${at}.value`, `${field.label} needs another kind of value here`);
     }
   }

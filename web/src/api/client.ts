@@ -61,3 +61,23 @@ export async function call<T>(method: string, path: string, options: CallOptions
   if (problem.type === '/problems/not-signed-in') onSignedOut();
   throw new ApiProblem(problem);
 }
+
+/** Fetches a file that is made for a request, and hands it to the browser to keep. */
+export async function download(path: string, body: unknown): Promise<void> {
+  const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf };
+  const response = await fetch(`/api/v1${path}`, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify(body),
+  }).catch(() => {
+    throw new ApiProblem(unreachable);
+  });
+  if (!response.ok) throw new ApiProblem((await response.json().catch(() => unreachable)) as ProblemBody);
+  const named = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '');
+  const address = URL.createObjectURL(await response.blob());
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = named?.[1] ?? 'zawn';
+  link.click();
+  URL.revokeObjectURL(address);
+}

@@ -1,12 +1,14 @@
 import { infiniteQueryOptions, QueryClient, queryOptions, type QueryKey } from '@tanstack/react-query';
 import {
   objectType,
-  type FigureRow,
+  type FiguresAnswer,
   type ObjectKey,
   type Question,
   type RecordAnswer,
   type RecordsPage,
   type SubjectKey,
+  type List,
+  type View,
   type TimelinePage,
 } from '@zawn/core';
 import { ApiProblem, call } from './client';
@@ -27,20 +29,18 @@ export const RECORDS = 'records';
 export const pathOf = (object: ObjectKey, id?: number) =>
   `/${objectType(object).path}${id === undefined ? '' : `/${id}`}`;
 
-const PAGE = 200;
+/** Rows fetched at a time as a table scrolls. */
+export const PAGE = 200;
 
-/** Records that answer a question, page after page. */
-export const recordPages = (question: Question) =>
-  infiniteQueryOptions({
-    queryKey: [RECORDS, 'pages', question] as QueryKey,
-    queryFn: ({ pageParam, signal }) =>
+/** One page of the records that answer a question. */
+export const recordPage = (question: Question, page: number) =>
+  queryOptions({
+    queryKey: [RECORDS, 'page', question, page] as QueryKey,
+    queryFn: ({ signal }) =>
       call<RecordsPage>('POST', '/questions/records', {
-        body: { question, limit: PAGE, ...(pageParam ? { cursor: pageParam } : {}) },
+        body: { question, limit: PAGE, offset: page * PAGE },
         signal,
       }),
-    initialPageParam: '',
-    getNextPageParam: (page) => page.next ?? undefined,
-    placeholderData: (before) => before,
   });
 
 const ALL = 1000;
@@ -54,12 +54,12 @@ export const allRecords = (question: Question) =>
     placeholderData: (before) => before,
   });
 
-/** Figures for several questions, in their order. */
-export const figures = (questions: readonly Question[]) =>
+/** Answers in figures to several questions, in their order, with names and what was left out. */
+export const figureAnswers = (questions: readonly Question[]) =>
   queryOptions({
     queryKey: [RECORDS, 'figures', questions] as QueryKey,
     queryFn: async ({ signal }) => {
-      const { answers } = await call<{ answers: FigureRow[][] }>('POST', '/questions/figures', {
+      const { answers } = await call<{ answers: FiguresAnswer[] }>('POST', '/questions/figures', {
         body: { questions },
         signal,
       });
@@ -67,6 +67,30 @@ export const figures = (questions: readonly Question[]) =>
     },
     placeholderData: (before) => before,
   });
+
+/** The rows of figures alone, for several questions, in their order. */
+export const figures = (questions: readonly Question[]) =>
+  queryOptions({
+    ...figureAnswers(questions),
+    select: (answers: FiguresAnswer[]) => answers.map(({ rows }) => rows),
+  });
+
+/** The views and lists that are one's own or shared with one. */
+export const savedViews = queryOptions({
+  queryKey: [RECORDS, 'views'] as QueryKey,
+  queryFn: async ({ signal }) => {
+    const ask = (object: 'view' | 'list') =>
+      call<RecordsPage>('POST', '/questions/records', {
+        body: { question: { version: 1, object, sort: [{ field: 'name' }] }, limit: ALL },
+        signal,
+      });
+    const [views, lists] = await Promise.all([ask('view'), ask('list')]);
+    return {
+      views: views.rows as unknown as View[],
+      lists: lists.rows as unknown as List[],
+    };
+  },
+});
 
 export const oneRecord = (object: ObjectKey, id: number) =>
   queryOptions({

@@ -41,6 +41,15 @@ export function useNotices() {
       notification.destroy(NOTICE);
       try {
         const { label, value } = await call<Written<Undone>>('POST', `/units/${unit}/undo`);
+        if (value.job) {
+          notification.open({
+            key: NOTICE,
+            title: `${label}. This takes a moment; it goes on by itself.`,
+            duration: SECONDS,
+            className: 'notice',
+          });
+          return;
+        }
         const kept =
           value.kept.length > 0
             ? ` Left as they are, because changed since: ${value.kept.map(({ name }) => name).join(', ')}.`

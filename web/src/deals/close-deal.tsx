@@ -1,4 +1,4 @@
-import { fieldOf, lossReasons, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
+import { builtIn, fieldOf, lossReasons, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
 import { Button, Form, Input, Modal } from 'antd';
 import { useRef } from 'react';
 import { pathOf } from '../api/queries';
@@ -14,7 +14,7 @@ interface Props {
   close: () => void;
 }
 
-const field = (key: string) => fieldOf('deal', key) as Field;
+const field = (key: string) => fieldOf(builtIn, 'deal', key) as Field;
 
 /** The reasons of the fixed list, as chips: one click and no typing. */
 function ReasonChips({

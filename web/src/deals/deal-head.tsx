@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { choiceLabel, fieldOf, type AnyRecord, type StageDays } from '@zawn/core';
+import { builtIn, choiceLabel, fieldOf, type AnyRecord, type StageDays } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { call } from '../api/client';
@@ -72,7 +72,7 @@ export function DealHead({ record: deal, names }: HeadProps) {
   const because =
     deal.outcome === 'won'
       ? deal.wonBecause
-      : deal.lossReason && choiceLabel(fieldOf('deal', 'lossReason'), String(deal.lossReason));
+      : deal.lossReason && choiceLabel(fieldOf(builtIn, 'deal', 'lossReason'), String(deal.lossReason));
   return (
     <>
       <div className="record-line">

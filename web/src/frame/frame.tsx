@@ -9,6 +9,7 @@ import { useTheme } from '../theme/theme';
 import { AddProvider, useAdd, type Addable } from './adding';
 import './frame.css';
 import { initials } from './format';
+import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
 import { Mark } from './mark';
 import { ResultProvider, useOpening } from './opening';
@@ -93,6 +94,7 @@ function Rail({ places }: { places: readonly Place[] }) {
             ))}
         </div>
       ))}
+      <Pinned />
     </nav>
   );
 }

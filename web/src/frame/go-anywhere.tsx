@@ -5,7 +5,7 @@ import { Search } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/client';
-import { RECORDS } from '../api/queries';
+import { RECORDS, savedViews } from '../api/queries';
 import { useSession } from '../sessions/session';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from './opening';
@@ -26,14 +26,15 @@ interface Row {
   label: React.ReactNode;
 }
 
-function hitRow({ object, id, name, detail }: Hit): Row {
+function hitRow({ object, id, name, detail, note }: Hit, index: number): Row {
   return {
-    value: `open ${object} ${id}`,
+    // A record may be found several times, by itself and by its notes.
+    value: `open ${object} ${id} ${index}`,
     label: (
       <span className="hit">
-        <span className="hit-kind">{objectType(object).label}</span>
+        <span className="hit-kind">{note ? 'Note' : objectType(object).label}</span>
         <span className="hit-name">{name}</span>
-        <span className="hit-detail">{detail}</span>
+        <span className="hit-detail">{note ?? detail}</span>
       </span>
     ),
   };
@@ -68,6 +69,8 @@ export function GoAnywhere() {
     placeholderData: (before) => before,
   });
 
+  const { data: views } = useQuery(savedViews);
+
   useShortcuts('Anywhere', [
     { keys: '/', does: 'Go anywhere (also Ctrl+K)', run: () => field.current?.focus() },
   ]);
@@ -89,7 +92,27 @@ export function GoAnywhere() {
     .filter(([, label]) => matches(label))
     .map(([object, label]) => commandRow(`add ${object}`, 'Add', label));
   const hits = asked.length >= SHORTEST ? (data?.hits ?? []).map(hitRow) : [];
-  const options = [...hits, ...pages, ...additions];
+  const saved =
+    asked.length < SHORTEST
+      ? []
+      : [
+          ...(views?.views ?? []).map(({ id, name, object }) => ({
+            kind: 'View',
+            name,
+            to: `/${objectType(object).path}?view=${id}`,
+          })),
+          ...(views?.lists ?? []).map(({ id, name, object }) => ({
+            kind: 'List',
+            name,
+            to: `/${objectType(object).path}?list=${id}`,
+          })),
+        ].filter(({ name }) => matches(name));
+  const options = [
+    ...hits,
+    ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
+    ...pages,
+    ...additions,
+  ];
 
   const choose = (value: string) => {
     const [deed, object, id] = value.split(' ');

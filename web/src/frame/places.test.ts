@@ -3,7 +3,16 @@ import { placesFor } from './places';
 describe('the places of the rail', () => {
   it('are those a person has use for', () => {
     const labels = (role: 'rep' | 'manager' | 'operations') => placesFor(role).map(({ label }) => label);
-    expect(labels('rep')).toEqual(['Today', 'Leads', 'Imports', 'Contacts', 'Accounts', 'Deals']);
+    expect(labels('rep')).toEqual([
+      'Today',
+      'Activities',
+      'Leads',
+      'Imports',
+      'Contacts',
+      'Accounts',
+      'Deals',
+      'Bin',
+    ]);
     expect(labels('manager')).toContain('Team pipeline');
     expect(labels('operations')).toContain('Team pipeline');
   });

@@ -1,4 +1,15 @@
-import { Building2, Contact, Gauge, Handshake, Magnet, Sun, Upload, type LucideIcon } from 'lucide-react';
+import {
+  Building2,
+  Contact,
+  Gauge,
+  Handshake,
+  ListChecks,
+  Magnet,
+  Sun,
+  Trash2,
+  Upload,
+  type LucideIcon,
+} from 'lucide-react';
 import { type Role } from '@zawn/core';
 
 /** A page one can go to, where it stands in the rail, and the letter behind `g`. */
@@ -14,6 +25,7 @@ export interface Place {
 
 const all: readonly Place[] = [
   { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun },
+  { path: '/activities', label: 'Activities', group: 'Day', letter: 'k', icon: ListChecks },
   { path: '/leads', label: 'Leads', group: 'Find', letter: 'l', icon: Magnet },
   { path: '/imports', label: 'Imports', group: 'Find', letter: 'i', icon: Upload },
   { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact },
@@ -27,6 +39,7 @@ const all: readonly Place[] = [
     icon: Gauge,
     roles: ['manager', 'operations'],
   },
+  { path: '/bin', label: 'Bin', group: 'Steer', letter: 'b', icon: Trash2 },
 ];
 
 /** The places a person with this role goes to. */

@@ -1,17 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { objectType, type ImportPreview } from '@zawn/core';
+import { fieldsOf, type ImportPreview } from '@zawn/core';
 import { Select } from 'antd';
 import { useMemo, useRef } from 'react';
+import { useSession } from '../sessions/session';
 
 const ROW = 30;
 const WIDTH = 168;
 
 const LEFT_OUT = '';
-
-/** Fields of a lead that a column can fill. */
-const fields = Object.entries(objectType('lead').fields)
-  .filter(([, field]) => (field.set ?? 'edit') === 'edit')
-  .map(([value, { label }]) => ({ value, label }));
 
 /** The file's own rows, a field picker on each column's head, trouble marked in the cell that causes it. */
 export function FileTable({
@@ -21,6 +17,11 @@ export function FileTable({
   preview: ImportPreview;
   point: (column: number, key: string | null) => void;
 }) {
+  const { catalogue } = useSession();
+  /** Fields of a lead that a column can fill. */
+  const fields = fieldsOf(catalogue, 'lead')
+    .filter(([, field]) => (field.set ?? 'edit') === 'edit')
+    .map(([value, { label }]) => ({ value, label }));
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: preview.rows.length,

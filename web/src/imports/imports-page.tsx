@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import {
+  builtIn,
   fieldOf,
   objectType,
   type ImportPreview,
@@ -151,7 +152,8 @@ export function Component() {
   };
 
   const unmatched = preview?.columns.filter((key) => key === null).length ?? 0;
-  const missing = preview && !preview.columns.includes('name') ? fieldOf('lead', 'name')?.label : undefined;
+  const missing =
+    preview && !preview.columns.includes('name') ? fieldOf(builtIn, 'lead', 'name')?.label : undefined;
   return (
     <>
       <header className="page-head">

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import {
+  builtIn,
   fieldOf,
   type AnyRecord,
   type ConversionChoice,
@@ -188,10 +189,10 @@ function ConvertForm({
           <div className="convert-deal">
             {DEAL_FIELDS.map((key) => (
               <label key={key} className={key === 'name' ? 'convert-wide' : ''} htmlFor={`convert-${key}`}>
-                <span className="second">{fieldOf('deal', key)?.label}</span>
+                <span className="second">{fieldOf(builtIn, 'deal', key)?.label}</span>
                 <FieldInput
                   id={`convert-${key}`}
-                  field={fieldOf('deal', key) as Field}
+                  field={fieldOf(builtIn, 'deal', key) as Field}
                   value={deal[key]}
                   onChange={(value) => change(key, value)}
                   pipeline={Number(deal.pipeline)}

@@ -1,4 +1,4 @@
-import { daysBetween, fieldOf, choiceLabel } from '@zawn/core';
+import { builtIn, daysBetween, fieldOf, choiceLabel } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { counted, date } from '../frame/format';
@@ -19,7 +19,7 @@ export function LeadHead({ record, names }: HeadProps) {
     'Lead',
     isConverted ? [] : [{ keys: 'v', does: 'Convert the lead', run: () => setConverting(true) }],
   );
-  const status = choiceLabel(fieldOf('lead', 'status'), String(record.status));
+  const status = choiceLabel(fieldOf(builtIn, 'lead', 'status'), String(record.status));
   const age = daysBetween(record.createdAt.slice(0, 10), today);
   const results = (['deal', 'contact', 'account'] as const).filter((key) => record[key] !== null);
   return (

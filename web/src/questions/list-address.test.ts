@@ -1,5 +1,5 @@
 import { ask, type Question } from '@zawn/core';
-import { listAddress, questionIn } from './list-address';
+import { DESIGN, designIn, listAddress } from './list-address';
 
 describe('the address of a list', () => {
   const question: Question = {
@@ -10,13 +10,15 @@ describe('the address of a list', () => {
   it('carries the question behind a figure, and gives it back', () => {
     const address = new URL(listAddress('deals', question), 'http://zawn.example');
     expect(address.pathname).toBe('/deals');
-    const { version, object, where } = question;
-    expect(questionIn(address.searchParams.get('q'), 'deal')).toEqual({ version, object, where });
+    const design = designIn(address.searchParams.get(DESIGN), 'deal');
+    expect(design?.question.where).toEqual(question.where);
+    expect(design?.draw).toBe('table');
   });
 
-  it('shows the list itself when it carries nothing, something else, or rubbish', () => {
-    expect(questionIn(null, 'deal')).toBeUndefined();
-    expect(questionIn('{"object":', 'deal')).toBeUndefined();
-    expect(questionIn(JSON.stringify(ask('lead')), 'deal')).toBeUndefined();
+  it('shows the view itself when it carries nothing, something else, or rubbish', () => {
+    expect(designIn(null, 'deal')).toBeUndefined();
+    expect(designIn('{"question":', 'deal')).toBeUndefined();
+    expect(designIn(JSON.stringify({ question: ask('lead'), draw: 'table' }), 'deal')).toBeUndefined();
+    expect(designIn('{}', 'deal')).toBeUndefined();
   });
 });

@@ -1,17 +1,20 @@
-import { type ObjectKey, type Question } from '@zawn/core';
+import { plainDesign, type Design, type ObjectKey, type Question } from '@zawn/core';
+
+/** The parameter of an address that carries a design which differs from its view's. */
+export const DESIGN = 'd';
 
 /** The address of a list that shows the records behind a figure. */
 export function listAddress(path: string, question: Question): string {
-  const { version, object, where } = question;
-  return `/${path}?q=${encodeURIComponent(JSON.stringify({ version, object, where }))}`;
+  const plain = plainDesign(question.object, question.where);
+  return `/${path}?${DESIGN}=${encodeURIComponent(JSON.stringify(plain))}`;
 }
 
-/** The question an address carries; undefined when it carries none for this object. */
-export function questionIn(text: string | null, object: ObjectKey): Question | undefined {
+/** The design an address carries; undefined when it carries none for this object. */
+export function designIn(text: string | null, object: ObjectKey): Design | undefined {
   if (text === null) return undefined;
   try {
-    const question = JSON.parse(text) as Question;
-    return question.object === object ? question : undefined;
+    const design = JSON.parse(text) as Design;
+    return design.question.object === object ? design : undefined;
   } catch {
     return undefined;
   }

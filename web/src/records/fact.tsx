@@ -5,12 +5,14 @@ import {
   type ObjectKey,
   type RecordAnswer,
   fieldOf,
+  isSetType,
 } from '@zawn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { ApiProblem } from '../api/client';
 import { oneRecord, pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
+import { useSession } from '../sessions/session';
 import { FieldInput } from './field-input';
 import { FieldValue } from './field-value';
 
@@ -21,6 +23,10 @@ interface Props {
   names: Names;
   readOnly?: boolean;
   className?: string;
+  /** Begins as an input rather than as what is read: in the cell of a table. */
+  startsEditing?: boolean;
+  /** Called when the input is left, saved or not. */
+  onLeave?: () => void;
 }
 
 /** Why a value was not taken, in words that belong beside the field. */
@@ -32,11 +38,23 @@ function complaintOf(error: unknown, fieldKey: string): string {
   return error.fault(fieldKey) ?? error.message;
 }
 
+const isSame = (a: Value, b: Value) => a === b || JSON.stringify(a) === JSON.stringify(b);
+
 /** One field of a record, read and edited in the same place: Enter saves, Escape leaves it as it was. */
-export function Fact({ object, fieldKey, record, names, readOnly, className = '' }: Props) {
-  const field = fieldOf(object, fieldKey);
+export function Fact({
+  object,
+  fieldKey,
+  record,
+  names,
+  readOnly,
+  className = '',
+  startsEditing = false,
+  onLeave,
+}: Props) {
+  const { catalogue } = useSession();
+  const field = fieldOf(catalogue, object, fieldKey);
   const stored = record[fieldKey];
-  const [draft, setDraft] = useState<Value>();
+  const [draft, setDraft] = useState<Value | undefined>(startsEditing ? (stored ?? '') : undefined);
   const [complaint, setComplaint] = useState<string>();
   const button = useRef<HTMLButtonElement>(null);
   const wasEditing = useRef(false);
@@ -55,10 +73,11 @@ export function Fact({ object, fieldKey, record, names, readOnly, className = ''
   const leave = () => {
     setDraft(undefined);
     setComplaint(undefined);
+    onLeave?.();
   };
   const save = (value: Value) => {
     if (write.isPending) return;
-    if ((value === '' ? null : value) === stored) {
+    if (isSame(value === '' ? null : value, stored)) {
       leave();
       return;
     }
@@ -96,6 +115,7 @@ export function Fact({ object, fieldKey, record, names, readOnly, className = ''
           }
           const inLines = field.type === 'longText' && !event.ctrlKey && !event.metaKey;
           const chooses =
+            isSetType(field.type) ||
             field.type === 'choice' ||
             field.type === 'link' ||
             field.type === 'country' ||

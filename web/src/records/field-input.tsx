@@ -109,6 +109,21 @@ export function FieldInput(props: FieldInputProps) {
     />
   );
   switch (field.type) {
+    case 'choices':
+    case 'tags':
+      return (
+        <Select
+          id={id}
+          autoFocus={autoFocus}
+          className="wide"
+          mode={field.type === 'tags' ? 'tags' : 'multiple'}
+          showSearch={{ optionFilterProp: 'label' }}
+          maxCount={50}
+          value={(Array.isArray(value) ? value : []) as string[]}
+          options={(field.choices ?? []).map(({ key, label }) => ({ value: key, label }))}
+          onChange={(chosen: string[]) => onChange?.(chosen.length > 0 ? chosen : null)}
+        />
+      );
     case 'choice':
       return select(
         (field.choices ?? [])

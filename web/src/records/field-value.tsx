@@ -6,7 +6,9 @@ import {
   type FieldValue as Value,
   type Names,
 } from '@zawn/core';
+import { useQuery } from '@tanstack/react-query';
 import { type ReactNode } from 'react';
+import { savedViews } from '../api/queries';
 import { clock, date, money, nearDate, number } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { useSession } from '../sessions/session';
@@ -16,24 +18,51 @@ interface Props {
   value: Value;
   record: AnyRecord;
   names: Names;
+  /** The path the value lies at, when it lies behind a link. */
+  path?: string;
   /** Whether a link may be followed from here; in a table's row the row itself is what opens. */
   asLink?: boolean;
 }
 
+/** The path of a field that stands beside another. */
+const beside = (path: string, key: string) =>
+  path.includes('.') ? `${path.slice(0, path.lastIndexOf('.'))}.${key}` : key;
+
 const regions = new Intl.DisplayNames(navigator.language, { type: 'region' });
 
 /** A value as a person reads it: money with its currency, dates in words, links by name. */
-export function FieldValue({ field, value, record, names, asLink = false }: Props): ReactNode {
+export function FieldValue({ field, value, record, names, path = '', asLink = false }: Props): ReactNode {
   const { person, stage, pipelines, organisation, today } = useSession();
   const { open } = useOpening();
+  const { data: saved } = useQuery({ ...savedViews, enabled: field.type === 'lists' });
   if (value === null || value === undefined || value === '') return null;
   switch (field.type) {
+    case 'choices':
+      return (value as readonly string[]).map((key) => choiceLabel(field, key)).join(', ');
+    case 'tags':
+      return (
+        <span className="tags">
+          {(value as readonly string[]).map((tag) => (
+            <span key={tag} className="tag">
+              {tag}
+            </span>
+          ))}
+        </span>
+      );
+    case 'lists':
+      return (value as readonly number[])
+        .map((id) => saved?.lists.find((list) => list.id === id)?.name)
+        .filter(Boolean)
+        .join(', ');
     case 'choice':
       return choiceLabel(field, String(value));
     case 'money':
-      return money(Number(value), String(record[field.currency ?? ''] ?? organisation.currency));
+      return money(
+        Number(value),
+        String(record[beside(path, field.currency ?? '')] ?? organisation.currency),
+      );
     case 'percent':
-      return `${value} %`;
+      return `${Number(value)} %`;
     case 'number':
       return number(Number(value));
     case 'date':
@@ -48,8 +77,8 @@ export function FieldValue({ field, value, record, names, asLink = false }: Prop
       return value ? 'Yes' : 'No';
     case 'web':
       return asLink ? (
-        <a href={`https://${value}`} target="_blank" rel="noreferrer">
-          {value}
+        <a href={`https://${String(value)}`} target="_blank" rel="noreferrer">
+          {String(value)}
         </a>
       ) : (
         String(value)

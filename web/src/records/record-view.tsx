@@ -1,10 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   choiceLabel,
+  builtIn,
   fieldOf,
+  fieldsOf,
   isSubject,
   objectType,
   type AnyRecord,
+  type Field,
   type Names,
   type SubjectKey,
 } from '@zawn/core';
@@ -30,7 +33,13 @@ export interface HeadProps {
 }
 
 function Facts({ object, record, names, readOnly }: HeadProps & { object: SubjectKey; readOnly: boolean }) {
-  const { fields } = objectType(object);
+  const { catalogue } = useSession();
+  const fields: Record<string, Field | undefined> = Object.fromEntries(fieldsOf(catalogue, object));
+  const own = Object.entries(catalogue.custom[object] ?? {});
+  const ownSections = [...new Set(own.map(([, { section = 'More' }]) => section))].map((title) => ({
+    title,
+    fields: own.filter(([, { section = 'More' }]) => section === title).map(([key]) => key),
+  }));
   const isShown = (key: string) => {
     const field = fields[key];
     // What only a feature can set is shown once it has been.
@@ -38,7 +47,7 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
   };
   return (
     <div className="facts">
-      {layouts[object].sections.map(({ title, fields: keys }) => {
+      {[...layouts[object].sections, ...ownSections].map(({ title, fields: keys }) => {
         const shown = keys.filter(isShown);
         return shown.length === 0 ? null : (
           <section key={title}>
@@ -46,7 +55,7 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
             <dl>
               {shown.map((key) => (
                 <div key={key} className="fact">
-                  <dt>{key === 'createdAt' ? 'Created' : fields[key].label}</dt>
+                  <dt>{key === 'createdAt' ? 'Created' : fields[key]?.label}</dt>
                   <dd>
                     <Fact object={object} fieldKey={key} record={record} names={names} readOnly={readOnly} />
                   </dd>
@@ -64,7 +73,7 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
 function PlainHead({ record, names }: HeadProps) {
   const { person } = useSession();
   const choice = (object: 'account' | 'contact', key: string) =>
-    record[key] && choiceLabel(fieldOf(object, key), String(record[key]));
+    record[key] && choiceLabel(fieldOf(builtIn, object, key), String(record[key]));
   const standing = [
     record.role,
     names.account?.[Number(record.account)],

@@ -1,10 +1,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Colleague, type RecordOf, type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
+import {
+  catalogueWith,
+  type Catalogue,
+  type Colleague,
+  type RecordOf,
+  type SessionAnswer,
+  type SignedIn,
+  type SignedOut,
+} from '@zawn/core';
 import { createContext, use, useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { call, setCsrf, whenSignedOut } from '../api/client';
 import { RECORDS } from '../api/queries';
 
-const SESSION = ['session'];
+export const SESSION = ['session'];
 
 /** What the page shows before anyone is signed in, and whether that is because a session ended. */
 export type Arrival = SignedOut & { ended: boolean };
@@ -49,6 +57,8 @@ export function useSignOut() {
 }
 
 interface Session extends SignedIn {
+  /** The built-in fields and the organisation's own. */
+  catalogue: Catalogue;
   person: (id: number | null | undefined) => Colleague | undefined;
   stage: (id: unknown) => RecordOf<'stage'> | undefined;
   /** The open stages of a pipeline, in order. */
@@ -70,6 +80,7 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
     const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
     return {
       ...signedIn,
+      catalogue: catalogueWith(signedIn.customFields),
       person: (id) => (id == null ? undefined : people.get(id)),
       stage: (id) => stages.get(Number(id)),
       stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),

@@ -1,7 +1,13 @@
-import { inWords } from '@zawn/core';
+import { builtIn, inWords } from '@zawn/core';
 import { segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
 
-const wording = { nameOf: (object: string, id: number) => `${object} ${id}`, day: String, money: String };
+const wording = {
+  catalogue: builtIn,
+  listName: String,
+  nameOf: (object: string, id: number) => `${object} ${id}`,
+  day: String,
+  money: String,
+};
 const team = { field: 'owner', is: 'anyOf', value: ['@myTeam'] } as const;
 
 describe('the team’s pipeline', () => {

@@ -1,7 +1,8 @@
-import { type FieldValue, type LoggedChange } from '@zawn/core';
+import { builtIn, type FieldValue, type LoggedChange } from '@zawn/core';
 import { changesInWords } from './change-in-words';
 
 const wording = {
+  catalogue: builtIn,
   person: (id: number) => ['', 'Tamsin Rudd', 'Ewan Castellin'][id],
   stage: (id: number) => ['', 'Survey booked', 'Survey done'][id],
   day: (day: string) => day,

@@ -1,7 +1,17 @@
-import { choiceLabel, fieldOf, objectType, type Field, type FieldValue, type LoggedChange } from '@zawn/core';
+import {
+  builtIn,
+  choiceLabel,
+  fieldOf,
+  objectType,
+  type Catalogue,
+  type Field,
+  type FieldValue,
+  type LoggedChange,
+} from '@zawn/core';
 
 /** How the values of a change are written out. */
 export interface ChangeWording {
+  catalogue: Catalogue;
   person: (id: number) => string | undefined;
   stage: (id: number) => string | undefined;
   day: (day: string) => string;
@@ -13,12 +23,17 @@ function valueInWords(field: Field, value: FieldValue, wording: ChangeWording): 
   switch (field.type) {
     case 'choice':
       return choiceLabel(field, String(value));
+    case 'choices':
+    case 'tags':
+      return (value as readonly string[]).map((key) => choiceLabel(field, key)).join(', ');
+    case 'yesNo':
+      return value ? 'yes' : 'no';
     case 'date':
       return wording.day(String(value));
     case 'money':
       return wording.money(Number(value));
     case 'percent':
-      return `${value} %`;
+      return `${Number(value)} %`;
     case 'link':
       if (field.to === 'person') return wording.person(Number(value));
       return field.to === 'stage' ? wording.stage(Number(value)) : undefined;
@@ -33,7 +48,7 @@ const parse = (json: string | null) => JSON.parse(json ?? 'null') as FieldValue;
 
 /** One changed field as a sentence: “Close date was 14 Mar 2026, now 2 May 2026”. */
 function fieldInWords(change: LoggedChange, wording: ChangeWording): string {
-  const field = change.field ? fieldOf(change.object, change.field) : undefined;
+  const field = change.field ? fieldOf(wording.catalogue, change.object, change.field) : undefined;
   if (!field) return 'A field that is no longer there changed';
   const before = valueInWords(field, parse(change.old), wording);
   const after = valueInWords(field, parse(change.new), wording);
@@ -58,7 +73,7 @@ function endingInWords(changes: readonly LoggedChange[]): string | undefined {
   const because =
     outcome === 'won'
       ? after.get('wonBecause')
-      : reason && choiceLabel(fieldOf('deal', 'lossReason'), String(reason));
+      : reason && choiceLabel(fieldOf(builtIn, 'deal', 'lossReason'), String(reason));
   const to = after.get('lostTo');
   return [outcome === 'won' ? 'Won' : 'Lost', because && `: ${String(because)}`, to && `, to ${String(to)}`]
     .filter(Boolean)

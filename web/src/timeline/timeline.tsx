@@ -1,5 +1,6 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import {
+  builtIn,
   choiceLabel,
   dayIn,
   fieldOf,
@@ -55,7 +56,7 @@ function fold(entries: readonly TimelineEntry[]): Line[] {
 
 function ActivityLine({ record }: { record: AnyRecord }) {
   const { outcome, result, minutes } = record;
-  const said = outcome ? choiceLabel(fieldOf('activity', 'outcome'), String(outcome)) : '';
+  const said = outcome ? choiceLabel(fieldOf(builtIn, 'activity', 'outcome'), String(outcome)) : '';
   const lasted = minutes ? `${String(minutes)} min` : '';
   const noOutcome = record.kind === 'call' && !outcome ? 'no outcome written down' : '';
   return (
@@ -75,11 +76,12 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
     timelineOf(object, id),
   );
-  const { person, stage, organisation, today } = useSession();
+  const { person, stage, organisation, today, catalogue } = useSession();
   const lines = useMemo(() => fold(data?.pages.flatMap((page) => page.entries) ?? []), [data]);
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
   const wordingIn = (currency: string | null) => ({
+    catalogue,
     person: (who: number) => person(who)?.name,
     stage: (which: number) => stage(which)?.name,
     day: date,

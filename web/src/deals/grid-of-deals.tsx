@@ -1,0 +1,131 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  addDays,
+  allOf,
+  isGroup,
+  isRelated,
+  ME,
+  MY_TEAM,
+  type Condition,
+  type Design,
+  type GridColumn,
+  type Test,
+} from '@zawn/core';
+import { Button, Segmented } from 'antd';
+import { useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import { allRecords } from '../api/queries';
+import { Waterline } from '../forecast/waterline';
+import { useAdd } from '../frame/adding';
+import { Empty, Skeleton, Trouble } from '../frame/states';
+import { listAddress } from '../questions/list-address';
+import { useSession } from '../sessions/session';
+import { DealGrid } from './deal-grid';
+import './deals.css';
+
+const OPEN: Condition = { field: 'outcome', is: 'anyOf', value: ['open'] };
+
+/** Whose deals a question asks for, when it says so for all of them. */
+function ownersIn(where: Condition | undefined): Test | undefined {
+  const parts = where === undefined ? [] : isGroup(where) && where.join === 'all' ? where.of : [where];
+  return parts
+    .filter((part): part is Test => !isGroup(part) && !isRelated(part))
+    .find(({ field, is }) => field === 'owner' && is === 'anyOf');
+}
+
+/** The one member an *any of* names; undefined when it names several. */
+function loneMember({ value }: Test): unknown {
+  const members: readonly unknown[] = Array.isArray(value) ? value : [];
+  return members.length === 1 ? members[0] : undefined;
+}
+
+/** The condition for expected close within a column of the grid. */
+function closesIn({ from, to }: GridColumn): Condition | undefined {
+  if (from && to) return { field: 'closeOn', is: 'between', value: [from, addDays(to, -1)] };
+  if (to) return { field: 'closeOn', is: 'before', value: to };
+  return from ? { field: 'closeOn', is: 'after', value: addDays(from, -1) } : undefined;
+}
+
+/** The open deals of a question as the grid of stages and months, under the waterline of those they belong to. */
+export function GridOfDeals({ design }: { design: Design }) {
+  const { me, pipelines, stagesOf, person } = useSession();
+  const [parameters, setParameters] = useSearchParams();
+  const add = useAdd();
+  const { where } = design.question;
+  const pipeline = Number(parameters.get('pipeline') ?? pipelines[0]?.id);
+  const asked = useMemo(
+    () => allOf(where, OPEN, { field: 'pipeline', is: 'anyOf', value: [pipeline] }),
+    [where, pipeline],
+  );
+  const query = allRecords({ version: 1, object: 'deal', ...(asked ? { where: asked } : {}) });
+  const { data, error, refetch } = useQuery({ ...query, enabled: pipelines.length > 0 });
+  const stages = useMemo(() => stagesOf(pipeline), [stagesOf, pipeline]);
+  const owners = ownersIn(where);
+  const whose = useMemo<Condition | undefined>(() => {
+    if (owners) return owners;
+    if (me.role === 'rep') return { field: 'owner', is: 'anyOf', value: [ME] };
+    return me.role === 'manager' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+  }, [owners, me.role]);
+  const single = owners ? loneMember(owners) : undefined;
+  const name =
+    me.role === 'rep' || single === ME || single === me.id
+      ? 'Your quarter'
+      : typeof single === 'number'
+        ? `${person(single)?.name ?? 'Their'}’s quarter`
+        : 'The team’s quarter';
+  const listOf = (stage: number | undefined, column: GridColumn | undefined) =>
+    listAddress('deals', {
+      version: 1,
+      object: 'deal',
+      where: allOf(
+        asked,
+        stage === undefined ? undefined : { field: 'stage', is: 'anyOf', value: [stage] },
+        column && closesIn(column),
+      ),
+    });
+  return (
+    <>
+      <div className="deals-waterline">
+        <Waterline whose={whose} name={name} />
+        {pipelines.length > 1 && (
+          <Segmented
+            value={pipeline}
+            options={pipelines.map(({ id, name: its }) => ({ value: id, label: its }))}
+            onChange={(id) =>
+              setParameters((before) => {
+                before.set('pipeline', String(id));
+                return before;
+              })
+            }
+            aria-label="Pipeline"
+          />
+        )}
+      </div>
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Skeleton rows={10} />
+      ) : data.rows.length === 0 ? (
+        <Empty title="No open deals here.">
+          <Button onClick={() => add('deal')}>Add a deal</Button>
+        </Empty>
+      ) : (
+        <>
+          {data.total > data.rows.length && (
+            <p className="left-out view-gone">
+              The grid shows the first {data.rows.length} of {data.total} deals. Narrow the question, or look
+              at them as a table.
+            </p>
+          )}
+          <DealGrid
+            deals={data.rows}
+            names={data.names}
+            stages={stages}
+            queryKey={query.queryKey}
+            listOf={listOf}
+          />
+        </>
+      )}
+    </>
+  );
+}

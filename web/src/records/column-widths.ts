@@ -1,0 +1,43 @@
+import { type Field, type FieldType } from '@zawn/core';
+
+const byType: Partial<Record<FieldType, number>> = {
+  money: 96,
+  number: 84,
+  percent: 76,
+  date: 104,
+  dateTime: 136,
+  time: 64,
+  yesNo: 64,
+  choice: 116,
+  country: 116,
+  currency: 72,
+  email: 216,
+  phone: 124,
+  web: 180,
+  longText: 260,
+  tags: 160,
+  choices: 150,
+  lists: 160,
+  link: 132,
+};
+
+/** Fields whose values are longer or shorter than their type's usually are. */
+const byPath: Record<string, number> = {
+  organisation: 190,
+  account: 190,
+  deal: 220,
+  city: 116,
+  role: 132,
+  interest: 110,
+};
+
+/** Room a column begins with, in pixels. */
+export function usualWidth(path: string, field: Field | undefined, isName: boolean): number {
+  if (isName) return 220;
+  return byPath[path] ?? byType[field?.type ?? 'text'] ?? 150;
+}
+
+const FIGURES = new Set<FieldType>(['money', 'number', 'percent']);
+
+/** Whether a column's values are figures, which stand on the right. */
+export const isFigure = (field: Field | undefined): boolean => field !== undefined && FIGURES.has(field.type);

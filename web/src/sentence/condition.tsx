@@ -1,0 +1,436 @@
+import {
+  fieldAt,
+  figureOperandInWords,
+  figureOperators,
+  isGroup,
+  isRelated,
+  measureInWords,
+  operandFits,
+  operandInWords,
+  operatorsFor,
+  pathInWords,
+  relationInWords,
+  relationOf,
+  verbInWords,
+  type Condition,
+  type Field,
+  type Group,
+  type Measure,
+  type ObjectKey,
+  type Operator,
+  type Related,
+  type Test,
+  type Wording,
+} from '@zawn/core';
+import { useState } from 'react';
+import { begun, conditionOptions, fieldOptions, measureOptions } from './field-options';
+import { keepsOperand, NumberPick, OperandPicker } from './operand-picker';
+import { PickList } from './pick-list';
+import { Token } from './token';
+
+interface PartProps<C extends Condition> {
+  object: ObjectKey;
+  condition: C;
+  onChange: (condition: C) => void;
+  onRemove: () => void;
+  wording: Wording;
+  /** It was just begun: what it still needs opens by itself. */
+  isFresh: boolean;
+}
+
+const needsNothing = (is: Operator) => is === 'isEmpty' || is === 'isNotEmpty';
+
+function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: PartProps<Test>) {
+  const { catalogue } = wording;
+  const field = fieldAt(catalogue, object, condition.field);
+  const name = pathInWords(catalogue, object, condition.field);
+  if (!field || name === undefined) {
+    return (
+      <span className="part">
+        <Token
+          kind="field"
+          label="Field"
+          isMissing
+          onRemove={onRemove}
+          picker={(close) => <Gone onRemove={onRemove} close={close} />}
+        >
+          a field that is no longer there
+        </Token>
+      </span>
+    );
+  }
+  const isMissing = !operandFits(condition.is, field, condition.value);
+  const setVerb = (is: Operator) => {
+    const value = keepsOperand(field, condition.is, is) ? condition.value : undefined;
+    onChange({ field: condition.field, is, ...(value === undefined ? {} : { value }) });
+  };
+  const lone = condition.is === 'anyOf' && Array.isArray(condition.value) && condition.value.length === 1;
+  return (
+    <span className="part">
+      <Token
+        kind="field"
+        label="Field"
+        onRemove={onRemove}
+        picker={(close, typed) => (
+          <PickList
+            label="Field"
+            typed={typed}
+            options={fieldOptions(catalogue, object)}
+            onPick={(path) => {
+              const other = fieldAt(catalogue, object, path) as Field;
+              if (path !== condition.field) onChange({ field: path, is: operatorsFor(other.type)[0] });
+              close();
+            }}
+          />
+        )}
+      >
+        {name}
+      </Token>
+      <Token
+        kind="verb"
+        label="How it is compared"
+        onRemove={onRemove}
+        picker={(close, typed) => (
+          <PickList
+            label="How it is compared"
+            typed={typed}
+            options={operatorsFor(field.type).map((is) => ({ key: is, label: verbInWords(is), value: is }))}
+            onPick={(is) => {
+              setVerb(is);
+              close();
+            }}
+          />
+        )}
+      >
+        {lone ? 'is' : verbInWords(condition.is)}
+      </Token>
+      {!needsNothing(condition.is) && (
+        <Token
+          key={condition.is}
+          label={`${name}, value`}
+          isMissing={isMissing}
+          startsOpen={isFresh}
+          onRemove={onRemove}
+          picker={(close, typed) => (
+            <OperandPicker
+              label={`What ${name} ${verbInWords(condition.is)}`}
+              field={field}
+              is={condition.is}
+              value={condition.value}
+              onChange={(value) =>
+                onChange({
+                  field: condition.field,
+                  is: condition.is,
+                  ...(value === undefined ? {} : { value }),
+                })
+              }
+              close={close}
+              typed={typed}
+            />
+          )}
+        >
+          {isMissing ? 'which?' : operandInWords(condition, field, wording)}
+        </Token>
+      )}
+    </span>
+  );
+}
+
+function Gone({ onRemove, close }: { onRemove: () => void; close: () => void }) {
+  return (
+    <div className="pick">
+      <p>This field was retired. The rest of the question still runs.</p>
+      <button
+        type="button"
+        className="link-button"
+        autoFocus
+        onClick={() => {
+          close();
+          onRemove();
+        }}
+      >
+        Take it out
+      </button>
+    </div>
+  );
+}
+
+type Quantity = { is: Related['is']; value: Related['value']; figure?: Measure };
+
+const quantities: { key: string; label: string; value: Quantity }[] = [
+  { key: 'some', label: 'are', value: { is: 'atLeast', value: 1 } },
+  { key: 'none', label: 'are no', value: { is: 'is', value: 0 } },
+];
+
+/** The records that link here: how many, which, and what figure over them. */
+function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }: PartProps<Related>) {
+  const { catalogue } = wording;
+  const { via, related, figure = { as: 'count' }, is, value, where } = condition;
+  const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey);
+  const relation = relationOf(catalogue, hub, related);
+  if (!relation) {
+    return (
+      <span className="part">
+        <Token
+          kind="field"
+          label="Records"
+          isMissing
+          onRemove={onRemove}
+          picker={(close) => <Gone onRemove={onRemove} close={close} />}
+        >
+          records that no longer link here
+        </Token>
+      </span>
+    );
+  }
+  const what = relationInWords(catalogue, hub, related) ?? related;
+  const isNone = figure.as === 'count' && is === 'is' && value === 0;
+  const isSome = figure.as === 'count' && is === 'atLeast' && value === 1;
+  const subject = via === undefined ? 'there' : `the ${pathInWords(catalogue, object, via) ?? via}`;
+  const has = (words: string) => (via === undefined ? words : words.replace(/^are/, 'has'));
+  const figures = measureOptions(catalogue, relation.object, (measure) =>
+    measureInWords(catalogue, relation.object, measure),
+  ).filter(({ value: measure }) => measure.as !== 'share' && measure.money === undefined);
+  const setQuantity = (quantity: Quantity) => {
+    const { figure: _figure, ...rest } = condition;
+    onChange({ ...rest, ...quantity });
+  };
+  const isMoney = figure.of !== undefined && fieldAt(catalogue, relation.object, figure.of)?.type === 'money';
+  return (
+    <span className="part part-related">
+      <span className="said">{subject}</span>
+      <Token
+        kind="verb"
+        label="How many"
+        onRemove={onRemove}
+        startsOpen={isFresh}
+        picker={(close, typed) => (
+          <PickList
+            label="How many"
+            typed={typed}
+            options={[
+              ...quantities.map((each) => ({ ...each, label: `${has(each.label)} ${what}` })),
+              ...figures.map(({ key, label, value: measure }) => ({
+                key,
+                label: `${has('are')} ${what}, compared by the ${label}`,
+                value: {
+                  is: 'atLeast' as const,
+                  value: measure.as === 'count' ? 2 : 0,
+                  ...(measure.as === 'count' ? {} : { figure: measure }),
+                },
+              })),
+            ]}
+            onPick={(quantity) => {
+              setQuantity(quantity);
+              close();
+            }}
+          />
+        )}
+      >
+        {`${has(isNone ? 'are no' : 'are')} ${what}`}
+      </Token>
+      {where && (
+        <>
+          <span className="said">where</span>
+          <GroupPart
+            object={relation.object}
+            condition={asGroup(where)}
+            onChange={(group) => onChange({ ...condition, where: group })}
+            onRemove={() => {
+              const { where: _where, ...rest } = condition;
+              onChange(rest);
+            }}
+            wording={wording}
+            isFresh={false}
+            nesting="inline"
+          />
+        </>
+      )}
+      {!where && (
+        <AddCondition
+          object={relation.object}
+          wording={wording}
+          label="where…"
+          onAdd={(inner) => onChange({ ...condition, where: { join: 'all', of: [inner] } })}
+        />
+      )}
+      {!isNone && !isSome && (
+        <>
+          <span className="said">, {measureInWords(catalogue, relation.object, figure)}</span>
+          <Token
+            kind="verb"
+            label="How the figure is compared"
+            picker={(close, typed) => (
+              <PickList
+                label="How the figure is compared"
+                typed={typed}
+                options={figureOperators.map((operator) => ({
+                  key: operator,
+                  label: verbInWords(operator),
+                  value: operator,
+                }))}
+                onPick={(operator) => {
+                  const one = typeof value === 'number' ? value : value[0];
+                  onChange({ ...condition, is: operator, value: operator === 'between' ? [one, one] : one });
+                  close();
+                }}
+              />
+            )}
+          >
+            {verbInWords(is)}
+          </Token>
+          <Token
+            label="Figure"
+            picker={(close, typed) => (
+              <NumberPick
+                label="Figure"
+                isMoney={isMoney}
+                isBetween={is === 'between'}
+                value={value}
+                onChange={(number) => onChange({ ...condition, value: number })}
+                close={close}
+                typed={typed}
+              />
+            )}
+          >
+            {figureOperandInWords(relation.object, condition, wording)}
+          </Token>
+        </>
+      )}
+    </span>
+  );
+}
+
+/** Any condition as a group, so that more can be added to it. */
+export const asGroup = (condition: Condition | undefined): Group =>
+  condition === undefined
+    ? { join: 'all', of: [] }
+    : isGroup(condition)
+      ? condition
+      : { join: 'all', of: [condition] };
+
+/** A group as the condition it stands for: nothing when it is empty, its only part when it joins no others. */
+export function fromGroup(group: Group): Condition | undefined {
+  if (group.of.length === 0) return undefined;
+  return group.of.length === 1 && group.join !== 'none' ? group.of[0] : group;
+}
+
+/** The place where the sentence goes on: what is typed here becomes the next condition. */
+export function AddCondition({
+  object,
+  wording,
+  label,
+  onAdd,
+}: {
+  object: ObjectKey;
+  wording: Wording;
+  label: string;
+  onAdd: (condition: Condition) => void;
+}) {
+  const { catalogue } = wording;
+  return (
+    <Token
+      kind="add"
+      label="Add a condition"
+      picker={(close, typed) => (
+        <PickList
+          label="Add a condition"
+          typed={typed}
+          placeholder="A field, or records that link here"
+          options={conditionOptions(catalogue, object)}
+          onPick={(start) => {
+            const field = 'path' in start ? fieldAt(catalogue, object, start.path) : undefined;
+            onAdd(begun(start, field ? operatorsFor(field.type)[0] : 'is'));
+            close();
+          }}
+        />
+      )}
+    >
+      {label}
+    </Token>
+  );
+}
+
+const joins = { all: 'all of', any: 'any of', none: 'none of' } as const;
+
+interface GroupProps extends PartProps<Group> {
+  /** `top` reads on in the line, `nested` stands indented below it, `inline` within related records. */
+  nesting: 'top' | 'nested' | 'inline';
+}
+
+/** Conditions joined, each to be changed where it stands, with a place to add to them. */
+export function GroupPart({ object, condition, onChange, onRemove, wording, nesting }: GroupProps) {
+  const [fresh, setFresh] = useState<number>();
+  const { join, of } = condition;
+  const setPart = (index: number, part: Condition) => {
+    setFresh(undefined);
+    onChange({ ...condition, of: of.map((each, at) => (at === index ? part : each)) });
+  };
+  const removePart = (index: number) => {
+    setFresh(undefined);
+    const left = of.filter((_, at) => at !== index);
+    if (left.length === 0 && nesting !== 'top') onRemove();
+    else onChange({ ...condition, of: left });
+  };
+  const saysJoin = nesting === 'nested' || of.length > 1 || join !== 'all';
+  const parts = of.map((part, index) => {
+    const common = { object, wording, isFresh: fresh === index, onRemove: () => removePart(index) };
+    const isLast = index === of.length - 1;
+    return (
+      <span key={index} className={isGroup(part) ? 'line' : 'run'}>
+        {isGroup(part) ? (
+          <GroupPart
+            {...common}
+            condition={part}
+            onChange={(next) => setPart(index, next)}
+            nesting="nested"
+          />
+        ) : isRelated(part) ? (
+          <RelatedPart {...common} condition={part} onChange={(next) => setPart(index, next)} />
+        ) : (
+          <TestPart {...common} condition={part} onChange={(next) => setPart(index, next)} />
+        )}
+        {!isLast && !isGroup(part) && <span className="comma">,</span>}
+      </span>
+    );
+  });
+  return (
+    <span className={`group group-${nesting}`}>
+      {nesting === 'nested' && <span className="said">and</span>}
+      {saysJoin && (
+        <Token
+          kind="word"
+          label="How they are joined"
+          {...(nesting === 'top' ? {} : { onRemove })}
+          picker={(close, typed) => (
+            <PickList
+              label="How they are joined"
+              typed={typed}
+              options={(['all', 'any', 'none'] as const).map((key) => ({
+                key,
+                label: joins[key],
+                value: key,
+              }))}
+              onPick={(next) => {
+                onChange({ ...condition, join: next });
+                close();
+              }}
+            />
+          )}
+        >
+          {joins[join]}
+        </Token>
+      )}
+      {parts}
+      <AddCondition
+        object={object}
+        wording={wording}
+        label={of.length === 0 && nesting === 'top' ? 'where…' : '+'}
+        onAdd={(part) => {
+          setFresh(of.length);
+          onChange({ ...condition, of: [...of, part] });
+        }}
+      />
+    </span>
+  );
+}

@@ -1,0 +1,374 @@
+import {
+  drawingsFor,
+  fieldAt,
+  groupingFor,
+  groupingInWords,
+  isDated,
+  measureInWords,
+  objectType,
+  pathInWords,
+  periodUnits,
+  unitInWords,
+  type Design,
+  type Drawing,
+  type Grouping,
+  type LeftOut,
+  type Measure,
+  type Question,
+  type Sort,
+  type Wording,
+} from '@zawn/core';
+import { type ReactNode } from 'react';
+import { asGroup, fromGroup, GroupPart } from './condition';
+import { fieldOptions, groupOptions, measureOptions } from './field-options';
+import { PickList } from './pick-list';
+import './sentence.css';
+import { Token } from './token';
+
+interface Props {
+  design: Design;
+  onChange: (design: Design) => void;
+  wording: Wording;
+  leftOut: readonly LeftOut[];
+  /** What else is done with the whole question, at its end. */
+  tools?: ReactNode;
+}
+
+const drawingNames: Record<Drawing, string> = {
+  table: 'a table',
+  columns: 'columns',
+  bars: 'bars',
+  line: 'a line',
+  pivot: 'a pivot',
+  grid: 'the deal grid',
+};
+
+/** Replaces, or takes out, one element of a list. */
+function withAt<T>(all: readonly T[], index: number, next: T | undefined): T[] {
+  return all.flatMap((each, at) => (at !== index ? [each] : next === undefined ? [] : [next]));
+}
+
+/** How the directions of an order are called, by what is ordered. */
+function directions(isDate: boolean): [ascending: string, descending: string] {
+  return isDate ? ['earliest first', 'latest first'] : ['lowest first', 'highest first'];
+}
+
+/**
+ * The one editor for a question: it reads as English, and each part is changed where it stands. Every change is
+ * told at once; nothing waits to be applied.
+ */
+export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
+  const { question } = design;
+  const { object, groups = [], measures = [], sort = [] } = question;
+  const { catalogue } = wording;
+  const isChart = design.draw !== 'table' && design.draw !== 'grid';
+  const set = (more: Partial<Question>) => onChange({ ...design, question: { ...question, ...more } });
+  const setWhere = (where: Question['where']) => {
+    const { where: _where, ...rest } = question;
+    onChange({ ...design, question: where ? { ...rest, where } : rest });
+  };
+  const setGroup = (index: number, next: Grouping | undefined) =>
+    set({ groups: withAt(groups, index, next) });
+  const setMeasure = (index: number, next: Measure | undefined) =>
+    set({ measures: withAt(measures, index, next) });
+  const setSort = (index: number, next: Sort | undefined) => set({ sort: withAt(sort, index, next) });
+  const words = (measure: Measure) => measureInWords(catalogue, object, measure);
+
+  const groupToken = (grouping: Grouping, index: number) => {
+    const field = fieldAt(catalogue, object, grouping.field);
+    const dated = field !== undefined && isDated(field.type);
+    return (
+      <span className="run" key={grouping.field}>
+        {index > 0 && <span className="said">, then</span>}
+        <Token
+          kind="field"
+          label={index === 0 ? 'Grouped by' : 'Then by'}
+          onRemove={() => setGroup(index, undefined)}
+          picker={(close, typed) => (
+            <PickList
+              label="Group by"
+              typed={typed}
+              options={[
+                ...(dated
+                  ? periodUnits.map((by) => ({
+                      key: by,
+                      label: `by ${unitInWords(by)}`,
+                      value: { field: grouping.field, by },
+                      group: field.label,
+                    }))
+                  : []),
+                ...groupOptions(catalogue, object).map((option) => ({
+                  ...option,
+                  value: groupingFor(catalogue, object, option.value),
+                })),
+                { key: 'none', label: 'not grouped', value: undefined, group: 'Or' },
+              ]}
+              onPick={(next) => {
+                setGroup(index, next);
+                close();
+              }}
+            />
+          )}
+        >
+          {groupingInWords(catalogue, object, grouping)}
+        </Token>
+      </span>
+    );
+  };
+
+  return (
+    <div className="sentence" role="group" aria-label="The question">
+      <span className="clause">
+        <span className="said">{objectType(object).plural}</span>
+        <span className="said">{question.where ? 'where' : ''}</span>
+        <GroupPart
+          object={object}
+          condition={asGroup(question.where)}
+          onChange={(group) => setWhere(fromGroup(group))}
+          onRemove={() => setWhere(undefined)}
+          wording={wording}
+          isFresh={false}
+          nesting="top"
+        />
+      </span>
+      <span className="clause">
+        {groups.length > 0 && <span className="said">by</span>}
+        {groups.map(groupToken)}
+        {groups.length < 2 && design.draw !== 'grid' && (
+          <Token
+            kind="add"
+            label="Group by"
+            picker={(close, typed) => (
+              <PickList
+                label="Group by"
+                typed={typed}
+                options={groupOptions(catalogue, object)}
+                onPick={(path) => {
+                  set({
+                    groups: [
+                      ...groups.filter(({ field }) => field !== path),
+                      groupingFor(catalogue, object, path),
+                    ],
+                  });
+                  close();
+                }}
+              />
+            )}
+          >
+            {groups.length === 0 ? 'grouped by…' : 'then by…'}
+          </Token>
+        )}
+      </span>
+      {(groups.length > 0 || isChart) && (
+        <span className="clause">
+          <span className="said">showing</span>
+          {measures.map((measure, index) => (
+            <span className="run" key={JSON.stringify(measure)}>
+              <Token
+                kind="value"
+                label="Showing"
+                onRemove={() => setMeasure(index, undefined)}
+                picker={(close, typed) => (
+                  <PickList
+                    label="Show"
+                    typed={typed}
+                    options={measureOptions(catalogue, object, words)}
+                    onPick={(next) => {
+                      setMeasure(index, next);
+                      close();
+                    }}
+                  />
+                )}
+              >
+                {words(measure)}
+              </Token>
+              {index < measures.length - 1 && <span className="comma">,</span>}
+            </span>
+          ))}
+          <Token
+            kind="add"
+            label="Show a figure"
+            picker={(close, typed) => (
+              <PickList
+                label="Show a figure"
+                typed={typed}
+                options={measureOptions(catalogue, object, words)}
+                onPick={(measure) => {
+                  set({
+                    measures: [...measures.filter((each) => words(each) !== words(measure)), measure].slice(
+                      0,
+                      6,
+                    ),
+                  });
+                  close();
+                }}
+              />
+            )}
+          >
+            {measures.length === 0 ? words({ as: 'count' }) : '+'}
+          </Token>
+        </span>
+      )}
+      {!isChart && design.draw !== 'grid' && (
+        <span className="clause">
+          {sort.length > 0 && <span className="said">in order of</span>}
+          {sort.map((each, index) => {
+            const type = fieldAt(catalogue, object, each.field)?.type;
+            const [ascending, descending] = directions(type !== undefined && isDated(type));
+            const name = pathInWords(catalogue, object, each.field) ?? 'a field that is gone';
+            return (
+              <span className="run" key={each.field}>
+                <Token
+                  kind="field"
+                  label={index === 0 ? 'In order of' : 'Then in order of'}
+                  onRemove={() => setSort(index, undefined)}
+                  picker={(close, typed) => (
+                    <PickList
+                      label="Order"
+                      typed={typed}
+                      options={[
+                        { key: 'up', label: ascending, value: { field: each.field }, group: name },
+                        {
+                          key: 'down',
+                          label: descending,
+                          value: { field: each.field, descending: true } as Sort,
+                          group: name,
+                        },
+                        ...fieldOptions(catalogue, object).map((option) => ({
+                          ...option,
+                          value: { field: option.value },
+                        })),
+                      ]}
+                      onPick={(next) => {
+                        setSort(index, next);
+                        close();
+                      }}
+                    />
+                  )}
+                >
+                  {each.descending ? `${name}, ${descending}` : name}
+                </Token>
+                {index < sort.length - 1 && <span className="said">, then</span>}
+              </span>
+            );
+          })}
+          {sort.length < 4 && (
+            <Token
+              kind="add"
+              label="Order by"
+              picker={(close, typed) => (
+                <PickList
+                  label="Order by"
+                  typed={typed}
+                  options={fieldOptions(catalogue, object)}
+                  onPick={(path) => {
+                    set({ sort: [...sort.filter(({ field }) => field !== path), { field: path }] });
+                    close();
+                  }}
+                />
+              )}
+            >
+              {sort.length === 0 ? 'in order of…' : '+'}
+            </Token>
+          )}
+        </span>
+      )}
+      <span className="clause">
+        <span className="said">as</span>
+        <Token
+          kind="value"
+          label="Drawn as"
+          picker={(close, typed) => (
+            <PickList
+              label="Drawn as"
+              typed={typed}
+              options={drawingsFor(object).map((draw) => ({
+                key: draw,
+                label: drawingNames[draw],
+                value: draw,
+              }))}
+              onPick={(draw) => {
+                onChange({ ...design, draw });
+                close();
+              }}
+            />
+          )}
+        >
+          {drawingNames[design.draw]}
+        </Token>
+        {isChart && <Rounding design={design} onChange={onChange} words={words} />}
+      </span>
+      {tools}
+      {leftOut.length > 0 && (
+        <p className="left-out" role="status">
+          {leftOut.length === 1 ? 'One part was' : `${leftOut.length} parts were`} left out:{' '}
+          {leftOut
+            .map(({ part, reason }) =>
+              reason === 'unknownList'
+                ? 'a list that is gone or not shared with you'
+                : `the field “${part}”, which is gone`,
+            )
+            .join('; ')}
+          . The rest is shown.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Which of several measures is drawn, and what figures are rounded to. */
+function Rounding({
+  design,
+  onChange,
+  words,
+}: Pick<Props, 'design' | 'onChange'> & { words: (measure: Measure) => string }) {
+  const { measures = [] } = design.question;
+  const { rounding: _rounding, ...plain } = design;
+  return (
+    <>
+      {measures.length > 1 && design.draw !== 'pivot' && (
+        <Token
+          label="Drawn figure"
+          picker={(close, typed) => (
+            <PickList
+              label="Draw"
+              typed={typed}
+              options={measures.map((measure, index) => ({
+                key: String(index),
+                label: words(measure),
+                value: index,
+              }))}
+              onPick={(drawn) => {
+                onChange({ ...design, drawn });
+                close();
+              }}
+            />
+          )}
+        >
+          {`of ${words(measures[design.drawn ?? 0] ?? measures[0])}`}
+        </Token>
+      )}
+      <Token
+        kind={design.rounding ? 'value' : 'add'}
+        label="Rounded to"
+        picker={(close, typed) => (
+          <PickList
+            label="Rounded to"
+            typed={typed}
+            options={[
+              { key: 'exact', label: 'exact', value: undefined },
+              { key: 'thousands', label: 'in thousands', value: 'thousands' as const },
+              { key: 'millions', label: 'in millions', value: 'millions' as const },
+            ]}
+            onPick={(rounding) => {
+              onChange(rounding ? { ...plain, rounding } : plain);
+              close();
+            }}
+          />
+        )}
+      >
+        {design.rounding ? `in ${design.rounding}` : 'exact'}
+      </Token>
+    </>
+  );
+}
