@@ -1,4 +1,6 @@
 import { type AnyRecord } from '@zawn/core';
+import { nearDate } from '../frame/format';
+import { useSession } from '../sessions/session';
 import { ViewPage } from '../views/view-page';
 import { GridOfDeals } from './grid-of-deals';
 import { useAttention } from './use-attention';
@@ -17,5 +19,7 @@ export function Component() {
 }
 
 function NextStepCell({ words, on }: { words: string | undefined; on: AnyRecord }) {
-  return words ? <span className="attention">{words}</span> : <span>{String(on.nextStepOn ?? '')}</span>;
+  const { today } = useSession();
+  if (words) return <span className="attention">{words}</span>;
+  return on.nextStepOn === null ? null : `next step ${nearDate(String(on.nextStepOn), today)}`;
 }

@@ -5,9 +5,10 @@ import { Link } from 'react-router';
 import { useTheme } from '../theme/theme';
 import { type Drawn } from './drawing';
 import { Legend } from './legend';
-import { useWidth } from './use-width';
+import { useSize } from './use-size';
 
-const HEIGHT = 400;
+/** A chart is as high as its room, and never lower than this. */
+const LOWEST = 300;
 const AXIS = { left: 78, bottom: 46, top: 22 };
 const BAR = 30;
 /** Room of the labels beside bars, and of the sums behind them. */
@@ -18,7 +19,9 @@ const TICKS = 5;
 /** Categories as columns or bars, one series stacked on the other. */
 export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean }) {
   const { series: colours } = useTheme();
-  const [ref, width] = useWidth();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = Math.max(LOWEST, size.height);
   const { categories, series } = drawn;
   const places = categories.map((_, index) => index);
   const layers = stack<number, number>()
@@ -27,16 +30,16 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
     .offset(stackOffsetDiverging)(places);
   const most = max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0;
   const least = Math.min(0, min(layers, (layer) => min(layer, ([from]) => from)) ?? 0);
-  const length = upright ? HEIGHT : categories.length * BAR;
+  const length = upright ? tall : categories.length * BAR;
   const across = upright ? Math.max(0, width - AXIS.left) : length;
   const band = scaleBand(places, [0, across])
     .paddingInner(upright ? 0.28 : 0.32)
     .paddingOuter(0.15);
   const scale = scaleLinear(
     [least, most || 1],
-    upright ? [HEIGHT - AXIS.bottom, AXIS.top] : [SIDE, Math.max(SIDE + 60, width - SUMS)],
+    upright ? [tall - AXIS.bottom, AXIS.top] : [SIDE, Math.max(SIDE + 60, width - SUMS)],
   ).nice(TICKS);
-  const height = upright ? HEIGHT : length + AXIS.top;
+  const height = upright ? tall : length + AXIS.top;
   const totals = places.map((category) =>
     series.reduce((sum, { points }) => sum + (points[category].value ?? 0), 0),
   );
@@ -100,7 +103,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
                   <text
                     className="axis-label"
                     x={AXIS.left + middle}
-                    y={HEIGHT - AXIS.bottom + 18}
+                    y={tall - AXIS.bottom + 18}
                     textAnchor="middle"
                   >
                     {label}

@@ -69,7 +69,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
   if (answer.rows.length === 0 || (groups.length === 0 && answer.rows[0].figures[0] === 0)) return empty;
   if (design.draw === 'pivot') {
     return (
-      <div className={isPlaceholderData ? 'drawing-stale' : undefined}>
+      <div className={`pivot-room ${isPlaceholderData ? 'drawing-stale' : ''}`}>
         <Pivot
           answers={data}
           question={question}

@@ -5,16 +5,19 @@ import { Link } from 'react-router';
 import { useTheme } from '../theme/theme';
 import { type Drawn } from './drawing';
 import { Legend } from './legend';
-import { useWidth } from './use-width';
+import { useSize } from './use-size';
 
-const HEIGHT = 400;
+/** A chart is as high as its room, and never lower than this. */
+const LOWEST = 300;
 const AXIS = { left: 78, right: 20, bottom: 46, top: 16 };
 const TICKS = 5;
 
 /** Categories along the axis, a line a series; every point opens its records. */
 export function LineChart({ drawn }: { drawn: Drawn }) {
   const { series: colours } = useTheme();
-  const [ref, width] = useWidth();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = Math.max(LOWEST, size.height);
   const { categories, series } = drawn;
   const values = series.flatMap(({ points }) => points.map(({ value }) => value ?? 0));
   const x = scalePoint(
@@ -23,14 +26,14 @@ export function LineChart({ drawn }: { drawn: Drawn }) {
   ).padding(0.3);
   const y = scaleLinear(
     [Math.min(0, min(values) ?? 0), max(values) || 1],
-    [HEIGHT - AXIS.bottom, AXIS.top],
+    [tall - AXIS.bottom, AXIS.top],
   ).nice(TICKS);
   const everySo = Math.ceil(categories.length / Math.max(1, Math.floor((width - AXIS.left) / 84)));
   return (
     <>
       <Legend drawn={drawn} />
       <div ref={ref} className="chart">
-        <svg width={width} height={HEIGHT} role="group" aria-label={drawn.label}>
+        <svg width={width} height={tall} role="group" aria-label={drawn.label}>
           {y.ticks(TICKS).map((tick) => (
             <g key={tick} className="axis">
               <line x1={AXIS.left} x2={width - AXIS.right} y1={y(tick)} y2={y(tick)} />
@@ -74,12 +77,7 @@ export function LineChart({ drawn }: { drawn: Drawn }) {
           {categories.map(({ label, to }, category) =>
             category % everySo === 0 ? (
               <Link key={category} to={to}>
-                <text
-                  className="axis-label"
-                  x={x(category)}
-                  y={HEIGHT - AXIS.bottom + 20}
-                  textAnchor="middle"
-                >
+                <text className="axis-label" x={x(category)} y={tall - AXIS.bottom + 20} textAnchor="middle">
                   {label}
                 </text>
               </Link>

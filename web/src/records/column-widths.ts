@@ -1,4 +1,4 @@
-import { type Field, type FieldType } from '@zawn/core';
+import { type Field, type FieldType, type ObjectKey } from '@zawn/core';
 
 const byType: Partial<Record<FieldType, number>> = {
   money: 96,
@@ -23,17 +23,35 @@ const byType: Partial<Record<FieldType, number>> = {
 
 /** Fields whose values are longer or shorter than their type's usually are. */
 const byPath: Record<string, number> = {
-  organisation: 190,
-  account: 190,
-  deal: 220,
+  organisation: 176,
+  account: 176,
+  deal: 200,
+  budget: 84,
+  outcome: 78,
+  nextStepOn: 172,
+  source: 104,
   city: 116,
   role: 132,
   interest: 110,
 };
 
+/** Room for the names of each object. */
+const names: Partial<Record<ObjectKey, number>> = {
+  lead: 144,
+  contact: 144,
+  account: 200,
+  deal: 250,
+  activity: 190,
+};
+
 /** Room a column begins with, in pixels. */
-export function usualWidth(path: string, field: Field | undefined, isName: boolean): number {
-  if (isName) return 220;
+export function usualWidth(
+  object: ObjectKey,
+  path: string,
+  field: Field | undefined,
+  isName: boolean,
+): number {
+  if (isName) return names[object] ?? 200;
   return byPath[path] ?? byType[field?.type ?? 'text'] ?? 150;
 }
 

@@ -183,7 +183,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
             path,
             field,
             label: words.charAt(0).toUpperCase() + words.slice(1),
-            width: design.widths?.[path] ?? usualWidth(path, field, isName),
+            width: design.widths?.[path] ?? usualWidth(object, path, field, isName),
           };
         })
         .filter(({ field }) => field !== undefined),

@@ -353,6 +353,13 @@ export function AddCondition({
 
 const joins = { all: 'all of', any: 'any of', none: 'none of' } as const;
 
+/** How the sentence says that a condition can be added to a group. */
+function addLabel({ join, of }: Group, nesting: GroupProps['nesting']): string {
+  if (nesting === 'inline') return 'and where…';
+  if (of.length === 0) return nesting === 'top' ? 'where…' : 'which…';
+  return join === 'all' ? 'and…' : 'or…';
+}
+
 interface GroupProps extends PartProps<Group> {
   /** `top` reads on in the line, `nested` stands indented below it, `inline` within related records. */
   nesting: 'top' | 'nested' | 'inline';
@@ -425,7 +432,7 @@ export function GroupPart({ object, condition, onChange, onRemove, wording, nest
       <AddCondition
         object={object}
         wording={wording}
-        label={of.length === 0 && nesting === 'top' ? 'where…' : '+'}
+        label={addLabel(condition, nesting)}
         onAdd={(part) => {
           setFresh(of.length);
           onChange({ ...condition, of: [...of, part] });

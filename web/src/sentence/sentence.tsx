@@ -205,7 +205,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
               />
             )}
           >
-            {measures.length === 0 ? words({ as: 'count' }) : '+'}
+            {measures.length === 0 ? words({ as: 'count' }) : 'and…'}
           </Token>
         </span>
       )}
@@ -268,7 +268,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
                 />
               )}
             >
-              {sort.length === 0 ? 'in order of…' : '+'}
+              {sort.length === 0 ? 'in order of…' : 'then…'}
             </Token>
           )}
         </span>

@@ -81,17 +81,15 @@ export function Token({
       destroyOnHidden
       classNames={{ root: 'token-popover' }}
       content={
-        opened && (
-          <div
-            onKeyDown={(event) => {
-              if (event.key !== 'Escape') return;
-              event.stopPropagation();
-              close();
-            }}
-          >
-            {picker(close, opened.typed)}
-          </div>
-        )
+        <div
+          onKeyDown={(event) => {
+            if (event.key !== 'Escape') return;
+            event.stopPropagation();
+            close();
+          }}
+        >
+          {opened && picker(close, opened.typed)}
+        </div>
       }
     >
       <button
