@@ -108,39 +108,40 @@ export class Bulk implements JobKind<BulkWork> {
     for (const id of part) {
       const record = there.get(id);
       const name = String(record?.[objectType(object).nameField] ?? id);
+      let isChanged = false;
       const refusal = record
-        ? await unit.attempt(() => doTo(unit, object, record, deed))
+        ? await unit.attempt(async () => {
+            isChanged = await doTo(unit, object, record, deed);
+          })
         : 'It is not there any more, or not yours to see';
-      if (refusal === undefined) slice.changed += 1;
-      else slice.refusals.push({ id, name, reason: refusal });
+      if (isChanged) slice.changed += 1;
+      if (refusal !== undefined) slice.refusals.push({ id, name, reason: refusal });
     }
     return slice;
   }
 }
 
-/** Does a deed to one record. */
-async function doTo(unit: Unit, object: ObjectKey, record: AnyRecord, deed: BulkDeed): Promise<void> {
+/** Does a deed to one record. Returns whether that made a difference. */
+async function doTo(unit: Unit, object: ObjectKey, record: AnyRecord, deed: BulkDeed): Promise<boolean> {
+  const isNew = ({ version }: AnyRecord) => version !== record.version;
   switch (deed.do) {
     case 'change':
-      await unit.change(object, record.id, deed.values);
-      return;
+      return isNew(await unit.change(object, record.id, deed.values));
     case 'tag':
-      await unit.change(object, record.id, { tags: tagged(record, deed) });
-      return;
+      return isNew(await unit.change(object, record.id, { tags: tagged(record, deed) }));
     case 'delete':
       await unit.remove(object, record.id);
-      return;
+      return true;
     case 'plan': {
       if (!isSubject(object)) throw new Problem('conflict', 'An activity cannot be planned on this');
       const owner = deed.activity.owner ?? record.owner;
       await unit.create('activity', { ...deed.activity, owner, [object]: record.id });
-      return;
+      return true;
     }
     case 'addToList':
-      await unit.putOnList(deed.list, [record.id], 'added');
-      return;
+      return (await unit.putOnList(deed.list, [record.id], 'added')) > 0;
     case 'takeFromList':
-      await unit.putOnList(deed.list, [record.id], 'taken');
+      return (await unit.putOnList(deed.list, [record.id], 'taken')) > 0;
   }
 }
 

@@ -238,6 +238,7 @@ export const tables = {
   }),
   listMember: new EntitySchema<ListMemberRow>({
     name: 'listMember',
+    tableName: 'listMember',
     columns: { list: integer({ primary: true }), record: integer({ primary: true }) },
   }),
   preference: new EntitySchema<PreferenceRow>({

@@ -1,4 +1,4 @@
-import { Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { In } from 'typeorm';
 import { type Actor, type BulkRefusal, type Job } from '@zawn/core';
 import { Database } from '../database/database';
@@ -43,6 +43,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly kinds = new Map<Job['kind'], JobKind<unknown>>();
   private readonly running = new Map<number, Promise<void>>();
   private isStopping = false;
+  private readonly logger = new Logger(Jobs.name);
 
   constructor(
     private readonly database: Database,
@@ -162,6 +163,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
 
   private async fail(row: JobRow, error: unknown): Promise<void> {
     const reason = error instanceof Problem ? error.detail : 'Something went wrong on the server';
+    if (!(error instanceof Problem)) this.logger.error(error);
     await this.database.writer.transaction((manager) =>
       manager.update('job', row.id, {
         state: 'failed',
