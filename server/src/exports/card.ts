@@ -37,6 +37,6 @@ function cardOf(ICAL: Library, contact: AnyRecord, account: string | undefined):
   if (contact.mobile) add('tel', string(contact.mobile), { type: 'cell' });
   if (contact.city || contact.country)
     add('adr', ['', '', '', string(contact.city), '', '', countryName(string(contact.country))]);
-  add('rev', contact.updatedAt.replace(/[-:]|\.\d+/g, ''));
+  add('rev', contact.updatedAt.replace(/\.\d+Z$/, 'Z'));
   return `${card.toString()}\r\n`;
 }

@@ -6,6 +6,7 @@ import {
   objectType,
   reachOf,
   type AnyRecord,
+  type FiguresAnswer,
   type Question,
 } from '@zawn/core';
 import { Organisation } from '../organisation/organisation';
@@ -110,5 +111,87 @@ describe('the gate', () => {
         object,
         fieldOf(builtIn, object, 'owner') !== undefined,
       ]);
+  });
+});
+
+describe('bad questions', () => {
+  const nested = (depth: number): object =>
+    depth === 0 ? { field: 'name', is: 'is', value: 'x' } : { join: 'all', of: [nested(depth - 1)] };
+  const wide = {
+    join: 'any',
+    of: Array.from({ length: 60 }, () => ({ join: 'all', of: [nested(0), nested(0), nested(0), nested(0)] })),
+  };
+  const where = (condition: unknown) => ({ version: 1, object: 'deal', where: condition });
+  it.each<[string, unknown]>([
+    ['too deep', where(nested(9))],
+    ['too wide', where(wide)],
+    ['of an unknown object', { version: 1, object: 'spoon' }],
+    ['of another version', { version: 7, object: 'deal' }],
+    ['with a value of the wrong type', where({ field: 'value', is: 'above', value: 'lots' })],
+    ['with an impossible date', where({ field: 'closeOn', is: 'before', value: '2026-02-30' })],
+    ['with an operator of another type', where({ field: 'closeOn', is: 'contains', value: 'x' })],
+    ['with a list of too many members', where({ field: 'owner', is: 'anyOf', value: Array(6000).fill(1) })],
+    ['with an empty list of members', where({ field: 'owner', is: 'anyOf', value: [] })],
+    ['that sums a name', { version: 1, object: 'deal', measures: [{ as: 'sum', of: 'name' }] }],
+    ['that groups by an amount', { version: 1, object: 'deal', groups: [{ field: 'value' }] }],
+    ['with parts that no question has', { version: 1, object: 'deal', sql: 'DROP TABLE deal' }],
+    [
+      'that mixes two kinds of condition',
+      where({ field: 'name', is: 'is', value: 'x', join: 'all', of: [] }),
+    ],
+    [
+      'with a share over related records',
+      where({ related: 'activity.deal', figure: { as: 'share' }, is: 'atLeast', value: 1 }),
+    ],
+  ])('%s are refused, and say where', async (_, question) => {
+    const { body, type } = await operations
+      .call('post', '/questions/records', { question })
+      .expect(422);
+    expect(type).toBe('application/problem+json');
+    expect((body as { faults: { message: string }[] }).faults[0].message.length).toBeGreaterThan(5);
+  });
+
+  it.each(["'; DROP TABLE deal; --", '%', '_%_', '\\', '(a+)+$', '"', ')', 'é'.repeat(400)])(
+    'text meant as something else (%j) is only text',
+    async (value) => {
+      for (const is of ['contains', 'is', 'startsWith', 'endsWith', 'isNot'] as const) {
+        const { total } = await operations.records(ask('deal', { field: 'name', is, value }), 1);
+        expect(total).toBe(is === 'isNot' ? 450 : 0);
+      }
+    },
+  );
+
+  it('a body of ten megabytes is refused', async () => {
+    const value = 'x'.repeat(10_000_000);
+    const question = ask('deal', { field: 'name', is: 'is', value });
+    await operations.call('post', '/questions/records', { question }).expect(413);
+  });
+
+  it('jump to a row, and refuse to be told where twice', async () => {
+    const question: Question = { ...ask('lead'), sort: [{ field: 'name' }] };
+    const whole = (await operations.records(question)).rows.map(({ id }) => id);
+    const { body } = await operations
+      .call('post', '/questions/records', { question, offset: 400, limit: 10 })
+      .expect(200);
+    expect((body as { rows: AnyRecord[] }).rows.map(({ id }) => id)).toEqual(whole.slice(400, 410));
+    await operations
+      .call('post', '/questions/records', { question, offset: 4, cursor: 'after-4' })
+      .expect(422);
+  });
+});
+
+describe('figures', () => {
+  it('name the records they are grouped by as far as these are within reach, and say when they are cut', async () => {
+    const rep = await Caller.signIn(server, 'tamsin.rudd');
+    const { body } = await rep
+      .call('post', '/questions/figures', {
+        questions: [{ version: 1, object: 'deal', groups: [{ field: 'account' }] }],
+      })
+      .expect(200);
+    const [{ rows, names, isCut }] = (body as { answers: FiguresAnswer[] }).answers;
+    const own = new Set((await rep.records(ask('account'))).rows.map(({ id }) => id));
+    expect(Object.keys(names.account ?? {}).every((id) => own.has(Number(id)))).toBe(true);
+    expect(rows.length).toBeGreaterThan(3);
+    expect(isCut).toBe(false);
   });
 });

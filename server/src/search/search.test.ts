@@ -89,3 +89,84 @@ describe('search', () => {
     expect((await rep.call('get', '/search?q=a&q=b').expect(200)).body).toEqual({ hits: [] });
   });
 });
+
+describe('a typing error', () => {
+  it.each([
+    ['a letter swapped', 'Zephyrmeer'],
+    ['a letter missing', 'zephrmere'],
+    ['a letter too many', 'everstonne quilla'],
+    ['a letter wrong, in one of two words', 'everstane quilla'],
+    ['an accent and a swap', 'evrestone'],
+  ])('%s is forgiven', async (_, text) => {
+    expect(await finds(text)).toBe(true);
+  });
+
+  it('is not forgiven beyond one letter, nor in short words', async () => {
+    expect(await finds('zaphirmire')).toBe(false);
+    expect(await finds('lid0 zzz')).toBe(false);
+  });
+});
+
+describe('what is found', () => {
+  it('stands in order: the exact name first, one’s own before others’, what is over last', async () => {
+    const manager = await Caller.signIn(server, 'maren.ollerby');
+    const make = async (name: string, owner: number) =>
+      manager.call('post', '/leads', { name, status: 'untouched', owner }).expect(201);
+    await make('Ondine Farthingale-Smith', manager.session.team.find((id) => id !== rep.id) ?? 0);
+    await make('Ondine Farthingale', rep.id);
+    const found = async (caller: Caller) => {
+      const { body } = await caller.call('get', '/search?q=Ondine%20Farthingale').expect(200);
+      return (body as { hits: Hit[] }).hits.map(({ name }) => name);
+    };
+    expect((await found(manager)).slice(0, 2)).toEqual(['Ondine Farthingale', 'Ondine Farthingale-Smith']);
+    expect(await found(rep)).toEqual(['Ondine Farthingale']);
+  });
+
+  it('includes the words of notes, with the record they hang on', async () => {
+    await rep
+      .call('post', '/notes', { body: 'They keep a parrot called Bosun in the pump house.', lead: lead.id })
+      .expect(201);
+    expect(await hits('parrot bosun')).toEqual([
+      expect.objectContaining({
+        object: 'lead',
+        id: lead.id,
+        note: expect.stringContaining('parrot') as string,
+      }),
+    ]);
+  });
+
+  it('follows a record that changes hands, its notes along with it', async () => {
+    const manager = await Caller.signIn(server, 'maren.ollerby');
+    const nora = await Caller.signIn(server, 'nora.fairlough');
+    const values = { name: 'Wystan Peverell', status: 'untouched', owner: rep.id };
+    const { body } = await manager.call('post', '/leads', values).expect(201);
+    const { id } = (body as Written<AnyRecord>).value;
+    await manager.call('post', '/notes', { body: 'Ask about the xylophone.', lead: id }).expect(201);
+    const sees = async (caller: Caller, text: string) => {
+      const { body: answer } = await caller.call('get', `/search?q=${text}`).expect(200);
+      return (answer as { hits: Hit[] }).hits.some((hit) => hit.id === id);
+    };
+    expect([await sees(rep, 'peverell'), await sees(nora, 'peverell')]).toEqual([true, false]);
+    await manager.against(1, 'patch', `/leads/${id}`, { owner: nora.id }).expect(200);
+    expect([await sees(rep, 'peverell'), await sees(nora, 'peverell')]).toEqual([false, true]);
+    expect([await sees(rep, 'xylophone'), await sees(nora, 'xylophone')]).toEqual([false, true]);
+  });
+
+  it('is the last digits of a phone number too', async () => {
+    expect(await finds('960777')).toBe(true);
+  });
+
+  it.each([
+    '',
+    '   ',
+    '"',
+    '*',
+    'a AND b OR (c',
+    "'; DROP TABLE lead; --",
+    'NEAR(a b)',
+    'title:x',
+    'x'.repeat(5000),
+  ])('is nothing harmful for %j', async (text) => {
+    await rep.call('get', `/search?q=${encodeURIComponent(text)}`).expect(200);
+  });
+});
