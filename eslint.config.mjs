@@ -48,9 +48,9 @@ export default tseslint.config(
     plugins: { 'react-hooks': hooks },
     rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' },
   },
-  floor('core', ['server', 'web', 'e2e']),
-  floor('server', ['web', 'e2e']),
-  floor('web', ['server', 'e2e']),
+  floor('core', ['server', 'web', 'e2e', 'bench']),
+  floor('server', ['web', 'e2e', 'bench']),
+  floor('web', ['server', 'e2e', 'bench']),
   {
     files: ['**/*.mjs'],
     languageOptions: {

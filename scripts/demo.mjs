@@ -1,10 +1,17 @@
 import { build, dataFolder, install, options, removeDatabase, run, say, start, stop } from './steps.mjs';
 
-const given = options(['--fresh']);
+const given = options(['--fresh', '--large']);
 install();
 build();
 
-const env = { ZAWN_DATA: dataFolder('demo'), ZAWN_DEMO: '1' };
+const isLarge = given.has('--large');
+// The large set is kept beside the small one.
+const env = {
+  ZAWN_DATA: dataFolder(isLarge ? 'large' : 'demo'),
+  ZAWN_DEMO: '1',
+  ZAWN_LARGE: isLarge ? '1' : '0',
+};
+if (isLarge) say('The large set takes some minutes to write the first time.');
 if (given.has('--fresh')) removeDatabase(env.ZAWN_DATA);
 say(given.has('--fresh') ? 'Beginning again with the demo company …' : 'Opening the demo company …');
 if (!run(process.execPath, ['server/dist/demo/main.js'], { env })) process.exit(1);

@@ -74,7 +74,9 @@ function unlessDone(name, files, isThere, step) {
 export function install() {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) stop(`Zawn needs Node 20 or later; this is ${process.version}.`);
-  const manifests = ['.', 'core', 'server', 'web', 'e2e'].map((floor) => join(root, floor, 'package.json'));
+  const manifests = ['.', 'core', 'server', 'web', 'e2e', 'bench'].map((floor) =>
+    join(root, floor, 'package.json'),
+  );
   const files = [join(root, 'package-lock.json'), ...manifests];
   unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
     say('Installing packages (a few minutes the first time) …');
@@ -86,7 +88,7 @@ export function install() {
 
 /** Builds core, server and web application. */
 export function build() {
-  const floors = ['core', 'server', 'web', 'e2e'];
+  const floors = ['core', 'server', 'web', 'e2e', 'bench'];
   const sources = floors.flatMap((floor) => [
     ...filesUnder(join(root, floor, 'src')),
     join(root, floor, 'tsconfig.json'),

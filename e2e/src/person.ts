@@ -127,6 +127,44 @@ export class Person {
     );
   }
 
+  /** Opens a part of the sentence, or the place to add to it, by what it says. */
+  async clickToken(words: string): Promise<void> {
+    const path = `//*[contains(@class, "sentence")]//button[contains(@class, "token")][normalize-space()=${literal(words)}]`;
+    await this.clickOn(() =>
+      this.driver.wait(
+        until.elementLocated(By.xpath(path)),
+        PATIENCE_MS,
+        `No part of the sentence says “${words}”`,
+      ),
+    );
+  }
+
+  /** A property of what has the focus; empty while the page is just changing under it. */
+  async focused(of: 'text' | 'class' | 'id'): Promise<string> {
+    try {
+      const active = this.driver.switchTo().activeElement();
+      return of === 'text' ? await active.getText() : ((await active.getAttribute(of)) ?? '');
+    } catch {
+      return '';
+    }
+  }
+
+  /** Types into the open list of suggestions and takes the first. */
+  async pick(words: string): Promise<void> {
+    await this.see('.pick-field');
+    await this.until('the list has the focus', async () =>
+      (await this.focused('class')).includes('pick-field'),
+    );
+    for (const letter of words) await this.press(letter);
+    await this.see('.pick-option');
+    await this.press(Key.ENTER);
+  }
+
+  /** The sentence as it is read. */
+  async sentence(): Promise<string> {
+    return (await this.text('.sentence')).replace(/\s+/g, ' ').replaceAll(' ,', ',');
+  }
+
   async signInAs(name: string): Promise<void> {
     await this.goTo('/');
     const path = `//button[.//b[normalize-space()=${literal(name)}]]`;

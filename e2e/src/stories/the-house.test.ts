@@ -49,7 +49,7 @@ describe('every main view', () => {
     ['leads', '/leads', '.table-row'],
     ['contacts', '/contacts', '.table-row'],
     ['the deal grid', '/deals', '.strip'],
-    ['the deal table', '/deals?as=table', '.table-row'],
+    ['the deal table', '/deals?view=all-deals', '.table-row'],
     ['imports', '/imports', '.import-drop'],
     ['the team pipeline', '/team', '.bar-segment'],
   ];
@@ -62,7 +62,7 @@ describe('every main view', () => {
   });
 
   it('can be used by everyone: a record’s sheet, in dark colours too', async () => {
-    await person.goTo('/deals?as=table');
+    await person.goTo('/deals?view=all-deals');
     await person.clickAt('.table-row');
     await person.see('.timeline .entry');
     expect(await violations()).toEqual([]);
@@ -132,7 +132,7 @@ describe('a normal start', () => {
       await founder.see('.rail');
       await founder.read('Nothing is due in the next seven days.');
       await founder.goTo('/leads');
-      await founder.read('No leads in this part.');
+      await founder.read('No leads match this.');
     } finally {
       await own.stop();
     }

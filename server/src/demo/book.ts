@@ -5,10 +5,12 @@ export type Row = Record<string, string | number | boolean | null>;
 
 /** The rows of one table, numbered as they come. */
 class Shelf {
-  readonly rows: Row[] = [];
+  rows: Row[] = [];
+  /** Rows of the pages turned already, which are no longer here. */
+  before = 0;
 
   add(row: Row): number {
-    const id = this.rows.length + 1;
+    const id = this.before + this.rows.length + 1;
     this.rows.push({ id, ...row });
     return id;
   }
@@ -27,13 +29,31 @@ export interface Happening {
 export class Book {
   private readonly shelves = new Map<string, Shelf>();
 
+  /** @param unlogged objects whose log is left out, where it would be most of the book. */
+  constructor(private readonly unlogged: ReadonlySet<ObjectKey> = new Set()) {}
+
   /** The rows of a table so far. */
   rows(table: string): Row[] {
     return this.shelf(table).rows;
   }
 
   row(table: string, id: number): Row {
-    return this.rows(table)[id - 1];
+    const { rows, before } = this.shelf(table);
+    return rows[id - 1 - before];
+  }
+
+  /** How many rows a table has had so far, on all pages. */
+  count(table: string): number {
+    const { rows, before } = this.shelf(table);
+    return before + rows.length;
+  }
+
+  /** Forgets the rows so far, which were laid down, and goes on numbering where they end. */
+  turnPage(): void {
+    for (const shelf of this.shelves.values()) {
+      shelf.before += shelf.rows.length;
+      shelf.rows = [];
+    }
   }
 
   /** A row of a table that is not a record. */
@@ -50,6 +70,7 @@ export class Book {
   create(object: ObjectKey, { at, person, through = 'hand' }: Happening, values: Row): number {
     const head = { version: 1, createdAt: at, createdBy: person, updatedAt: at, deletedAt: null };
     const record = this.add(object, { ...head, ...values });
+    if (this.unlogged.has(object)) return record;
     const unit = this.unit({ at, person, through }, `Created ${object}`);
     this.log({
       unit,
@@ -75,9 +96,10 @@ export class Book {
   ): number {
     const row = this.row(object, record);
     if (Object.entries(values).every(([field, value]) => row[field] === value)) return 0;
-    const unit = this.unit({ at, person, through }, `Changed ${object}`);
+    const isLogged = !this.unlogged.has(object);
+    const unit = isLogged ? this.unit({ at, person, through }, `Changed ${object}`) : 0;
     for (const [field, value] of Object.entries(values)) {
-      if (row[field] === value) continue;
+      if (row[field] === value || !isLogged) continue;
       const entry = { field, old: JSON.stringify(row[field]), new: JSON.stringify(value) };
       this.log({ unit, at, person, through, object, record, kind: 'changed', ...entry });
     }

@@ -70,7 +70,7 @@ export function liveDeal(
   const created = at(createdOn, 9);
   const row: Row = {
     name: `${account.name}: ${subject}`,
-    number: `D-${1001 + book.rows('deal').length}`,
+    number: `D-${1001 + book.count('deal')}`,
     account: account.id,
     contact,
     pipeline: pipeline.id,

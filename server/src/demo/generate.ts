@@ -1,20 +1,32 @@
 import { addDays, addMonths, type Day } from '@zawn/core';
 import { Book } from './book';
-import { foundCompany } from './company';
+import { foundCompany, type Company } from './company';
 import { liveDeal, workday, type DealLife } from './deal-life';
 import { liveLead, type LeadLife } from './lead-life';
-import { Market, openAccount, type Account } from './market';
+import { addContact, Market, openAccount, type Account } from './market';
 import { Random } from './random';
-import { addOwnFields } from './own-fields';
+import { fillOwnFields, makeOwnFields } from './own-fields';
 import { saveViews } from './views';
 import { Workbook } from './work';
 
 const MONTHS = 24;
-const LEADS = 600;
-/** Accounts that were there before the two years began, and those that were added without a lead. */
-const OLD_ACCOUNTS = 120;
-const NEW_ACCOUNTS = 70;
-const DEALS = 450;
+
+/** How much of everything is made. */
+interface Size {
+  leads: number;
+  /** Accounts that were there before the two years began, and those that were added without a lead. */
+  oldAccounts: number;
+  newAccounts: number;
+  deals: number;
+  /** Likelihood that an account has one more contact than usual. */
+  moreContacts: number;
+}
+
+const SMALL: Size = { leads: 600, oldAccounts: 120, newAccounts: 70, deals: 450, moreContacts: 0 };
+
+/** The large set is so many pages of this size: what is written down before the next is made. */
+const PAGES = 445;
+const PAGE: Size = { leads: 225, oldAccounts: 26, newAccounts: 0, deals: 450, moreContacts: 0.97 };
 
 /** How busy each month of the year is: spring and autumn, before and after the season at sea. */
 const SEASON = [0.8, 1, 1.25, 1.2, 1.05, 0.85, 0.6, 0.65, 1.2, 1.35, 1.15, 0.6];
@@ -34,19 +46,43 @@ export function generateDemo(today: Day, seed = 6): Book {
   const random = new Random(seed);
   const book = new Book();
   const company = foundCompany(book, random, today);
-  const market = new Market(random);
+  live(book, random, company, new Market(random), SMALL, today);
+  makeOwnFields(book, String(book.row('team', 1).createdAt));
+  fillOwnFields(book, new Random(seed + 1), today);
+  saveViews(book, today);
+  return book;
+}
+
+/** The same company many hundred times as busy, a page of its book at a time; each is to be laid down before the next. */
+export function* generateLarge(today: Day, seed = 6): Generator<Book> {
+  const random = new Random(seed);
+  // Of two million activities the log alone would be larger than everything else.
+  const book = new Book(new Set(['activity', 'note']));
+  const company = foundCompany(book, random, today);
+  makeOwnFields(book, String(book.row('team', 1).createdAt));
+  for (let page = 1; page <= PAGES; page += 1) {
+    live(book, random, company, new Market(random, ` ${page}`), PAGE, today);
+    fillOwnFields(book, random, today);
+    if (page === 1) saveViews(book, today);
+    yield book;
+    book.turnPage();
+  }
+}
+
+/** Lives the two years through: accounts, leads, deals, and the work on them. */
+function live(book: Book, random: Random, company: Company, market: Market, size: Size, today: Day): void {
   const start = addMonths(today, -MONTHS);
   const days = Math.round((Date.parse(today) - Date.parse(start)) / 86_400_000);
   const draw = (count: number) => Array.from({ length: count }, () => drawDay(random, start, days)).sort();
 
   const accounts: Account[] = [];
-  for (let index = 0; index < OLD_ACCOUNTS; index += 1)
+  for (let index = 0; index < size.oldAccounts; index += 1)
     accounts.push(openAccount(book, random, market, company.reps, start, today));
-  for (const day of draw(NEW_ACCOUNTS))
+  for (const day of draw(size.newAccounts))
     accounts.push(openAccount(book, random, market, company.reps, day, today));
 
-  const leads: LeadLife[] = draw(LEADS).map((day) =>
-    liveLead(book, random, market, company, day, today, accounts.slice(0, OLD_ACCOUNTS)),
+  const leads: LeadLife[] = draw(size.leads).map((day) =>
+    liveLead(book, random, market, company, day, today, accounts.slice(0, size.oldAccounts)),
   );
   const deals: DealLife[] = [];
   for (const lead of leads) {
@@ -63,7 +99,7 @@ export function generateDemo(today: Day, seed = 6): Book {
     book.row('lead', lead.id).deal = deal.id;
     deals.push(deal);
   }
-  for (const day of draw(DEALS - deals.length)) {
+  for (const day of draw(size.deals - deals.length)) {
     const account = random.pick(accounts.filter(({ since }) => since <= day));
     const kind = random.chance(0.42) ? 'renewal' : 'station';
     const contact = random.pick(account.contacts);
@@ -71,15 +107,15 @@ export function generateDemo(today: Day, seed = 6): Book {
       liveDeal(book, random, company, { account, contact, createdOn: day, kind, source: 'existing' }, today),
     );
   }
+  if (size.moreContacts > 0)
+    for (const account of accounts)
+      if (random.chance(size.moreContacts)) addContact(book, random, market, account, account.since);
   makeCustomers(book, deals);
 
   const work = new Workbook(book, random, today);
   for (const deal of deals) work.forDeal(deal);
   for (const lead of leads) work.forLead(lead);
   for (const account of accounts) work.forAccount(account);
-  addOwnFields(book, new Random(seed + 1), today);
-  saveViews(book, today);
-  return book;
 }
 
 /** Accounts and people who bought are customers. */

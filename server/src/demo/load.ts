@@ -1,10 +1,11 @@
 import { type EntityManager } from 'typeorm';
 import { type Day } from '@zawn/core';
 import { type Connections } from '../database/data-source';
+import { dialect } from '../database/dialect';
 import { fillIndex } from '../search/fill-index';
 import { hashPassword } from '../sessions/sessions';
-import { type Row } from './book';
-import { generateDemo } from './generate';
+import { type Book, type Row } from './book';
+import { generateDemo, generateLarge } from './generate';
 
 /** Everybody's password in the demo. */
 export const DEMO_PASSWORD = 'brackwater';
@@ -36,21 +37,45 @@ const ORDER = [
 const LARGEST_STATEMENT = 5000;
 
 /**
- * Lays the demo company down in an empty database, in one transaction. This is the one place that writes record
- * tables past the door: two years of finished history, with the log the door would have written.
+ * Lays the demo company down in an empty database. This is the one place that writes record tables past the door:
+ * two years of finished history, with the log the door would have written.
  */
 export async function loadDemo({ writing }: Connections, today: Day): Promise<void> {
   const book = generateDemo(today);
   const hash = await hashPassword(DEMO_PASSWORD);
   await writing.transaction(async (manager) => {
-    for (const table of ORDER) await insertAll(manager, table, book.rows(table));
+    await layDown(manager, book, hash);
     await fillIndex(manager);
-    await insertAll(
-      manager,
-      'credential',
-      book.rows('person').map(({ id }) => ({ person: id, hash })),
-    );
   });
+}
+
+/**
+ * Lays the large set down, page by page.
+ * @param tell is told how many pages there are so far.
+ */
+export async function loadLarge(
+  { writing }: Connections,
+  today: Day,
+  tell: (pages: number) => void,
+): Promise<void> {
+  const hash = await hashPassword(DEMO_PASSWORD);
+  let pages = 0;
+  for (const book of generateLarge(today)) {
+    await writing.transaction((manager) => layDown(manager, book, hash));
+    pages += 1;
+    tell(pages);
+  }
+  await writing.transaction(fillIndex);
+  await writing.query(dialect.analyse);
+}
+
+async function layDown(manager: EntityManager, book: Book, hash: string): Promise<void> {
+  for (const table of ORDER) await insertAll(manager, table, book.rows(table));
+  await insertAll(
+    manager,
+    'credential',
+    book.rows('person').map(({ id }) => ({ person: id, hash })),
+  );
 }
 
 async function insertAll(manager: EntityManager, table: string, rows: readonly Row[]): Promise<void> {

@@ -3,7 +3,7 @@ import { Clock } from '../clock/clock';
 import { readConfig, StartError } from '../config';
 import { openDatabase } from '../database/data-source';
 import { ORGANISATION } from './company';
-import { loadDemo } from './load';
+import { loadDemo, loadLarge } from './load';
 
 /** Puts the demo company into the data folder unless an organisation is there already. */
 async function main(): Promise<void> {
@@ -11,7 +11,12 @@ async function main(): Promise<void> {
   const connections = await openDatabase(config.dataFolder);
   try {
     if ((await connections.reading.getRepository('organisation').count()) > 0) return;
-    await loadDemo(connections, new Clock(config.today).today(ORGANISATION.timeZone));
+    const today = new Clock(config.today).today(ORGANISATION.timeZone);
+    if (process.env.ZAWN_LARGE === '1') {
+      await loadLarge(connections, today, (pages) => {
+        if (pages % 50 === 0) process.stdout.write(`${pages} of the large set’s pages are written …\n`);
+      });
+    } else await loadDemo(connections, today);
   } finally {
     await connections.reading.destroy();
     await connections.writing.destroy();

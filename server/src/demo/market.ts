@@ -35,10 +35,14 @@ export class Market {
   private readonly free: { place: Place; industry: Industry; name: string }[] = [];
   private readonly people = new Set<string>();
 
-  constructor(private readonly random: Random) {
+  /** @param more added to every name, where the places there are would not suffice. */
+  constructor(
+    private readonly random: Random,
+    more = '',
+  ) {
     for (const place of places) {
       for (const [industry, kinds] of Object.entries(industries) as [Industry, readonly string[]][]) {
-        for (const kind of kinds) this.free.push({ place, industry, name: `${place.name} ${kind}` });
+        for (const kind of kinds) this.free.push({ place, industry, name: `${place.name} ${kind}${more}` });
       }
     }
   }

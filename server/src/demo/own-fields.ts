@@ -128,9 +128,8 @@ const tags: Record<OwnField['object'], Record<string, number>> = {
   deal: { 'public tender': 0.15, replacement: 0.22, pilot: 0.1 },
 };
 
-/** Gives the records values in the organisation's own fields, and tags. */
-export function addOwnFields(book: Book, random: Random, today: Day): void {
-  const founding = String(book.row('team', 1).createdAt);
+/** Makes the organisation's own fields. */
+export function makeOwnFields(book: Book, founding: string): void {
   for (const [position, { object, key, label, type, section, choices, to, help }] of ownFields.entries()) {
     book.create(
       'customField',
@@ -150,6 +149,10 @@ export function addOwnFields(book: Book, random: Random, today: Day): void {
       },
     );
   }
+}
+
+/** Gives the records values in the organisation's own fields, and tags. */
+export function fillOwnFields(book: Book, random: Random, today: Day): void {
   for (const object of ['lead', 'contact', 'account', 'deal'] as const) {
     const own = ownFields.filter((field) => field.object === object);
     for (const row of book.rows(object)) {

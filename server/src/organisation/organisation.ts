@@ -21,6 +21,7 @@ interface Known {
   customFields: CustomField[];
   catalogue: Catalogue;
   lists: List[];
+  rates: Rate[];
 }
 
 /** The organisation's settings, its people and its teams: small, read all the time, known to everyone in it. */
@@ -76,7 +77,7 @@ export class Organisation {
 
   /** The rates at which other currencies are reported. */
   async rates(): Promise<Rate[]> {
-    return this.database.reading.getRepository<Rate>('rate').find();
+    return (await this.read()).rates;
   }
 
   /** A person with their reach: their team and every team below it. Undefined when they are no longer here. */
@@ -108,12 +109,13 @@ export class Organisation {
   }
 
   private async load(): Promise<Known> {
-    const [settings, people, teams, fields, lists] = await Promise.all([
+    const [settings, people, teams, fields, lists, rates] = await Promise.all([
       this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
       this.database.reading.getRepository<Kept<Colleague>>('person').find({ order: { name: 'ASC' } }),
       this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
+      this.database.reading.getRepository<Rate>('rate').find(),
     ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const known = people.map((person) => ({ ...person, active: person.active && person.deletedAt === null }));
@@ -124,6 +126,7 @@ export class Organisation {
       teams,
       customFields,
       catalogue: this.catalogueOf(customFields),
+      rates,
       lists: lists.filter(({ deletedAt }) => deletedAt === null),
     };
   }

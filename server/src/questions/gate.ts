@@ -25,6 +25,7 @@ import {
   type ObjectKey,
   type Question,
   type QuestionContext,
+  type Rate,
   type RecordsAnswer,
 } from '@zawn/core';
 import { Clock } from '../clock/clock';
@@ -239,16 +240,17 @@ export class Gate {
 
   private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<Asking> {
     const context = await this.context(actor);
-    return { actor, context, manager, ...runnable(question, context) };
+    const rates = await this.organisation.rates();
+    return { actor, context, rates, manager, ...runnable(question, context) };
   }
 
   private guarded(
-    { actor, context, question, manager }: Asking,
+    { actor, context, rates, question, manager }: Asking,
     kept: 'kept' | 'deleted' = 'kept',
   ): QuestionSql {
     const reach = (object: ObjectKey) => reachOf(actor, object);
     const source = manager ?? this.database.reading;
-    return new QuestionSql(source, question.object, context, reach, kept)
+    return new QuestionSql(source, question.object, context, rates, reach, kept)
       .restrict(question.where)
       .restrict(reach(question.object));
   }
@@ -307,6 +309,7 @@ export class Gate {
 interface Asking {
   actor: Actor;
   context: QuestionContext;
+  rates: readonly Rate[];
   question: Question;
   leftOut: LeftOut[];
   manager?: EntityManager;

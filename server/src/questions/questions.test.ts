@@ -144,9 +144,7 @@ describe('bad questions', () => {
       where({ related: 'activity.deal', figure: { as: 'share' }, is: 'atLeast', value: 1 }),
     ],
   ])('%s are refused, and say where', async (_, question) => {
-    const { body, type } = await operations
-      .call('post', '/questions/records', { question })
-      .expect(422);
+    const { body, type } = await operations.call('post', '/questions/records', { question }).expect(422);
     expect(type).toBe('application/problem+json');
     expect((body as { faults: { message: string }[] }).faults[0].message.length).toBeGreaterThan(5);
   });

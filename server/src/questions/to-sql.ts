@@ -24,6 +24,7 @@ import {
   type ObjectKey,
   type Question,
   type QuestionContext,
+  type Rate,
   type Related,
   type Sort,
   type Test,
@@ -62,6 +63,7 @@ const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: s
 interface Shared {
   source: DataSource | EntityManager;
   context: QuestionContext;
+  rates: readonly Rate[];
   reachOf: ReachOf;
   parameters: Record<string, unknown>;
   aliases: number;
@@ -255,16 +257,29 @@ class Scope {
   /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
   inReportingCurrency({ sql, field, alias }: Expression): string {
     if (field.type !== 'money' || !field.currency) return sql;
-    const { context } = this.shared;
-    const currency = q(alias, field.currency);
+    const { context, rates } = this.shared;
     const today = this.bind(context.today);
     const day = field.convertedOn ? `COALESCE(${q(alias, field.convertedOn)}, ${today})` : today;
-    const rate = (rest: string) =>
-      `(SELECT "k"."rate" FROM "rate" "k" WHERE "k"."currency" = ${currency} ${rest} LIMIT 1)`;
-    const latest = rate(`AND "k"."validFrom" <= ${day} ORDER BY "k"."validFrom" DESC`);
-    const earliest = rate('ORDER BY "k"."validFrom"');
-    const converted = `ROUND(${sql} * COALESCE(${latest}, ${earliest}))`;
-    return `CASE WHEN ${currency} = ${this.bind(context.reportingCurrency)} THEN ${sql} ELSE ${converted} END`;
+    const known = [...new Set(rates.map(({ currency }) => currency))];
+    const others = known.map((currency) => {
+      const dated = rates.filter((rate) => rate.currency === currency);
+      const sorted = dated.sort((a, b) => (a.validFrom < b.validFrom ? -1 : 1));
+      return `WHEN ${this.bind(currency)} THEN ROUND(${sql} * ${this.rateOn(day, sorted)})`;
+    });
+    const reporting = `WHEN ${this.bind(context.reportingCurrency)} THEN ${sql}`;
+    return `CASE ${q(alias, field.currency)} ${[reporting, ...others].join(' ')} END`;
+  }
+
+  /**
+   * The rate that is valid on a day, looked for by halves: many times faster for many records than a look into the
+   * table of rates for each.
+   * @param rates of one currency, the earliest first; it also stands for the time before it.
+   */
+  private rateOn(day: string, rates: readonly Rate[]): string {
+    if (rates.length === 1) return this.bind(rates[0].rate);
+    const middle = Math.floor(rates.length / 2);
+    const [early, late] = [rates.slice(0, middle), rates.slice(middle)];
+    return `CASE WHEN ${day} < ${this.bind(late[0].validFrom)} THEN ${this.rateOn(day, early)} ELSE ${this.rateOn(day, late)} END`;
   }
 
   /** The first day of the period a date groups into; other fields as they are, empty ones as nothing. */
@@ -361,10 +376,11 @@ export class QuestionSql {
     source: DataSource | EntityManager,
     private readonly object: ObjectKey,
     context: QuestionContext,
+    rates: readonly Rate[],
     reachOf: ReachOf,
     kept: 'kept' | 'deleted' = 'kept',
   ) {
-    this.shared = { source, context, reachOf, parameters: {}, aliases: 0 };
+    this.shared = { source, context, rates, reachOf, parameters: {}, aliases: 0 };
     this.scope = new Scope(this.shared, object, 'r');
     this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
   }

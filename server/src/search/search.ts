@@ -16,7 +16,7 @@ import { isForgiven, isOneErrorApart, plainWord, variantsOf, wordsIn } from './s
 
 const SHOWN = 12;
 /** Matches weighed at most: of the title, then of anything else. */
-const WEIGHED = { title: 200, anywhere: 120 };
+const WEIGHED = { title: 140, anywhere: 80 };
 /** Spellings tried for one word. */
 const MOST_SPELLINGS = 8;
 
@@ -35,7 +35,7 @@ export class Search {
 
   /** The likeliest records first: the exact name, then what begins like it; one's own, then the latest. */
   async find(actor: Actor, text: string): Promise<Hit[]> {
-    const words = asPhone(text) ?? wordsIn(text);
+    const words = asPhone(text) ?? withoutLetters(wordsIn(text));
     if (words.length === 0) return [];
     let found = await this.matching(
       actor,
@@ -105,6 +105,12 @@ export class Search {
     }
     return hits;
   }
+}
+
+/** A single letter among words says little, and as the beginning of words it would be looked for everywhere. */
+function withoutLetters(words: string[]): string[] {
+  const longer = words.filter((word) => word.length > 1);
+  return longer.length > 0 ? longer : words;
 }
 
 /** The digits of a phone number without prefix zeros, when the text looks like one. */

@@ -26,7 +26,7 @@ import { useState } from 'react';
 import { begun, conditionOptions, fieldOptions, measureOptions } from './field-options';
 import { keepsOperand, NumberPick, OperandPicker } from './operand-picker';
 import { PickList } from './pick-list';
-import { Token } from './token';
+import { Comma, Said, Token } from './token';
 
 interface PartProps<C extends Condition> {
   object: ObjectKey;
@@ -198,7 +198,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
   const isMoney = figure.of !== undefined && fieldAt(catalogue, relation.object, figure.of)?.type === 'money';
   return (
     <span className="part part-related">
-      <span className="said">{subject}</span>
+      <Said>{subject}</Said>
       <Token
         kind="verb"
         label="How many"
@@ -231,7 +231,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
       </Token>
       {where && (
         <>
-          <span className="said">where</span>
+          <Said>where</Said>
           <GroupPart
             object={relation.object}
             condition={asGroup(where)}
@@ -256,7 +256,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
       )}
       {!isNone && !isSome && (
         <>
-          <span className="said">, {measureInWords(catalogue, relation.object, figure)}</span>
+          <Said>, {measureInWords(catalogue, relation.object, figure)}</Said>
           <Token
             kind="verb"
             label="How the figure is compared"
@@ -397,13 +397,13 @@ export function GroupPart({ object, condition, onChange, onRemove, wording, nest
         ) : (
           <TestPart {...common} condition={part} onChange={(next) => setPart(index, next)} />
         )}
-        {!isLast && !isGroup(part) && <span className="comma">,</span>}
+        {!isLast && !isGroup(part) && <Comma />}
       </span>
     );
   });
   return (
     <span className={`group group-${nesting}`}>
-      {nesting === 'nested' && <span className="said">and</span>}
+      {nesting === 'nested' && <Said>and</Said>}
       {saysJoin && (
         <Token
           kind="word"

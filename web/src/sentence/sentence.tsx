@@ -18,12 +18,13 @@ import {
   type Sort,
   type Wording,
 } from '@zawn/core';
-import { type ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
+import { useShortcuts } from '../frame/shortcuts';
 import { asGroup, fromGroup, GroupPart } from './condition';
 import { fieldOptions, groupOptions, measureOptions } from './field-options';
 import { PickList } from './pick-list';
 import './sentence.css';
-import { Token } from './token';
+import { Comma, Said, Token } from './token';
 
 interface Props {
   design: Design;
@@ -73,13 +74,21 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
     set({ measures: withAt(measures, index, next) });
   const setSort = (index: number, next: Sort | undefined) => set({ sort: withAt(sort, index, next) });
   const words = (measure: Measure) => measureInWords(catalogue, object, measure);
+  const first = useRef<HTMLDivElement>(null);
+  useShortcuts('List', [
+    {
+      keys: 'q',
+      does: 'Into the sentence; the arrows go along it',
+      run: () => first.current?.querySelector<HTMLElement>('.token')?.focus(),
+    },
+  ]);
 
   const groupToken = (grouping: Grouping, index: number) => {
     const field = fieldAt(catalogue, object, grouping.field);
     const dated = field !== undefined && isDated(field.type);
     return (
       <span className="run" key={grouping.field}>
-        {index > 0 && <span className="said">, then</span>}
+        {index > 0 && <Said>, then</Said>}
         <Token
           kind="field"
           label={index === 0 ? 'Grouped by' : 'Then by'}
@@ -117,10 +126,10 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
   };
 
   return (
-    <div className="sentence" role="group" aria-label="The question">
+    <div ref={first} className="sentence" role="group" aria-label="The question">
       <span className="clause">
-        <span className="said">{objectType(object).plural}</span>
-        <span className="said">{question.where ? 'where' : ''}</span>
+        <Said>{objectType(object).plural}</Said>
+        <Said>{question.where ? 'where' : ''}</Said>
         <GroupPart
           object={object}
           condition={asGroup(question.where)}
@@ -132,7 +141,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
         />
       </span>
       <span className="clause">
-        {groups.length > 0 && <span className="said">by</span>}
+        {groups.length > 0 && <Said>by</Said>}
         {groups.map(groupToken)}
         {groups.length < 2 && design.draw !== 'grid' && (
           <Token
@@ -161,7 +170,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
       </span>
       {(groups.length > 0 || isChart) && (
         <span className="clause">
-          <span className="said">showing</span>
+          <Said>showing</Said>
           {measures.map((measure, index) => (
             <span className="run" key={JSON.stringify(measure)}>
               <Token
@@ -182,7 +191,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
               >
                 {words(measure)}
               </Token>
-              {index < measures.length - 1 && <span className="comma">,</span>}
+              {index < measures.length - 1 && <Comma />}
             </span>
           ))}
           <Token
@@ -211,7 +220,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
       )}
       {!isChart && design.draw !== 'grid' && (
         <span className="clause">
-          {sort.length > 0 && <span className="said">in order of</span>}
+          {sort.length > 0 && <Said>in order of</Said>}
           {sort.map((each, index) => {
             const type = fieldAt(catalogue, object, each.field)?.type;
             const [ascending, descending] = directions(type !== undefined && isDated(type));
@@ -248,7 +257,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
                 >
                   {each.descending ? `${name}, ${descending}` : name}
                 </Token>
-                {index < sort.length - 1 && <span className="said">, then</span>}
+                {index < sort.length - 1 && <Said>, then</Said>}
               </span>
             );
           })}
@@ -274,7 +283,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
         </span>
       )}
       <span className="clause">
-        <span className="said">as</span>
+        <Said>as</Said>
         <Token
           kind="value"
           label="Drawn as"

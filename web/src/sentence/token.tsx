@@ -19,6 +19,23 @@ interface Props {
   isMissing?: boolean;
 }
 
+/** Words of the sentence between its tokens. The space after them is a real one, for those who copy or hear it. */
+export function Said({ children }: { children: ReactNode }) {
+  return children === '' ? null : (
+    <>
+      <span className="said">{children}</span>{' '}
+    </>
+  );
+}
+
+export function Comma() {
+  return (
+    <>
+      <span className="comma">,</span>{' '}
+    </>
+  );
+}
+
 /** The token beside another in the order in which they are read. */
 function neighbour(from: HTMLElement, step: number): HTMLElement | undefined {
   const all = [...(from.closest('.sentence')?.querySelectorAll<HTMLElement>('.token') ?? [])];
@@ -60,6 +77,10 @@ export function Token({
     if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
       event.preventDefault();
       neighbour(event.currentTarget, event.key === 'ArrowRight' ? 1 : -1)?.focus();
+    } else if (event.key === 'Home' || event.key === 'End') {
+      event.preventDefault();
+      const all = event.currentTarget.closest('.sentence')?.querySelectorAll<HTMLElement>('.token');
+      all?.[event.key === 'Home' ? 0 : all.length - 1]?.focus();
     } else if ((event.key === 'Backspace' || event.key === 'Delete') && onRemove) {
       event.preventDefault();
       neighbour(event.currentTarget, -1)?.focus();
@@ -72,37 +93,39 @@ export function Token({
     }
   };
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={(open) => (open ? setOpened({ typed: '' }) : close())}
-      trigger="click"
-      placement="bottomLeft"
-      arrow={false}
-      destroyOnHidden
-      classNames={{ root: 'token-popover' }}
-      content={
-        <div
-          onKeyDown={(event) => {
-            if (event.key !== 'Escape') return;
-            event.stopPropagation();
-            close();
-          }}
-        >
-          {opened && picker(close, opened.typed)}
-        </div>
-      }
-    >
-      <button
-        ref={button}
-        type="button"
-        className={`token token-${kind} ${isMissing ? 'token-missing' : ''}`}
-        aria-label={`${label}: ${typeof children === 'string' ? children : ''}`}
-        aria-haspopup="listbox"
-        aria-expanded={isOpen}
-        onKeyDown={press}
+    <>
+      <Popover
+        open={isOpen}
+        onOpenChange={(open) => (open ? setOpened({ typed: '' }) : close())}
+        trigger="click"
+        placement="bottomLeft"
+        arrow={false}
+        destroyOnHidden
+        classNames={{ root: 'token-popover' }}
+        content={
+          <div
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') return;
+              event.stopPropagation();
+              close();
+            }}
+          >
+            {opened && picker(close, opened.typed)}
+          </div>
+        }
       >
-        {children}
-      </button>
-    </Popover>
+        <button
+          ref={button}
+          type="button"
+          className={`token token-${kind} ${isMissing ? 'token-missing' : ''}`}
+          aria-label={`${label}: ${typeof children === 'string' ? children : ''}`}
+          aria-haspopup="listbox"
+          aria-expanded={isOpen}
+          onKeyDown={press}
+        >
+          {children}
+        </button>
+      </Popover>{' '}
+    </>
   );
 }

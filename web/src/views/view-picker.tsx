@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { readyMadeFor, type List, type ObjectKey, type View } from '@zawn/core';
 import { Popover } from 'antd';
 import { ChevronDown } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/client';
 import { RECORDS, savedViews } from '../api/queries';
@@ -65,6 +65,7 @@ export function useViewOptions(object: ObjectKey): Option<Destination>[] {
 /** The name of what is shown, set largest; it opens the views and lists there are. */
 export function ViewPicker({ object, name, path }: { object: ObjectKey; name: string; path: string }) {
   const [isOpen, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
   const options = useViewOptions(object);
   const navigate = useNavigate();
   useShortcuts('List', [{ keys: 'v', does: 'Another view', run: () => setOpen(true) }]);
@@ -79,7 +80,13 @@ export function ViewPicker({ object, name, path }: { object: ObjectKey; name: st
         destroyOnHidden
         classNames={{ root: 'token-popover' }}
         content={
-          <div onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}>
+          <div
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') return;
+              setOpen(false);
+              button.current?.focus();
+            }}
+          >
             <PickList
               label="View"
               placeholder="A view or a list"
@@ -92,7 +99,13 @@ export function ViewPicker({ object, name, path }: { object: ObjectKey; name: st
           </div>
         }
       >
-        <button type="button" className="view-button" aria-haspopup="listbox" aria-expanded={isOpen}>
+        <button
+          ref={button}
+          type="button"
+          className="view-button"
+          aria-haspopup="listbox"
+          aria-expanded={isOpen}
+        >
           {name}
           <ChevronDown size={18} aria-hidden />
         </button>

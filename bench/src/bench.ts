@@ -1,0 +1,320 @@
+import { spawn } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { cpus, totalmem } from 'node:os';
+import { join, resolve } from 'node:path';
+import { NestFactory } from '@nestjs/core';
+import { ask, type Actor, type Condition, type Question } from '@zawn/core';
+import { AppModule } from '@zawn/server/dist/app.module';
+import { openDatabase } from '@zawn/server/dist/database/data-source';
+import { Organisation } from '@zawn/server/dist/organisation/organisation';
+import { Gate } from '@zawn/server/dist/questions/gate';
+import { Search } from '@zawn/server/dist/search/search';
+import { TimelineController } from '@zawn/server/dist/timeline/timeline.controller';
+import { ByHand, sql } from './by-hand';
+import { tableOf, time, type Line } from './measure';
+
+const TODAY = '2026-11-19';
+const QUARTER = ['2026-10-01', '2027-01-01'] as const;
+const FOLDER = resolve(process.env.ZAWN_DATA ?? 'data/bench');
+const REPORT = join(__dirname, '..', 'README.md');
+
+/** What the aims allow: so many times the work by hand, and so many milliseconds at the 95th percentile. */
+const within = (line: Omit<Line, 'isMet' | 'aim'>, ratio: number | undefined, p95: number): Line => {
+  const isFast = line.zawn.p95 <= p95;
+  const isClose = ratio === undefined || !line.byHand || line.zawn.median <= ratio * line.byHand.median;
+  return {
+    ...line,
+    aim: `${ratio ? `≤ ${ratio} × by hand, ` : ''}p95 ≤ ${p95} ms`,
+    isMet: isFast && isClose,
+  };
+};
+
+function same(what: string, ours: unknown, theirs: unknown): void {
+  if (JSON.stringify(ours) !== JSON.stringify(theirs))
+    throw new Error(
+      `${what}: the two answers differ:\n${JSON.stringify(ours)?.slice(0, 300)}\n${JSON.stringify(theirs)?.slice(0, 300)}`,
+    );
+}
+
+async function main(): Promise<void> {
+  const config = { port: 0, dataFolder: FOLDER, today: TODAY, demo: true, reading: 'pooled' as const };
+  const connections = await openDatabase(FOLDER);
+  const app = await NestFactory.createApplicationContext(AppModule.with(config, connections), {
+    logger: false,
+  });
+  const hand = new ByHand(connections.file);
+  const gate = app.get(Gate);
+  const organisation = app.get(Organisation);
+  const people = await organisation.people();
+  const actorOf = async (name: string) =>
+    (await organisation.actor(people.find((each) => each.name === name)?.id ?? 0)) as Actor;
+  const operations = await actorOf('Bram Tideswell');
+  const manager = await actorOf('Maren Ollerby');
+  const rep = await actorOf('Tamsin Rudd');
+  const lines: Line[] = [];
+  const page = { offset: 0, limit: 50 };
+
+  const any = (field: string, ...value: (string | number)[]): Condition => ({ field, is: 'anyOf', value });
+  const closing: Question = {
+    ...ask(
+      'deal',
+      any('outcome', 'open'),
+      { field: 'closeOn', is: 'in', value: { unit: 'fiscalQuarter', offset: 0 } },
+      { field: 'value', is: 'atLeast', value: 2_500_000 },
+    ),
+    sort: [{ field: 'closeOn' }],
+  };
+  const { where } = sql.deals(TODAY);
+  const handPage = (more: string, ...parameters: unknown[]) => {
+    const rows = hand.all(
+      `SELECT d.* FROM deal d WHERE ${where} ${more} ORDER BY d.closeOn, d.id LIMIT 50`,
+      ...QUARTER,
+      2_500_000,
+      ...parameters,
+    );
+    const { n } = hand.one(
+      `SELECT COUNT(*) AS n FROM deal d WHERE ${where} ${more}`,
+      ...QUARTER,
+      2_500_000,
+      ...parameters,
+    );
+    return { ids: rows.map(({ id }) => id), total: n };
+  };
+  const ours = async (actor: Actor, question: Question) => {
+    const { rows, total } = await gate.records(actor, question, page);
+    return { ids: rows.map(({ id }) => id), total };
+  };
+  same('Deals closing', await ours(operations, closing), handPage(''));
+  lines.push(
+    within(
+      {
+        what: 'View’s page: open deals closing this quarter over 25,000, by close date, everyone’s',
+        zawn: await time(() => gate.records(operations, closing, page), 60),
+        byHand: await time(() => handPage(''), 60),
+      },
+      1.3,
+      50,
+    ),
+  );
+  const team = manager.teamPeople.join(', ');
+  same('Deals of a team', await ours(manager, closing), handPage(`AND d.owner IN (${team})`));
+  lines.push(
+    within(
+      {
+        what: 'The same for a manager’s team',
+        zawn: await time(() => gate.records(manager, closing, page), 60),
+        byHand: await time(() => handPage(`AND d.owner IN (${team})`), 60),
+      },
+      1.3,
+      50,
+    ),
+  );
+
+  const leads: Question = {
+    ...ask(
+      'lead',
+      { field: 'status', is: 'noneOf', value: ['converted', 'disqualified'] },
+      any('country', 'GB', 'IE'),
+      { field: 'organisation', is: 'contains', value: 'harbour' },
+    ),
+    sort: [{ field: 'createdAt', descending: true }],
+  };
+  const leadWhere = `l.deletedAt IS NULL AND l.owner = ? AND l.status NOT IN ('converted', 'disqualified') AND l.country IN ('GB', 'IE') AND l.organisation LIKE '%harbour%'`;
+  const handLeads = () => {
+    const rows = hand.all(
+      `SELECT l.* FROM lead l WHERE ${leadWhere} ORDER BY l.createdAt DESC, l.id LIMIT 50`,
+      rep.personId,
+    );
+    const { n } = hand.one(`SELECT COUNT(*) AS n FROM lead l WHERE ${leadWhere}`, rep.personId);
+    return { ids: rows.map(({ id }) => id), total: n };
+  };
+  same('Leads of a rep', await ours(rep, leads), handLeads());
+  lines.push(
+    within(
+      {
+        what: 'View’s page: a rep’s open leads in two countries with a word in their organisation, newest first',
+        zawn: await time(() => gate.records(rep, leads, page), 60),
+        byHand: await time(handLeads, 60),
+      },
+      1.3,
+      50,
+    ),
+  );
+
+  const stages: Question = {
+    ...ask('deal'),
+    groups: [{ field: 'stage' }, { field: 'owner' }],
+    measures: [{ as: 'count' }, { as: 'sum', of: 'value' }],
+  };
+  const handStages = () =>
+    hand.all(
+      `SELECT d.stage, d.owner, COUNT(*) AS n, SUM(CASE WHEN d.currency = 'GBP' THEN d.value ELSE ROUND(d.value * (SELECT k.rate FROM rate k WHERE k.currency = d.currency AND k.validFrom <= COALESCE(d.closedOn, ?) ORDER BY k.validFrom DESC LIMIT 1)) END) AS value FROM deal d WHERE d.deletedAt IS NULL GROUP BY d.stage, d.owner`,
+      TODAY,
+    );
+  const asText = (rows: readonly (readonly unknown[])[]) =>
+    rows
+      .map((row) => row.map((value) => (typeof value === 'number' ? Math.round(value) : value)).join(' '))
+      .sort();
+  same(
+    'Sums by stage and owner',
+    asText((await gate.figures(operations, stages)).rows.map(({ keys, figures }) => [...keys, ...figures])),
+    asText(handStages().map(({ stage, owner, n, value }) => [stage, owner, n, value])),
+  );
+  lines.push(
+    within(
+      {
+        what: 'Sums over 200,000 deals by stage and owner',
+        zawn: await time(() => gate.figures(operations, stages), 20),
+        byHand: await time(handStages, 20),
+      },
+      1.3,
+      300,
+    ),
+  );
+  const closed: Question = {
+    ...ask('deal', any('outcome', 'won', 'lost')),
+    groups: [{ field: 'closedOn', by: 'month' }, { field: 'outcome' }],
+    measures: [{ as: 'count' }, { as: 'sum', of: 'value' }],
+  };
+  const handClosed = () => hand.all(sql.closedByMonth);
+  same(
+    'Sums by month',
+    asText((await gate.figures(operations, closed)).rows.map(({ keys, figures }) => [...keys, ...figures])),
+    asText(handClosed().map(({ month, outcome, n, value }) => [month, outcome, n, value])),
+  );
+  lines.push(
+    within(
+      {
+        what: 'Sums of closed deals by month and outcome',
+        zawn: await time(() => gate.figures(operations, closed), 20),
+        byHand: await time(handClosed, 20),
+      },
+      1.3,
+      300,
+    ),
+  );
+
+  const search = app.get(Search);
+  const typed = [
+    'se',
+    'sea',
+    'seag',
+    'seagrave',
+    'seagrave ha',
+    'seagrave harbour',
+    'tarn',
+    'tarnwick p',
+    'runa',
+    'runa sea',
+    '01632 9600',
+    'D-1500',
+    'seagrvae',
+    'harbuor trust',
+    'marina 12',
+    'wave station',
+    'odile',
+    'pilots',
+    'quay water',
+    'ma',
+  ];
+  for (const [who, actor] of [
+    ['everyone’s', operations],
+    ['a rep’s own', rep],
+  ] as const) {
+    lines.push(
+      within(
+        {
+          what: `Search as you type, ${who}`,
+          zawn: await time((round) => search.find(actor, typed[round % typed.length]), 120),
+          byHand: undefined,
+        },
+        undefined,
+        50,
+      ),
+    );
+  }
+
+  const timelines = app.get(TimelineController);
+  const dealIds = hand.all('SELECT id FROM deal WHERE id % 997 = 0 LIMIT 100').map(({ id }) => Number(id));
+  lines.push(
+    within(
+      {
+        what: 'Open a deal with its first timeline page',
+        zawn: await time(async (round) => {
+          const id = dealIds[round % dealIds.length];
+          await Promise.all([
+            gate.find(operations, 'deal', id),
+            timelines.page(operations, 'deals', String(id), undefined),
+          ]);
+        }, 100),
+        byHand: undefined,
+      },
+      undefined,
+      30,
+    ),
+  );
+  const plans = hand.plan(
+    `SELECT d.id FROM deal d WHERE ${where} ORDER BY d.closeOn, d.id LIMIT 50`,
+    ...QUARTER,
+    2_500_000,
+  );
+  hand.close();
+  await app.close();
+
+  const server = await startedServer();
+  const counts = new ByHand(connections.file);
+  const size = ['lead', 'account', 'contact', 'deal', 'activity'].map((table) => {
+    const { n } = counts.one(`SELECT COUNT(*) AS n FROM "${table}"`);
+    return `${Number(n).toLocaleString('en')} ${table === 'activity' ? 'activities' : `${table}s`}`;
+  });
+  counts.close();
+  const report = `# Measurements
+
+Made by \`npm run bench\` on ${cpus().length} cores and ${Math.round(totalmem() / 2 ** 30)} GB of memory, over ${size.join(', ')}.
+By hand is the same work against the same file with plain SQL, in the same run; the bench stops when the two answers differ.
+
+${tableOf(lines)}
+
+The server, idle on the large set: ready after ${server.readyMs} ms (aim ≤ 2,000), ${server.memoryMb} MB (aim ≤ 150).
+
+## Plans
+
+The page of open deals closing this quarter is read by: ${plans.join('; ')}.
+`;
+  const notes = /\n## Notes[\s\S]*$/.exec(readExisting());
+  writeFileSync(REPORT, report + (notes?.[0] ?? ''));
+  process.stdout.write(
+    `${tableOf(lines)}\n\nThe server: ready after ${server.readyMs} ms, ${server.memoryMb} MB.\n`,
+  );
+}
+
+function readExisting(): string {
+  try {
+    return readFileSync(REPORT, 'utf8');
+  } catch {
+    return '';
+  }
+}
+
+/** A server of its own on the large set: how long it takes to be ready, and what it holds when idle. */
+async function startedServer(): Promise<{ readyMs: number; memoryMb: number }> {
+  const start = performance.now();
+  const env = { ...process.env, ZAWN_DATA: FOLDER, ZAWN_TODAY: TODAY, ZAWN_DEMO: '1', PORT: '4791' };
+  const main = require.resolve('@zawn/server/dist/main.js');
+  const child = spawn(process.execPath, [main], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+  await new Promise<void>((resolveReady, reject) => {
+    child.stdout.on('data', (chunk: Buffer) => chunk.toString().includes('Zawn is ready') && resolveReady());
+    child.once('exit', () => reject(new Error('The server did not start.')));
+  });
+  const readyMs = Math.round(performance.now() - start);
+  await new Promise((settled) => setTimeout(settled, 3000));
+  const memory = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'));
+  child.removeAllListeners('exit');
+  child.kill();
+  return { readyMs, memoryMb: Math.round(Number(memory?.[1] ?? 0) / 1024) };
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+  process.exit(1);
+});
