@@ -25,6 +25,7 @@ const cellOf = async (name: string) => {
 describe('from a captured lead to a won deal, by mouse', () => {
   it('signs in and sees the day: overdue, today, upcoming', async () => {
     await rep.signInAs('Tamsin Rudd');
+    await rep.see('.work');
     for (const part of ['Overdue', 'Today', 'Upcoming'])
       expect(await rep.count(`[aria-label="${part}"] .work`)).toBeGreaterThan(0);
     await rep.read('Thursday 19 November');

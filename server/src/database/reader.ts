@@ -15,7 +15,7 @@ export interface Statement {
 const WORKER = join(__dirname, 'reading-worker.js');
 /** Threads that read at once: one long report and, beside it, everyone's lists. */
 const THREADS = 2;
-const IDLE_MS = 60_000;
+const IDLE_MS = 600_000;
 
 /**
  * Reads committed data. Questions over many records run on connections of their own in worker threads, so that one

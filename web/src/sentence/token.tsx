@@ -74,7 +74,8 @@ export function Token({
   };
   const press = (event: KeyboardEvent<HTMLButtonElement>) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+    if (event.key === 'Escape') event.currentTarget.blur();
+    else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
       event.preventDefault();
       neighbour(event.currentTarget, event.key === 'ArrowRight' ? 1 : -1)?.focus();
     } else if (event.key === 'Home' || event.key === 'End') {
