@@ -67,7 +67,8 @@ async function main(): Promise<void> {
   const { where } = sql.deals(TODAY);
   const handPage = (more: string, ...parameters: unknown[]) => {
     const rows = hand.all(
-      `SELECT d.* FROM deal d WHERE ${where} ${more} ORDER BY d.closeOn, d.id LIMIT 50`,
+      // A row shows its weighted value, its next step and the names behind its links.
+      `SELECT d.*, ROUND(d.value * COALESCE(d.probability, s.probability) / 100.0) AS weighted, (SELECT MIN(t.dueOn) FROM activity t WHERE t.deal = d.id AND t.doneAt IS NULL AND t.deletedAt IS NULL) AS nextStepOn, a.name AS accountName, c.name AS contactName, l.name AS leadName FROM deal d JOIN stage s ON s.id = d.stage LEFT JOIN account a ON a.id = d.account LEFT JOIN contact c ON c.id = d.contact LEFT JOIN lead l ON l.id = d.lead WHERE ${where} ${more} ORDER BY d.closeOn, d.id LIMIT 50`,
       ...QUARTER,
       2_500_000,
       ...parameters,
@@ -122,7 +123,7 @@ async function main(): Promise<void> {
   const leadWhere = `l.deletedAt IS NULL AND l.owner = ? AND l.status NOT IN ('converted', 'disqualified') AND l.country IN ('GB', 'IE') AND l.organisation LIKE '%harbour%'`;
   const handLeads = () => {
     const rows = hand.all(
-      `SELECT l.* FROM lead l WHERE ${leadWhere} ORDER BY l.createdAt DESC, l.id LIMIT 50`,
+      `SELECT l.*, a.name AS accountName, c.name AS contactName FROM lead l LEFT JOIN account a ON a.id = l.account LEFT JOIN contact c ON c.id = l.contact WHERE ${leadWhere} ORDER BY l.createdAt DESC, l.id LIMIT 50`,
       rep.personId,
     );
     const { n } = hand.one(`SELECT COUNT(*) AS n FROM lead l WHERE ${leadWhere}`, rep.personId);

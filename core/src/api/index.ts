@@ -146,6 +146,8 @@ export interface Undone {
 
 export interface LoggedChange {
   id: number;
+  /** The unit it was written in, by which all of that can be undone. */
+  unit: number;
   at: string;
   person: number | null;
   through: string;

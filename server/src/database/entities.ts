@@ -64,9 +64,7 @@ export interface UnitRow {
 }
 
 /** One entry of the change log. `old` and `new` are JSON. */
-export interface ChangeRow extends LoggedChange {
-  unit: number;
-}
+export type ChangeRow = LoggedChange;
 
 /** One stay of a deal in a stage, with the units that began and ended it. */
 export interface StayRow {

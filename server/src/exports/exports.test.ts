@@ -107,7 +107,7 @@ describe('a file of a view', () => {
       'attachment; filename="leads.xlsx"',
     );
     const book = new ExcelJS.Workbook();
-    await book.xlsx.load(body);
+    await book.xlsx.load(body as ExcelJS.Buffer);
     const cells = book.worksheets[0].getRow(2);
     expect([cells.getCell(1).value, cells.getCell(1).type]).toEqual([name, ExcelJS.ValueType.String]);
     expect(cells.getCell(2).value).toBe('+441632960001');

@@ -428,6 +428,12 @@ export class QuestionSql {
     return this.statement();
   }
 
+  /** Only ids and names of the records. */
+  names(nameField: string): Statement {
+    this.scope.builder.select('"r"."id"', 'id').addSelect(q('r', nameField), 'name');
+    return this.statement();
+  }
+
   /** The figures of each group, a row a group. */
   figures({ groups = [], measures = [{ as: 'count' }] }: Question, limit: number): Statement {
     const { builder } = this.scope;

@@ -14,6 +14,19 @@ const REASONS = 3;
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
+/** How many were so already: adding to a list twice is harmless, and says so. */
+function alreadyWords({ deed }: BulkRequest, { total, changed, refused }: Job): string {
+  const already = total - changed - refused;
+  if (already <= 0 || deed.do === 'plan' || deed.do === 'delete') return '';
+  const said = {
+    addToList: 'on it already',
+    takeFromList: 'not on it',
+    change: 'so already',
+    tag: 'so already',
+  }[deed.do];
+  return ` ${number(already)} ${already === 1 ? 'was' : 'were'} ${said}.`;
+}
+
 /** What a job left alone, with the first reasons. */
 function refusedWords({ refused, refusals }: Job): string {
   if (refused === 0) return '';
@@ -23,7 +36,7 @@ function refusedWords({ refused, refusals }: Job): string {
 }
 
 /** Follows long work to its end: progress while it runs, then what came of it, with the way back. */
-export function useJobs() {
+function useJobs() {
   const { notification } = App.useApp();
   const queryClient = useQueryClient();
   const { announce, complain } = useNotices();
@@ -49,7 +62,7 @@ export function useJobs() {
   );
 
   const follow = useCallback(
-    async (started: Job): Promise<Job> => {
+    async (started: Job, request: BulkRequest): Promise<Job> => {
       let job = started;
       while (job.state === 'waiting' || job.state === 'running') {
         progress(job);
@@ -60,7 +73,7 @@ export function useJobs() {
       void queryClient.invalidateQueries({ queryKey: [RECORDS] });
       const stopped =
         job.state === 'cancelled' ? ` Stopped after ${number(job.done)} of ${number(job.total)}.` : '';
-      const title = `${job.label}.${stopped}${refusedWords(job)}`;
+      const title = `${job.label}.${stopped}${alreadyWords(request, job)}${refusedWords(job)}`;
       if (job.state === 'failed')
         complain(new Error(`${job.label}: ${job.refusals[0]?.reason ?? 'it failed'}.`));
       else if (job.unit !== null && job.changed > 0 && job.kind === 'bulk')
@@ -68,7 +81,8 @@ export function useJobs() {
       else
         notification.open({
           key: NOTICE,
-          title: job.changed > 0 ? title : `Nothing changed.${refusedWords(job)}`,
+          title:
+            job.changed > 0 ? title : `Nothing changed.${alreadyWords(request, job)}${refusedWords(job)}`,
           duration: 9,
           className: 'notice',
         });
@@ -87,7 +101,7 @@ export function useBulk() {
     async (request: BulkRequest): Promise<boolean> => {
       try {
         const job = await call<Job>('POST', '/bulk', { body: request });
-        void follow(job).catch(complain);
+        void follow(job, request).catch(complain);
         return true;
       } catch (error) {
         complain(error);

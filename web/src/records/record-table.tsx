@@ -1,49 +1,35 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
-  behind,
   columnsOf,
   completeQuestion,
   fieldAt,
   figuresIn,
-  groupingInWords,
   isSubject,
-  measureInWords,
   objectType,
   pathInWords,
   recordsIn,
   type AnyRecord,
   type Design,
-  type Field,
   type ObjectKey,
   type SubjectKey,
   type Wording,
 } from '@zawn/core';
-import { ArrowDown, ArrowUp, ChevronDown, ChevronRight } from 'lucide-react';
-import {
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type MouseEvent,
-  type PointerEvent,
-  type ReactNode,
-} from 'react';
-import { Link } from 'react-router';
+import { useEffect, useMemo, useRef, useState, type MouseEvent, type ReactNode } from 'react';
 import { figureAnswers } from '../api/queries';
 import { isMarked, marking, markedCount, allMarked, noMarks, type Marks } from '../bulk/marks';
-import { figureText, keyLabel, type LabelContext } from '../drawings/key-label';
+import { type LabelContext } from '../drawings/key-label';
 import { number } from '../frame/format';
 import { useOpening, useResult } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
 import { Skeleton, Trouble } from '../frame/states';
-import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
+import { ColumnHeading, type Column } from './column-heading';
 import { isFigure, usualWidth } from './column-widths';
 import { Fact } from './fact';
 import { FieldValue } from './field-value';
-import { Lines, type GroupLine } from './lines';
+import { GroupHead, TableFoot } from './group-head';
+import { Lines } from './lines';
 import './record-table.css';
 import { type Rows } from './use-rows';
 
@@ -59,20 +45,10 @@ interface Props {
   show?: Partial<Record<string, (record: AnyRecord) => ReactNode>>;
 }
 
-interface Column {
-  path: string;
-  field: Field | undefined;
-  label: string;
-  width: number;
-}
-
 const ROW = 34;
 /** Room for the mark of a row, and at both ends. */
 const MARK = 34;
 const EDGES = 34;
-const NARROWEST = 56;
-const WIDEST = 900;
-const STEP = 24;
 
 /** What a row of an object opens: itself, or for an activity what it hangs on. */
 function opens(object: ObjectKey, record: AnyRecord): [SubjectKey, number] | undefined {
@@ -82,81 +58,11 @@ function opens(object: ObjectKey, record: AnyRecord): [SubjectKey, number] | und
   return undefined;
 }
 
-function Heading({
-  column,
-  design,
-  onChange,
-}: {
-  column: Column;
-  design: Design;
-  onChange: Props['onChange'];
-}) {
-  const { question, widths = {} } = design;
-  const sort = question.sort?.find(({ field }) => field === column.path);
-  const Arrow = sort?.descending ? ArrowDown : ArrowUp;
-  const start = useRef<{ x: number; width: number }>(undefined);
-  const setWidth = (width: number) => {
-    const kept = Math.round(Math.min(Math.max(width, NARROWEST), WIDEST));
-    onChange({ ...design, widths: { ...widths, [column.path]: kept } }, { replace: true });
-  };
-  const move = (step: number) => {
-    const columns = [...columnsOf(design)];
-    const at = columns.indexOf(column.path);
-    if (at + step < 0 || at + step >= columns.length) return;
-    columns.splice(at + step, 0, ...columns.splice(at, 1));
-    onChange({ ...design, question: { ...question, columns } }, { replace: true });
-  };
-  const press = (event: KeyboardEvent) => {
-    if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-    const step = event.key === 'ArrowRight' ? 1 : -1;
-    if (event.shiftKey) setWidth(column.width + step * STEP);
-    else if (event.altKey) move(step);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
-  const sortBy = () => {
-    const descending = sort ? !sort.descending : false;
-    onChange({
-      ...design,
-      question: { ...question, sort: [{ field: column.path, ...(descending ? { descending } : {}) }] },
-    });
-  };
-  const drag = (event: PointerEvent<HTMLSpanElement>) => {
-    if (event.type === 'pointerdown') {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      const shown = event.currentTarget.parentElement?.getBoundingClientRect().width;
-      start.current = { x: event.clientX, width: shown ?? column.width };
-    } else if (event.type === 'pointerup' && start.current) {
-      setWidth(start.current.width + event.clientX - start.current.x);
-      start.current = undefined;
-    }
-  };
-  return (
-    <div
-      role="columnheader"
-      aria-sort={sort ? (sort.descending ? 'descending' : 'ascending') : 'none'}
-      className={isFigure(column.field) ? 'figure' : ''}
-    >
-      <button
-        type="button"
-        onClick={sortBy}
-        onKeyDown={press}
-        title={`${column.label}. Alt and an arrow move the column, Shift and an arrow set its width.`}
-      >
-        <span className="clip">{column.label}</span>
-        {sort && <Arrow size={12} aria-hidden />}
-      </button>
-      <span className="column-edge" onPointerDown={drag} onPointerUp={drag} aria-hidden />
-    </div>
-  );
-}
-
 /** Records as rows: any number of them, fetched as they come into view, grouped, marked, and edited in place. */
 export function RecordTable({ design, onChange, rows, wording, marks, setMarks, empty, show = {} }: Props) {
   const { catalogue, organisation } = useSession();
   const question = useMemo(() => completeQuestion(catalogue, design.question), [catalogue, design.question]);
-  const { object, groups = [], measures = [] } = question;
+  const { object, groups = [] } = question;
   const complete = useMemo(() => ({ ...design, question }), [design, question]);
   const isGrouped = groups.length > 0;
   const { data: answers } = useQuery({
@@ -299,58 +205,17 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     minWidth: columns.reduce((sum, { width }) => sum + width, MARK + EDGES),
   };
   const marked = markedCount(marks, rows.total);
+  const fold = (name: string) =>
+    setFolded((before) => {
+      const next = new Set(before);
+      if (!next.delete(name)) next.add(name);
+      return next;
+    });
   const click = (event: MouseEvent, record: AnyRecord, line: number) => {
     setActive((before) => ({ line, column: before?.column ?? 0 }));
     if (event.shiftKey) markTo(line);
     else if (event.ctrlKey || event.metaKey) toggle(record, line);
     else openRecord(record);
-  };
-  const groupHead = (line: GroupLine) => {
-    const depth = line.keys.length - 1;
-    const label = keyLabel(object, groups[depth], line.keys[depth], labels);
-    return (
-      <div className={`group-head group-head-${line.level}`} role="gridcell">
-        <button
-          type="button"
-          className="group-fold"
-          aria-expanded={!line.isFolded}
-          onClick={() =>
-            setFolded((before) => {
-              const next = new Set(before);
-              if (!next.delete(line.name)) next.add(line.name);
-              return next;
-            })
-          }
-        >
-          {line.isFolded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-          <b>{label}</b>
-          <span className="visually-hidden">, {groupingInWords(catalogue, object, groups[depth])}</span>
-        </button>
-        <Link
-          className="second"
-          to={listAddress(objectType(object).path, behind(question, line.keys, catalogue, organisation))}
-        >
-          {number(line.figures[0] ?? 0)}
-        </Link>
-        <span className="group-figures">
-          {measures.map((measure, index) => (
-            <span key={JSON.stringify(measure)}>
-              <span className="second">{measureInWords(catalogue, object, measure)} </span>
-              <b>
-                {figureText(
-                  line.figures[index + 1] ?? null,
-                  measure,
-                  object,
-                  labels,
-                  organisation.currency,
-                  design.rounding,
-                )}
-              </b>
-            </span>
-          ))}
-        </span>
-      </div>
-    );
   };
   const cell = (record: AnyRecord, { path, field }: Column): ReactNode => {
     if (!field) return null;
@@ -382,7 +247,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
           />
         </div>
         {columns.map((column) => (
-          <Heading key={column.path} column={column} design={design} onChange={onChange} />
+          <ColumnHeading key={column.path} column={column} design={design} onChange={onChange} />
         ))}
       </div>
       <div className="table-body" style={{ height: virtual.getTotalSize() }} role="rowgroup">
@@ -398,7 +263,13 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
                 className="table-row table-group"
                 style={place}
               >
-                {groupHead(line)}
+                <GroupHead
+                  line={line}
+                  design={design}
+                  question={question}
+                  labels={labels}
+                  fold={() => fold(line.name)}
+                />
               </div>
             );
           }
@@ -476,35 +347,14 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
           );
         })}
       </div>
-      {(measures.length > 0 || tooMany) && isGrouped && (
-        <div className="table-foot" role="row">
-          <div role="gridcell" className="group-head">
-            {tooMany ? (
-              <b>There are more groups than a table can show. Group by something coarser.</b>
-            ) : (
-              <>
-                <b>All {number(rows.total)}</b>
-                <span className="group-figures">
-                  {measures.map((measure, index) => (
-                    <span key={JSON.stringify(measure)}>
-                      <span className="second">{measureInWords(catalogue, object, measure)} </span>
-                      <b>
-                        {figureText(
-                          answers?.[0]?.rows[0]?.figures[index + 1] ?? null,
-                          measure,
-                          object,
-                          labels,
-                          organisation.currency,
-                          design.rounding,
-                        )}
-                      </b>
-                    </span>
-                  ))}
-                </span>
-              </>
-            )}
-          </div>
-        </div>
+      {isGrouped && (
+        <TableFoot
+          total={rows.total}
+          answer={tooMany ? undefined : answers?.[0]}
+          design={design}
+          question={question}
+          labels={labels}
+        />
       )}
     </div>
   );

@@ -17,6 +17,7 @@ const change = (
 ): LoggedChange => ({
   id: 1,
   at: '2026-11-19T09:30:00.000Z',
+  unit: 1,
   person: 1,
   through: 'hand',
   object: 'deal',

@@ -81,6 +81,7 @@ function endingInWords(changes: readonly LoggedChange[]): string | undefined {
 }
 
 const through: Record<string, string> = {
+  bulk: ', with others at once',
   import: ' by import',
   conversion: ' by conversion',
   undo: ', undoing an earlier change',

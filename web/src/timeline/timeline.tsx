@@ -14,6 +14,7 @@ import { History, StickyNote } from 'lucide-react';
 import { useMemo } from 'react';
 import { KindIcon } from '../activities/kinds';
 import { timelineOf } from '../api/queries';
+import { useNotices } from '../api/use-write';
 import { clock, date, money, nearDate } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
@@ -76,7 +77,10 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
     timelineOf(object, id),
   );
-  const { person, stage, organisation, today, catalogue } = useSession();
+  const { me, person, stage, organisation, today, catalogue } = useSession();
+  const { undo } = useNotices();
+  /** A change made to many records at once, which its maker can still take back as a whole. */
+  const isOwnBulk = ({ through, person: by }: LoggedChange) => through === 'bulk' && by === me.id;
   const lines = useMemo(() => fold(data?.pages.flatMap((page) => page.entries) ?? []), [data]);
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
@@ -118,6 +122,18 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                 <span>
                   {changesInWords(line.changes, wordingIn(line.currency))}
                   {line.on ? <span className="second"> ({line.on})</span> : null}
+                  {isOwnBulk(line.changes[0]) && (
+                    <>
+                      {' '}
+                      <button
+                        type="button"
+                        className="link-button"
+                        onClick={() => void undo(line.changes[0].unit)}
+                      >
+                        Undo for all records
+                      </button>
+                    </>
+                  )}
                 </span>
               )}
               <span className="entry-who">

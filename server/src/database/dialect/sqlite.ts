@@ -92,11 +92,13 @@ export const caseless = (expression: string) => `${expression} COLLATE NOCASE`;
 /** The first day of the period a date falls into. */
 export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules): string {
   if (unit === 'day') return date;
+  if (unit === 'month') return `date(${date}, 'start of month')`;
+  if (unit === 'year') return `date(${date}, 'start of year')`;
   if (unit === 'week') {
     const into = `((CAST(strftime('%w', ${date}) AS INTEGER) - ${rules.weekStart} + 7) % 7)`;
     return `date(${date}, '-' || ${into} || ' days')`;
   }
-  const months = { month: 1, quarter: 3, fiscalQuarter: 3, year: 12, fiscalYear: 12 }[unit];
+  const months = { quarter: 3, fiscalQuarter: 3, fiscalYear: 12 }[unit];
   const first = unit.startsWith('fiscal') ? rules.fiscalYearStart : 1;
   const into = `((CAST(strftime('%m', ${date}) AS INTEGER) - ${first} + 12) % ${months})`;
   return `date(${date}, 'start of month', '-' || ${into} || ' months')`;

@@ -1,0 +1,181 @@
+import {
+  ask,
+  plainDesign,
+  relationsOf,
+  builtIn,
+  type Actor,
+  type AnyRecord,
+  type BulkPreview,
+  type FiguresAnswer,
+  type ObjectKey,
+  type Question,
+  type RecordsPage,
+} from '@zawn/core';
+import { Organisation } from './organisation/organisation';
+import { Caller, startServer, type TestServer } from './testing';
+
+let server: TestServer;
+let operations: Caller;
+const everything = new Map<ObjectKey, AnyRecord[]>();
+const OBJECTS = ['lead', 'contact', 'account', 'deal'] as const;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  operations = await Caller.signIn(server, 'bram.tideswell');
+  for (const object of OBJECTS) everything.set(object, (await operations.records(ask(object))).rows);
+});
+afterAll(() => server.close());
+
+/** One person of each role, and who is out of their reach. */
+describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbeck', 'signe.abernock'])(
+  '%s',
+  (email) => {
+    let caller: Caller;
+    let actor: Actor;
+    const all = (object: ObjectKey) => everything.get(object) ?? [];
+    const isMine = ({ owner }: AnyRecord) =>
+      actor.role === 'rep' ? owner === actor.personId : actor.teamPeople.includes(Number(owner));
+    const hiddenNames = (object: ObjectKey) =>
+      new Set(
+        all(object)
+          .filter((record) => !isMine(record))
+          .map(({ name }) => String(name)),
+      );
+
+    beforeAll(async () => {
+      caller = await Caller.signIn(server, email);
+      actor = (await server.app.get(Organisation).actor(caller.id)) as Actor;
+    });
+
+    it.each(OBJECTS)('counts and groups only their own %ss, by whatever they are grouped', async (object) => {
+      const own = all(object).filter(isMine);
+      const groups =
+        object === 'deal' ? ['owner', 'stage', 'account', 'account.country'] : ['owner', 'country', 'tags'];
+      const questions = groups
+        .filter((field) => object !== 'deal' || field !== 'country')
+        .map((field): Question => ({
+          ...ask(object),
+          groups: [{ field }],
+          measures: [{ as: 'count' }, { as: 'share' }],
+        }));
+      const { body } = await caller.call('post', '/questions/figures', { questions }).expect(200);
+      for (const { rows } of (body as { answers: FiguresAnswer[] }).answers) {
+        const sum = (at: number) => rows.reduce((total, { figures }) => total + (figures[at] ?? 0), 0);
+        expect(sum(0)).toBe(own.length);
+        if (own.length > 0) expect(sum(1)).toBeCloseTo(1, 6);
+      }
+    });
+
+    it.each(OBJECTS)(
+      'learns nothing of hidden records by the number of those that link to a %s',
+      async (object) => {
+        for (const { key } of relationsOf(builtIn, object)) {
+          const [from, link] = key.split('.') as [ObjectKey, string];
+          if (!everything.has(from)) continue;
+          const where = { related: key, is: 'atLeast' as const, value: 1 };
+          const { rows } = await caller.records(ask(object, where));
+          const linked = new Set(
+            all(from)
+              .filter(isMine)
+              .map((record) => record[link]),
+          );
+          expect(rows.map(({ id }) => id).sort()).toEqual(
+            all(object)
+              .filter((record) => isMine(record) && linked.has(record.id))
+              .map(({ id }) => id)
+              .sort(),
+          );
+        }
+      },
+    );
+
+    it('reads, sorts and groups by what lies behind a link only where that is theirs', async () => {
+      const hidden = new Set(
+        all('account')
+          .filter((record) => !isMine(record))
+          .map(({ id }) => id),
+      );
+      const question: Question = {
+        ...ask('deal'),
+        columns: ['account.name', 'account.country', 'account.owner', 'contact.email', 'account.lists'],
+        sort: [{ field: 'account.name' }, { field: 'account.country', descending: true }],
+      };
+      const { rows, names } = await caller.records(question);
+      for (const row of rows)
+        if (hidden.has(Number(row.account)))
+          expect([row['account.name'], row['account.country']]).toEqual([null, null]);
+      const seen = Object.keys(names.account ?? {}).map(Number);
+      expect(seen.some((id) => hidden.has(id))).toBe(false);
+    });
+
+    it.each(OBJECTS)('finds no hidden %s by search, whatever of it is typed', async (object) => {
+      const hidden = hiddenNames(object);
+      const own = new Set(
+        all(object)
+          .filter(isMine)
+          .map(({ name }) => String(name)),
+      );
+      const some = [...hidden].filter((name) => !own.has(name)).slice(0, 12);
+      for (const name of some) {
+        for (const text of [name, name.slice(0, 6), name.replace(/[aeiou]/, '')]) {
+          const { body } = await caller.call('get', `/search?q=${encodeURIComponent(text)}`).expect(200);
+          const found = (body as { hits: { object: string; name: string }[] }).hits.filter(
+            (hit) => hit.object === object,
+          );
+          expect(found.filter((hit) => hit.name === name)).toEqual([]);
+        }
+      }
+    });
+
+    it.each(OBJECTS)('exports nothing of hidden %ss', async (object) => {
+      const answer = await caller.call('post', '/exports', {
+        design: plainDesign(object),
+        format: 'csv',
+        fields: 'all',
+      });
+      if (actor.role === 'rep') {
+        expect(answer.status).toBe(403);
+        return;
+      }
+      const own = new Set(
+        all(object)
+          .filter(isMine)
+          .map(({ name }) => String(name)),
+      );
+      for (const name of [...hiddenNames(object)].filter((each) => !own.has(each)).slice(0, 40))
+        expect(answer.text.includes(`${name},`)).toBe(false);
+    });
+
+    it.each(OBJECTS)('neither previews nor does anything to hidden %ss', async (object) => {
+      const hidden = all(object)
+        .filter((record) => !isMine(record))
+        .slice(0, 5);
+      if (hidden.length === 0) return;
+      const request = { object, selection: { ids: hidden.map(({ id }) => id) }, deed: { do: 'delete' } };
+      const { body } = await caller.call('post', '/bulk/preview', request).expect(200);
+      expect(body as BulkPreview).toMatchObject({ count: 0, examples: [] });
+      await caller.call('post', '/bulk', request).expect(409);
+      const total = (await operations.records(ask(object), 1)).total;
+      expect(total).toBe(all(object).length);
+    });
+
+    it('sees in a colleague’s shared view what is their own, and no more', async () => {
+      const { body } = await operations
+        .call('post', '/views', {
+          name: 'Everything',
+          object: 'deal',
+          sharing: 'everyone',
+          design: JSON.stringify(plainDesign('deal')),
+        })
+        .expect(201);
+      const { id } = (body as { value: AnyRecord }).value;
+      const { body: read } = await caller.call('get', `/views/${id}`).expect(200);
+      const { design } = (read as { record: { design: string } }).record;
+      const { question } = JSON.parse(design) as { question: Question };
+      const { body: page } = await caller
+        .call('post', '/questions/records', { question, limit: 1 })
+        .expect(200);
+      expect((page as RecordsPage).total).toBe(all('deal').filter(isMine).length);
+    });
+  },
+);
