@@ -57,7 +57,7 @@ function related(where: Joi.Schema): Joi.ObjectSchema {
   return Joi.object({
     related: path.required(),
     via: path,
-    where,
+    where: where.optional(),
     figure: measure,
     is: Joi.string().valid('is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'between').required(),
     value: Joi.when('is', {

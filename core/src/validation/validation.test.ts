@@ -142,3 +142,31 @@ describe('checking a question', () => {
     }
   });
 });
+
+describe('checking a condition on related records', () => {
+  const check = (condition: object) =>
+    checkQuestion({ version: 1, object: 'account', where: condition }, builtIn).faults.map(
+      ({ field }) => field,
+    );
+  it('takes one with conditions of its own, or without any', () => {
+    expect(check({ related: 'activity.account', is: 'is', value: 0 })).toEqual([]);
+    const where = { field: 'doneAt', is: 'in', value: { direction: 'last', count: 60, unit: 'day' } };
+    expect(check({ related: 'activity.account', where, is: 'between', value: [1, 3] })).toEqual([]);
+    expect(
+      check({
+        join: 'none',
+        of: [{ related: 'deal.account', figure: { as: 'sum', of: 'value' }, is: 'above', value: 5 }],
+      }),
+    ).toEqual([]);
+  });
+
+  it('names what is wrong with it, within it too', () => {
+    expect(check({ related: 'activity.account', is: 'contains', value: 0 })).toEqual(['where.is']);
+    expect(check({ related: 'activity.account', is: 'between', value: 3 })).toEqual(['where.value']);
+    const where = { field: 'kind', is: 'above', value: 3 };
+    expect(check({ related: 'activity.account', where, is: 'is', value: 0 })).toEqual(['where.where.is']);
+    expect(check({ related: 'deal.account', figure: { as: 'sum', of: 'name' }, is: 'is', value: 0 })).toEqual(
+      ['where.figure.of'],
+    );
+  });
+});

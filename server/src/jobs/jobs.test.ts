@@ -42,7 +42,8 @@ async function begun(city: string): Promise<Job> {
 describe('a job', () => {
   it('is stopped between two slices; what is done stays done and is counted', async () => {
     const job = await begun('Halfway');
-    await operations.call('post', `/jobs/${job.id}/cancel`).expect(200);
+    const { body } = await operations.call('post', `/jobs/${job.id}/cancel`).expect(200);
+    expect(body).toMatchObject({ state: 'cancelled' });
     const stopped = await server.app
       .get(Jobs)
       .settled({ personId: operations.id, role: 'operations', teamPeople: [], teams: [] }, job.id, 20_000);

@@ -1,4 +1,5 @@
 import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { setImmediate } from 'node:timers/promises';
 import { In } from 'typeorm';
 import { type Actor, type BulkRefusal, type Job } from '@zawn/core';
 import { Database } from '../database/database';
@@ -124,6 +125,8 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
 
   private async run(id: number): Promise<void> {
     for (let isOpen = true; isOpen && !this.isStopping;) {
+      // The driver answers without ever waiting, so others' requests get their turn only here.
+      await setImmediate();
       const row = await this.rows.findOneBy({ id });
       if (!row || row.state === 'cancelled' || row.state === 'done' || row.state === 'failed') return;
       isOpen = await this.slice(row).catch(async (error: unknown) => {
