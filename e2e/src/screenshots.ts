@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
+import { Key } from 'selenium-webdriver';
 import { openBrowser } from './browser';
 import { Person } from './person';
 import { startZawn } from './zawn-server';
@@ -53,6 +54,41 @@ const leadWithMatch = (person: Person) =>
     })();`);
 
 /** The main views, each with the state it is shown in. */
+/** Eight conditions in three groups. */
+const where = {
+  join: 'all',
+  of: [
+    { field: 'outcome', is: 'anyOf', value: ['open'] },
+    { field: 'closeOn', is: 'in', value: { unit: 'fiscalQuarter', offset: 0 } },
+    { field: 'stage', is: 'noneOf', value: [2] },
+    {
+      join: 'any',
+      of: [
+        { field: 'value', is: 'atLeast', value: 2_500_000 },
+        { field: 'account.country', is: 'anyOf', value: ['SE', 'DE'] },
+        { field: 'tags', is: 'anyOf', value: ['public tender'] },
+      ],
+    },
+    {
+      join: 'none',
+      of: [
+        { field: 'x_siteVisit', is: 'is', value: false },
+        {
+          related: 'activity.deal',
+          where: { field: 'doneAt', is: 'in', value: { direction: 'last', count: 60, unit: 'day' } },
+          is: 'is',
+          value: 0,
+        },
+      ],
+    },
+  ],
+};
+const columns = ['name', 'value', 'stage', 'closeOn', 'account.country', 'tags', 'owner'];
+const question = {
+  question: { version: 1, object: 'deal', where, columns, sort: [{ field: 'closeOn' }] },
+  draw: 'table',
+};
+
 const views: Record<string, View> = {
   'sign-in': { shows: '.sign-in-people' },
   today: { as: REP, path: '/', shows: '.work' },
@@ -81,9 +117,31 @@ const views: Record<string, View> = {
   },
   account: {
     as: REP,
-    path: '/accounts?part=customers',
+    path: '/accounts?view=customers',
     shows: '.related li',
     first: openFirstRow,
+  },
+  question: {
+    as: MANAGER,
+    path: `/deals?d=${encodeURIComponent(JSON.stringify(question))}`,
+    shows: '.table-row',
+  },
+  grouped: { as: MANAGER, path: '/deals?view=closing', shows: '.group-head' },
+  columns: { as: MANAGER, path: '/deals?view=won-by-month', shows: '.bar-segment' },
+  pivot: { as: MANAGER, path: '/deals?view=stages-by-owner', shows: '.pivot td' },
+  list: {
+    as: MANAGER,
+    path: '/accounts?list=1',
+    shows: '.bulk-preview tr',
+    first: async (person) => {
+      await person.see('.table-row');
+      await person.press('j', 'x', 'j', 'x', 'b');
+      await person.see('#bulk-field');
+      await person.press(...'relationship', Key.ENTER);
+      await person.clickAt('#bulk-relationship');
+      await person.choose('Partner');
+      await person.read('→ Partner', '.bulk-preview');
+    },
   },
   team: { as: MANAGER, path: '/team', shows: '.bar-segment' },
   'team-today': { as: MANAGER, path: '/', shows: '.work' },
@@ -95,7 +153,7 @@ const views: Record<string, View> = {
     first: async (person) => {
       await person.see('.work');
       await person.press('/');
-      await person.press(...'sea');
+      await person.press(...'harbuor');
       await person.read('Contact', '.go-anywhere-list');
     },
   },
@@ -138,7 +196,24 @@ const views: Record<string, View> = {
 };
 
 /** Those that the README shows. */
-const KEPT = ['sign-in', 'today', 'leads', 'lead', 'convert', 'import', 'deals', 'deal', 'account', 'team'];
+const KEPT = [
+  'sign-in',
+  'today',
+  'leads',
+  'lead',
+  'convert',
+  'import',
+  'deals',
+  'deal',
+  'account',
+  'question',
+  'grouped',
+  'columns',
+  'pivot',
+  'list',
+  'go-anywhere',
+  'team',
+];
 
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({

@@ -1,6 +1,9 @@
 import { ask, type AnyRecord, type BulkPreview, type Job, type Question } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../testing';
 
+// A thousand records are changed and changed back.
+jest.setTimeout(30_000);
+
 let server: TestServer;
 let rep: Caller;
 let manager: Caller;

@@ -4,6 +4,8 @@ import { createServer } from '../server';
 import { Caller, startServer, TODAY, type TestServer } from '../testing';
 import { Jobs } from './jobs';
 
+jest.setTimeout(30_000);
+
 let server: TestServer;
 let operations: Caller;
 

@@ -148,7 +148,7 @@ export class Unit {
       updatedAt: this.at,
     });
     await meaning?.settle?.(this, after, before);
-    await this.parts.searchIndex.put(this.manager, object, after);
+    await this.parts.searchIndex.put(this.manager, object, after, before);
     this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
   }

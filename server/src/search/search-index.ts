@@ -61,8 +61,10 @@ export function forgivenWords(kind: SearchedKind, record: AnyRecord): string[] {
 /** Keeps the full-text index in step; the door calls it inside the same transaction. */
 @Injectable()
 export class SearchIndex {
-  async put(manager: EntityManager, object: ObjectKey, record: AnyRecord): Promise<void> {
+  /** @param before the record as it was: when nothing it is found by has changed, nothing is written. */
+  async put(manager: EntityManager, object: ObjectKey, record: AnyRecord, before?: AnyRecord): Promise<void> {
     if (!isSearched(object)) return;
+    if (before && JSON.stringify(entryOf(object, before)) === JSON.stringify(entryOf(object, record))) return;
     const row = rowOf(object, record.id);
     const { title, words, who } = entryOf(object, record);
     await manager.query(dialect.fullText.remove, [row]);

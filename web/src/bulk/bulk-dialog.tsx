@@ -11,7 +11,7 @@ import {
   type ObjectKey,
   type Selection,
 } from '@zawn/core';
-import { Alert, Form, Modal, Select } from 'antd';
+import { Alert, Checkbox, Form, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { call } from '../api/client';
 import { RECORDS } from '../api/queries';
@@ -123,17 +123,20 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
   const bulk = useBulk();
   const [field, setField] = useState<string>();
   const [value, setValue] = useState<Value>(null);
+  const [isEmptied, setEmptied] = useState(false);
   const [add, setAdd] = useState<string[]>([]);
   const [remove, setRemove] = useState<string[]>([]);
   const [activity, setActivity] = useState<Record<string, Value>>({ name: '', kind: 'call', dueOn: today });
   const [isBusy, setBusy] = useState(false);
   const fields = fieldsOf(catalogue, object);
   const chosen = field === undefined ? undefined : fieldAt(catalogue, object, field);
+  // Emptying a field of many records is said, not come about by leaving it blank.
+  const isGiven = value !== null && value !== '';
   const deed: BulkDeed | undefined = {
     change:
-      field === undefined
+      field === undefined || !(isEmptied || isGiven)
         ? undefined
-        : ({ do: 'change', values: { [field]: value === '' ? null : value } } as const),
+        : ({ do: 'change', values: { [field]: isEmptied ? null : value } } as const),
     tag: add.length + remove.length > 0 ? ({ do: 'tag', add, remove } as const) : undefined,
     plan: String(activity.name).trim() ? ({ do: 'plan', activity } as const) : undefined,
     delete: { do: 'delete' } as const,
@@ -176,6 +179,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
                 onChange={(key) => {
                   setField(key);
                   setValue(null);
+                  setEmptied(false);
                 }}
               />
             </Form.Item>
@@ -189,6 +193,11 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
               </Form.Item>
             )}
           </div>
+        )}
+        {task === 'change' && chosen && !chosen.required && (
+          <Checkbox checked={isEmptied} onChange={(event) => setEmptied(event.target.checked)}>
+            Empty the field instead
+          </Checkbox>
         )}
         {task === 'tag' && (
           <div className="form-pair">
