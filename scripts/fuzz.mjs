@@ -3,8 +3,8 @@ import { install, options, root, tool } from './steps.mjs';
 options([]);
 install();
 process.chdir(root);
-// Thirty times as many questions as the tests ask, or as many as are asked for.
-const env = { ZAWN_FUZZ_CASES: process.env.ZAWN_FUZZ_CASES ?? '30000' };
+// Ten times as many questions as the tests ask, or as many as are asked for.
+const env = { ZAWN_FUZZ_CASES: process.env.ZAWN_FUZZ_CASES ?? '10000' };
 const asked = [
   '--selectProjects',
   'server',

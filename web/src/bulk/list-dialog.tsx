@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { call } from '../api/client';
 import { savedViews } from '../api/queries';
 import { useNotices } from '../api/use-write';
-import { PickList, type Option } from '../sentence/pick-list';
+import { type Option } from '../sentence/options';
+import { PickList } from '../sentence/pick-list';
 import { useSession } from '../sessions/session';
 import { useBulk } from './use-bulk';
 

@@ -24,6 +24,7 @@ import {
 } from '@zawn/core';
 import { useState } from 'react';
 import { begun, conditionOptions, fieldOptions, measureOptions } from './field-options';
+import { addLabel, asGroup, type Nesting } from './groups';
 import { keepsOperand, NumberPick, OperandPicker } from './operand-picker';
 import { PickList } from './pick-list';
 import { Comma, Said, Token } from './token';
@@ -301,20 +302,6 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
   );
 }
 
-/** Any condition as a group, so that more can be added to it. */
-export const asGroup = (condition: Condition | undefined): Group =>
-  condition === undefined
-    ? { join: 'all', of: [] }
-    : isGroup(condition)
-      ? condition
-      : { join: 'all', of: [condition] };
-
-/** A group as the condition it stands for: nothing when it is empty, its only part when it joins no others. */
-export function fromGroup(group: Group): Condition | undefined {
-  if (group.of.length === 0) return undefined;
-  return group.of.length === 1 && group.join !== 'none' ? group.of[0] : group;
-}
-
 /** The place where the sentence goes on: what is typed here becomes the next condition. */
 export function AddCondition({
   object,
@@ -353,16 +340,9 @@ export function AddCondition({
 
 const joins = { all: 'all of', any: 'any of', none: 'none of' } as const;
 
-/** How the sentence says that a condition can be added to a group. */
-function addLabel({ join, of }: Group, nesting: GroupProps['nesting']): string {
-  if (nesting === 'inline') return 'and where…';
-  if (of.length === 0) return nesting === 'top' ? 'where…' : 'which…';
-  return join === 'all' ? 'and…' : 'or…';
-}
-
 interface GroupProps extends PartProps<Group> {
   /** `top` reads on in the line, `nested` stands indented below it, `inline` within related records. */
-  nesting: 'top' | 'nested' | 'inline';
+  nesting: Nesting;
 }
 
 /** Conditions joined, each to be changed where it stands, with a place to add to them. */

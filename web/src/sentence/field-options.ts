@@ -15,7 +15,7 @@ import {
   type ObjectKey,
   type Operator,
 } from '@zawn/core';
-import { type Option } from './pick-list';
+import { type Option } from './options';
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 

@@ -29,7 +29,8 @@ import { call } from '../api/client';
 import { RECORDS, savedViews } from '../api/queries';
 import { date } from '../frame/format';
 import { useSession } from '../sessions/session';
-import { PickList, type Option } from './pick-list';
+import { type Option } from './options';
+import { PickList } from './pick-list';
 
 export interface OperandProps {
   label: string;

@@ -1,15 +1,6 @@
 import { Check } from 'lucide-react';
+import { matching, MOST_OPTIONS, type Option } from './options';
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-
-export interface Option<T> {
-  key: string;
-  label: string;
-  value: T;
-  /** The heading it stands under. */
-  group?: string;
-  /** What stands beside it, in a second ink. */
-  hint?: string;
-}
 
 interface Props<T> {
   label: string;
@@ -27,23 +18,6 @@ interface Props<T> {
   onDone?: () => void;
 }
 
-/** Options shown at most; typing narrows them. */
-const SHOWN = 200;
-
-/** Those that hold every typed word, the ones that begin with the first of them on top. */
-export function matching<T>(options: readonly Option<T>[], text: string): Option<T>[] {
-  const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean);
-  if (words.length === 0) return options.slice(0, SHOWN);
-  const rank = (label: string) => (label.toLowerCase().startsWith(words[0]) ? 0 : 1);
-  return options
-    .filter(({ label, group = '' }) => {
-      const said = `${label} ${group}`.toLowerCase();
-      return words.every((word) => said.includes(word));
-    })
-    .sort((a, b) => rank(a.label) - rank(b.label))
-    .slice(0, SHOWN);
-}
-
 /** A field and the list under it: typing narrows, arrows move, Enter picks. One or several can be picked. */
 export function PickList<T>(props: Props<T>) {
   const { label, options, onPick, chosen, onType, typed = '', placeholder, nothing, onDone } = props;
@@ -52,7 +26,7 @@ export function PickList<T>(props: Props<T>) {
   const id = useId();
   const list = useRef<HTMLUListElement>(null);
   // What is looked for elsewhere comes narrowed already.
-  const shown = onType ? options.slice(0, SHOWN) : matching(options, text);
+  const shown = onType ? options.slice(0, MOST_OPTIONS) : matching(options, text);
   const at = Math.min(active, shown.length - 1);
   useEffect(() => {
     list.current?.querySelector('[data-active]')?.scrollIntoView({ block: 'nearest' });

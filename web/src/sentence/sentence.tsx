@@ -20,8 +20,9 @@ import {
 } from '@zawn/core';
 import { useRef, type ReactNode } from 'react';
 import { useShortcuts } from '../frame/shortcuts';
-import { asGroup, fromGroup, GroupPart } from './condition';
+import { GroupPart } from './condition';
 import { fieldOptions, groupOptions, measureOptions } from './field-options';
+import { asGroup, fromGroup } from './groups';
 import { PickList } from './pick-list';
 import './sentence.css';
 import { Comma, Said, Token } from './token';

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { combined, designOf, plainDesign, readyMadeFor, type Design, type Question } from '@zawn/core';
 import { savedViews } from '../api/queries';
-import { PickList, type Option } from '../sentence/pick-list';
+import { type Option } from '../sentence/options';
+import { PickList } from '../sentence/pick-list';
 import { Token } from '../sentence/token';
 import { useState } from 'react';
 

@@ -8,7 +8,8 @@ import { call } from '../api/client';
 import { RECORDS, savedViews } from '../api/queries';
 import { useShortcuts } from '../frame/shortcuts';
 import { number } from '../frame/format';
-import { PickList, type Option } from '../sentence/pick-list';
+import { type Option } from '../sentence/options';
+import { PickList } from '../sentence/pick-list';
 import { useSession } from '../sessions/session';
 
 /** Where a view or list is gone to: its parameters. */
