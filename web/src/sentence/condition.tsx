@@ -26,7 +26,7 @@ import { useState } from 'react';
 import { begun, conditionOptions, fieldOptions, measureOptions } from './field-options';
 import { addLabel, asGroup, type Nesting } from './groups';
 import { keepsOperand, NumberPick, OperandPicker } from './operand-picker';
-import { PickList } from './pick-list';
+import { PickToken } from './pick-token';
 import { Comma, Said, Token } from './token';
 
 interface PartProps<C extends Condition> {
@@ -68,43 +68,31 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
   const lone = condition.is === 'anyOf' && Array.isArray(condition.value) && condition.value.length === 1;
   return (
     <span className="part">
-      <Token
+      <PickToken
         kind="field"
         label="Field"
         onRemove={onRemove}
-        picker={(close, typed) => (
-          <PickList
-            label="Field"
-            typed={typed}
-            options={fieldOptions(catalogue, object)}
-            onPick={(path) => {
-              const other = fieldAt(catalogue, object, path) as Field;
-              if (path !== condition.field) onChange({ field: path, is: operatorsFor(other.type)[0] });
-              close();
-            }}
-          />
-        )}
+        list="Field"
+        options={fieldOptions(catalogue, object)}
+        onPick={(path) => {
+          const other = fieldAt(catalogue, object, path) as Field;
+          if (path !== condition.field) onChange({ field: path, is: operatorsFor(other.type)[0] });
+        }}
       >
         {name}
-      </Token>
-      <Token
+      </PickToken>
+      <PickToken
         kind="verb"
         label="How it is compared"
         onRemove={onRemove}
-        picker={(close, typed) => (
-          <PickList
-            label="How it is compared"
-            typed={typed}
-            options={operatorsFor(field.type).map((is) => ({ key: is, label: verbInWords(is), value: is }))}
-            onPick={(is) => {
-              setVerb(is);
-              close();
-            }}
-          />
-        )}
+        list="How it is compared"
+        options={operatorsFor(field.type).map((is) => ({ key: is, label: verbInWords(is), value: is }))}
+        onPick={(is) => {
+          setVerb(is);
+        }}
       >
         {lone ? 'is' : verbInWords(condition.is)}
-      </Token>
+      </PickToken>
       {!needsNothing(condition.is) && (
         <Token
           key={condition.is}
@@ -200,36 +188,30 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
   return (
     <span className="part part-related">
       <Said>{subject}</Said>
-      <Token
+      <PickToken
         kind="verb"
         label="How many"
         onRemove={onRemove}
         startsOpen={isFresh}
-        picker={(close, typed) => (
-          <PickList
-            label="How many"
-            typed={typed}
-            options={[
-              ...quantities.map((each) => ({ ...each, label: `${has(each.label)} ${what}` })),
-              ...figures.map(({ key, label, value: measure }) => ({
-                key,
-                label: `${has('are')} ${what}, compared by the ${label}`,
-                value: {
-                  is: 'atLeast' as const,
-                  value: measure.as === 'count' ? 2 : 0,
-                  ...(measure.as === 'count' ? {} : { figure: measure }),
-                },
-              })),
-            ]}
-            onPick={(quantity) => {
-              setQuantity(quantity);
-              close();
-            }}
-          />
-        )}
+        list="How many"
+        options={[
+          ...quantities.map((each) => ({ ...each, label: `${has(each.label)} ${what}` })),
+          ...figures.map(({ key, label, value: measure }) => ({
+            key,
+            label: `${has('are')} ${what}, compared by the ${label}`,
+            value: {
+              is: 'atLeast' as const,
+              value: measure.as === 'count' ? 2 : 0,
+              ...(measure.as === 'count' ? {} : { figure: measure }),
+            },
+          })),
+        ]}
+        onPick={(quantity) => {
+          setQuantity(quantity);
+        }}
       >
         {`${has(isNone ? 'are no' : 'are')} ${what}`}
-      </Token>
+      </PickToken>
       {where && (
         <>
           <Said>where</Said>
@@ -258,28 +240,22 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
       {!isNone && !isSome && (
         <>
           <Said>, {measureInWords(catalogue, relation.object, figure)}</Said>
-          <Token
+          <PickToken
             kind="verb"
             label="How the figure is compared"
-            picker={(close, typed) => (
-              <PickList
-                label="How the figure is compared"
-                typed={typed}
-                options={figureOperators.map((operator) => ({
-                  key: operator,
-                  label: verbInWords(operator),
-                  value: operator,
-                }))}
-                onPick={(operator) => {
-                  const one = typeof value === 'number' ? value : value[0];
-                  onChange({ ...condition, is: operator, value: operator === 'between' ? [one, one] : one });
-                  close();
-                }}
-              />
-            )}
+            list="How the figure is compared"
+            options={figureOperators.map((operator) => ({
+              key: operator,
+              label: verbInWords(operator),
+              value: operator,
+            }))}
+            onPick={(operator) => {
+              const one = typeof value === 'number' ? value : value[0];
+              onChange({ ...condition, is: operator, value: operator === 'between' ? [one, one] : one });
+            }}
           >
             {verbInWords(is)}
-          </Token>
+          </PickToken>
           <Token
             label="Figure"
             picker={(close, typed) => (
@@ -316,25 +292,19 @@ export function AddCondition({
 }) {
   const { catalogue } = wording;
   return (
-    <Token
+    <PickToken
       kind="add"
       label="Add a condition"
-      picker={(close, typed) => (
-        <PickList
-          label="Add a condition"
-          typed={typed}
-          placeholder="A field, or records that link here"
-          options={conditionOptions(catalogue, object)}
-          onPick={(start) => {
-            const field = 'path' in start ? fieldAt(catalogue, object, start.path) : undefined;
-            onAdd(begun(start, field ? operatorsFor(field.type)[0] : 'is'));
-            close();
-          }}
-        />
-      )}
+      list="Add a condition"
+      placeholder="A field, or records that link here"
+      options={conditionOptions(catalogue, object)}
+      onPick={(start) => {
+        const field = 'path' in start ? fieldAt(catalogue, object, start.path) : undefined;
+        onAdd(begun(start, field ? operatorsFor(field.type)[0] : 'is'));
+      }}
     >
       {label}
-    </Token>
+    </PickToken>
   );
 }
 
@@ -385,28 +355,22 @@ export function GroupPart({ object, condition, onChange, onRemove, wording, nest
     <span className={`group group-${nesting}`}>
       {nesting === 'nested' && <Said>and</Said>}
       {saysJoin && (
-        <Token
+        <PickToken
           kind="word"
           label="How they are joined"
           {...(nesting === 'top' ? {} : { onRemove })}
-          picker={(close, typed) => (
-            <PickList
-              label="How they are joined"
-              typed={typed}
-              options={(['all', 'any', 'none'] as const).map((key) => ({
-                key,
-                label: joins[key],
-                value: key,
-              }))}
-              onPick={(next) => {
-                onChange({ ...condition, join: next });
-                close();
-              }}
-            />
-          )}
+          list="How they are joined"
+          options={(['all', 'any', 'none'] as const).map((key) => ({
+            key,
+            label: joins[key],
+            value: key,
+          }))}
+          onPick={(next) => {
+            onChange({ ...condition, join: next });
+          }}
         >
           {joins[join]}
-        </Token>
+        </PickToken>
       )}
       {parts}
       <AddCondition

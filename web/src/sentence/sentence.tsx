@@ -23,9 +23,9 @@ import { useShortcuts } from '../frame/shortcuts';
 import { GroupPart } from './condition';
 import { fieldOptions, groupOptions, measureOptions } from './field-options';
 import { asGroup, fromGroup } from './groups';
-import { PickList } from './pick-list';
 import './sentence.css';
-import { Comma, Said, Token } from './token';
+import { PickToken } from './pick-token';
+import { Comma, Said } from './token';
 
 interface Props {
   design: Design;
@@ -90,38 +90,32 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
     return (
       <span className="run" key={grouping.field}>
         {index > 0 && <Said>, then</Said>}
-        <Token
+        <PickToken
           kind="field"
           label={index === 0 ? 'Grouped by' : 'Then by'}
           onRemove={() => setGroup(index, undefined)}
-          picker={(close, typed) => (
-            <PickList
-              label="Group by"
-              typed={typed}
-              options={[
-                ...(dated
-                  ? periodUnits.map((by) => ({
-                      key: by,
-                      label: `by ${unitInWords(by)}`,
-                      value: { field: grouping.field, by },
-                      group: field.label,
-                    }))
-                  : []),
-                ...groupOptions(catalogue, object).map((option) => ({
-                  ...option,
-                  value: groupingFor(catalogue, object, option.value),
-                })),
-                { key: 'none', label: 'not grouped', value: undefined, group: 'Or' },
-              ]}
-              onPick={(next) => {
-                setGroup(index, next);
-                close();
-              }}
-            />
-          )}
+          list="Group by"
+          options={[
+            ...(dated
+              ? periodUnits.map((by) => ({
+                  key: by,
+                  label: `by ${unitInWords(by)}`,
+                  value: { field: grouping.field, by },
+                  group: field.label,
+                }))
+              : []),
+            ...groupOptions(catalogue, object).map((option) => ({
+              ...option,
+              value: groupingFor(catalogue, object, option.value),
+            })),
+            { key: 'none', label: 'not grouped', value: undefined, group: 'Or' },
+          ]}
+          onPick={(next) => {
+            setGroup(index, next);
+          }}
         >
           {groupingInWords(catalogue, object, grouping)}
-        </Token>
+        </PickToken>
       </span>
     );
   };
@@ -145,28 +139,22 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
         {groups.length > 0 && <Said>by</Said>}
         {groups.map(groupToken)}
         {groups.length < 2 && design.draw !== 'grid' && (
-          <Token
+          <PickToken
             kind="add"
             label="Group by"
-            picker={(close, typed) => (
-              <PickList
-                label="Group by"
-                typed={typed}
-                options={groupOptions(catalogue, object)}
-                onPick={(path) => {
-                  set({
-                    groups: [
-                      ...groups.filter(({ field }) => field !== path),
-                      groupingFor(catalogue, object, path),
-                    ],
-                  });
-                  close();
-                }}
-              />
-            )}
+            list="Group by"
+            options={groupOptions(catalogue, object)}
+            onPick={(path) => {
+              set({
+                groups: [
+                  ...groups.filter(({ field }) => field !== path),
+                  groupingFor(catalogue, object, path),
+                ],
+              });
+            }}
           >
             {groups.length === 0 ? 'grouped by…' : 'then by…'}
-          </Token>
+          </PickToken>
         )}
       </span>
       {(groups.length > 0 || isChart) && (
@@ -174,49 +162,34 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
           <Said>showing</Said>
           {measures.map((measure, index) => (
             <span className="run" key={JSON.stringify(measure)}>
-              <Token
+              <PickToken
                 kind="value"
                 label="Showing"
                 onRemove={() => setMeasure(index, undefined)}
-                picker={(close, typed) => (
-                  <PickList
-                    label="Show"
-                    typed={typed}
-                    options={measureOptions(catalogue, object, words)}
-                    onPick={(next) => {
-                      setMeasure(index, next);
-                      close();
-                    }}
-                  />
-                )}
+                list="Show"
+                options={measureOptions(catalogue, object, words)}
+                onPick={(next) => {
+                  setMeasure(index, next);
+                }}
               >
                 {words(measure)}
-              </Token>
+              </PickToken>
               {index < measures.length - 1 && <Comma />}
             </span>
           ))}
-          <Token
+          <PickToken
             kind="add"
             label="Show a figure"
-            picker={(close, typed) => (
-              <PickList
-                label="Show a figure"
-                typed={typed}
-                options={measureOptions(catalogue, object, words)}
-                onPick={(measure) => {
-                  set({
-                    measures: [...measures.filter((each) => words(each) !== words(measure)), measure].slice(
-                      0,
-                      6,
-                    ),
-                  });
-                  close();
-                }}
-              />
-            )}
+            list="Show a figure"
+            options={measureOptions(catalogue, object, words)}
+            onPick={(measure) => {
+              set({
+                measures: [...measures.filter((each) => words(each) !== words(measure)), measure].slice(0, 6),
+              });
+            }}
           >
             {measures.length === 0 ? words({ as: 'count' }) : 'and…'}
-          </Token>
+          </PickToken>
         </span>
       )}
       {!isChart && design.draw !== 'grid' && (
@@ -228,84 +201,66 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
             const name = pathInWords(catalogue, object, each.field) ?? 'a field that is gone';
             return (
               <span className="run" key={each.field}>
-                <Token
+                <PickToken
                   kind="field"
                   label={index === 0 ? 'In order of' : 'Then in order of'}
                   onRemove={() => setSort(index, undefined)}
-                  picker={(close, typed) => (
-                    <PickList
-                      label="Order"
-                      typed={typed}
-                      options={[
-                        { key: 'up', label: ascending, value: { field: each.field }, group: name },
-                        {
-                          key: 'down',
-                          label: descending,
-                          value: { field: each.field, descending: true } as Sort,
-                          group: name,
-                        },
-                        ...fieldOptions(catalogue, object).map((option) => ({
-                          ...option,
-                          value: { field: option.value },
-                        })),
-                      ]}
-                      onPick={(next) => {
-                        setSort(index, next);
-                        close();
-                      }}
-                    />
-                  )}
+                  list="Order"
+                  options={[
+                    { key: 'up', label: ascending, value: { field: each.field }, group: name },
+                    {
+                      key: 'down',
+                      label: descending,
+                      value: { field: each.field, descending: true } as Sort,
+                      group: name,
+                    },
+                    ...fieldOptions(catalogue, object).map((option) => ({
+                      ...option,
+                      value: { field: option.value },
+                    })),
+                  ]}
+                  onPick={(next) => {
+                    setSort(index, next);
+                  }}
                 >
                   {each.descending ? `${name}, ${descending}` : name}
-                </Token>
+                </PickToken>
                 {index < sort.length - 1 && <Said>, then</Said>}
               </span>
             );
           })}
           {sort.length < 4 && (
-            <Token
+            <PickToken
               kind="add"
               label="Order by"
-              picker={(close, typed) => (
-                <PickList
-                  label="Order by"
-                  typed={typed}
-                  options={fieldOptions(catalogue, object)}
-                  onPick={(path) => {
-                    set({ sort: [...sort.filter(({ field }) => field !== path), { field: path }] });
-                    close();
-                  }}
-                />
-              )}
+              list="Order by"
+              options={fieldOptions(catalogue, object)}
+              onPick={(path) => {
+                set({ sort: [...sort.filter(({ field }) => field !== path), { field: path }] });
+              }}
             >
               {sort.length === 0 ? 'in order of…' : 'then…'}
-            </Token>
+            </PickToken>
           )}
         </span>
       )}
       <span className="clause">
         <Said>as</Said>
-        <Token
+        <PickToken
           kind="value"
           label="Drawn as"
-          picker={(close, typed) => (
-            <PickList
-              label="Drawn as"
-              typed={typed}
-              options={drawingsFor(object).map((draw) => ({
-                key: draw,
-                label: drawingNames[draw],
-                value: draw,
-              }))}
-              onPick={(draw) => {
-                onChange({ ...design, draw });
-                close();
-              }}
-            />
-          )}
+          list="Drawn as"
+          options={drawingsFor(object).map((draw) => ({
+            key: draw,
+            label: drawingNames[draw],
+            value: draw,
+          }))}
+          onPick={(draw) => {
+            onChange({ ...design, draw });
+          }}
         >
           {drawingNames[design.draw]}
-        </Token>
+        </PickToken>
         {isChart && <Rounding design={design} onChange={onChange} words={words} />}
       </span>
       {tools}
@@ -337,48 +292,36 @@ function Rounding({
   return (
     <>
       {measures.length > 1 && design.draw !== 'pivot' && (
-        <Token
+        <PickToken
           label="Drawn figure"
-          picker={(close, typed) => (
-            <PickList
-              label="Draw"
-              typed={typed}
-              options={measures.map((measure, index) => ({
-                key: String(index),
-                label: words(measure),
-                value: index,
-              }))}
-              onPick={(drawn) => {
-                onChange({ ...design, drawn });
-                close();
-              }}
-            />
-          )}
+          list="Draw"
+          options={measures.map((measure, index) => ({
+            key: String(index),
+            label: words(measure),
+            value: index,
+          }))}
+          onPick={(drawn) => {
+            onChange({ ...design, drawn });
+          }}
         >
           {`of ${words(measures[design.drawn ?? 0] ?? measures[0])}`}
-        </Token>
+        </PickToken>
       )}
-      <Token
+      <PickToken
         kind={design.rounding ? 'value' : 'add'}
         label="Rounded to"
-        picker={(close, typed) => (
-          <PickList
-            label="Rounded to"
-            typed={typed}
-            options={[
-              { key: 'exact', label: 'exact', value: undefined },
-              { key: 'thousands', label: 'in thousands', value: 'thousands' as const },
-              { key: 'millions', label: 'in millions', value: 'millions' as const },
-            ]}
-            onPick={(rounding) => {
-              onChange(rounding ? { ...plain, rounding } : plain);
-              close();
-            }}
-          />
-        )}
+        list="Rounded to"
+        options={[
+          { key: 'exact', label: 'exact', value: undefined },
+          { key: 'thousands', label: 'in thousands', value: 'thousands' as const },
+          { key: 'millions', label: 'in millions', value: 'millions' as const },
+        ]}
+        onPick={(rounding) => {
+          onChange(rounding ? { ...plain, rounding } : plain);
+        }}
       >
         {design.rounding ? `in ${design.rounding}` : 'exact'}
-      </Token>
+      </PickToken>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import { Popover } from 'antd';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 
-interface Props {
+export interface TokenProps {
   /** What the part of the sentence says. */
   children: ReactNode;
   /** What it is, for those who do not see the sentence around it. */
@@ -55,7 +55,7 @@ export function Token({
   onClosed,
   kind = 'value',
   isMissing,
-}: Props) {
+}: TokenProps) {
   const [opened, setOpened] = useState<{ typed: string } | undefined>(startsOpen ? { typed: '' } : undefined);
   const button = useRef<HTMLButtonElement>(null);
   const wasOpen = useRef(startsOpen);
