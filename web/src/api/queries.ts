@@ -54,6 +54,10 @@ export const allRecords = (question: Question) =>
     placeholderData: (before) => before,
   });
 
+/** How the answers to questions in figures are laid out: their groups and measures. */
+const shapeOf = (questions: readonly Question[] = []) =>
+  JSON.stringify(questions.map(({ object, groups, measures }) => [object, groups, measures]));
+
 /** Answers in figures to several questions, in their order, with names and what was left out. */
 export const figureAnswers = (questions: readonly Question[]) =>
   queryOptions({
@@ -65,7 +69,11 @@ export const figureAnswers = (questions: readonly Question[]) =>
       });
       return answers;
     },
-    placeholderData: (before) => before,
+    // What stood there stays until the new answer comes, as long as it is read the same way.
+    placeholderData: (before, query) =>
+      shapeOf(query?.queryKey[2] as readonly Question[] | undefined) === shapeOf(questions)
+        ? before
+        : undefined,
   });
 
 /** The rows of figures alone, for several questions, in their order. */
