@@ -11,7 +11,6 @@ import {
   figuresIn,
   groupingInWords,
   isMoneyMeasure,
-  isObjectKey,
   measureInWords,
   objectType,
   pathInWords,
@@ -129,8 +128,9 @@ export class Exports {
   ): AsyncGenerator<ExportCell[][]> {
     const { object } = request.design.question;
     const fields = paths.map((path) => fieldAt(context.catalogue, object, path));
+    const known = await this.knownNames(actor);
     for await (const { records, names } of this.recordSlices(actor, request, paths)) {
-      const named = await this.named(actor, names);
+      const named = namesIn(names, known);
       yield records.map((record) =>
         fields.map((field, index) => {
           const path = paths[index];
@@ -171,7 +171,7 @@ export class Exports {
     const question = figuresIn(design);
     const { groups = [], measures = [] } = question;
     const { rows, names } = await this.gate.figures(actor, question);
-    const named = await this.named(actor, names);
+    const named = namesIn(names, await this.knownNames(actor));
     const headings = [
       ...groups.map((grouping) => capital(groupingInWords(context.catalogue, object, grouping))),
       ...measures.map((measure) => capital(measureInWords(context.catalogue, object, measure))),
@@ -202,18 +202,22 @@ export class Exports {
     };
   }
 
-  /** Names of work records as answered, and of everything that everyone in the organisation knows. */
-  private async named(actor: Actor, names: Names): Promise<ExportNames> {
+  /** The names of what everyone in the organisation knows. */
+  private async knownNames(actor: Actor): Promise<ReadonlyMap<string, string>> {
     const known = new Map<string, string>();
     for (const object of ['person', 'stage', 'pipeline', 'team', 'list'] as const) {
       const { rows } = await this.gate.records(actor, { version: 1, object }, { offset: 0, limit: 5000 });
       for (const { id, name } of rows) known.set(`${object} ${id}`, String(name));
     }
-    const nameOf = (object: ObjectKey, id: number) =>
-      (isObjectKey(object) ? names[object]?.[id] : undefined) ?? known.get(`${object} ${id}`) ?? '';
-    return { nameOf, listName: (id) => known.get(`list ${id}`) ?? '' };
+    return known;
   }
 }
+
+/** Names of work records as they were answered, and of what everyone knows. */
+const namesIn = (names: Names, known: ReadonlyMap<string, string>): ExportNames => ({
+  nameOf: (object, id) => names[object]?.[id] ?? known.get(`${object} ${id}`) ?? '',
+  listName: (id) => known.get(`list ${id}`) ?? '',
+});
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
