@@ -33,5 +33,7 @@ const floor = (name, more = {}) => ({
 const asInBritain = { globals: { navigator: { language: 'en-GB' } } };
 
 export default {
+  // Each API test begins with a demo company of its own, which takes its time on a busy machine.
+  testTimeout: 30_000,
   projects: [floor('core'), floor('server'), floor('web', asInBritain), floor('e2e')],
 };
