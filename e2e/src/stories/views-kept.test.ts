@@ -183,6 +183,19 @@ describe('the grid as a view', () => {
   });
 });
 
+describe('what activities say', () => {
+  it('is gone to from anywhere', async () => {
+    await manager.goTo('/bin');
+    await manager.see('.empty');
+    await manager.press('/');
+    for (const letter of 'decides') await manager.press(letter);
+    await manager.read('Activities that say “decides”', '.go-anywhere-list');
+    await manager.choose('FindActivities that say');
+    await manager.see('.table-row');
+    expect(await manager.sentence()).toContain('what contains “decides”');
+  });
+});
+
 describe('a rep', () => {
   it('is not offered what a rep may not do', async () => {
     await manager.signOut();

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { objectType, type Hit, type SubjectKey } from '@zawn/core';
+import { ask, objectType, type Hit, type SubjectKey } from '@zawn/core';
 import { AutoComplete, type RefSelectProps } from 'antd';
 import { Search } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/client';
 import { RECORDS, savedViews } from '../api/queries';
+import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from './opening';
@@ -49,6 +50,16 @@ const commandRow = (value: string, kind: string, name: string): Row => ({
     </span>
   ),
 });
+
+/** The address of the activities with these words in their name or in what came of them. */
+const activitiesSaying = (value: string) =>
+  listAddress(
+    'activities',
+    ask('activity', {
+      join: 'any',
+      of: (['name', 'result', 'description'] as const).map((field) => ({ field, is: 'contains', value })),
+    }),
+  );
 
 /** One field for everything: records by name, mail or number, pages, and what can be added. */
 export function GoAnywhere() {
@@ -107,11 +118,16 @@ export function GoAnywhere() {
             to: `/${objectType(object).path}?list=${id}`,
           })),
         ].filter(({ name }) => matches(name));
+  const sayingSo =
+    asked.length < SHORTEST
+      ? []
+      : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
   const options = [
     ...hits,
     ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
     ...pages,
     ...additions,
+    ...sayingSo,
   ];
 
   const choose = (value: string) => {
