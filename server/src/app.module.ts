@@ -12,6 +12,7 @@ import { ExportsController } from './exports/exports.controller';
 import { Exports } from './exports/exports';
 import { Jobs } from './jobs/jobs';
 import { JobsController } from './jobs/jobs.controller';
+import { ChangesController } from './changes/changes.controller';
 import { CONFIG } from './app.tokens';
 import { Clock } from './clock/clock';
 import { type Config } from './config';
@@ -88,6 +89,7 @@ export class AppModule {
         PreferencesController,
         UsageController,
         UndoController,
+        ChangesController,
         ConversionController,
         DealsController,
         ActivitiesController,

@@ -70,6 +70,7 @@ describe('every route about a record', () => {
       ['post', '/imports/preview', {}],
       ['post', '/imports', {}],
       ['post', '/units/1/undo'],
+      ['get', '/changes'],
       ['get', '/events'],
       ['delete', '/session'],
     ];

@@ -144,6 +144,23 @@ export interface Undone {
   job: Job | null;
 }
 
+/** Everything that one request wrote, which is undone together. */
+export interface WrittenUnit {
+  id: number;
+  at: string;
+  label: string;
+  through: string;
+  /** How many records it wrote. */
+  records: number;
+  isUndone: boolean;
+}
+
+export interface UnitsPage {
+  units: WrittenUnit[];
+  /** Goes on behind the unit with this id; null at the end. */
+  next: number | null;
+}
+
 export interface LoggedChange {
   id: number;
   /** The unit it was written in, by which all of that can be undone. */

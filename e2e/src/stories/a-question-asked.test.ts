@@ -265,6 +265,27 @@ describe('rows picked by keyboard', () => {
     );
   });
 
+  it('are taken back later too, from the changes one made', async () => {
+    await manager.goTo('/contacts?view=all-contacts');
+    await manager.see('.table-row');
+    const name = await manager.text('.table-row [data-path="name"]');
+    await manager.press('j', 'x', 'b');
+    await manager.see('#bulk-field');
+    await manager.press(...'town', Key.ENTER);
+    await manager.see('#bulk-city');
+    await manager.type('#bulk-city', 'Farthest Skerry');
+    await manager.click('Change 1 contact');
+    await manager.read('Changed town of', '.notice');
+    await manager.goTo('/');
+    await manager.see('.work');
+    await manager.press('g', 'h');
+    await manager.clickAt('.changes button[aria-label^="Undo: Changed town of"]');
+    await manager.read('undone', '.changes');
+    await manager.goTo('/contacts?view=all-contacts');
+    await manager.read(name, '.table-body');
+    await manager.readNoMore('Farthest Skerry', '.table-body');
+  });
+
   it('are deleted to the bin and come back from it', async () => {
     await manager.goTo('/leads?view=all-leads');
     await manager.see('.table-row');

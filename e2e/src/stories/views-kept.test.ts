@@ -8,7 +8,7 @@ beforeAll(() => {
   manager = stage.person;
 });
 
-const count = async () => Number((await manager.text('.page-count')).replace(/\D.*/s, ''));
+const count = async () => Number(/^[\d,]+/.exec(await manager.text('.page-count'))?.[0].replaceAll(',', ''));
 const counts = (what: string, holds: (now: number) => boolean) =>
   manager.until(what, async () => holds(await count()));
 const headings = async () => {
@@ -96,6 +96,24 @@ describe('a table', () => {
     await manager.read('1 activity', '.bulk-bar');
     await manager.driver.executeScript(`document.querySelector('.table').scrollTop = 0`);
     await manager.see('.table-row[aria-selected="true"]');
+    await manager.press('A');
+  });
+
+  it('marks a range by Shift from its first row to its last, with the rows never scrolled past', async () => {
+    await manager.goTo('/activities?view=all-activities');
+    await manager.see('.table-row');
+    const last = 1 + (await count());
+    const mark = async (row: number, how: 'alone' | 'range') => {
+      const box = await manager.see(`.table-row[aria-rowindex="${row}"] input[type="checkbox"]`);
+      const mouse = manager.driver.actions();
+      if (how === 'range') await mouse.keyDown(Key.SHIFT).click(box).keyUp(Key.SHIFT).perform();
+      else await mouse.click(box).perform();
+    };
+    await mark(3, 'alone');
+    await manager.driver.executeScript(`document.querySelector('.table').scrollTop = 1e9`);
+    await manager.see(`.table-row[aria-rowindex="${last}"] input`);
+    await mark(last, 'range');
+    await manager.read(`${(last - 2).toLocaleString('en-GB')} activities`, '.bulk-bar');
     await manager.press('A');
   });
 

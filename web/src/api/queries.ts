@@ -10,6 +10,7 @@ import {
   type List,
   type View,
   type TimelinePage,
+  type UnitsPage,
 } from '@zawn/core';
 import { ApiProblem, call } from './client';
 
@@ -116,3 +117,12 @@ export const timelineOf = (object: SubjectKey, id: number) =>
     initialPageParam: '',
     getNextPageParam: (page) => page.next ?? undefined,
   });
+
+/** What one wrote oneself, newest first, each to be undone as a whole. */
+export const ownChanges = infiniteQueryOptions({
+  queryKey: [RECORDS, 'changes'] as QueryKey,
+  queryFn: ({ pageParam, signal }) =>
+    call<UnitsPage>('GET', `/changes${pageParam ? `?before=${pageParam}` : ''}`, { signal }),
+  initialPageParam: 0,
+  getNextPageParam: (page) => page.next ?? undefined,
+});

@@ -3,6 +3,7 @@ import {
   Contact,
   Gauge,
   Handshake,
+  History,
   ListChecks,
   Magnet,
   Sun,
@@ -39,6 +40,7 @@ const all: readonly Place[] = [
     icon: Gauge,
     roles: ['manager', 'operations'],
   },
+  { path: '/changes', label: 'Changes', group: 'Steer', letter: 'h', icon: History },
   { path: '/bin', label: 'Bin', group: 'Steer', letter: 'b', icon: Trash2 },
 ];
 

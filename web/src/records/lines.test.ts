@@ -40,6 +40,14 @@ describe('the lines of a table', () => {
     expect(lines.lineOf(3)).toBe(4);
   });
 
+  it('hold the records between two of them, in either direction', () => {
+    const lines = new Lines(5, outer, inner, new Set([groupName(['b', 'x'])]));
+    expect(lines.recordsBetween(3, 8)).toEqual([1, 3, 4]);
+    expect(lines.recordsBetween(8, 3)).toEqual([1, 3, 4]);
+    expect(lines.recordsBetween(2, 2)).toEqual([0]);
+    expect(lines.recordsBetween(0, 1)).toEqual([]);
+  });
+
   it('are walked through from record to record', () => {
     const lines = new Lines(5, outer, undefined, new Set());
     expect(lines.nextRecord(-1, 1)).toBe(1);

@@ -105,6 +105,16 @@ export class Lines {
     return -1;
   }
 
+  /** The places of the records between two lines, both included, in either order; those of folded groups are not. */
+  recordsBetween(one: number, other: number): number[] {
+    const places: number[] = [];
+    for (let index = Math.min(one, other); index <= Math.max(one, other); index += 1) {
+      const line = this.at(index);
+      if (line?.kind === 'record') places.push(line.at);
+    }
+    return places;
+  }
+
   /** The next line that is a record, from a place on in a direction; the place itself when there is none. */
   nextRecord(from: number, step: 1 | -1): number {
     for (let index = from + step; index >= 0 && index < this.length; index += step)

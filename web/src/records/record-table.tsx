@@ -15,8 +15,18 @@ import {
   type SubjectKey,
   type Wording,
 } from '@zawn/core';
-import { useEffect, useMemo, useRef, useState, type MouseEvent, type ReactNode } from 'react';
+import {
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type Dispatch,
+  type MouseEvent,
+  type ReactNode,
+  type SetStateAction,
+} from 'react';
 import { figureAnswers } from '../api/queries';
+import { useNotices } from '../api/use-write';
 import { isMarked, marking, markedCount, allMarked, noMarks, type Marks } from '../bulk/marks';
 import { type LabelContext } from '../drawings/key-label';
 import { number } from '../frame/format';
@@ -39,7 +49,7 @@ interface Props {
   rows: Rows;
   wording: Wording;
   marks: Marks;
-  setMarks: (marks: Marks) => void;
+  setMarks: Dispatch<SetStateAction<Marks>>;
   empty: ReactNode;
   /** Shown in a column instead of the field's own value. */
   show?: Partial<Record<string, (record: AnyRecord) => ReactNode>>;
@@ -97,6 +107,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   );
   const { opened, open } = useOpening();
   const { setResult } = useResult();
+  const { complain } = useNotices();
   const [active, setActive] = useState<{ line: number; column: number }>();
   const [editing, setEditing] = useState<{ id: number; path: string }>();
   const anchor = useRef<number>(undefined);
@@ -149,21 +160,13 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     anchor.current = line;
     setMarks(marking(marks, [record.id], !isMarked(marks, record.id)));
   };
-  /** Marks every row from the last one marked to this one. */
+  /** Marks every row from the last one marked to this one, those not fetched yet too. */
   const markTo = (line: number) => {
-    const from = anchor.current ?? line;
-    const span = Array.from(
-      { length: Math.abs(line - from) + 1 },
-      (_, index) => Math.min(from, line) + index,
-    );
-    const found = span.map(recordAt).filter((record) => record !== undefined);
-    setMarks(
-      marking(
-        marks,
-        found.map(({ id }) => id),
-        true,
-      ),
-    );
+    const places = lines.recordsBetween(anchor.current ?? line, line);
+    rows
+      .idsAt(places)
+      .then((found) => setMarks((before) => marking(before, found, true)))
+      .catch(complain);
   };
   const canEdit = ({ field }: Column) => field !== undefined && (field.set ?? 'edit') === 'edit';
   const edit = () => {

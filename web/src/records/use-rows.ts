@@ -1,4 +1,4 @@
-import { useQueries, useQuery, keepPreviousData } from '@tanstack/react-query';
+import { useQueries, useQuery, useQueryClient, keepPreviousData } from '@tanstack/react-query';
 import {
   type AnyRecord,
   type LeftOut,
@@ -7,7 +7,7 @@ import {
   type Question,
   type RecordsPage,
 } from '@zawn/core';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { PAGE, recordPage } from '../api/queries';
 
 /** The records that answer a question, as far as they have been wanted. */
@@ -19,6 +19,8 @@ export interface Rows {
   ids: readonly number[];
   names: Names;
   leftOut: readonly LeftOut[];
+  /** The ids of the records at these places, fetched where they have not been yet. */
+  idsAt: (places: readonly number[]) => Promise<number[]>;
   /** Asks for the rows from one place to another. */
   want: (from: number, to: number) => void;
   /** What is on the screen still answers the question before. */
@@ -49,6 +51,18 @@ export function useRows(question: Question): Rows {
     for (const [index, page] of others.entries()) if (page) known.set(from + index, page);
     return known;
   }, [first.data, others, from]);
+  const queryClient = useQueryClient();
+  const idsAt = useCallback(
+    async (places: readonly number[]) => {
+      const needed = [...new Set(places.map((place) => Math.floor(place / PAGE)))];
+      const read = await Promise.all(
+        needed.map((page) => queryClient.fetchQuery(recordPage(question, page))),
+      );
+      const rowsOf = new Map(needed.map((page, index) => [page, read[index].rows]));
+      return places.flatMap((place) => rowsOf.get(Math.floor(place / PAGE))?.[place % PAGE]?.id ?? []);
+    },
+    [queryClient, question],
+  );
   return useMemo<Rows>(() => {
     const names: Names = {};
     for (const page of pages.values())
@@ -59,6 +73,7 @@ export function useRows(question: Question): Rows {
       at: (index) => pages.get(Math.floor(index / PAGE))?.rows[index % PAGE],
       ids: [...pages].sort(([a], [b]) => a - b).flatMap(([, { rows }]) => rows.map(({ id }) => id)),
       names,
+      idsAt,
       leftOut: first.data?.leftOut ?? [],
       want: (start, end) => {
         const next = [Math.floor(start / PAGE), Math.floor(end / PAGE)] as const;
@@ -68,5 +83,5 @@ export function useRows(question: Question): Rows {
       error: first.error,
       refetch: () => void first.refetch(),
     };
-  }, [pages, first]);
+  }, [pages, first, idsAt]);
 }

@@ -1,0 +1,58 @@
+import { ask, type AnyRecord, type UnitsPage, type Written } from '@zawn/core';
+import { Caller, startServer, type TestServer } from '../testing';
+
+let server: TestServer;
+let rep: Caller;
+let manager: Caller;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+  manager = await Caller.signIn(server, 'maren.ollerby');
+});
+afterAll(() => server.close());
+
+const changes = async (caller: Caller, before?: number) => {
+  const { body } = await caller.call('get', `/changes${before ? `?before=${before}` : ''}`).expect(200);
+  return body as UnitsPage;
+};
+const addLead = async (name: string) => {
+  const { body } = await rep.call('post', '/leads', { name, status: 'untouched', owner: rep.id }).expect(201);
+  return body as Written<AnyRecord>;
+};
+
+describe('one’s own changes', () => {
+  it('are listed as what can be undone, the newest first, with how many records each wrote', async () => {
+    const { rows } = await rep.records(ask('contact'), 3);
+    const ids = rows.map(({ id }) => id);
+    const deed = { do: 'change', values: { city: 'Elsewhere', role: 'Keeper' } };
+    await rep.call('post', '/bulk', { object: 'contact', deed, selection: { ids } }).expect(200);
+    const [unit] = (await changes(rep)).units;
+    expect(unit).toMatchObject({ through: 'bulk', records: 3, isUndone: false });
+    await rep.call('post', `/units/${unit.id}/undo`).expect(200);
+    const [undo, undone] = (await changes(rep)).units;
+    expect(undo).toMatchObject({ through: 'undo', records: 3 });
+    expect(undone).toMatchObject({ id: unit.id, isUndone: true });
+  });
+
+  it('are nobody else’s', async () => {
+    const { unit } = await addLead('Only Mine');
+    expect((await changes(rep)).units[0].id).toBe(unit);
+    expect((await changes(manager)).units.map(({ id }) => id)).not.toContain(unit);
+  });
+
+  it('come page by page, each once', async () => {
+    const made: number[] = [];
+    for (let index = 0; index < 60; index += 1) made.push((await addLead(`Number ${index}`)).unit);
+    const first = await changes(rep);
+    expect(first.units).toHaveLength(50);
+    const second = await changes(rep, first.next ?? undefined);
+    const seen = [...first.units, ...second.units].map(({ id }) => id);
+    expect(seen.slice(0, 60)).toEqual([...made].reverse());
+    expect(new Set(seen).size).toBe(seen.length);
+  });
+
+  it('answer a place that is none with what is wrong', async () => {
+    await rep.call('get', '/changes?before=soon').expect(404);
+  });
+});

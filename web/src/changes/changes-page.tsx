@@ -1,0 +1,80 @@
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { dayIn } from '@zawn/core';
+import { Button } from 'antd';
+import { Fragment } from 'react';
+import { ownChanges } from '../api/queries';
+import { useNotices } from '../api/use-write';
+import { clock, counted, nearDate } from '../frame/format';
+import { Empty, Skeleton, Trouble } from '../frame/states';
+import { useSession } from '../sessions/session';
+import './changes.css';
+
+/** By which way something was written, where it was not by hand. */
+const ways: Partial<Record<string, string>> = {
+  bulk: 'to many at once',
+  import: 'from a file',
+  conversion: 'by conversion',
+  setup: 'in Setup',
+};
+
+/** What one wrote oneself, day by day, with the way back for each. */
+export function Component() {
+  const { organisation, today } = useSession();
+  const { undo } = useNotices();
+  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } =
+    useInfiniteQuery(ownChanges);
+  const units = data?.pages.flatMap((page) => page.units) ?? [];
+  const dayOf = (at: string) => dayIn(organisation.timeZone, at);
+  return (
+    <>
+      <header className="page-head">
+        <h1>Changes</h1>
+        <span className="page-count">what you wrote, newest first</span>
+      </header>
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Skeleton rows={8} />
+      ) : units.length === 0 ? (
+        <Empty title="You have not changed anything yet.">
+          <p>Whatever you add, change or delete stands here, and can be undone.</p>
+        </Empty>
+      ) : (
+        <ol className="changes" aria-label="Changes">
+          {units.map(({ id, at, label, through, records, isUndone }, index) => (
+            <Fragment key={id}>
+              {(index === 0 || dayOf(units[index - 1].at) !== dayOf(at)) && (
+                <li className="changes-day">
+                  <h2>{nearDate(dayOf(at), today)}</h2>
+                </li>
+              )}
+              <li className={isUndone ? 'changes-undone' : ''}>
+                <span className="second figure">{clock(at, organisation.timeZone)}</span>
+                <span className="clip">{label}</span>
+                <span className="second">
+                  {counted(records, 'record')} {ways[through]}
+                </span>
+                {isUndone ? (
+                  <span className="second">undone</span>
+                ) : through === 'undo' ? (
+                  <span />
+                ) : (
+                  <Button size="small" aria-label={`Undo: ${label}`} onClick={() => void undo(id)}>
+                    Undo
+                  </Button>
+                )}
+              </li>
+            </Fragment>
+          ))}
+          {hasNextPage && (
+            <li>
+              <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+                Earlier
+              </Button>
+            </li>
+          )}
+        </ol>
+      )}
+    </>
+  );
+}
