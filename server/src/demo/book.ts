@@ -1,4 +1,4 @@
-import { type ObjectKey } from '@zawn/core';
+import { objectType, type ObjectKey } from '@zawn/core';
 import { type ChangeRow, type StayRow } from '../database/entities';
 
 export type Row = Record<string, string | number | boolean | null>;
@@ -71,7 +71,7 @@ export class Book {
     const head = { version: 1, createdAt: at, createdBy: person, updatedAt: at, deletedAt: null };
     const record = this.add(object, { ...head, ...values });
     if (this.unlogged.has(object)) return record;
-    const unit = this.unit({ at, person, through }, `Created ${object}`);
+    const unit = this.unit({ at, person, through }, `Created ${inWords(object, values)}`);
     this.log({
       unit,
       at,
@@ -97,7 +97,7 @@ export class Book {
     const row = this.row(object, record);
     if (Object.entries(values).every(([field, value]) => row[field] === value)) return 0;
     const isLogged = !this.unlogged.has(object);
-    const unit = isLogged ? this.unit({ at, person, through }, `Changed ${object}`) : 0;
+    const unit = isLogged ? this.unit({ at, person, through }, `Changed ${inWords(object, row)}`) : 0;
     for (const [field, value] of Object.entries(values)) {
       if (row[field] === value || !isLogged) continue;
       const entry = { field, old: JSON.stringify(row[field]), new: JSON.stringify(value) };
@@ -135,4 +135,10 @@ export class Book {
     }
     return shelf;
   }
+}
+
+/** A record in words, as the notice of its writing would name it. */
+function inWords(object: ObjectKey, row: Row): string {
+  const { label, nameField } = objectType(object);
+  return `${label.toLowerCase()} “${String(row[nameField]).slice(0, 80)}”`;
 }

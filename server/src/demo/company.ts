@@ -117,12 +117,15 @@ export function foundCompany(book: Book, random: Random, today: Day): Company {
   }));
 
   const company: Company = { reps: hired, pipelines: [] };
+  // So that the stages of one pipeline stand together wherever both are shown.
+  let place = 0;
   for (const [position, [name, stages]] of pipelines.entries()) {
     const id = book.create('pipeline', founding, { name, position });
     company.pipelines.push({
       id,
-      stages: stages.map(([stage, probability, usualDays], order) => {
-        const row = { name: stage, pipeline: id, position: order, probability, usualDays };
+      stages: stages.map(([stage, probability, usualDays]) => {
+        const row = { name: stage, pipeline: id, position: place, probability, usualDays };
+        place += 1;
         return { id: book.create('stage', founding, row), probability, usualDays };
       }),
     });

@@ -5,7 +5,7 @@ const byType: Partial<Record<FieldType, number>> = {
   number: 84,
   percent: 76,
   date: 104,
-  dateTime: 136,
+  dateTime: 152,
   time: 64,
   yesNo: 64,
   choice: 116,
