@@ -7,7 +7,13 @@ const server = `http://127.0.0.1:${process.env.ZAWN_API_PORT ?? 4621}`;
 
 export default defineConfig({
   plugins: [react()],
-  resolve: { alias: [{ find: /^@zawn\/core$/, replacement: core('index.ts') }] },
+  resolve: {
+    alias: [
+      { find: /^@zawn\/core$/, replacement: core('index.ts') },
+      { find: /^@zawn\/core\/imports$/, replacement: core('imports/index.ts') },
+    ],
+  },
+  worker: { format: 'es' },
   server: { proxy: { '/api': server } },
   build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
 });

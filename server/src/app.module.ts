@@ -3,7 +3,6 @@ import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { ThrottlerModule } from '@nestjs/throttler';
 import { LoggerModule } from 'nestjs-pino';
 import { ActivitiesController } from './activities/activities.controller';
-import { activityMeaning, noteMeaning } from './activities/activity-meaning';
 import { BinController } from './bin/bin.controller';
 import { Bin } from './bin/bin';
 import { Bulk } from './bulk/bulk';
@@ -18,18 +17,19 @@ import { Clock } from './clock/clock';
 import { type Config } from './config';
 import { type Connections } from './database/data-source';
 import { Database } from './database/database';
-import { dealMeaning } from './deals/deal-meaning';
 import { DealsController } from './deals/deals.controller';
 import { Events } from './events/events';
 import { EventsController } from './events/events.controller';
 import { HealthController } from './health.controller';
 import { ProblemFilter } from './http/problem-filter';
 import { loggingOptions } from './http/logging';
+import { ImportDesk } from './imports/import-desk';
+import { ImportFiles } from './imports/import-files';
+import { ImportWork } from './imports/import-work';
 import { Imports } from './imports/imports';
 import { ImportsController } from './imports/imports.controller';
 import { Conversion } from './leads/conversion';
 import { ConversionController } from './leads/conversion.controller';
-import { leadMeaning } from './leads/lead-meaning';
 import { FirstRunController } from './organisation/first-run.controller';
 import { Organisation } from './organisation/organisation';
 import { Setting } from './organisation/setting';
@@ -39,6 +39,7 @@ import { Gate } from './questions/gate';
 import { Questions } from './questions/questions';
 import { QuestionsController } from './questions/questions.controller';
 import { Door, MEANINGS } from './records/door';
+import { meanings } from './records/meanings';
 import { RecordsController } from './records/records.controller';
 import { Undo } from './records/undo';
 import { UndoController } from './records/undo.controller';
@@ -50,22 +51,10 @@ import { SessionGuard } from './sessions/session.guard';
 import { Sessions } from './sessions/sessions';
 import { ListMembers } from './views/list-members';
 import { UsageController } from './views/usage.controller';
-import { customFieldMeaning, listMeaning, viewMeaning } from './views/view-meaning';
 import { TimelineController } from './timeline/timeline.controller';
 
 /** Tries at signing in from one address within a minute. */
 const SIGN_IN_TRIES = { ttl: 60_000, limit: 12 };
-
-/** What features add to the writing of their objects. */
-const meanings = [
-  leadMeaning,
-  dealMeaning,
-  activityMeaning,
-  noteMeaning,
-  viewMeaning,
-  listMeaning,
-  customFieldMeaning,
-];
 
 @Module({})
 export class AppModule {
@@ -113,6 +102,9 @@ export class AppModule {
         SearchIndex,
         Sessions,
         Conversion,
+        ImportDesk,
+        ImportFiles,
+        ImportWork,
         Imports,
         Questions,
         PreferenceStore,

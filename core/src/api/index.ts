@@ -8,7 +8,14 @@ import {
   type SubjectKey,
 } from '../catalogue';
 import { type Role } from '../access';
-import { type Refusal, type TableRow } from '../imports';
+import {
+  type ImportSetup,
+  type Refusal,
+  type SetupGuess,
+  type Table,
+  type TableRow,
+  type TargetKey,
+} from '../imports';
 import { type ConversionProposal } from '../leads';
 import { type Candidate } from '../matching';
 import { type Rate } from '../money';
@@ -17,7 +24,7 @@ import { type CalendarRules, type Day } from '../time';
 import { type Fault } from '../validation';
 import { type Design } from '../views';
 
-export type { Fault, Refusal };
+export type { Fault, ImportSetup, Refusal, TargetKey };
 
 /** An RFC 9457 problem document. */
 export interface ProblemBody {
@@ -233,43 +240,88 @@ export interface Converted {
   deal: number | null;
 }
 
-export interface ImportRequest {
+/** A file handed in for an import, and what is taken for true of it. */
+export interface ImportLook {
+  /** Names the file in what follows. */
+  file: string;
   fileName: string;
+  bytes: number;
+  target: TargetKey;
+  table: TableHead;
+  guess: SetupGuess;
+  setup: ImportSetup;
+  /** An import of this very file that went through, if there is one. */
+  before: { id: number; at: string } | null;
+}
+
+/** A table without all of its rows. */
+export type TableHead = Omit<Table, 'rows'> & { rows: TableRow[]; rowCount: number };
+
+export interface ImportRequest {
+  file: string;
+  fileName: string;
+  setup: ImportSetup;
+}
+
+/** What rows come to. */
+export type ImportFate = 'create' | 'update' | 'same' | 'skip' | 'refuse';
+
+export type ImportCounts = Record<ImportFate, number> & {
+  /** Accounts and contacts beside the main records. */
+  others: Partial<Record<ObjectKey, { create: number; update: number }>>;
+};
+
+/** What would become of one row: what stands there now, and what then. */
+export interface ImportExample {
+  row: number;
+  object: ObjectKey;
+  /** The record it is about; null for one to be created. */
+  id: number | null;
+  name: string;
+  /** By what it was recognised, or why it is left alone. */
+  why: string | null;
+  fields: { path: string; before: FieldValue; after: FieldValue }[];
+}
+
+/** A text that stands for nothing yet and could be pointed at something once for the whole file. */
+export interface UnknownText {
+  column: number;
   text: string;
-  /** Which field each column fills; left out, the columns are matched by name. */
-  columns?: (string | null)[];
-  owner: number;
+  rows: number;
 }
 
 export interface ImportPreview {
-  headings: string[];
-  columns: (string | null)[];
-  /** The first rows of the file as they stand in it. */
-  rows: TableRow[];
-  rowCount: number;
-  create: number;
-  skippedRows: number;
-  skipped: { row: number; reason: string }[];
-  /** Rows refused in all, and the first of their faults. */
-  refusedRows: number;
+  table: TableHead;
+  counts: ImportCounts;
+  /** The first faults, for the rows that are shown and as reasons. */
   refused: Refusal[];
+  unknown: UnknownText[];
+  conventions: Pick<SetupGuess, 'dates' | 'decimal'>;
 }
 
-export interface ImportReport {
-  id: number;
-  created: number;
-  skipped: number;
-  refused: number;
+export interface ImportExamples {
+  examples: ImportExample[];
+  total: number;
+  names: Names;
 }
+
+/** How an import stands: going on, written as a whole, or without having written anything. */
+export type ImportState = 'running' | 'done' | 'failed' | 'cancelled' | 'stopped';
 
 export interface ImportSummary {
   id: number;
   at: string;
   fileName: string;
-  unit: number;
-  created: number;
-  skipped: number;
-  refused: number;
+  target: TargetKey;
+  state: ImportState;
+  /** Rows done so far of all, while it runs. */
+  progress: { done: number; total: number } | null;
+  /** The unit it was written in, for undoing it. */
+  unit: number | null;
+  isUndone: boolean;
+  counts: ImportCounts;
+  /** Why nothing was written. */
+  failure: string | null;
 }
 
 /** How long a deal has been in each stage so far, in days. */

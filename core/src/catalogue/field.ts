@@ -63,6 +63,8 @@ export interface Field {
   readonly synonyms?: readonly string[];
   /** Left out of imports even though it can be edited. */
   readonly notImported?: true;
+  /** A file can fill it although people cannot set it by hand. */
+  readonly imported?: true;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
   /** The heading it stands under on the sheet. */

@@ -17,6 +17,13 @@ const owner = {
   synonyms: ['rep', 'salesperson', 'assigned to'],
 } as const satisfies Field;
 
+const externalId = {
+  label: 'External id',
+  type: 'text',
+  maxLength: 100,
+  synonyms: ['id', 'record id', 'reference', 'customer number', 'import id', 'key'],
+} as const satisfies Field;
+
 const description = { label: 'Description', type: 'longText', synonyms: ['notes', 'comment'] } as const;
 
 const source = {
@@ -51,6 +58,7 @@ const relationship = {
     ['supplier', 'Supplier'],
     ['former', 'Former customer'],
   ),
+  synonyms: ['relation', 'kind of relationship'],
 } as const satisfies Field;
 
 const email = {
@@ -117,6 +125,7 @@ const lead = fields({
   },
   description,
   tags,
+  externalId,
   owner,
   convertedAt: { label: 'Converted', type: 'dateTime', set: 'feature' },
   contact: { label: 'Contact made', type: 'link', to: 'contact', set: 'feature' },
@@ -136,6 +145,7 @@ const contact = fields({
   relationship,
   description,
   tags,
+  externalId,
   owner,
 });
 
@@ -171,6 +181,7 @@ const account = fields({
   relationship,
   description,
   tags,
+  externalId,
   owner,
 });
 
@@ -213,6 +224,7 @@ const deal = fields({
   competitors: { label: 'Competitors', type: 'text' },
   description,
   tags,
+  externalId,
   owner,
   outcome: {
     label: 'Outcome',
@@ -266,6 +278,7 @@ const activity = fields({
     choices: choices(['high', 'High'], ['normal', 'Normal'], ['low', 'Low']),
   },
   description,
+  externalId,
   owner: { ...owner, label: 'Who' },
   lead: { label: 'Lead', type: 'link', to: 'lead' },
   contact: { label: 'Contact', type: 'link', to: 'contact' },
@@ -273,9 +286,15 @@ const activity = fields({
   deal: { label: 'Deal', type: 'link', to: 'deal' },
   outcome: { label: 'Outcome', type: 'choice', choices: outcomes },
   minutes: { label: 'Minutes', type: 'number', min: 0, max: 1440 },
-  doneAt: { label: 'Done', type: 'dateTime', set: 'feature' },
+  doneAt: {
+    label: 'Done',
+    type: 'dateTime',
+    set: 'feature',
+    imported: true,
+    synonyms: ['done on', 'completed'],
+  },
   doneBy: { label: 'Done by', type: 'link', to: 'person', set: 'feature' },
-  result: { label: 'Note', type: 'longText', maxLength: 5000, set: 'feature' },
+  result: { label: 'Note', type: 'longText', maxLength: 5000, set: 'feature', imported: true },
 });
 
 const note = fields({

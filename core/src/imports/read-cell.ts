@@ -1,87 +1,116 @@
 import { type Field, type FieldValue } from '../catalogue';
+import { nameSimilarity } from '../matching';
 import { toMinor } from '../money';
-import { isDay } from '../time';
+import { readDay, readNumber, type DateOrder, type DecimalSign } from './conventions';
 
-/** What is needed to read a cell: names that can stand for people, and the currency of the row's money. */
+/** What is needed to read a cell: how the file writes numbers and dates, and the names that can stand for people. */
 export interface CellReading {
   people: readonly { id: number; name: string; email: string }[];
+  /** Of the row's money. */
   currency: string;
+  dates: DateOrder;
+  decimal: DecimalSign;
 }
 
-/** A cell that cannot be read as its field; the sentence goes behind the field's label. */
-export class UnreadableCell extends Error {}
-
-/** `12,500.00`, `12.500,00`, `12 500` and `£12500` as a number; undefined when it is none. */
-export function readNumber(text: string): number | undefined {
-  const bare = text.replace(/[\s\u00a0\u202f'’]/g, '').replace(/^[A-Z]{3}|[A-Z]{3}$|[£€$]|kr\.?$/gi, '');
-  const sign = bare.startsWith('-') ? -1 : 1;
-  const digits = bare.replace(/^[+-]/, '');
-  if (!/^\d[\d.,]*$/.test(digits)) return undefined;
-  const last = Math.max(digits.lastIndexOf('.'), digits.lastIndexOf(','));
-  const behind = last < 0 ? 0 : digits.length - last - 1;
-  const kinds = new Set(digits.replace(/\d/g, ''));
-  const lone = kinds.size === 1 && digits.replace(/\d/g, '').length === 1;
-  // Three digits behind a lone separator are thousands (12,500); otherwise the last of two kinds is the point.
-  const hasPoint = last >= 0 && (kinds.size === 2 || (lone && behind !== 3));
-  const whole = (hasPoint ? digits.slice(0, last) : digits).replace(/[.,]/g, '');
-  return sign * Number(hasPoint ? `${whole}.${digits.slice(last + 1)}` : whole);
-}
-
-/** An ISO date, or day.month.year and day/month/year, as `YYYY-MM-DD`; undefined when it is none. */
-export function readDay(text: string): string | undefined {
-  if (isDay(text)) return text;
-  const match = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})$/.exec(text);
-  if (!match) return undefined;
-  const [, day, month, year] = match;
-  const read = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`;
-  return isDay(read) ? read : undefined;
+/** A cell that cannot be read as its field; the sentence goes behind the column’s heading. */
+export class UnreadableCell extends Error {
+  constructor(
+    message: string,
+    /** What stands for nothing here but could be pointed at a choice or a person once for the whole file. */
+    readonly unknown?: string,
+  ) {
+    super(message);
+  }
 }
 
 const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
 
+/** Choices whose names differ by no more than a letter or an ending are taken for the same. */
+const ALIKE_CHOICE = 0.86;
+
+const YES = ['yes', 'y', 'true', '1', 'x', 'ja', 'oui', 'sí', 'si', 'sim'];
+const NO = ['no', 'n', 'false', '0', 'nein', 'nej', 'non', 'não', 'nao'];
+
+/** What a spreadsheet makes of a number or a range that looks like a date to it. */
+const MADE_A_DATE = /^(\d{1,2}[-. ](jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|\d{4}-\d\d-\d\d)/i;
+
+function readChoice(field: Field, text: string): string {
+  const choices = field.choices ?? [];
+  const exact = choices.find(({ key, label }) => same(label, text) || same(key, text));
+  const found = exact ?? choices.find(({ label }) => nameSimilarity(label, text) >= ALIKE_CHOICE);
+  if (found) return found.key;
+  throw new UnreadableCell(`“${text}” is not one of ${choices.map(({ label }) => label).join(', ')}`, text);
+}
+
+function readAmount(field: Field, text: string, { decimal, currency }: CellReading): number {
+  const number = readNumber(text, decimal);
+  if (number !== undefined) return field.type === 'money' ? toMinor(number, currency) : number;
+  if (MADE_A_DATE.test(text)) {
+    throw new UnreadableCell(
+      `“${text}” is a date where a number belongs; a spreadsheet may have turned one into it`,
+    );
+  }
+  const other = decimal === '.' ? ',' : '.';
+  if (readNumber(text, other) !== undefined) {
+    throw new UnreadableCell(
+      `“${text}” has its decimals behind a ${other === ',' ? 'comma' : 'point'}, unlike the rest of the file`,
+    );
+  }
+  throw new UnreadableCell(`“${text}” is not a number`);
+}
+
+const partsOf = (text: string) =>
+  text
+    .split(/[,;|]/)
+    .map((part) => part.trim())
+    .filter(Boolean);
+
 /**
- * A cell as the value its field holds, before the catalogue's own check.
+ * A cell as the value its field holds, before the catalogue’s own check.
  * @returns null for an empty cell.
  * @throws UnreadableCell when the text means nothing in that field.
  */
 export function readCell(field: Field, text: string, reading: CellReading): FieldValue {
   if (text === '') return null;
   switch (field.type) {
-    case 'choice': {
-      const choice = field.choices?.find(({ key, label }) => same(label, text) || same(key, text));
-      if (!choice)
-        throw new UnreadableCell(`“${text}” is not one of ${field.choices?.map((c) => c.label).join(', ')}`);
-      return choice.key;
-    }
+    case 'choice':
+      return readChoice(field, text);
+    case 'choices':
+      return partsOf(text).map((part) => readChoice(field, part));
+    case 'tags':
+      return partsOf(text);
     case 'link': {
-      if (field.to !== 'person') throw new UnreadableCell('cannot be filled from a file yet');
+      if (field.to !== 'person') throw new UnreadableCell('cannot be filled from a file');
       const person = reading.people.find(({ name, email }) => same(name, text) || same(email, text));
-      if (!person) throw new UnreadableCell(`nobody here is called “${text}”`);
+      if (!person) throw new UnreadableCell(`nobody here is called “${text}”`, text);
       return person.id;
     }
     case 'number':
     case 'percent':
-    case 'money': {
-      const number = readNumber(text);
-      if (number === undefined) throw new UnreadableCell(`“${text}” is not a number`);
-      return field.type === 'money' ? toMinor(number, reading.currency) : number;
-    }
+    case 'money':
+      return readAmount(field, field.type === 'percent' ? text.replace(/\s*%$/, '') : text, reading);
     case 'date': {
-      const day = readDay(text);
-      if (!day) throw new UnreadableCell(`“${text}” is not a date (use 2026-03-31 or 31.03.2026)`);
+      const day = readDay(text, reading.dates);
+      if (!day) throw new UnreadableCell(`“${text}” is not a date in this file’s order`);
       return day;
     }
-    case 'tags':
-      return text
-        .split(',')
-        .map((part) => part.trim())
-        .filter(Boolean);
-    case 'choices':
-      return text
-        .split(',')
-        .map((part) => readCell({ ...field, type: 'choice' }, part.trim(), reading) as string);
-    case 'yesNo':
-      return ['yes', 'true', '1', 'y', 'ja'].includes(text.toLowerCase());
+    case 'dateTime': {
+      const day = readDay(text, reading.dates);
+      const [, hours = '12', minutes = '00'] = /[T ](\d{1,2}):(\d\d)/.exec(text) ?? [];
+      if (!day || Number(hours) > 23) throw new UnreadableCell(`“${text}” is not a date and time`);
+      return `${day}T${hours.padStart(2, '0')}:${minutes}:00.000Z`;
+    }
+    case 'time': {
+      const [, hours, minutes] = /^(\d{1,2})[:.h](\d\d)/.exec(text) ?? [];
+      if (hours === undefined) throw new UnreadableCell(`“${text}” is not a time such as 14:30`);
+      return `${hours.padStart(2, '0')}:${minutes}`;
+    }
+    case 'yesNo': {
+      const word = text.toLowerCase();
+      if (YES.includes(word)) return true;
+      if (NO.includes(word)) return false;
+      throw new UnreadableCell(`“${text}” is neither yes nor no`);
+    }
     default:
       return text;
   }

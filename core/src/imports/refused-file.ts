@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { type Refusal } from './plan-import';
-import { type Table } from './read-table';
+import { type Table } from './table';
 
 /**
  * The refused rows in the shape of the original file, with why in a last column, as CSV. Cells that a spreadsheet
@@ -21,6 +21,6 @@ export function refusedFile(table: Table, refused: readonly Refusal[]): string {
     ]);
   return Papa.unparse([[...table.headings, 'Reason'], ...data], {
     escapeFormulae: true,
-    delimiter: table.delimiter,
+    delimiter: table.delimiter?.value ?? ',',
   });
 }

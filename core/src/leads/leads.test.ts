@@ -13,6 +13,7 @@ const lead: RecordOf<'lead'> = {
   email: 'runa@seagrave.example',
   phone: '+441632960001',
   web: null,
+  externalId: null,
   city: 'Seagrave',
   country: 'GB',
   status: 'working',

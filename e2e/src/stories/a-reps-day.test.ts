@@ -211,13 +211,18 @@ describe('bringing in a file of leads', () => {
     await rep.goTo('/imports');
     await rep.see('.import-drop');
     await rep.giveFile('pools.csv', file);
-    await rep.read('Row 3 Mail is not a mail address', '.import-side');
+    await rep.read('Mail is not a mail address', '.file-table');
     await rep.read('1 column left out', '.import-side');
-    await rep.click('Create 2 leads');
-    await rep.read('2 leads created, 0 skipped, 1 refused.');
+    await rep.click('Create 2');
+    await rep.read('2 created, 1 refused.', '.import-run');
     await rep.click('See the leads');
     await rep.read('Jarl Tarnbrook', '.table');
-    await rep.click('Undo');
+    await rep.goTo('/imports');
+    await rep.click('Undo the import of pools.csv');
+    await rep.read('Undone', '.notice');
+    await rep.read('undone', '.import-history');
+    await rep.goTo('/leads?view=all-leads');
+    await rep.see('.table-row');
     await rep.readNoMore('Jarl Tarnbrook', '.table');
   });
 

@@ -13,22 +13,28 @@ export interface Connections {
   reading: DataSource;
 }
 
+/** How a database file is opened. */
+const optionsOf = (database: string) => ({
+  type: 'better-sqlite3' as const,
+  database,
+  entities,
+  synchronize: false,
+  prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as Database.Database),
+});
+
 /** Opens the database file in a folder, bringing its tables up to date first. */
 export async function openDatabase(folder: string): Promise<Connections> {
   const file = join(folder, 'zawn.sqlite');
-  const shared = {
-    type: 'better-sqlite3' as const,
-    database: file,
-    entities,
-    synchronize: false,
-    prepareDatabase: (database: unknown) => dialect.prepareConnection(database as Database.Database),
-  };
-  const writing = await new DataSource({
-    ...shared,
-    migrations,
-    migrationsTransactionMode: 'each',
-  }).initialize();
+  const options = { ...optionsOf(file), migrations, migrationsTransactionMode: 'each' as const };
+  const writing = await new DataSource(options).initialize();
   await writing.runMigrations();
-  const reading = await new DataSource({ ...shared, readonly: true }).initialize();
-  return { file, writing, reading };
+  return { file, writing, reading: await openForReading(file) };
 }
+
+/** Opens a database that is up to date once more, for another thread. */
+export async function connect(file: string): Promise<Connections> {
+  const writing = await new DataSource(optionsOf(file)).initialize();
+  return { file, writing, reading: await openForReading(file) };
+}
+
+const openForReading = (file: string) => new DataSource({ ...optionsOf(file), readonly: true }).initialize();

@@ -10,11 +10,14 @@ export class Database implements OnModuleDestroy {
   readonly reading: DataSource;
   readonly reader: Reader;
   readonly writer: Writer;
+  /** The database file, for connections of other threads. */
+  readonly file: string;
 
   constructor(
     private readonly connections: Connections,
     where: 'pooled' | 'here' = 'here',
   ) {
+    this.file = connections.file;
     this.reading = connections.reading;
     this.reader = new Reader(connections.reading, connections.file, where);
     this.writer = new Writer(connections.writing);

@@ -4,9 +4,11 @@ import {
   objectKeys,
   storedFields,
   type Field,
+  type ImportState,
   type Job,
   type LoggedChange,
   type ObjectKey,
+  type TargetKey,
 } from '@zawn/core';
 
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
@@ -114,14 +116,27 @@ export interface ImportRow {
   id: number;
   at: string;
   person: number;
-  object: ObjectKey;
+  target: TargetKey;
   fileName: string;
-  unit: number;
-  created: number;
-  skipped: number;
-  refused: number;
+  /** Name of the kept file. */
+  file: string | null;
+  /** What the file holds, as a fingerprint. */
+  print: string | null;
+  state: ImportState;
+  unit: number | null;
+  /** JSON of the setup and of the counts. */
+  setup: string;
+  counts: string;
+  failure: string | null;
   /** The refused rows as CSV with their reasons. */
   refusedFile: string;
+}
+
+/** What headings were pointed at last time; null when they were left out. */
+export interface HeadingRow {
+  target: TargetKey;
+  heading: string;
+  path: string | null;
 }
 
 /** A record's place on a list. */
@@ -225,14 +240,21 @@ export const tables = {
       id: key,
       at: text(),
       person: integer(),
-      object: text(),
+      target: text(),
       fileName: text(),
-      unit: integer(),
-      created: integer(),
-      skipped: integer(),
-      refused: integer(),
+      file: text({ nullable }),
+      print: text({ nullable }),
+      state: text(),
+      unit: integer({ nullable }),
+      setup: text(),
+      counts: text(),
+      failure: text({ nullable }),
       refusedFile: text(),
     },
+  }),
+  heading: new EntitySchema<HeadingRow>({
+    name: 'heading',
+    columns: { target: text({ primary: true }), heading: text({ primary: true }), path: text({ nullable }) },
   }),
   listMember: new EntitySchema<ListMemberRow>({
     name: 'listMember',

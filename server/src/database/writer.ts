@@ -11,7 +11,12 @@ export class Writer {
 
   /** Runs the work in a transaction of its own: all of it is written, or, when it throws, none. */
   transaction<T>(work: (manager: EntityManager) => Promise<T>): Promise<T> {
-    const turn = this.last.then(() => this.writing.transaction(work));
+    return this.lend(() => this.writing.transaction(work));
+  }
+
+  /** Lets nobody else write while the work is done, by whomever it is: a thread with a connection of its own. */
+  lend<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.last.then(work);
     this.last = turn.catch(() => undefined);
     return turn;
   }

@@ -1,31 +1,92 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common';
-import { type Response } from 'express';
+import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
+import { type Request, type Response } from 'express';
 import Joi from 'joi';
+import Papa from 'papaparse';
 import {
   type Actor,
+  type ImportExamples,
+  type ImportFate,
+  type ImportLook,
   type ImportPreview,
-  type ImportReport,
   type ImportRequest,
   type ImportSummary,
-  type Written,
 } from '@zawn/core';
+import { LIMITS, targets, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { checked } from '../http/checked';
+import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
-import { Asking, ByHand } from '../sessions/asking';
-import { type Writing } from '../records/door';
-import { Imports } from './imports';
+import { Asking } from '../sessions/asking';
+import { tooLarge } from './import-files';
+import { Imports, type LookAgain } from './imports';
 
-const importBody = Joi.object<ImportRequest>({
-  fileName: Joi.string().max(200).required().label('File name'),
-  text: Joi.string().allow('').max(8_500_000).required().label('File'),
+const target = Joi.string().valid(...targets.map(({ key }) => key));
+const fileName = Joi.string().max(200).label('File name');
+const file = Joi.string().max(60).required().label('File');
+
+const reading = Joi.object<ImportSetup['reading']>({
+  encoding: Joi.string().valid('utf-8', 'utf-16le', 'utf-16be', 'windows-1252'),
+  delimiter: Joi.string().valid(',', ';', '\t', '|'),
+  headingRow: Joi.number().integer().min(0).max(LIMITS.rows),
+  sheet: Joi.string().max(200),
+});
+
+const meaning = Joi.alternatives(Joi.string().max(200), Joi.number().integer().positive(), Joi.valid(null));
+
+const setup = Joi.object<ImportSetup>({
+  target: target.required(),
+  reading: reading.required(),
   columns: Joi.array()
-    .items(Joi.string().max(60).allow(null))
-    .max(200)
+    .items(Joi.string().max(100).allow(null))
+    .max(LIMITS.columns)
     .unique((a: unknown, b: unknown) => a !== null && a === b)
     .messages({ 'array.unique': 'Two columns fill the same field. Leave one of them out' })
+    .required()
     .label('Columns'),
-  owner: Joi.number().integer().positive().required().label('Owner'),
+  dates: Joi.string().valid('dmy', 'mdy', 'ymd').required(),
+  decimal: Joi.string().valid('.', ',').required(),
+  owner: Joi.alternatives(
+    Joi.object({ by: Joi.valid('person').required(), id: Joi.number().integer().positive().required() }),
+    Joi.object({ by: Joi.valid('rules').required() }),
+  ).required(),
+  tags: Joi.array().items(Joi.string().trim().min(1).max(40)).max(20).required().label('Tags'),
+  list: Joi.alternatives(
+    Joi.object({ id: Joi.number().integer().positive().required() }),
+    Joi.object({ name: Joi.string().trim().min(1).max(80).required().label('Name of the list') }),
+  )
+    .allow(null)
+    .required(),
+  match: Joi.array()
+    .items(Joi.string().valid('externalId', 'email', 'domain', 'name'))
+    .max(4)
+    .unique()
+    .required()
+    .label('Match by'),
+  onMatch: Joi.string().valid('update', 'skip', 'create').required(),
+  blanks: Joi.string().valid('keep', 'clear').required(),
+  several: Joi.string().valid('add', 'replace').required(),
+  meanings: Joi.object()
+    .pattern(Joi.string().max(100), Joi.object().pattern(Joi.string().max(500), meaning).max(500))
+    .max(LIMITS.columns)
+    .required(),
+})
+  .required()
+  .label('Setup');
+
+const naming = Joi.object<{ name: string; as?: TargetKey }>({ name: fileName.required(), as: target });
+const looking = Joi.object<LookAgain>({
+  file,
+  fileName: fileName.required(),
+  target,
+  reading: reading.required(),
 });
+const previewing = Joi.object<{ file: string; setup: ImportSetup }>({ file, setup });
+const showing = Joi.object<{ file: string; setup: ImportSetup; fate: ImportFate; from: number }>({
+  file,
+  setup,
+  fate: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
+  from: Joi.number().integer().min(0).max(LIMITS.rows).required(),
+});
+const beginning = Joi.object<ImportRequest>({ file, fileName: fileName.required(), setup });
 
 @Controller('api/v1/imports')
 export class ImportsController {
@@ -36,21 +97,81 @@ export class ImportsController {
     return { imports: await this.imports.history(actor) };
   }
 
-  /** A download of the rows that an import refused, each with why. */
-  @Get(':id/refused')
-  async refused(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
-    const { fileName, csv } = await this.imports.refusedRows(actor, recordId(id));
-    response.attachment(fileName).type('text/csv').send(csv);
+  /** Takes the bytes of a file in and answers with what they look like. */
+  @Post('files')
+  async handIn(
+    @Asking() actor: Actor,
+    @Query('name') name: unknown,
+    @Query('as') as: unknown,
+    @Req() request: Request,
+  ): Promise<ImportLook> {
+    if (Number(request.get('Content-Length') ?? 0) > LIMITS.bytes) throw tooLarge();
+    if (request.is('json')) {
+      throw new Problem('malformed-request', 'Send the file itself, as application/octet-stream.');
+    }
+    const known = checked(naming, { name, as });
+    return this.imports.handIn(actor, known.name, request, known.as);
+  }
+
+  @Post('look')
+  @HttpCode(200)
+  look(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportLook> {
+    return this.imports.look(actor, checked(looking, body));
   }
 
   @Post('preview')
   @HttpCode(200)
   preview(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportPreview> {
-    return this.imports.preview(actor, checked(importBody, body));
+    const { file: name, setup: wanted } = checked(previewing, body);
+    return this.imports.preview(actor, name, wanted);
   }
 
+  @Post('examples')
+  @HttpCode(200)
+  examples(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportExamples> {
+    const { file: name, setup: wanted, fate, from } = checked(showing, body);
+    return this.imports.examples(actor, name, wanted, fate, from);
+  }
+
+  /** Begins the import; how far it is stands under its own address. */
   @Post()
-  run(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<ImportReport>> {
-    return this.imports.run(writing, checked(importBody, body));
+  begin(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportSummary> {
+    return this.imports.begin(actor, checked(beginning, body));
+  }
+
+  /** An empty file with the headings that are understood at once. */
+  @Get('templates/:target')
+  async template(@Param('target') key: string, @Res() response: Response): Promise<void> {
+    const { as: known } = checked(naming, { name: 'template', as: key });
+    const headings = await this.imports.template(known ?? 'lead');
+    response
+      .attachment(`${known} template.csv`)
+      .type('text/csv')
+      .send(`\uFEFF${Papa.unparse([headings])}\r\n`);
+  }
+
+  @Get(':id')
+  get(@Asking() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
+    return this.imports.get(actor, recordId(id));
+  }
+
+  @Post(':id/cancel')
+  @HttpCode(200)
+  cancel(@Asking() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
+    return this.imports.cancel(actor, recordId(id));
+  }
+
+  /** A download of the rows that an import refused, each with why. */
+  @Get(':id/refused')
+  async refused(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+    const { fileName: name, csv } = await this.imports.refusedRows(actor, recordId(id));
+    response.attachment(name).type('text/csv').send(csv);
+  }
+
+  /** A download of the file as it was handed in. */
+  @Get(':id/file')
+  async original(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+    const { fileName: name, path } = await this.imports.original(actor, recordId(id));
+    response.attachment(name).type('application/octet-stream').sendFile(path);
   }
 }

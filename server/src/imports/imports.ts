@@ -1,170 +1,229 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { type Readable } from 'node:stream';
+import { In } from 'typeorm';
 import {
-  ask,
   type Actor,
-  type FieldValue,
+  type ImportCounts,
+  type ImportExamples,
+  type ImportFate,
+  type ImportLook,
   type ImportPreview,
-  type ImportReport,
   type ImportRequest,
   type ImportSummary,
-  type Written,
 } from '@zawn/core';
-import {
-  identityOf,
-  importableFields,
-  matchColumns,
-  planImport,
-  readTable,
-  refusedFile,
-  UnreadableFile,
-  type Refusal,
-  type Table,
-} from '@zawn/core/imports';
+import { templateHeadings, targetOf, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
-import { type ImportRow } from '../database/entities';
-import { invalidInput, notFound, Problem } from '../http/problem';
+import { type ImportRow, type UnitRow } from '../database/entities';
+import { Events } from '../events/events';
+import { notFound, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
-import { Gate } from '../questions/gate';
-import { Door, type Writing } from '../records/door';
+import { ImportDesk, type Followed } from './import-desk';
+import { ImportFiles } from './import-files';
+import { Cancelled, touchedByImports } from './import-work';
 
-const SHOWN_ROWS = 200;
-const SHOWN_FAULTS = 500;
-/** More leads than a rep or a team keeps; beyond it identities are read page by page. */
-const IDENTITY_PAGE = 1000;
+const SHOWN = 100;
+const NO_COUNTS: ImportCounts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
 
-const countRows = (refused: readonly Refusal[]) => new Set(refused.map(({ row }) => row)).size;
-
-/** Brings leads in from a file: the same plan is shown first and carried out afterwards. */
+/** Brings records in from files: the same plan is shown first and carried out afterwards, as a whole or not at all. */
 @Injectable()
-export class Imports {
+export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
+  private readonly running = new Map<number, Followed & { settled: Promise<void> }>();
+  private readonly logger = new Logger(Imports.name);
+
   constructor(
     private readonly database: Database,
+    private readonly desk: ImportDesk,
+    private readonly files: ImportFiles,
     private readonly organisation: Organisation,
-    private readonly gate: Gate,
-    private readonly door: Door,
+    private readonly events: Events,
+    private readonly clock: Clock,
   ) {}
 
-  /** What the import would do. Nothing is written. */
-  async preview(actor: Actor, request: ImportRequest): Promise<ImportPreview> {
-    const { table, columns, plan } = await this.plan(actor, request);
-    return {
-      headings: table.headings,
-      columns,
-      rows: table.rows.slice(0, SHOWN_ROWS),
-      rowCount: table.rows.length,
-      create: plan.create.length,
-      skippedRows: plan.skipped.length,
-      skipped: plan.skipped.slice(0, SHOWN_FAULTS),
-      refusedRows: countRows(plan.refused),
-      refused: plan.refused.slice(0, SHOWN_FAULTS),
-    };
+  /** What a stop interrupted has written nothing: its one transaction was never completed. */
+  async onApplicationBootstrap(): Promise<void> {
+    const failure = 'Zawn was stopped before this import was written. Nothing of it is there.';
+    await this.database.writer.transaction((manager) =>
+      manager.update('import', { state: 'running' }, { state: 'stopped', failure }),
+    );
   }
 
-  /** Writes every good row in one unit, and keeps what happened to the others. */
-  async run(writing: Writing, request: ImportRequest): Promise<Written<ImportReport>> {
-    return this.door.write({ ...writing, through: 'import' }, async (unit) => {
-      const { table, plan } = await this.plan(writing.actor, request);
-      if (plan.create.length === 0) {
-        throw new Problem('conflict', 'There is no row in this file to create. Nothing was written.');
-      }
-      for (const { values } of plan.create) await unit.create('lead', values);
-      unit.label = `Imported ${plan.create.length} leads from ${request.fileName}`;
-      const row: Omit<ImportRow, 'id'> = {
-        at: unit.at,
-        person: unit.actor.personId,
-        object: 'lead',
-        fileName: request.fileName,
-        unit: unit.id,
-        created: plan.create.length,
-        skipped: plan.skipped.length,
-        refused: countRows(plan.refused),
-        refusedFile: refusedFile(table, plan.refused),
-      };
-      const { identifiers } = await unit.manager.insert('import', row);
-      const { created, skipped, refused } = row;
-      return { id: Number(identifiers[0].id), created, skipped, refused };
+  async onModuleDestroy(): Promise<void> {
+    const open = [...this.running.values()];
+    for (const running of open) running.cancel();
+    await Promise.all(open.map(({ settled }) => settled));
+  }
+
+  /** Keeps a file and says what it looks like. */
+  async handIn(actor: Actor, fileName: string, incoming: Readable, target?: TargetKey): Promise<ImportLook> {
+    const { file, bytes } = await this.files.keep(actor, incoming);
+    return { ...(await this.look(actor, { file, fileName, target, reading: {} })), bytes };
+  }
+
+  /** What a file looks like, read in another way or as something else. */
+  async look(actor: Actor, { file, fileName, target, reading }: LookAgain): Promise<ImportLook> {
+    const path = this.files.pathOf(actor, file);
+    const { print, ...look } = await this.desk.look(actor, path, target, reading);
+    const [before] = await this.rows.find({
+      where: { person: actor.personId, print, state: 'done' },
+      order: { id: 'DESC' },
+      take: 1,
     });
+    return { ...look, file, fileName, bytes: 0, before: before ? { id: before.id, at: before.at } : null };
   }
 
-  /** The person's own imports, newest first. */
+  /** What the import would do. Nothing is written. */
+  preview(actor: Actor, file: string, setup: ImportSetup): Promise<ImportPreview> {
+    return this.desk.preview(actor, this.files.pathOf(actor, file), setup);
+  }
+
+  /** Rows of one fate, with what stands there now and what then. */
+  examples(
+    actor: Actor,
+    file: string,
+    setup: ImportSetup,
+    fate: ImportFate,
+    from: number,
+  ): Promise<ImportExamples> {
+    return this.desk.examples(actor, this.files.pathOf(actor, file), setup, fate, from);
+  }
+
+  /**
+   * Begins an import that goes on by itself.
+   * @throws Problem when the file or the setup cannot work; then nothing is begun.
+   */
+  async begin(actor: Actor, { file, fileName, setup }: ImportRequest): Promise<ImportSummary> {
+    const path = this.files.pathOf(actor, file);
+    const again = await this.rows.findOneBy({ file, state: In(['running', 'done']) });
+    if (again) throw new Problem('conflict', 'This file is being imported already, or was. Choose it again.');
+    const { counts } = await this.desk.preview(actor, path, setup);
+    if (counts.create + counts.update === 0) {
+      throw new Problem('conflict', 'No row of this file creates or changes anything. Nothing was written.');
+    }
+    const { print } = await this.desk.look(actor, path, setup.target, setup.reading);
+    const row: Omit<ImportRow, 'id'> = {
+      at: this.clock.now(),
+      person: actor.personId,
+      target: setup.target,
+      fileName,
+      file,
+      print,
+      state: 'running',
+      unit: null,
+      setup: JSON.stringify(setup),
+      counts: JSON.stringify(NO_COUNTS),
+      failure: null,
+      refusedFile: '',
+    };
+    const id = await this.database.writer.transaction(async (manager) =>
+      Number((await manager.insert('import', row)).identifiers[0].id),
+    );
+    const followed = this.desk.run(actor, { import: id, path, fileName, setup });
+    const settled = followed.ended
+      .then(
+        () => {
+          this.organisation.forget();
+          this.events.tell(new Set(touchedByImports));
+        },
+        (error: unknown) => this.failed(id, error),
+      )
+      .finally(() => this.running.delete(id));
+    this.running.set(id, Object.assign(followed, { settled }));
+    return this.get(actor, id);
+  }
+
+  /** Stops an import: nothing of it will have been written. */
+  async cancel(actor: Actor, id: number): Promise<ImportSummary> {
+    await this.row(actor, id);
+    const running = this.running.get(id);
+    running?.cancel();
+    await running?.settled;
+    return this.get(actor, id);
+  }
+
+  /** Resolves when an import has ended, however it did. */
+  async settled(id: number): Promise<void> {
+    await this.running.get(id)?.settled;
+  }
+
+  /** The person’s own imports, newest first. */
   async history(actor: Actor): Promise<ImportSummary[]> {
-    const rows = await this.database.reading.manager.find<ImportRow>('import', {
+    const rows = await this.rows.find({
       where: { person: actor.personId },
       order: { id: 'DESC' },
-      take: 50,
+      take: SHOWN,
     });
-    return rows.map(({ id, at, fileName, unit, created, skipped, refused }) => ({
+    return this.summaries(rows);
+  }
+
+  async get(actor: Actor, id: number): Promise<ImportSummary> {
+    const [summary] = await this.summaries([await this.row(actor, id)]);
+    return summary;
+  }
+
+  /** The refused rows of one of the person’s own imports, as CSV. */
+  async refusedRows(actor: Actor, id: number): Promise<{ fileName: string; csv: string }> {
+    const { fileName, refusedFile } = await this.row(actor, id);
+    return { fileName: `refused ${fileName.replace(/\.\w+$/, '')}.csv`, csv: refusedFile };
+  }
+
+  /** The file of an import as it was handed in. */
+  async original(actor: Actor, id: number): Promise<{ fileName: string; path: string }> {
+    const { file, fileName } = await this.row(actor, id);
+    if (!file) throw notFound('The file of this import');
+    return { fileName, path: this.files.pathOf(actor, file) };
+  }
+
+  /** Headings that are understood without any guess. */
+  async template(target: TargetKey): Promise<string[]> {
+    return templateHeadings(await this.organisation.catalogue(), targetOf(target));
+  }
+
+  private get rows() {
+    return this.database.reading.getRepository<ImportRow>('import');
+  }
+
+  private async row(actor: Actor, id: number): Promise<ImportRow> {
+    const row = await this.rows.findOneBy({ id, person: actor.personId });
+    if (!row) throw notFound('This import');
+    return row;
+  }
+
+  private async failed(id: number, error: unknown): Promise<void> {
+    const isCancelled = error instanceof Cancelled;
+    const reason = error instanceof Problem ? error.detail : 'Something went wrong on our side.';
+    if (!isCancelled && !(error instanceof Problem)) this.logger.error(error);
+    const failure = isCancelled
+      ? 'You stopped it. Nothing of it was written.'
+      : `${reason} Nothing of it was written.`;
+    const state = isCancelled ? 'cancelled' : 'failed';
+    await this.database.writer.transaction((manager) => manager.update('import', { id }, { state, failure }));
+  }
+
+  private async summaries(rows: readonly ImportRow[]): Promise<ImportSummary[]> {
+    const units = await this.database.reading
+      .getRepository<UnitRow>('unit')
+      .findBy({ id: In(rows.flatMap(({ unit }) => unit ?? [])) });
+    const undone = new Set(units.filter(({ undoneBy }) => undoneBy !== null).map(({ id }) => id));
+    return rows.map(({ id, at, fileName, target, state, unit, counts, failure }) => ({
       id,
       at,
       fileName,
+      target,
+      state,
       unit,
-      created,
-      skipped,
-      refused,
+      failure,
+      progress: this.running.get(id)?.progress ?? null,
+      isUndone: unit !== null && undone.has(unit),
+      counts: JSON.parse(counts) as ImportCounts,
     }));
-  }
-
-  /** The refused rows of one of the person's own imports, as CSV. */
-  async refusedRows(actor: Actor, id: number): Promise<{ fileName: string; csv: string }> {
-    const row = await this.database.reading.manager.findOneBy<ImportRow>('import', {
-      id,
-      person: actor.personId,
-    });
-    if (!row) throw notFound('This import');
-    return { fileName: `refused ${row.fileName}`, csv: row.refusedFile };
-  }
-
-  private async plan(actor: Actor, request: ImportRequest) {
-    const [settings, people, catalogue] = await Promise.all([
-      this.organisation.settings(),
-      this.organisation.people(),
-      this.organisation.catalogue(),
-    ]);
-    const table = readFile(request.text);
-    const columns = request.columns ?? matchColumns(catalogue, 'lead', table.headings);
-    if (columns.length !== table.headings.length) {
-      throw new Problem(
-        'malformed-request',
-        'There must be one field, or none, for each column of the file.',
-      );
-    }
-    const known = new Set(importableFields(catalogue, 'lead').map(([key]) => key));
-    const unknown = columns.find((key) => key !== null && !known.has(key));
-    if (unknown !== undefined) {
-      throw invalidInput([{ field: 'columns', message: `No column can fill “${unknown}”` }]);
-    }
-    const plan = planImport(table, {
-      catalogue,
-      object: 'lead',
-      columns,
-      defaults: { owner: request.owner, status: 'untouched' } satisfies Record<string, FieldValue>,
-      locale: { country: settings.country },
-      reading: { people, currency: settings.currency },
-      known: await this.identities(actor),
-    });
-    return { table, columns, plan };
-  }
-
-  /** Identities of the leads within reach. */
-  private async identities(actor: Actor): Promise<ReadonlySet<string>> {
-    const known = new Set<string>();
-    for (let offset = 0; ; offset += IDENTITY_PAGE) {
-      const { rows } = await this.gate.records(actor, ask('lead'), { offset, limit: IDENTITY_PAGE });
-      for (const row of rows) known.add(identityOf(row));
-      if (rows.length < IDENTITY_PAGE) return known;
-    }
   }
 }
 
-function readFile(text: string): Table {
-  try {
-    return readTable(text);
-  } catch (error) {
-    if (error instanceof UnreadableFile) {
-      throw new Problem('invalid-input', `${error.message} Nothing was written.`, {
-        faults: [{ field: 'text', message: error.message }],
-      });
-    }
-    throw error;
-  }
+/** How a file handed in before is to be read. */
+export interface LookAgain {
+  file: string;
+  fileName: string;
+  target?: TargetKey;
+  reading: ImportSetup['reading'];
 }

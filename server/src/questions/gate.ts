@@ -30,6 +30,7 @@ import {
 } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { dialect } from '../database/dialect';
 import { type SqlRow, type Statement } from '../database/reader';
 import { notFound } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
@@ -157,6 +158,22 @@ export class Gate {
     if (ids.length === 0) return new Map();
     const found = await this.byIds(await this.asking(actor, ask(object), manager), ids);
     return new Map(found.map((record) => [record.id, record]));
+  }
+
+  /** The records within reach whose text field holds one of these texts, without regard to case. */
+  async holding(
+    actor: Actor,
+    object: ObjectKey,
+    field: string,
+    texts: readonly string[],
+    manager?: EntityManager,
+  ): Promise<AnyRecord[]> {
+    const asking = await this.asking(actor, ask(object), manager);
+    const sql = this.guarded(asking);
+    sql.also(dialect.isOneOf(`"r"."${field}"`, sql.bind([...texts])));
+    const statement = sql.records([]);
+    const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    return rows.map((row) => toRecord(asking.context.catalogue, object, row));
   }
 
   /** Those of these records that are within reach, with the columns wanted and names, in the order of the ids. */

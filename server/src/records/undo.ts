@@ -16,6 +16,8 @@ type Entries = ChangeRow[];
 @Injectable()
 export class Undo implements JobKind<{ undoes: number }> {
   readonly kind = 'undo';
+  /** What the unit being taken back wrote: read once, however many slices it takes. */
+  private groups?: { unit: number; all: Entries[] };
 
   constructor(
     private readonly door: Door,
@@ -67,7 +69,9 @@ export class Undo implements JobKind<{ undoes: number }> {
   /** Takes back the next records of a unit. */
   async work(unit: Unit, { undoes }: { undoes: number }, from: number, count: number): Promise<Slice> {
     const slice: Slice = { changed: 0, refusals: [] };
-    for (const entries of byRecord(await changesOf(unit, undoes)).slice(from, from + count)) {
+    if (this.groups?.unit !== undoes)
+      this.groups = { unit: undoes, all: byRecord(await changesOf(unit, undoes)) };
+    for (const entries of this.groups.all.slice(from, from + count)) {
       if (await takeBack(unit, entries)) slice.changed += 1;
       else {
         const { id, name } = await leftAlone(unit, entries);
@@ -102,7 +106,9 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
     await unit.restore(object, record);
     return true;
   }
-  if (object === 'list' && (kinds.has('added') || kinds.has('taken'))) return takeOffAgain(unit, entries);
+  const isAboutMembers = object === 'list' && (kinds.has('added') || kinds.has('taken'));
+  // A list made together with its members goes as a whole.
+  if (isAboutMembers && !kinds.has('created')) return takeOffAgain(unit, entries);
   const found = await unit.find(object, record).catch(() => undefined);
   if (!found) return false;
   if (kinds.has('created')) {

@@ -3,8 +3,10 @@ import {
   isObjectKey,
   objectKeys,
   fieldOf,
+  fieldsOf,
   mayChange,
   objectType,
+  ownersSeenBy,
   storedFields,
   type Catalogue,
   type Actor,
@@ -29,6 +31,8 @@ export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */
   version?: number;
   setter?: Setter;
+  /** The record as it was read in this unit, where many are written one after the other. */
+  before?: AnyRecord;
 }
 
 export interface UnitParts {
@@ -61,6 +65,8 @@ export class Unit {
   readonly catalogue: Catalogue;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
+  /** Records that links were found to lead to; a file of thousands names the same few. */
+  private readonly linkable = new Set<string>();
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
@@ -98,15 +104,8 @@ export class Unit {
     };
     const { columns, custom } = columnsOf(next);
     const kept = custom ? { custom: JSON.stringify(withoutEmpty(custom)) } : {};
-    const { identifiers } = await this.manager.insert(object, { ...head, ...columns, ...kept });
-    const id = Number(identifiers[0].id);
-    const record = await this.find(object, id).catch((error: unknown) => {
-      if (!(error instanceof Problem)) throw error;
-      throw new Problem(
-        'not-allowed',
-        `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
-      );
-    });
+    const id = await dialect.insert(this.manager, object, { ...head, ...columns, ...kept });
+    const record = await this.asWritten(object, id, head, next);
     await this.log({ object, record: id, kind: 'created' });
     await meaning?.settle?.(this, record, undefined);
     await this.parts.searchIndex.put(this.manager, object, record);
@@ -125,7 +124,7 @@ export class Unit {
     options: ChangeOptions = {},
   ): Promise<AnyRecord> {
     const { version, setter = 'hand' } = options;
-    const before = await this.find(object, id);
+    const before = options.before ?? (await this.find(object, id));
     this.mayWrite(object, before);
     this.checkVersion(object, before, version);
     const next = this.check(object, 'change', setter, values);
@@ -137,7 +136,8 @@ export class Unit {
     if (Object.keys(changed).length === 0) return before;
     await this.checkLinks(object, changed);
     const { columns, custom } = columnsOf(changed);
-    await this.manager.update(object, id, { ...columns, version: before.version + 1, updatedAt: this.at });
+    const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
+    await dialect.update(this.manager, object, id, kept);
     // Merged in the database, so that what retired fields still hold stays.
     if (custom) await this.manager.query(dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
     for (const [field, value] of Object.entries(changed)) {
@@ -159,7 +159,8 @@ export class Unit {
     this.mayWrite(object, record);
     this.checkVersion(object, record, version);
     if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
-    await this.manager.update(object, id, {
+    this.linkable.delete(`${object} ${id}`);
+    await dialect.update(this.manager, object, id, {
       deletedAt: this.at,
       version: record.version + 1,
       updatedAt: this.at,
@@ -222,6 +223,30 @@ export class Unit {
     }
   }
 
+  /**
+   * The record that was just written, as the gate would read it.
+   * @throws Problem `not-allowed` when it lies out of the actor's reach.
+   */
+  private async asWritten(object: ObjectKey, id: number, head: object, values: Values): Promise<AnyRecord> {
+    const owners = ownersSeenBy(this.actor);
+    const fields = fieldsOf(this.catalogue, object);
+    const isComputed = fields.some(([, { set }]) => set === 'computed');
+    // Who owns a record sees it; the gate is asked only where that does not say enough, or where it computes.
+    if (isComputed || (owners && !owners.includes(Number(values.owner)))) {
+      return this.find(object, id).catch((error: unknown) => {
+        if (!(error instanceof Problem)) throw error;
+        throw new Problem(
+          'not-allowed',
+          `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
+        );
+      });
+    }
+    const record: Record<string, FieldValue> = { id, ...head };
+    delete record.deletedAt;
+    for (const [key] of fields) record[key] = values[key] ?? null;
+    return record as AnyRecord;
+  }
+
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
     // A new view or list is its maker's, whatever it says.
     const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
@@ -259,8 +284,11 @@ export class Unit {
     for (const [key, value] of Object.entries(values)) {
       const field = fieldOf(this.parts.catalogue, object, key);
       if (value === null || field?.type !== 'link' || !isObjectKey(field.to)) continue;
+      const name = `${field.to} ${Number(value)}`;
+      if (this.linkable.has(name)) continue;
       const target = await this.find(field.to, Number(value)).catch(() => undefined);
-      if (!target || target.active === false) {
+      if (target && target.active !== false) this.linkable.add(name);
+      else {
         faults.push({
           field: key,
           message: `${field.label}: there is no such ${objectType(field.to).label.toLowerCase()}`,
@@ -295,8 +323,10 @@ export class Unit {
     },
   ) {
     const written = entry.field !== undefined;
-    await this.manager.insert('change', {
-      ...entry,
+    await dialect.insert(this.manager, 'change', {
+      object: entry.object,
+      record: entry.record,
+      kind: entry.kind,
       unit: this.id,
       at: this.at,
       person: this.actor.personId || null,

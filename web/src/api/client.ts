@@ -27,6 +27,8 @@ export function whenSignedOut(callback: () => void): void {
 
 export interface CallOptions {
   body?: unknown;
+  /** A file sent as it is, instead of a body. */
+  file?: Blob;
   /** The version a change was made against. */
   version?: number;
   signal?: AbortSignal;
@@ -44,12 +46,14 @@ const unreachable: ProblemBody = {
  * @throws ApiProblem with the server's problem document, or one that says the server cannot be reached.
  */
 export async function call<T>(method: string, path: string, options: CallOptions = {}): Promise<T> {
-  const { body, version, signal } = options;
+  const { body, file, version, signal } = options;
   const headers: Record<string, string> = { Accept: 'application/json' };
   if (body !== undefined) headers['Content-Type'] = 'application/json';
+  if (file) headers['Content-Type'] = 'application/octet-stream';
   if (version !== undefined) headers['If-Match'] = `"${version}"`;
   if (method !== 'GET') headers['X-CSRF-Token'] = csrf;
-  const request = { method, headers, body: body === undefined ? undefined : JSON.stringify(body), signal };
+  const sent = file ?? (body === undefined ? undefined : JSON.stringify(body));
+  const request = { method, headers, body: sent, signal };
   const response = await fetch(`/api/v1${path}`, request).catch((error: unknown) => {
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
     throw new ApiProblem(unreachable);

@@ -1,5 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { objectType, type ObjectKey } from '@zawn/core';
+import { SESSION } from '../sessions/session';
 import { RECORDS } from './queries';
 
 /** Several writes in a row are one reason to ask again. */
@@ -14,12 +16,25 @@ export function useLiveUpdates(): void {
   useEffect(() => {
     let timer: number | undefined;
     let events: EventSource | undefined;
+    let isSetupWritten = false;
     const askAgain = () => {
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
-        // While a write is under way the screen is ahead of the server; the write itself asks again.
-        if (queryClient.isMutating() === 0) void queryClient.invalidateQueries({ queryKey: [RECORDS] });
+        // While a write is under way the screen is ahead of the server.
+        if (queryClient.isMutating() > 0) {
+          askAgain();
+          return;
+        }
+        void queryClient.invalidateQueries({ queryKey: [RECORDS] });
+        // Fields, stages and people are part of what everybody is signed in to.
+        if (isSetupWritten) void queryClient.invalidateQueries({ queryKey: SESSION });
+        isSetupWritten = false;
       }, CALM_MS);
+    };
+    const hear = ({ data }: MessageEvent<string>) => {
+      const { objects = [] } = JSON.parse(data) as { objects?: ObjectKey[] };
+      isSetupWritten ||= objects.some((object) => objectType(object).standing === 'setup');
+      askAgain();
     };
     const stop = () => {
       events?.close();
@@ -29,7 +44,7 @@ export function useLiveUpdates(): void {
       if (document.visibilityState === 'hidden') stop();
       else if (!events) {
         events = new EventSource('/api/v1/events');
-        events.onmessage = askAgain;
+        events.onmessage = hear;
       }
     };
     const comeBack = () => {

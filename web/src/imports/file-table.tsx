@@ -1,89 +1,126 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { fieldsOf, type ImportPreview } from '@zawn/core';
+import { type ImportPreview, type TableHead } from '@zawn/core';
+import { fillableFields, guessType, targetOf, type ColumnGuess, type ImportSetup } from '@zawn/core/imports';
 import { Select } from 'antd';
 import { useMemo, useRef } from 'react';
 import { useSession } from '../sessions/session';
 
 const ROW = 30;
-const WIDTH = 168;
-
+const WIDTH = 176;
 const LEFT_OUT = '';
+const NEW_FIELD = 'new field';
+/** Below this a guess is marked as one. */
+const SURE = 0.8;
 
-/** The file's own rows, a field picker on each column's head, trouble marked in the cell that causes it. */
-export function FileTable({
-  preview,
-  point,
-}: {
-  preview: ImportPreview;
-  point: (column: number, key: string | null) => void;
-}) {
+interface Props {
+  table: TableHead;
+  setup: ImportSetup;
+  guesses: readonly ColumnGuess[];
+  refused: ImportPreview['refused'];
+  point: (column: number, path: string | null) => void;
+  /** Makes a field of the organisation’s own from a column; undefined for those who may not. */
+  makeField?: (column: number) => void;
+}
+
+/** The file’s own rows, a field picker on each column’s head, trouble marked in the cell that causes it. */
+export function FileTable({ table, setup, guesses, refused, point, makeField }: Props) {
   const { catalogue } = useSession();
-  /** Fields of a lead that a column can fill. */
-  const fields = fieldsOf(catalogue, 'lead')
-    .filter(([, field]) => (field.set ?? 'edit') === 'edit')
-    .map(([value, { label }]) => ({ value, label }));
+  const { headings, rows } = table;
+  const fields = useMemo(
+    () =>
+      fillableFields(catalogue, targetOf(setup.target)).map(({ path, label }) => ({ value: path, label })),
+    [catalogue, setup.target],
+  );
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
-    count: preview.rows.length,
+    count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 10,
   });
-  const trouble = useMemo(() => {
-    const byCell = new Map<string, string>();
-    for (const { row, column, reason } of preview.refused) byCell.set(`${row} ${column ?? 'row'}`, reason);
-    for (const { row, reason } of preview.skipped) byCell.set(`${row} skipped`, reason);
-    return byCell;
-  }, [preview]);
-  const template = `84px repeat(${preview.headings.length}, ${WIDTH}px)`;
+  const trouble = useMemo(
+    () => new Map(refused.map(({ row, column, reason }) => [`${row} ${column ?? 'row'}`, reason])),
+    [refused],
+  );
+  const template = `64px repeat(${headings.length}, ${WIDTH}px)`;
+  const why = (column: number) => {
+    const path = setup.columns[column];
+    const guess = guesses[column];
+    if (path === null) return 'left out';
+    return guess?.value === path ? guess.why : 'as you said';
+  };
+  const isUnsure = (column: number) => {
+    const guess = guesses[column];
+    return guess !== undefined && guess.value === setup.columns[column] && guess.sure < SURE;
+  };
+  const newField = (column: number) => {
+    const { value } = guessType(rows.map(({ cells }) => cells[column] ?? ''));
+    return { value: NEW_FIELD, label: `New field “${headings[column]}” (${typeNames[value] ?? value})` };
+  };
   return (
     <div
       className="file-table"
       ref={scroller}
       role="table"
       aria-label="Rows of the file"
-      aria-rowcount={preview.rowCount}
+      aria-rowcount={table.rowCount}
     >
       <div className="file-head" role="row" style={{ gridTemplateColumns: template }}>
         <div role="columnheader">Row</div>
-        {preview.headings.map((heading, index) => (
-          <div key={index} role="columnheader">
-            <span className="clip">{heading}</span>
+        {headings.map((heading, column) => (
+          <div
+            key={column}
+            role="columnheader"
+            className={setup.columns[column] === null ? 'file-left-out' : ''}
+          >
+            <span className="clip" title={heading}>
+              {heading || '(no heading)'}
+            </span>
             <Select
               size="small"
-              value={preview.columns[index] ?? LEFT_OUT}
-              options={[{ value: LEFT_OUT, label: 'Left out' }, ...fields]}
-              onChange={(key) => point(index, key || null)}
+              value={setup.columns[column] ?? LEFT_OUT}
+              options={[
+                { value: LEFT_OUT, label: 'Leave out' },
+                ...(makeField ? [newField(column)] : []),
+                ...fields,
+              ]}
+              onChange={(path) => {
+                if (path === NEW_FIELD) makeField?.(column);
+                else point(column, path || null);
+              }}
+              popupMatchSelectWidth={260}
               showSearch={{ optionFilterProp: 'label' }}
               aria-label={`Field for ${heading}`}
-              status={preview.columns[index] === null ? 'warning' : ''}
             />
+            <span className={`file-why clip ${isUnsure(column) ? 'attention' : ''}`} title={why(column)}>
+              {why(column)}
+            </span>
           </div>
         ))}
       </div>
       <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {virtual.getVirtualItems().map(({ index, start }) => {
-          const { row, cells } = preview.rows[index];
+          const { row, cells } = rows[index];
           const whole = trouble.get(`${row} row`);
-          const skipped = trouble.get(`${row} skipped`);
           return (
             <div
               key={row}
               role="row"
-              className={`file-row ${skipped ? 'file-skipped' : ''}`}
+              className="file-row"
               style={{ gridTemplateColumns: template, transform: `translateY(${start}px)` }}
             >
-              <div role="cell" className={whole ? 'file-trouble' : 'second'} title={whole ?? skipped}>
+              <div role="cell" className={whole ? 'file-trouble' : 'second'} title={whole}>
                 {row}
-                {skipped && ' skipped'}
+                {whole && <span className="visually-hidden">{whole}</span>}
               </div>
-              {preview.headings.map((_, column) => {
+              {headings.map((_, column) => {
                 const reason = trouble.get(`${row} ${column}`);
+                const isOut = setup.columns[column] === null;
                 return (
                   <div
                     key={column}
                     role="cell"
-                    className={`clip ${reason ? 'file-trouble' : ''} ${preview.columns[column] === null ? 'second' : ''}`}
+                    className={`clip ${reason ? 'file-trouble' : ''} ${isOut ? 'second' : ''}`}
                     title={reason}
                   >
                     {cells[column]}
@@ -98,3 +135,15 @@ export function FileTable({
     </div>
   );
 }
+
+const typeNames: Partial<Record<string, string>> = {
+  text: 'text',
+  longText: 'long text',
+  number: 'number',
+  date: 'date',
+  yesNo: 'yes or no',
+  choice: 'choice',
+  email: 'mail',
+  phone: 'phone',
+  web: 'web address',
+};

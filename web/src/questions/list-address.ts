@@ -6,6 +6,7 @@ export const DESIGN = 'd';
 /** The address of a list that shows the records behind a figure. */
 export function listAddress(path: string, question: Question): string {
   const plain = plainDesign(question.object, question.where);
+  if (question.sort) plain.question = { ...plain.question, sort: question.sort };
   return `/${path}?${DESIGN}=${encodeURIComponent(JSON.stringify(plain))}`;
 }
 

@@ -1,5 +1,6 @@
 import { Foundation1763856000000 } from './1763856000000-foundation';
 import { Finding1764201600000 } from './1764201600000-finding';
+import { Importing1764806400000 } from './1764806400000-importing';
 
 /** Every migration, oldest first. */
-export const migrations = [Foundation1763856000000, Finding1764201600000];
+export const migrations = [Foundation1763856000000, Finding1764201600000, Importing1764806400000];

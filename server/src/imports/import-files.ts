@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream, mkdirSync } from 'node:fs';
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
+import { IsNull, Not } from 'typeorm';
+import { type Actor } from '@zawn/core';
+import { LIMITS } from '@zawn/core/imports';
+import { CONFIG } from '../app.tokens';
+import { type Config } from '../config';
+import { Database } from '../database/database';
+import { type ImportRow } from '../database/entities';
+import { notFound, Problem } from '../http/problem';
+
+const A_DAY_MS = 86_400_000;
+
+/** The files handed in for imports, beside the database. A name says whose the file is and nothing else. */
+@Injectable()
+export class ImportFiles implements OnApplicationBootstrap {
+  private readonly folder: string;
+
+  constructor(
+    @Inject(CONFIG) config: Config,
+    private readonly database: Database,
+  ) {
+    this.folder = join(config.dataFolder, 'imports');
+  }
+
+  /** Files that were only looked at are not kept beyond a day. */
+  async onApplicationBootstrap(): Promise<void> {
+    mkdirSync(this.folder, { recursive: true });
+    const rows = await this.database.reading
+      .getRepository<ImportRow>('import')
+      .findBy({ file: Not(IsNull()) });
+    const kept = new Set(rows.map(({ file }) => file));
+    for (const name of await readdir(this.folder)) {
+      const path = join(this.folder, name);
+      const { mtimeMs } = await stat(path);
+      if (!kept.has(name) && Date.now() - mtimeMs > A_DAY_MS) await rm(path, { force: true });
+    }
+  }
+
+  /**
+   * Keeps what comes in. Returns its name and size.
+   * @throws Problem `too-large` beyond the limit; nothing of it stays then.
+   */
+  async keep(actor: Actor, incoming: Readable): Promise<{ file: string; bytes: number }> {
+    const file = `${actor.personId}-${randomUUID()}`;
+    const path = join(this.folder, file);
+    let bytes = 0;
+    const counted = new Transform({
+      transform(chunk: Buffer, _, done) {
+        bytes += chunk.length;
+        if (bytes > LIMITS.bytes) done(tooLarge());
+        else done(null, chunk);
+      },
+    });
+    try {
+      await pipeline(incoming, counted, createWriteStream(path, { flags: 'wx' }));
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
+    return { file, bytes };
+  }
+
+  /**
+   * Where a file stands.
+   * @throws Problem `not-found` for one that is not the person’s own.
+   */
+  pathOf(actor: Actor, file: string): string {
+    if (!/^\d+-[\da-f-]{36}$/.test(file) || !file.startsWith(`${actor.personId}-`))
+      throw notFound('This file');
+    return join(this.folder, file);
+  }
+}
+
+export const tooLarge = () =>
+  new Problem(
+    'too-large',
+    'The file is larger than 50 MB. Split it and import the parts one after the other. Nothing was kept.',
+  );

@@ -1,0 +1,99 @@
+import { once } from 'node:events';
+import { type MessagePort } from 'node:worker_threads';
+import { type Actor, type ImportFate } from '@zawn/core';
+import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { Clock } from '../clock/clock';
+import { connect } from '../database/data-source';
+import { Database } from '../database/database';
+import { Events } from '../events/events';
+import { Problem } from '../http/problem';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { Door } from '../records/door';
+import { meanings } from '../records/meanings';
+import { SearchIndex } from '../search/search-index';
+import { ListMembers } from '../views/list-members';
+import { Cancelled, ImportWork, type Ears, type Run } from './import-work';
+
+/** What the thread is asked to do. */
+export type Order = { database: string; today: string | undefined; actor: Actor } & (
+  | { do: 'look'; path: string; target: TargetKey | undefined; reading: ImportSetup['reading'] }
+  | { do: 'preview'; path: string; setup: ImportSetup }
+  | { do: 'examples'; path: string; setup: ImportSetup; fate: ImportFate; from: number }
+  | { do: 'run'; run: Run; port: MessagePort; cancelled: Int32Array }
+);
+
+/** A refusal on its way between threads, which only plain values can travel. */
+export type Answer =
+  | { value: unknown }
+  | { problem: { kind: Problem['kind']; detail: string; more: Problem['more'] } }
+  | { cancelled: true };
+
+interface Room {
+  organisation: Organisation;
+  work: ImportWork;
+}
+
+let room: { of: string; made: Promise<Room> } | undefined;
+
+/** The door and the gate on this thread’s own connections. */
+async function openRoom(file: string, today: string | undefined): Promise<Room> {
+  const database = new Database(await connect(file), 'here');
+  const organisation = new Organisation(database);
+  const clock = new Clock(today);
+  const gate = new Gate(database, organisation, clock);
+  const door = new Door(
+    database,
+    gate,
+    organisation,
+    new SearchIndex(),
+    new ListMembers(),
+    clock,
+    new Events(),
+    meanings,
+  );
+  return { organisation, work: new ImportWork(database, organisation, gate, door) };
+}
+
+const earsOn = (port: MessagePort, cancelled: Int32Array): Ears => ({
+  progress: (done, total) => port.postMessage({ done, total }),
+  isCancelled: () => Atomics.load(cancelled, 0) === 1,
+  turn: async () => {
+    const given = once(port, 'message');
+    port.postMessage('turn');
+    await given;
+  },
+});
+
+async function carryOut(work: ImportWork, order: Order): Promise<unknown> {
+  switch (order.do) {
+    case 'look':
+      return work.look(order.actor, order.path, order.target, order.reading);
+    case 'preview':
+      return work.preview(order.actor, order.path, order.setup);
+    case 'examples':
+      return work.examples(order.actor, order.path, order.setup, order.fate, order.from);
+    case 'run':
+      try {
+        return await work.run(order.actor, order.run, earsOn(order.port, order.cancelled));
+      } finally {
+        order.port.close();
+      }
+  }
+}
+
+/** Does one piece of import work in this thread. */
+export default async function answer(order: Order): Promise<Answer> {
+  const name = `${order.database} ${order.today}`;
+  if (room?.of !== name) room = { of: name, made: openRoom(order.database, order.today) };
+  const { organisation, work } = await room.made;
+  organisation.forget();
+  try {
+    return { value: await carryOut(work, order) };
+  } catch (error) {
+    if (error instanceof Cancelled) return { cancelled: true };
+    if (!(error instanceof Problem)) throw error;
+    const { kind, detail, more } = error;
+    return { problem: { kind, detail, more } };
+  }
+}

@@ -1,0 +1,16 @@
+import { activityMeaning, noteMeaning } from '../activities/activity-meaning';
+import { dealMeaning } from '../deals/deal-meaning';
+import { leadMeaning } from '../leads/lead-meaning';
+import { customFieldMeaning, listMeaning, viewMeaning } from '../views/view-meaning';
+import { type Meaning } from './meaning';
+
+/** What features add to the writing of their objects. */
+export const meanings: readonly Meaning[] = [
+  leadMeaning,
+  dealMeaning,
+  activityMeaning,
+  noteMeaning,
+  viewMeaning,
+  listMeaning,
+  customFieldMeaning,
+];

@@ -1,0 +1,19 @@
+import { countsInWords, deedInWords } from './fates';
+
+const counts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
+
+describe('what an import does, in words', () => {
+  it('says exactly what the button will do', () => {
+    expect(deedInWords({ ...counts, create: 4212, update: 388 })).toBe('Create 4,212, update 388');
+    expect(deedInWords({ ...counts, update: 1 })).toBe('Update 1');
+    expect(deedInWords(counts)).toBe('Nothing to write');
+  });
+
+  it('names only what there is', () => {
+    const others = { account: { create: 3, update: 0 } };
+    expect(countsInWords({ ...counts, create: 10, refuse: 2, others })).toBe(
+      '10 created, 3 accounts with them, 2 refused',
+    );
+    expect(countsInWords(counts)).toBe('nothing written');
+  });
+});

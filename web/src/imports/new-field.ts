@@ -1,0 +1,40 @@
+import { type FieldType } from '@zawn/core';
+import { type TargetKey } from '@zawn/core/imports';
+
+/** Behind the organisation’s own fields made before. */
+const LAST = 1000;
+
+/** A key for a custom field from what a column is headed: `Shoe size` → `x_shoeSize`. */
+export function keyFor(heading: string): string {
+  const words = heading
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .split(/[^A-Za-z0-9]+/)
+    .filter(Boolean)
+    .map((word, index) =>
+      index === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase(),
+    );
+  const key = words.join('').replace(/^\d+/, '').slice(0, 40);
+  return `x_${/^[a-z]/.test(key) ? key : `field${key}`}`.slice(0, 42);
+}
+
+/** A custom field made from a column: named like it, its type and choices as its values suggest. */
+export function customFieldFor(
+  object: TargetKey,
+  heading: string,
+  type: FieldType,
+  values: readonly string[],
+): { object: TargetKey; key: string; label: string; type: FieldType; [more: string]: unknown } {
+  const different = [...new Set(values.filter(Boolean))];
+  const choices = different.map((label) => [keyFor(label).slice(2), label]);
+  return {
+    object,
+    key: keyFor(heading),
+    label: heading.slice(0, 60),
+    type,
+    ...(type === 'choice' ? { choices: JSON.stringify(choices) } : {}),
+    required: false,
+    position: LAST,
+    retired: false,
+  };
+}

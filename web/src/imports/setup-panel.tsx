@@ -1,0 +1,361 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  fieldAt,
+  objectType,
+  type ImportCounts,
+  type ImportFate,
+  type TableHead,
+  type UnknownText,
+} from '@zawn/core';
+import {
+  fillableAt,
+  matchInWords,
+  matchKeys,
+  targetOf,
+  targets,
+  type ImportSetup,
+  type MatchKey,
+  type SetupGuess,
+  type TargetKey,
+} from '@zawn/core/imports';
+import { Button, Segmented, Select } from 'antd';
+import { type ReactNode } from 'react';
+import { savedViews } from '../api/queries';
+import { counted, number } from '../frame/format';
+import { useSession } from '../sessions/session';
+import { deedInWords, fates } from './fates';
+
+interface Props {
+  table: TableHead;
+  setup: ImportSetup;
+  conventions: Pick<SetupGuess, 'dates' | 'decimal'>;
+  /** Undefined while they are being counted for the first time. */
+  counts: ImportCounts | undefined;
+  unknown: readonly UnknownText[];
+  isCounting: boolean;
+  isStarting: boolean;
+  change: (change: Partial<ImportSetup>) => void;
+  /** Reads the file again, as something else or in another way. */
+  reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
+  show: (fate: ImportFate) => void;
+  start: () => void;
+}
+
+function Option({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <label className="import-option">
+      {label}
+      {children}
+    </label>
+  );
+}
+
+const dateOrders = [
+  { value: 'dmy', label: 'day, month, year' },
+  { value: 'mdy', label: 'month, day, year' },
+  { value: 'ymd', label: 'year, month, day' },
+] as const;
+const decimals = [
+  { value: '.', label: 'a point' },
+  { value: ',', label: 'a comma' },
+] as const;
+const delimiters = [
+  { value: ',', label: 'comma' },
+  { value: ';', label: 'semicolon' },
+  { value: '\t', label: 'tab' },
+  { value: '|', label: 'pipe' },
+];
+const encodings = [
+  { value: 'utf-8', label: 'UTF-8' },
+  { value: 'windows-1252', label: 'Windows-1252' },
+  { value: 'utf-16le', label: 'UTF-16' },
+  { value: 'utf-16be', label: 'UTF-16, big end first' },
+] as const;
+
+/** How the file is read, with why; open from the start where something is unsure. */
+function Reading({ table, setup, conventions, change, reread }: Props) {
+  const { reading } = setup;
+  const { delimiter, encoding, headingRow, sheets, sheet } = table;
+  const { dates, decimal } = conventions;
+  const unsure = [delimiter, encoding, headingRow, dates, decimal].filter(
+    (guess) => guess !== undefined && guess.sure < 0.7,
+  );
+  return (
+    <details className="import-reading" open={unsure.length > 0}>
+      <summary>
+        How the file is read
+        {unsure.length > 0 && <span className="attention"> · {counted(unsure.length, 'doubt')}</span>}
+      </summary>
+      {delimiter && (
+        <Option label="Cells are parted by">
+          <Select
+            size="small"
+            value={delimiter.value}
+            options={delimiters}
+            onChange={(value) => reread({ reading: { ...reading, delimiter: value } })}
+          />
+          <small>{delimiter.why}</small>
+        </Option>
+      )}
+      {encoding && table.format === 'delimited' && (
+        <Option label="Encoding">
+          <Select
+            size="small"
+            value={encoding.value}
+            options={[...encodings]}
+            onChange={(value) => reread({ reading: { ...reading, encoding: value } })}
+          />
+          <small>{encoding.why}</small>
+        </Option>
+      )}
+      {sheets && sheets.length > 1 && (
+        <Option label="Sheet">
+          <Select
+            size="small"
+            value={sheet}
+            options={sheets.map((value) => ({ value, label: value }))}
+            onChange={(value) => reread({ reading: { ...reading, sheet: value, headingRow: undefined } })}
+          />
+        </Option>
+      )}
+      {(table.format === 'delimited' || table.format === 'workbook') && (
+        <Option label="Headings">
+          <Select
+            size="small"
+            value={headingRow.value}
+            options={[
+              { value: 0, label: 'there are none' },
+              ...Array.from({ length: 10 }, (_, index) => ({
+                value: index + 1,
+                label: `in row ${index + 1}`,
+              })),
+            ]}
+            onChange={(value) => reread({ reading: { ...reading, headingRow: value } })}
+          />
+          <small>{headingRow.why}</small>
+        </Option>
+      )}
+      {dates && (
+        <Option label="Dates are written">
+          <Select
+            size="small"
+            value={setup.dates}
+            options={[...dateOrders]}
+            onChange={(value) => change({ dates: value })}
+          />
+          <small className={dates.sure < 0.7 ? 'attention' : ''}>{dates.why}</small>
+        </Option>
+      )}
+      {decimal && (
+        <Option label="Before decimals stands">
+          <Select
+            size="small"
+            value={setup.decimal}
+            options={[...decimals]}
+            onChange={(value) => change({ decimal: value })}
+          />
+          <small className={decimal.sure < 0.7 ? 'attention' : ''}>{decimal.why}</small>
+        </Option>
+      )}
+    </details>
+  );
+}
+
+const LEAVE_EMPTY = 'leave empty';
+
+/** Texts that are no choice and nobody’s name, each to be pointed at one once for the whole file. */
+function Unknown({ table, setup, unknown, change }: Props) {
+  const { catalogue, people } = useSession();
+  if (unknown.length === 0) return null;
+  const mean = (path: string, text: string, value: string | number | null) =>
+    change({
+      meanings: {
+        ...setup.meanings,
+        [path]: { ...setup.meanings[path], [text.toLowerCase()]: value },
+      },
+    });
+  return (
+    <section aria-label="Texts that stand for nothing yet">
+      <h3>What do these stand for?</h3>
+      {unknown.slice(0, 12).map(({ column, text, rows }) => {
+        const path = setup.columns[column];
+        const field = path && fillableAt(catalogue, targetOf(setup.target), path)?.field;
+        if (!path || !field) return null;
+        const choices =
+          field.type === 'link'
+            ? people
+                .filter(({ active }) => active)
+                .map(({ id, name }) => ({ value: String(id), label: name }))
+            : (field.choices ?? [])
+                .filter(({ key }) => key !== 'converted')
+                .map(({ key, label }) => ({ value: key, label }));
+        return (
+          <Option
+            key={`${column} ${text}`}
+            label={`“${text}” in ${table.headings[column]}, ${counted(rows, 'row')}`}
+          >
+            <Select
+              size="small"
+              placeholder="Refused until you choose"
+              options={[{ value: LEAVE_EMPTY, label: 'Leave the cell empty' }, ...choices]}
+              onChange={(value: string) =>
+                mean(path, text, value === LEAVE_EMPTY ? null : field.type === 'link' ? Number(value) : value)
+              }
+              showSearch={{ optionFilterProp: 'label' }}
+              aria-label={`What “${text}” stands for`}
+            />
+          </Option>
+        );
+      })}
+      {unknown.length > 12 && <p className="second">and {number(unknown.length - 12)} more</p>}
+    </section>
+  );
+}
+
+/** What will happen, with live counts, and everything that can be chosen about it. */
+export function SetupPanel(props: Props) {
+  const { table, setup, counts, isCounting, isStarting, change, reread, show, start } = props;
+  const { people, me, catalogue } = useSession();
+  const { data: saved } = useQuery(savedViews);
+  const missing = fieldAt(catalogue, setup.target, 'name');
+  const hasName = setup.columns.includes('name');
+  const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
+  const left = setup.columns.filter((path) => path === null).length;
+  const others = Object.entries(counts?.others ?? {});
+  const lists = (saved?.lists ?? []).filter(
+    ({ object, owner }) => object === setup.target && (owner === me.id || me.role === 'operations'),
+  );
+  return (
+    <aside className="import-side" aria-label="What will happen">
+      <Option label="Bring in as">
+        <Select
+          value={setup.target}
+          options={targets.map(({ key, label }) => ({ value: key, label }))}
+          onChange={(target) => reread({ target })}
+          aria-label="Bring in as"
+        />
+      </Option>
+      <ul className={`import-counts ${isCounting ? 'import-counting' : ''}`} aria-live="polite">
+        {fates.map(({ fate, label }) => (
+          <li key={fate} className={fate === 'refuse' && counts && counts.refuse > 0 ? 'attention late' : ''}>
+            <button type="button" disabled={!counts || counts[fate] === 0} onClick={() => show(fate)}>
+              <b>{counts ? number(counts[fate]) : '…'}</b> {label}
+            </button>
+          </li>
+        ))}
+        {others.map(([object, { create, update }]) => (
+          <li key={object} className="second import-beside">
+            with them {number(create)} new {objectType(object as TargetKey).plural.toLowerCase()}
+            {update > 0 && `, ${number(update)} changed`}
+          </li>
+        ))}
+      </ul>
+      <Button
+        type="primary"
+        block
+        size="large"
+        disabled={!counts || counts.create + counts.update === 0}
+        loading={isStarting}
+        onClick={start}
+      >
+        {counts ? deedInWords(counts) : 'Counting…'}
+      </Button>
+      {!canCreate && missing && (
+        <p className="attention late">No column fills {missing.label}, so nothing can be created.</p>
+      )}
+      {table.notes.map((note) => (
+        <p key={note} className="attention">
+          {note}
+        </p>
+      ))}
+      <Unknown {...props} />
+      <Option label="Owner where no column says so">
+        <Select
+          value={setup.owner.by === 'person' ? setup.owner.id : 'rules'}
+          onChange={(value) => change({ owner: { by: 'person', id: Number(value) } })}
+          showSearch={{ optionFilterProp: 'label' }}
+          options={people
+            .filter(({ active }) => active)
+            .map((person) => ({ value: person.id, label: person.name }))}
+        />
+      </Option>
+      <Option label="A row is recognised by">
+        <Select
+          mode="multiple"
+          value={[...setup.match]}
+          onChange={(match: MatchKey[]) => change({ match })}
+          options={matchKeys[setup.target].map((key) => ({ value: key, label: matchInWords[key] }))}
+          placeholder="nothing: every row is new"
+        />
+      </Option>
+      <Option label="When it is there already">
+        <Select
+          value={setup.onMatch}
+          onChange={(onMatch) => change({ onMatch })}
+          options={[
+            { value: 'update', label: 'update it' },
+            { value: 'skip', label: 'skip the row' },
+            { value: 'create', label: 'create it once more' },
+          ]}
+        />
+      </Option>
+      {setup.onMatch === 'update' && (
+        <>
+          <Option label="An empty cell">
+            <Segmented<ImportSetup['blanks']>
+              size="small"
+              block
+              value={setup.blanks}
+              onChange={(blanks) => change({ blanks })}
+              options={[
+                { value: 'keep', label: 'keeps the old' },
+                { value: 'clear', label: 'clears it' },
+              ]}
+            />
+          </Option>
+          <Option label="Several values, such as tags">
+            <Segmented<ImportSetup['several']>
+              size="small"
+              block
+              value={setup.several}
+              onChange={(several) => change({ several })}
+              options={[
+                { value: 'add', label: 'add to the old' },
+                { value: 'replace', label: 'replace them' },
+              ]}
+            />
+          </Option>
+        </>
+      )}
+      {setup.target !== 'activity' && (
+        <Option label="Tags for every row">
+          <Select
+            mode="tags"
+            value={[...setup.tags]}
+            onChange={(tags: string[]) => change({ tags })}
+            tokenSeparators={[',']}
+            open={false}
+            suffixIcon={null}
+            placeholder="none"
+          />
+        </Option>
+      )}
+      <Option label="Put on a list">
+        <Select
+          mode="tags"
+          maxCount={1}
+          value={setup.list === null ? [] : ['id' in setup.list ? `#${setup.list.id}` : setup.list.name]}
+          onChange={(chosen: string[]) => {
+            const [value] = chosen;
+            const known = lists.find(({ id }) => `#${id}` === value);
+            change({ list: value === undefined ? null : known ? { id: known.id } : { name: value } });
+          }}
+          options={lists.map(({ id, name }) => ({ value: `#${id}`, label: name }))}
+          placeholder="none; type a name for a new one"
+        />
+      </Option>
+      {left > 0 && <p className="second">{counted(left, 'column')} left out.</p>}
+      <Reading {...props} />
+    </aside>
+  );
+}
