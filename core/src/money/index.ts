@@ -30,9 +30,11 @@ export function minorDigits(currency: string): number {
   return digits;
 }
 
+const currencies = new Set(Intl.supportedValuesOf('currency'));
+
 /** Currency codes this platform knows; anything else is refused where it comes in. */
 export function isCurrency(value: unknown): value is string {
-  return typeof value === 'string' && Intl.supportedValuesOf('currency').includes(value);
+  return typeof value === 'string' && currencies.has(value);
 }
 
 /** Major units as minor ones: 12.5 GBP → 1250. */

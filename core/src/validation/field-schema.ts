@@ -20,6 +20,27 @@ export interface Locale {
 /** Money and counts stay within what a double holds exactly. */
 const LARGEST = 9_000_000_000_000_000;
 
+/**
+ * How faults are said. Given once to the whole record: on each field they would be worked through again with every
+ * value that is checked.
+ */
+export const fieldMessages = {
+  'any.required': '{#label} is missing',
+  'any.only': '{#label} is not one of the choices',
+  'string.empty': '{#label} is missing',
+  'string.base': '{#label} must be text',
+  'string.max': '{#label} is longer than {#limit} characters',
+  'string.isoDate': '{#label} is not a point in time (ISO 8601)',
+  'string.pattern.base': '{#label} is not a time (HH:MM)',
+  'number.base': '{#label} must be a number',
+  'number.min': '{#label} must be at least {#limit}',
+  'number.max': '{#label} must be at most {#limit}',
+  'number.unsafe': '{#label} is too large',
+  'number.integer': '{#label} must be whole',
+  'array.base': '{#label} must be a list of values',
+  'array.max': '{#label} takes at most {#limit} values',
+};
+
 /** A text rule that rewrites the value, or refuses it with a sentence that starts with the field's label. */
 function rewritten(field: Field, rewrite: (text: string) => string | null | undefined, complaint: string) {
   return Joi.string()
@@ -27,11 +48,7 @@ function rewritten(field: Field, rewrite: (text: string) => string | null | unde
     .custom((text: string, helpers) => {
       const value = rewrite(text);
       if (value === null) return field.required ? helpers.error('string.empty') : undefined;
-      return value === undefined ? helpers.error('any.invalid') : value;
-    })
-    .messages({
-      'any.invalid': `{#label} ${complaint}`,
-      'string.max': '{#label} is longer than {#limit} characters',
+      return value === undefined ? helpers.message({ custom: `{#label} ${complaint}` }) : value;
     });
 }
 
@@ -45,12 +62,7 @@ function members(each: Joi.Schema): Joi.Schema {
     .max(MOST_MEMBERS)
     .custom((values: string[]) =>
       values.length === 0 ? undefined : [...new Set(values)].sort((a, b) => (a < b ? -1 : 1)),
-    )
-    .messages({
-      'array.base': '{#label} must be a list of values',
-      'array.max': '{#label} takes at most {#limit} values',
-      'any.only': '{#label} is not one of the choices',
-    });
+    );
 }
 
 const tag = Joi.string()
@@ -81,17 +93,11 @@ function typed(field: Field, locale: Locale): Joi.Schema {
     case 'date':
       return rewritten(field, (text) => (isDay(text) ? text : undefined), 'is not a date (YYYY-MM-DD)');
     case 'time':
-      return Joi.string()
-        .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
-        .messages({ 'string.pattern.base': '{#label} is not a time (HH:MM)' });
+      return Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/);
     case 'dateTime':
-      return Joi.string()
-        .isoDate()
-        .messages({ 'string.isoDate': '{#label} is not a point in time (ISO 8601)' });
+      return Joi.string().isoDate();
     case 'choice':
-      return Joi.string()
-        .valid(...(field.choices ?? []).map(({ key }) => key))
-        .messages({ 'any.only': '{#label} is not one of the choices' });
+      return Joi.string().valid(...(field.choices ?? []).map(({ key }) => key));
     case 'choices':
       return members(Joi.string().valid(...(field.choices ?? []).map(({ key }) => key)));
     case 'tags':
@@ -109,13 +115,9 @@ function typed(field: Field, locale: Locale): Joi.Schema {
         .integer()
         .min(field.min ?? -LARGEST)
         .max(field.max ?? LARGEST);
-      return number.messages({
-        'number.min': '{#label} must be at least {#limit}',
-        'number.max': '{#label} must be at most {#limit}',
-        'number.unsafe': '{#label} is too large',
-        'number.integer':
-          field.type === 'money' ? '{#label} must be whole minor units' : '{#label} must be whole',
-      });
+      return field.type === 'money'
+        ? number.messages({ 'number.integer': '{#label} must be whole minor units' })
+        : number;
     }
   }
 }
@@ -123,11 +125,5 @@ function typed(field: Field, locale: Locale): Joi.Schema {
 /** The rule for one field's value, which also brings it into its normal form. An empty optional value becomes undefined. */
 export function fieldSchema(field: Field, locale: Locale): Joi.Schema {
   const schema = typed(field, locale).label(field.label);
-  const needed = {
-    'any.required': '{#label} is missing',
-    'string.empty': '{#label} is missing',
-    'string.base': '{#label} must be text',
-    'number.base': '{#label} must be a number',
-  };
-  return field.required ? schema.messages(needed) : schema.empty(Joi.valid('', null)).messages(needed);
+  return field.required ? schema : schema.empty(Joi.valid('', null));
 }

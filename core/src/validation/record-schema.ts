@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { fieldsOf, type Catalogue, type Field, type FieldValue, type ObjectKey } from '../catalogue';
-import { fieldSchema, type Locale } from './field-schema';
+import { fieldMessages, fieldSchema, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
 export interface Fault {
@@ -46,10 +46,14 @@ function schemaFor(check: RecordCheck): Joi.ObjectSchema {
       const rule = fieldSchema(field, locale);
       keys[key] = purpose === 'create' && field.required ? rule.required() : rule;
     }
-    schema = Joi.object(keys).messages({
-      'object.unknown': '{#label} is not a field that can be set here',
-      'object.base': 'Fields and values are expected',
-    });
+    schema = Joi.object(keys)
+      .messages({
+        ...fieldMessages,
+        'object.unknown': '{#label} is not a field that can be set here',
+        'object.base': 'Fields and values are expected',
+      })
+      // Given with every check instead, these would be worked through anew for each of a file's rows.
+      .prefs({ abortEarly: false, convert: false });
     known.set(name, schema);
   }
   return schema;
@@ -65,13 +69,34 @@ export function faultsOf(error: Joi.ValidationError): Fault[] {
 
 /** Checks values against the catalogue and brings them into their normal form. */
 export function checkRecord(check: RecordCheck, values: unknown): Checked<Record<string, FieldValue>> {
-  const result = schemaFor(check).validate(values, { abortEarly: false, convert: false });
+  const result = schemaFor(check).validate(values);
   if (result.error) return { value: undefined, faults: faultsOf(result.error) };
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
   const settable = settableFields(check);
   const keys = check.purpose === 'change' ? Object.keys(values as object) : settable.map(([key]) => key);
   return { value: Object.fromEntries(keys.map((key) => [key, known[key] ?? null])), faults: [] };
+}
+
+/**
+ * Values that are in their normal form already: put together from what `checkRecord` gave back. Whoever makes them
+ * answers for that; the door does not check them a second time.
+ */
+export class CheckedValues {
+  constructor(private readonly values: Readonly<Record<string, FieldValue>>) {}
+
+  /** The values as a check of the whole would give them: at creation every field, empty where nothing is said. */
+  complete(
+    catalogue: Catalogue,
+    object: ObjectKey,
+    purpose: RecordCheck['purpose'],
+  ): Record<string, FieldValue> {
+    if (purpose === 'change') return { ...this.values };
+    const complete: Record<string, FieldValue> = {};
+    for (const [key, { set }] of fieldsOf(catalogue, object))
+      if (set !== 'computed') complete[key] = this.values[key] ?? null;
+    return complete;
+  }
 }
 
 /** Checks any value against a Joi schema. */

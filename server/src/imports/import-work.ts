@@ -46,6 +46,7 @@ import {
   type Table,
   type TargetKey,
 } from '@zawn/core/imports';
+import { CheckedValues } from '@zawn/core/validation';
 import { Database } from '../database/database';
 import { type HeadingRow } from '../database/entities';
 import { Problem } from '../http/problem';
@@ -362,12 +363,14 @@ class Writing {
     this.done += 1;
   }
 
-  private async one({ object, does, known, values, links }: PlannedWrite): Promise<number> {
+  private async one({ object, does, known, values: planned, links }: PlannedWrite): Promise<number> {
     const setter = setterOf(object);
-    const complete: Values = { ...values };
+    const complete: Values = { ...planned };
     for (const [link, to] of Object.entries(links)) complete[link] = this.idOf(to);
-    if (does === 'create' || !known) return (await this.unit.create(object, complete, setter)).id;
-    return (await this.unit.change(object, known.id, complete, { setter, before: known })).id;
+    // The plan put these together from values that were checked when the rows were read.
+    const values = new CheckedValues(complete);
+    if (does === 'create' || !known) return (await this.unit.create(object, values, setter)).id;
+    return (await this.unit.change(object, known.id, values, { setter, before: known })).id;
   }
 
   private idOf(to: PlannedLink): number {

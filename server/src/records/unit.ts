@@ -14,7 +14,7 @@ import {
   type FieldValue,
   type ObjectKey,
 } from '@zawn/core';
-import { checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
+import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../database/dialect';
 import { type ChangeRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
@@ -65,6 +65,8 @@ export class Unit {
   readonly catalogue: Catalogue;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
+  /** Words whose spellings this unit has put into the search index. */
+  readonly terms = new Set<string>();
   /** Records that links were found to lead to; a file of thousands names the same few. */
   private readonly linkable = new Set<string>();
   /** What the unit did, in words, for the notice that offers to undo it. */
@@ -104,11 +106,11 @@ export class Unit {
     };
     const { columns, custom } = columnsOf(next);
     const kept = custom ? { custom: JSON.stringify(withoutEmpty(custom)) } : {};
-    const id = await dialect.insert(this.manager, object, { ...head, ...columns, ...kept });
+    const id = dialect.insert(this.manager, object, { ...head, ...columns, ...kept });
     const record = await this.asWritten(object, id, head, next);
-    await this.log({ object, record: id, kind: 'created' });
+    this.log({ object, record: id, kind: 'created' });
     await meaning?.settle?.(this, record, undefined);
-    await this.parts.searchIndex.put(this.manager, object, record);
+    await this.parts.searchIndex.put(this, object, record, 'new');
     this.describe('Created', object, record);
     return record;
   }
@@ -137,18 +139,18 @@ export class Unit {
     await this.checkLinks(object, changed);
     const { columns, custom } = columnsOf(changed);
     const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
-    await dialect.update(this.manager, object, id, kept);
+    dialect.update(this.manager, object, id, kept);
     // Merged in the database, so that what retired fields still hold stays.
-    if (custom) await this.manager.query(dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
+    if (custom) dialect.run(this.manager, dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
     for (const [field, value] of Object.entries(changed)) {
-      await this.log({ object, record: id, kind: 'changed', field, old: before[field], new: value });
+      this.log({ object, record: id, kind: 'changed', field, old: before[field], new: value });
     }
     const after: AnyRecord = Object.assign({}, before, changed, {
       version: before.version + 1,
       updatedAt: this.at,
     });
     await meaning?.settle?.(this, after, before);
-    await this.parts.searchIndex.put(this.manager, object, after, before);
+    await this.parts.searchIndex.put(this, object, after, before);
     this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
   }
@@ -160,13 +162,13 @@ export class Unit {
     this.checkVersion(object, record, version);
     if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
     this.linkable.delete(`${object} ${id}`);
-    await dialect.update(this.manager, object, id, {
+    dialect.update(this.manager, object, id, {
       deletedAt: this.at,
       version: record.version + 1,
       updatedAt: this.at,
     });
-    await this.log({ object, record: id, kind: 'removed' });
-    await this.parts.searchIndex.remove(this.manager, object, id);
+    this.log({ object, record: id, kind: 'removed' });
+    this.parts.searchIndex.remove(this.manager, object, id);
     this.describe('Deleted', object, record);
   }
 
@@ -177,8 +179,8 @@ export class Unit {
     const record = await this.find(object, id);
     this.mayWrite(object, record);
     await this.manager.update(object, id, { version: record.version + 1 });
-    await this.log({ object, record: id, kind: 'restored' });
-    await this.parts.searchIndex.put(this.manager, object, record);
+    this.log({ object, record: id, kind: 'restored' });
+    await this.parts.searchIndex.put(this, object, record);
     this.describe('Brought back', object, record);
   }
 
@@ -195,9 +197,7 @@ export class Unit {
     const changed = await this.parts.members.change(this.manager, list, meant, how);
     if (changed.length === 0) return 0;
     const entry = { object: 'list', record: list, kind: how, field: 'members' } as const;
-    await this.log(
-      how === 'added' ? { ...entry, old: null, new: changed } : { ...entry, old: changed, new: null },
-    );
+    this.log(how === 'added' ? { ...entry, old: null, new: changed } : { ...entry, old: changed, new: null });
     this.touched.add('list').add(object);
     const { label, plural } = objectType(object);
     const what = `${changed.length} ${(changed.length === 1 ? label : plural).toLowerCase()}`;
@@ -211,13 +211,14 @@ export class Unit {
    */
   async attempt(work: () => Promise<unknown>): Promise<string | undefined> {
     const { before, keep, takeBack } = dialect.savepoint;
-    await this.manager.query(before);
+    dialect.run(this.manager, before);
     try {
       await work();
-      await this.manager.query(keep);
+      dialect.run(this.manager, keep);
       return undefined;
     } catch (error) {
-      for (const statement of takeBack) await this.manager.query(statement);
+      for (const statement of takeBack) dialect.run(this.manager, statement);
+      this.terms.clear();
       if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
       throw error;
     }
@@ -264,6 +265,7 @@ export class Unit {
 
   private check(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
     const { locale, catalogue } = this.parts;
+    if (values instanceof CheckedValues) return values.complete(catalogue, object, purpose);
     const { value, faults } = checkRecord({ object, purpose, setter, locale, catalogue }, values);
     if (!value) throw invalidInput(faults);
     return value;
@@ -315,7 +317,7 @@ export class Unit {
     }
   }
 
-  private async log(
+  private log(
     entry: Pick<ChangeRow, 'object' | 'record' | 'kind'> & {
       field?: string;
       old?: FieldValue;
@@ -323,7 +325,7 @@ export class Unit {
     },
   ) {
     const written = entry.field !== undefined;
-    await dialect.insert(this.manager, 'change', {
+    dialect.insert(this.manager, 'change', {
       object: entry.object,
       record: entry.record,
       kind: entry.kind,

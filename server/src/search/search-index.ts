@@ -61,30 +61,39 @@ export function forgivenWords(kind: SearchedKind, record: AnyRecord): string[] {
 /** Keeps the full-text index in step; the door calls it inside the same transaction. */
 @Injectable()
 export class SearchIndex {
-  /** @param before the record as it was: when nothing it is found by has changed, nothing is written. */
-  async put(manager: EntityManager, object: ObjectKey, record: AnyRecord, before?: AnyRecord): Promise<void> {
+  /**
+   * @param before the record as it was: when nothing it is found by has changed, nothing is written. `new` for one
+   * that the index cannot hold yet; left out, it may or may not.
+   */
+  async put(
+    { manager, terms }: Indexing,
+    object: ObjectKey,
+    record: AnyRecord,
+    before?: AnyRecord | 'new',
+  ): Promise<void> {
     if (!isSearched(object)) return;
-    if (before && JSON.stringify(entryOf(object, before)) === JSON.stringify(entryOf(object, record))) return;
+    const entry = entryOf(object, record);
+    const isNew = before === 'new';
+    const earlier = isNew ? undefined : before;
+    if (earlier && JSON.stringify(entryOf(object, earlier)) === JSON.stringify(entry)) return;
     const row = rowOf(object, record.id);
-    const { title, words, who } = entryOf(object, record);
-    await manager.query(dialect.fullText.remove, [row]);
-    await manager.query(dialect.fullText.put, [
-      row,
-      title,
-      words,
-      await this.reachWords(manager, object, record, who),
-    ]);
+    const { title, words, who } = entry;
+    if (!isNew) dialect.run(manager, dialect.fullText.remove, [row]);
+    const owners = await this.reachWords(manager, object, record, who);
+    dialect.run(manager, dialect.fullText.put, [row, title, words, owners]);
     for (const word of new Set(forgivenWords(object, record))) {
-      const [known] = await manager.query<object[]>(dialect.fullText.knowsTerm, [word, word]);
-      if (known) continue;
+      if (terms.has(word)) continue;
+      terms.add(word);
       for (const variant of variantsOf(word))
-        await manager.query(dialect.fullText.putSpelling, [variant, word]);
+        dialect.run(manager, dialect.fullText.putSpelling, [variant, word]);
     }
-    if (object !== 'note') await this.putNotesOf(manager, object, record.id);
+    // A record that changed hands takes its notes along.
+    if (object !== 'note' && !isNew && earlier?.owner !== record.owner)
+      await this.putNotesOf({ manager, terms }, object, record.id);
   }
 
-  async remove(manager: EntityManager, object: ObjectKey, id: number): Promise<void> {
-    if (isSearched(object)) await manager.query(dialect.fullText.remove, [rowOf(object, id)]);
+  remove(manager: EntityManager, object: ObjectKey, id: number): void {
+    if (isSearched(object)) dialect.run(manager, dialect.fullText.remove, [rowOf(object, id)]);
   }
 
   /** A note is also in the reach of who owns what it hangs on. */
@@ -108,9 +117,16 @@ export class SearchIndex {
     return [...new Set(owners)].join(' ');
   }
 
-  /** A record that changed hands takes its notes along. */
-  private async putNotesOf(manager: EntityManager, subject: ObjectKey, id: number): Promise<void> {
-    const notes = await manager.findBy<AnyRecord & { deletedAt: string | null }>('note', { [subject]: id });
-    for (const note of notes) if (note.deletedAt === null) await this.put(manager, 'note', note);
+  private async putNotesOf(indexing: Indexing, subject: ObjectKey, id: number): Promise<void> {
+    const notes = await indexing.manager.findBy<AnyRecord & { deletedAt: string | null }>('note', {
+      [subject]: id,
+    });
+    for (const note of notes) if (note.deletedAt === null) await this.put(indexing, 'note', note);
   }
+}
+
+/** A transaction in which the index is written, and the words whose spellings it has put there. */
+interface Indexing {
+  manager: EntityManager;
+  terms: Set<string>;
 }

@@ -67,26 +67,38 @@ const bound = (values: Cells) =>
     typeof value === 'boolean' ? Number(value) : value === undefined ? null : value,
   );
 
+/** The driver’s own connection behind a transaction. */
+const connectionOf = (manager: EntityManager) =>
+  (manager.connection.driver as unknown as { databaseConnection: Database.Database }).databaseConnection;
+
+const prepared = new WeakMap<Database.Database, Map<string, Database.Statement>>();
+
 /**
- * Adds a row. Returns its id. Plain statements, prepared once for each set of columns, are what lets the door
- * write thousands of records while someone waits.
+ * Runs a writing statement within a transaction. Prepared once and handed straight to the driver: that is what lets
+ * the door write thousands of records while someone waits.
+ * @returns the id of the row it added, if it added one.
  */
-export async function insert(manager: EntityManager, table: string, values: Cells): Promise<number> {
+export function run(manager: EntityManager, sql: string, parameters: readonly unknown[] = []): number {
+  const connection = connectionOf(manager);
+  const statements = prepared.get(connection) ?? new Map<string, Database.Statement>();
+  prepared.set(connection, statements);
+  const statement = statements.get(sql) ?? connection.prepare(sql);
+  statements.set(sql, statement);
+  return Number(statement.run(...parameters).lastInsertRowid);
+}
+
+/** Adds a row. Returns its id. */
+export function insert(manager: EntityManager, table: string, values: Cells): number {
   const columns = Object.keys(values).map((column) => `"${column}"`);
   const places = columns.map(() => '?');
   const sql = `INSERT INTO "${table}" (${columns.join(', ')}) VALUES (${places.join(', ')})`;
-  return Number(await manager.query<number>(sql, bound(values)));
+  return run(manager, sql, bound(values));
 }
 
 /** Changes columns of a row. */
-export async function update(
-  manager: EntityManager,
-  table: string,
-  id: number,
-  values: Cells,
-): Promise<void> {
+export function update(manager: EntityManager, table: string, id: number, values: Cells): void {
   const columns = Object.keys(values).map((column) => `"${column}" = ?`);
-  await manager.query(`UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [...bound(values), id]);
+  run(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [...bound(values), id]);
 }
 
 /** A place within a transaction to come back to. */
@@ -182,7 +194,6 @@ export const fullText = {
   isEmpty: 'SELECT NOT EXISTS (SELECT 1 FROM search) AS "isEmpty"',
   /** The rows that match, the latest first. */
   find: 'SELECT rowid AS "row" FROM search WHERE search MATCH ? ORDER BY rowid DESC LIMIT ?',
-  knowsTerm: 'SELECT 1 AS "known" FROM spelling WHERE variant = ? AND term = ?',
   putSpelling: 'INSERT OR IGNORE INTO spelling(variant, term) VALUES (?, ?)',
   spellings: (count: number) =>
     `SELECT DISTINCT term FROM spelling WHERE variant IN (${Array(count).fill('?').join(', ')})`,
