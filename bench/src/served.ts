@@ -5,8 +5,8 @@ import { readFileSync } from 'node:fs';
 export interface Served {
   address: string;
   readyMs: number;
-  /** Memory in MB: held now, and the most it ever held. */
-  memory: () => { now: number; peak: number };
+  /** Memory held now, in MB: in all, and without the pages of the database file that the system keeps for it. */
+  memory: () => { all: number; own: number };
   stop: () => Promise<void>;
 }
 
@@ -34,7 +34,7 @@ export async function serve(folder: string, today: string, port: number): Promis
     readyMs,
     memory: () => {
       const status = readFileSync(`/proc/${child.pid}/status`, 'utf8');
-      return { now: megabytes(status, 'VmRSS'), peak: megabytes(status, 'VmHWM') };
+      return { all: megabytes(status, 'VmRSS'), own: megabytes(status, 'RssAnon') };
     },
     stop: async () => {
       const gone = ended(child);

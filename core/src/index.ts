@@ -1,6 +1,7 @@
 export type * from './api';
 export * from './access';
 export * from './activities';
+export * from './assignment';
 export * from './catalogue';
 export * from './deals';
 export * from './exports';
@@ -8,6 +9,7 @@ export * from './forecast';
 export * from './leads';
 export * from './matching';
 export * from './money';
+export * from './notices';
 export { countries, countryName } from './normalise/country';
 export * from './questions';
 export * from './time';

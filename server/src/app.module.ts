@@ -3,6 +3,8 @@ import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { ThrottlerModule } from '@nestjs/throttler';
 import { LoggerModule } from 'nestjs-pino';
 import { ActivitiesController } from './activities/activities.controller';
+import { Assignment } from './assignment/assignment';
+import { AssignmentController } from './assignment/assignment.controller';
 import { BinController } from './bin/bin.controller';
 import { Bin } from './bin/bin';
 import { Bulk } from './bulk/bulk';
@@ -31,6 +33,8 @@ import { ImportsController } from './imports/imports.controller';
 import { Conversion } from './leads/conversion';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
+import { Notices } from './notices/notices';
+import { NoticesController } from './notices/notices.controller';
 import { Organisation } from './organisation/organisation';
 import { Setting } from './organisation/setting';
 import { PreferencesController } from './organisation/preferences.controller';
@@ -79,6 +83,8 @@ export class AppModule {
         UsageController,
         UndoController,
         ChangesController,
+        NoticesController,
+        AssignmentController,
         ConversionController,
         DealsController,
         ActivitiesController,
@@ -106,6 +112,8 @@ export class AppModule {
         ImportFiles,
         ImportWork,
         Imports,
+        Notices,
+        Assignment,
         Questions,
         PreferenceStore,
         ListMembers,

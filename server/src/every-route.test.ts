@@ -71,6 +71,8 @@ describe('every route about a record', () => {
       ['post', '/imports', {}],
       ['post', '/units/1/undo'],
       ['get', '/changes'],
+      ['get', '/notices'],
+      ['post', '/notices/read'],
       ['get', '/events'],
       ['delete', '/session'],
     ];

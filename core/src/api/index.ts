@@ -94,6 +94,39 @@ export interface Preferences {
   pinned?: string[];
   /** Lists shared by others that the person does not want to see. */
   hiddenLists?: number[];
+  /** The last day the person is away; who is away gets no new leads. */
+  awayUntil?: Day | null;
+  /** Kinds of notices the person does not want. */
+  silenced?: NoticeKind[];
+}
+
+/** Who would get a lead, and how that came about. */
+export interface AssignmentTrial {
+  owner: number;
+  /** The rule that decided; null when none did and it is the default owner's. */
+  rule: number | null;
+  tried: { id: number; name: string; isMet: boolean }[];
+}
+
+/** What a person is told of. */
+export type NoticeKind = 'leadArrived' | 'handedOver' | 'importFinished';
+
+/** Something a person was told of, with what it is about. */
+export interface Notice {
+  id: number;
+  at: string;
+  kind: NoticeKind;
+  text: string;
+  /** The address within Zawn that it leads to. */
+  path: string;
+  readAt: string | null;
+}
+
+export interface NoticesPage {
+  notices: Notice[];
+  unread: number;
+  /** Goes on behind the notice with this id; null at the end. */
+  next: number | null;
 }
 
 export type SignedIn = { signedIn: true; csrf: string } & Setting;

@@ -87,9 +87,22 @@ export function catalogueWith(customFields: readonly CustomField[]): Catalogue {
 export const builtIn: Catalogue = catalogueWith([]);
 
 /** Every field of an object: its own, then the organisation's. */
-export function fieldsOf(catalogue: Catalogue, object: ObjectKey): [string, Field][] {
-  return [...Object.entries(objectType(object).fields), ...Object.entries(catalogue.custom[object] ?? {})];
+export function fieldsOf(catalogue: Catalogue, object: ObjectKey): readonly [string, Field][] {
+  const known = fieldLists.get(catalogue) ?? new Map<ObjectKey, readonly [string, Field][]>();
+  fieldLists.set(catalogue, known);
+  let fields = known.get(object);
+  if (!fields) {
+    fields = [
+      ...Object.entries(objectType(object).fields),
+      ...Object.entries(catalogue.custom[object] ?? {}),
+    ];
+    known.set(object, fields);
+  }
+  return fields;
 }
+
+/** Every object's fields as a list: asked for with every record that is read or written. */
+const fieldLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field][]>>();
 
 /** The field with this key, custom and shared ones (id, created, changed, list) included; undefined when there is none. */
 export function fieldOf(catalogue: Catalogue, object: ObjectKey, key: string): Field | undefined {

@@ -417,6 +417,23 @@ const customField = fields({
   retired: { label: 'Retired', type: 'yesNo', required: true },
 });
 
+const assignmentRule = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  /** The condition of a question about leads as JSON; empty for every lead. */
+  condition: { label: 'Condition', type: 'longText' },
+  to: {
+    label: 'Gives to',
+    type: 'choice',
+    required: true,
+    choices: choices(['person', 'One person'], ['turns', 'A group, in turn']),
+  },
+  person: { label: 'Person', type: 'link', to: 'person' },
+  /** The ids of those who take turns, as JSON. */
+  people: { label: 'Group', type: 'longText' },
+  position: { label: 'Order', type: 'number', required: true, min: 0 },
+  active: { label: 'Active', type: 'yesNo', required: true },
+});
+
 /** Records people work with every day; what they save and share to work by; what operations set up. */
 export type Standing = 'work' | 'shared' | 'setup';
 
@@ -496,6 +513,14 @@ export const objects = {
     standing: 'setup',
     nameField: 'label',
     fields: customField,
+  },
+  assignmentRule: {
+    label: 'Assignment rule',
+    plural: 'Assignment rules',
+    path: 'assignment-rules',
+    standing: 'setup',
+    nameField: 'name',
+    fields: assignmentRule,
   },
   target: {
     label: 'Target',

@@ -7,8 +7,10 @@ import {
   type ImportState,
   type Job,
   type LoggedChange,
+  type Notice,
   type ObjectKey,
   type TargetKey,
+  type Turn,
 } from '@zawn/core';
 
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
@@ -89,6 +91,8 @@ export interface OrganisationRow {
   weekStart: number;
   timeZone: string;
   country: string;
+  /** Who gets leads that no rule gives to anyone. */
+  defaultOwner: number | null;
   version: number;
 }
 
@@ -130,6 +134,16 @@ export interface ImportRow {
   failure: string | null;
   /** The refused rows as CSV with their reasons. */
   refusedFile: string;
+}
+
+/** Something a person was told of. */
+export interface NoticeRow extends Notice {
+  person: number;
+}
+
+/** How often someone had their turn in an assignment rule, and when last. */
+export interface TurnRow extends Turn {
+  rule: number;
 }
 
 /** What headings were pointed at last time; null when they were left out. */
@@ -213,6 +227,7 @@ export const tables = {
       weekStart: integer(),
       timeZone: text(),
       country: text(),
+      defaultOwner: integer({ nullable }),
       version: integer(),
     },
   }),
@@ -250,6 +265,27 @@ export const tables = {
       counts: text(),
       failure: text({ nullable }),
       refusedFile: text(),
+    },
+  }),
+  notice: new EntitySchema<NoticeRow>({
+    name: 'notice',
+    columns: {
+      id: key,
+      person: integer(),
+      at: text(),
+      kind: text(),
+      text: text(),
+      path: text(),
+      readAt: text({ nullable }),
+    },
+  }),
+  turn: new EntitySchema<TurnRow>({
+    name: 'turn',
+    columns: {
+      rule: integer({ primary: true }),
+      person: integer({ primary: true }),
+      count: integer(),
+      last: text({ nullable }),
     },
   }),
   heading: new EntitySchema<HeadingRow>({

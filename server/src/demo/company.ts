@@ -1,5 +1,5 @@
 import { addMonths, periodOf, startOfMonth, toMinor, type Day } from '@zawn/core';
-import { type Book } from './book';
+import { type Book, type Happening } from './book';
 import { type Random } from './random';
 
 /** How a rep works, which is why their figures differ. */
@@ -130,9 +130,31 @@ export function foundCompany(book: Book, random: Random, today: Day): Company {
       }),
     });
   }
+  setAssignment(book, hired, founding);
   setTargets(book, hired, today, founding);
   setRates(book, random, start);
   return company;
+}
+
+/** Who gets new leads: by what they want, the teams in turn. */
+function setAssignment(book: Book, reps: readonly { id: number; team: string }[], founding: Happening): void {
+  const interests = [
+    ['Rivers and power', 'rivers', ['water level', 'data service']],
+    ['Uplands and farms', 'uplands', ['snow depth', 'weather masts']],
+    ['Harbours and coast, and the rest', 'coast', []],
+  ] as const;
+  for (const [position, [name, team, words]] of interests.entries()) {
+    const of = words.map((value) => ({ field: 'interest', is: 'contains', value }));
+    book.create('assignmentRule', founding, {
+      name,
+      condition: of.length > 0 ? JSON.stringify({ join: 'any', of }) : null,
+      to: 'turns',
+      person: null,
+      people: JSON.stringify(reps.filter((rep) => rep.team === team).map(({ id }) => id)),
+      position,
+      active: true,
+    });
+  }
 }
 
 /** Quarterly targets from two years back to the quarter after this one, growing a little each quarter. */

@@ -2,13 +2,16 @@ import { Injectable } from '@nestjs/common';
 import { Subject } from 'rxjs';
 import { type ObjectKey } from '@zawn/core';
 
+/** What can have been written: a kind of record, or what people were told. */
+export type Written = ObjectKey | 'notice';
+
 /** Tells open browsers which objects were written to, and nothing more: they ask again what they may see. */
 @Injectable()
 export class Events {
-  private readonly writes = new Subject<ObjectKey[]>();
+  private readonly writes = new Subject<Written[]>();
   readonly stream = this.writes.asObservable();
 
-  tell(objects: ReadonlySet<ObjectKey>): void {
+  tell(objects: ReadonlySet<Written>): void {
     if (objects.size > 0) this.writes.next([...objects]);
   }
 }

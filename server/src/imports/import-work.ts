@@ -47,6 +47,7 @@ import {
   type TargetKey,
 } from '@zawn/core/imports';
 import { CheckedValues } from '@zawn/core/validation';
+import { Assignment, type Giving } from '../assignment/assignment';
 import { Database } from '../database/database';
 import { type HeadingRow } from '../database/entities';
 import { Problem } from '../http/problem';
@@ -106,6 +107,7 @@ export class ImportWork {
     private readonly organisation: Organisation,
     private readonly gate: Gate,
     private readonly door: Door,
+    private readonly assignment: Assignment,
   ) {}
 
   /**
@@ -183,7 +185,9 @@ export class ImportWork {
       // What others wrote since the plan was made may match a row now.
       const isFresh = (await this.lastChange(unit.manager)) === seen;
       const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
-      const refused = await new Writing(unit, setup, ears).write(plan);
+      const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
+      const refused = await new Writing(unit, setup, ears, giving).write(plan);
+      await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
       const { plural } = objectType(setup.target);
       unit.label = `Imported ${counts.create + counts.update} ${plural.toLowerCase()} from ${fileName}`;
@@ -253,7 +257,14 @@ export class ImportWork {
       this.gate.records(actor, { ...ask('stage'), sort: [{ field: 'position' }] }, { offset: 0, limit: ALL }),
       this.gate.context(actor),
     ]);
-    const owner = setup.owner.by === 'person' ? setup.owner.id : actor.personId;
+    if (setup.owner.by === 'rules' && actor.role === 'rep')
+      throw new Problem(
+        'not-allowed',
+        'Only managers and operations can have an import given out by the rules.',
+      );
+    const mine: Values = setup.target === 'lead' ? {} : { owner: actor.personId };
+    // By rules a lead’s owner stays open until it is written: whose turn it is then.
+    const owner: Values = setup.owner.by === 'person' ? { owner: setup.owner.id } : mine;
     const pipeline = pipelines.rows[0]?.id ?? null;
     const stage = stages.rows.find((each) => each.pipeline === pipeline)?.id ?? null;
     return {
@@ -267,11 +278,11 @@ export class ImportWork {
       },
       owners: ownersSeenBy(actor),
       defaults: {
-        lead: { owner, status: 'untouched' },
-        contact: { owner },
-        account: { owner },
-        deal: { owner, pipeline, stage },
-        activity: { owner, kind: 'task' },
+        lead: { ...owner, status: 'untouched' },
+        contact: owner,
+        account: owner,
+        deal: { ...owner, pipeline, stage },
+        activity: { ...owner, kind: 'task' },
       },
       today,
     };
@@ -324,60 +335,63 @@ export class ImportWork {
 
 /** Carries a plan out within a unit. */
 class Writing {
-  /** Ids of the records made beside the main ones, by their place in the plan. */
-  private readonly made: number[] = [];
   private readonly refused: Refusal[] = [];
-  private done = 0;
 
   constructor(
     private readonly unit: Unit,
     private readonly setup: ImportSetup,
     private readonly ears: Ears,
+    private readonly giving: Giving | undefined,
   ) {}
 
   /** Returns the rows that the door refused for a reason the plan could not see. */
   async write(plan: ImportPlan): Promise<Refusal[]> {
     const writes = [...plan.others, ...plan.create, ...plan.update];
-    const main: number[] = [];
-    for (const [index, write] of writes.entries()) {
-      await this.step(writes.length);
-      const reason = await this.unit.attempt(async () => {
-        const id = await this.one(write);
-        if (index < plan.others.length) this.made[index] = id;
-        else main.push(id);
-      });
-      if (reason !== undefined) this.refused.push({ row: write.row, column: null, reason });
+    const ids: number[] = [];
+    for (let from = 0; from < writes.length; from += STEP) {
+      await this.pause(from, writes.length);
+      const slice = writes.slice(from, from + STEP);
+      const isWhole = (await this.slice(slice, from, ids)) === undefined;
+      if (isWhole) continue;
+      // Something in it was refused and all of it taken back: one by one, only that row stays out.
+      for (const [index, write] of slice.entries()) {
+        const reason = await this.slice([write], from + index, ids);
+        if (reason === undefined) continue;
+        ids[from + index] = 0;
+        this.refused.push({ row: write.row, column: null, reason });
+      }
     }
-    const all = [...main, ...plan.same.flatMap(({ id }) => id ?? [])];
-    await this.list(all);
+    const main = ids.slice(plan.others.length).filter((id) => id > 0);
+    await this.list([...main, ...plan.same.flatMap(({ id }) => id ?? [])]);
     return this.refused;
   }
 
-  private async step(total: number): Promise<void> {
-    if (this.done % STEP === 0) {
-      // The driver never waits by itself, so others get their turn only here.
-      await setImmediate();
-      if (this.ears.isCancelled()) throw new Cancelled();
-      this.ears.progress(this.done, total);
-    }
-    this.done += 1;
+  /** Writes rows as one; refused, it leaves none of them behind and returns why. */
+  private slice(writes: readonly PlannedWrite[], from: number, ids: number[]): Promise<string | undefined> {
+    return this.unit.attempt(async () => {
+      for (const [index, write] of writes.entries()) ids[from + index] = await this.one(write, ids);
+    });
   }
 
-  private async one({ object, does, known, values: planned, links }: PlannedWrite): Promise<number> {
+  private async pause(done: number, total: number): Promise<void> {
+    // The driver never waits by itself, so others get their turn only here.
+    await setImmediate();
+    if (this.ears.isCancelled()) throw new Cancelled();
+    this.ears.progress(done, total);
+  }
+
+  private async one(
+    { object, does, known, values: planned, links }: PlannedWrite,
+    ids: readonly number[],
+  ): Promise<number> {
     const setter = setterOf(object);
     const complete: Values = { ...planned };
-    for (const [link, to] of Object.entries(links)) complete[link] = this.idOf(to);
+    for (const [link, to] of Object.entries(links)) complete[link] = idOf(to, ids);
+    if (does === 'create' && this.giving) complete.owner ??= this.giving.next(complete).owner;
     // The plan put these together from values that were checked when the rows were read.
     const values = new CheckedValues(complete);
     if (does === 'create' || !known) return (await this.unit.create(object, values, setter)).id;
     return (await this.unit.change(object, known.id, values, { setter, before: known })).id;
-  }
-
-  private idOf(to: PlannedLink): number {
-    if ('id' in to) return to.id;
-    const id = this.made[to.made];
-    if (id === undefined) throw new Problem('conflict', 'The account or contact of this row was refused.');
-    return id;
   }
 
   private async list(ids: readonly number[]): Promise<void> {
@@ -389,6 +403,13 @@ class Writing {
         : (await this.unit.create('list', { name: list.name, object: target, sharing: 'private' })).id;
     await this.unit.putOnList(id, ids, 'added');
   }
+}
+
+/** The record a link leads to; those beside the main ones were written first, in the order of the plan. */
+function idOf(to: PlannedLink, ids: readonly number[]): number {
+  const id = 'id' in to ? to.id : ids[to.made];
+  if (!id) throw new Problem('conflict', 'The account or contact of this row was refused.');
+  return id;
 }
 
 const named = ({ id, name }: AnyRecord) => ({ id, name: String(name) });

@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import { type MessagePort } from 'node:worker_threads';
 import { type Actor, type ImportFate } from '@zawn/core';
 import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { Assignment } from '../assignment/assignment';
 import { Clock } from '../clock/clock';
 import { connect } from '../database/data-source';
 import { Database } from '../database/database';
@@ -52,7 +53,8 @@ async function openRoom(file: string, today: string | undefined): Promise<Room> 
     new Events(),
     meanings,
   );
-  return { organisation, work: new ImportWork(database, organisation, gate, door) };
+  const assignment = new Assignment(database, organisation, gate, clock);
+  return { organisation, work: new ImportWork(database, organisation, gate, door, assignment) };
 }
 
 const earsOn = (port: MessagePort, cancelled: Int32Array): Ears => ({

@@ -17,6 +17,7 @@ import { Database } from '../database/database';
 import { type ImportRow, type UnitRow } from '../database/entities';
 import { Events } from '../events/events';
 import { notFound, Problem } from '../http/problem';
+import { Notices } from '../notices/notices';
 import { Organisation } from '../organisation/organisation';
 import { ImportDesk, type Followed } from './import-desk';
 import { ImportFiles } from './import-files';
@@ -37,6 +38,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly files: ImportFiles,
     private readonly organisation: Organisation,
     private readonly events: Events,
+    private readonly notices: Notices,
     private readonly clock: Clock,
   ) {}
 
@@ -123,10 +125,11 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
       .then(
         () => {
           this.organisation.forget();
-          this.events.tell(new Set(touchedByImports));
+          this.events.tell(new Set([...touchedByImports, 'notice' as const]));
         },
         (error: unknown) => this.failed(id, error),
       )
+      .then(() => this.tell(actor, id, fileName))
       .finally(() => this.running.delete(id));
     this.running.set(id, Object.assign(followed, { settled }));
     return this.get(actor, id);
@@ -198,6 +201,17 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
       : `${reason} Nothing of it was written.`;
     const state = isCancelled ? 'cancelled' : 'failed';
     await this.database.writer.transaction((manager) => manager.update('import', { id }, { state, failure }));
+  }
+
+  /** Whoever began it hears how it ended, wherever they are by then. */
+  private async tell({ personId: person }: Actor, id: number, fileName: string): Promise<void> {
+    const [ended] = await this.summaries(await this.rows.findBy({ id }));
+    const { create, update, refuse } = ended.counts;
+    const text =
+      ended.state === 'done'
+        ? `${fileName} was imported: ${create} created, ${update} updated, ${refuse} refused`
+        : `${fileName} was not imported. ${ended.failure ?? ''}`;
+    await this.notices.tell([{ person, kind: 'importFinished', text, path: `/imports?run=${id}` }]);
   }
 
   private async summaries(rows: readonly ImportRow[]): Promise<ImportSummary[]> {

@@ -1,6 +1,6 @@
 import { Body, Controller, Patch } from '@nestjs/common';
 import Joi from 'joi';
-import { viewed, type Actor, type Preferences } from '@zawn/core';
+import { isDay, noticeKinds, viewed, type Actor, type Preferences } from '@zawn/core';
 import { checked } from '../http/checked';
 import { Asking } from '../sessions/asking';
 import { PreferenceStore } from './preferences';
@@ -14,6 +14,13 @@ const preferences = Joi.object<Preferences>({
     .max(30)
     .messages({ 'array.max': 'At most 30 views and lists can be pinned' }),
   hiddenLists: Joi.array().items(id).max(500),
+  awayUntil: Joi.string()
+    .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
+    .allow(null)
+    .messages({ 'any.invalid': 'Away until is not a date (YYYY-MM-DD)' }),
+  silenced: Joi.array()
+    .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
+    .unique(),
 });
 
 @Controller('api/v1/preferences')

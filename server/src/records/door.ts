@@ -5,6 +5,8 @@ import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type UnitRow } from '../database/entities';
 import { Events } from '../events/events';
+import { keepNotices } from '../notices/notices';
+import { tellings } from '../notices/pending';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { SearchIndex } from '../search/search-index';
@@ -56,14 +58,16 @@ export class Door {
       if (earlier) return earlier;
       unit = await this.begin(manager, writing, country);
       const value = await work(unit);
-      const { id, label } = unit;
+      const { id, label, pending } = unit;
+      if (pending.length > 0)
+        await keepNotices(manager, tellings(pending, await this.nameOf(writing.actor)), unit.at);
       const answer = writing.idempotencyKey ? JSON.stringify(value ?? null) : null;
       if (writing.continues === undefined) await manager.update('unit', id, { label, answer });
       return { unit: id, label, value };
     });
     if (unit) {
       this.organisation.forget();
-      this.events.tell(unit.touched);
+      this.events.tell(new Set([...unit.touched, ...(unit.pending.length > 0 ? ['notice' as const] : [])]));
     }
     return written;
   }
@@ -82,6 +86,11 @@ export class Door {
         if (error !== enough) throw error;
       });
     return (outcome as { value: T }).value;
+  }
+
+  private async nameOf({ personId }: Actor): Promise<string> {
+    const people = await this.organisation.people();
+    return people.find(({ id }) => id === personId)?.name ?? 'Zawn';
   }
 
   private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {

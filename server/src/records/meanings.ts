@@ -1,4 +1,5 @@
 import { activityMeaning, noteMeaning } from '../activities/activity-meaning';
+import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
 import { customFieldMeaning, listMeaning, viewMeaning } from '../views/view-meaning';
@@ -13,4 +14,5 @@ export const meanings: readonly Meaning[] = [
   viewMeaning,
   listMeaning,
   customFieldMeaning,
+  assignmentRuleMeaning,
 ];

@@ -1,6 +1,7 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
   isObjectKey,
+  isSubject,
   objectKeys,
   fieldOf,
   fieldsOf,
@@ -18,6 +19,7 @@ import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from
 import { dialect } from '../database/dialect';
 import { type ChangeRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
+import { type Pending } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
@@ -69,6 +71,8 @@ export class Unit {
   readonly terms = new Set<string>();
   /** Records that links were found to lead to; a file of thousands names the same few. */
   private readonly linkable = new Set<string>();
+  /** What people are to be told of what this unit did. */
+  readonly pending: Pending[] = [];
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
@@ -111,6 +115,7 @@ export class Unit {
     this.log({ object, record: id, kind: 'created' });
     await meaning?.settle?.(this, record, undefined);
     await this.parts.searchIndex.put(this, object, record, 'new');
+    this.tellOwner(object, record);
     this.describe('Created', object, record);
     return record;
   }
@@ -151,6 +156,7 @@ export class Unit {
     });
     await meaning?.settle?.(this, after, before);
     await this.parts.searchIndex.put(this, object, after, before);
+    this.tellOwner(object, after, before);
     this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
   }
@@ -211,6 +217,7 @@ export class Unit {
    */
   async attempt(work: () => Promise<unknown>): Promise<string | undefined> {
     const { before, keep, takeBack } = dialect.savepoint;
+    const told = this.pending.length;
     dialect.run(this.manager, before);
     try {
       await work();
@@ -219,6 +226,8 @@ export class Unit {
     } catch (error) {
       for (const statement of takeBack) dialect.run(this.manager, statement);
       this.terms.clear();
+      this.linkable.clear();
+      this.pending.length = told;
       if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
       throw error;
     }
@@ -337,6 +346,15 @@ export class Unit {
       old: written ? JSON.stringify(entry.old) : null,
       new: written ? JSON.stringify(entry.new) : null,
     });
+  }
+
+  /** Whoever is given a record by someone else hears of it. */
+  private tellOwner(object: ObjectKey, record: AnyRecord, before?: AnyRecord): void {
+    if (!isSubject(object) || this.undoes !== undefined) return;
+    const person = Number(record.owner);
+    if (person === this.actor.personId || person === before?.owner) return;
+    if (before) this.pending.push({ person, kind: 'handedOver', object, record });
+    else if (object === 'lead') this.pending.push({ person, kind: 'leadArrived', object, record });
   }
 
   /** Fields in words: `owner and stage`, `3 fields`. */

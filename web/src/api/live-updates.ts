@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { objectType, type ObjectKey } from '@zawn/core';
+import { isObjectKey, objectType } from '@zawn/core';
 import { SESSION } from '../sessions/session';
 import { RECORDS } from './queries';
 
@@ -32,8 +32,10 @@ export function useLiveUpdates(): void {
       }, CALM_MS);
     };
     const hear = ({ data }: MessageEvent<string>) => {
-      const { objects = [] } = JSON.parse(data) as { objects?: ObjectKey[] };
-      isSetupWritten ||= objects.some((object) => objectType(object).standing === 'setup');
+      const { objects = [] } = JSON.parse(data) as { objects?: string[] };
+      isSetupWritten ||= objects.some(
+        (object) => isObjectKey(object) && objectType(object).standing === 'setup',
+      );
       askAgain();
     };
     const stop = () => {

@@ -8,6 +8,7 @@ import {
   type RecordsPage,
   type SubjectKey,
   type List,
+  type NoticesPage,
   type View,
   type TimelinePage,
   type UnitsPage,
@@ -123,6 +124,23 @@ export const ownChanges = infiniteQueryOptions({
   queryKey: [RECORDS, 'changes'] as QueryKey,
   queryFn: ({ pageParam, signal }) =>
     call<UnitsPage>('GET', `/changes${pageParam ? `?before=${pageParam}` : ''}`, { signal }),
+  initialPageParam: 0,
+  getNextPageParam: (page) => page.next ?? undefined,
+});
+
+const noticesBefore = (before: number) =>
+  call<NoticesPage>('GET', `/notices${before ? `?before=${before}` : ''}`);
+
+/** The latest of what the person was told, with how much of it is unread. */
+export const latestNotices = queryOptions({
+  queryKey: [RECORDS, 'notices', 'latest'] as QueryKey,
+  queryFn: () => noticesBefore(0),
+});
+
+/** All that the person was told, newest first. */
+export const allNotices = infiniteQueryOptions({
+  queryKey: [RECORDS, 'notices', 'all'] as QueryKey,
+  queryFn: ({ pageParam }) => noticesBefore(pageParam),
   initialPageParam: 0,
   getNextPageParam: (page) => page.next ?? undefined,
 });

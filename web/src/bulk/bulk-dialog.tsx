@@ -48,7 +48,7 @@ const kinds = [
 ];
 
 /** Fields that many records can be given the same value of. */
-function changeable(fields: [string, Field][]): { value: string; label: string }[] {
+function changeable(fields: readonly [string, Field][]): { value: string; label: string }[] {
   const unlikely = new Set(['name', 'email', 'phone', 'mobile', 'number', 'tags']);
   return fields
     .filter(

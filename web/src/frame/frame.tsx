@@ -4,6 +4,7 @@ import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { useNotices } from '../api/use-write';
 import { useLiveUpdates } from '../api/live-updates';
+import { Bell } from '../notices/bell';
 import { useSession, useSignOut } from '../sessions/session';
 import { useTheme } from '../theme/theme';
 import { AddProvider, useAdd, type Addable } from './adding';
@@ -124,6 +125,7 @@ function FrameInside() {
   useLiveUpdates();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
+    { keys: 'g n', does: 'Notices', run: () => void navigate('/notices') },
     { keys: 'z', does: 'Undo what was written last', run: () => void undo() },
   ]);
   useShortcuts(
@@ -151,6 +153,7 @@ function FrameInside() {
         </Link>
         <GoAnywhere />
         <AddMenu />
+        <Bell />
         <PersonMenu showKeyboard={() => setHelpOpen(true)} />
       </header>
       <Rail places={places} />

@@ -6,6 +6,7 @@ import {
   History,
   ListChecks,
   Magnet,
+  Split,
   Sun,
   Trash2,
   Upload,
@@ -17,7 +18,7 @@ import { type Role } from '@zawn/core';
 export interface Place {
   path: string;
   label: string;
-  group: 'Day' | 'Find' | 'Win' | 'Steer';
+  group: 'Day' | 'Find' | 'Win' | 'Steer' | 'Setup';
   letter: string;
   icon: LucideIcon;
   /** Who has use for it; everyone when left out. */
@@ -42,6 +43,14 @@ const all: readonly Place[] = [
   },
   { path: '/changes', label: 'Changes', group: 'Steer', letter: 'h', icon: History },
   { path: '/bin', label: 'Bin', group: 'Steer', letter: 'b', icon: Trash2 },
+  {
+    path: '/setup/assignment',
+    label: 'Assignment',
+    group: 'Setup',
+    letter: 'w',
+    icon: Split,
+    roles: ['operations'],
+  },
 ];
 
 /** The places a person with this role goes to. */

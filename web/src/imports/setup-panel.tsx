@@ -162,6 +162,7 @@ function Reading({ table, setup, conventions, change, reread }: Props) {
 }
 
 const LEAVE_EMPTY = 'leave empty';
+const BY_RULES = 'rules';
 
 /** Texts that are no choice and nobody’s name, each to be pointed at one once for the whole file. */
 function Unknown({ table, setup, unknown, change }: Props) {
@@ -271,12 +272,19 @@ export function SetupPanel(props: Props) {
       <Unknown {...props} />
       <Option label="Owner where no column says so">
         <Select
-          value={setup.owner.by === 'person' ? setup.owner.id : 'rules'}
-          onChange={(value) => change({ owner: { by: 'person', id: Number(value) } })}
+          value={setup.owner.by === 'person' ? setup.owner.id : BY_RULES}
+          onChange={(value) =>
+            change({ owner: value === BY_RULES ? { by: 'rules' } : { by: 'person', id: Number(value) } })
+          }
           showSearch={{ optionFilterProp: 'label' }}
-          options={people
-            .filter(({ active }) => active)
-            .map((person) => ({ value: person.id, label: person.name }))}
+          options={[
+            ...(setup.target === 'lead' && me.role !== 'rep'
+              ? [{ value: BY_RULES, label: 'as the assignment rules say' }]
+              : []),
+            ...people
+              .filter(({ active }) => active)
+              .map((person) => ({ value: person.id, label: person.name })),
+          ]}
         />
       </Option>
       <Option label="A row is recognised by">

@@ -12,6 +12,8 @@ export function prepareConnection(database: Database.Database): void {
   if (!database.readonly) {
     database.pragma('journal_mode = WAL');
     database.pragma('synchronous = NORMAL');
+    // Enough for the indexes of a large table while a file of a hundred thousand rows goes in.
+    database.pragma('cache_size = -65536');
   } else {
     // Long reads go over the file as if it were memory, without copying page by page.
     database.pragma('mmap_size = 1073741824');
@@ -61,11 +63,9 @@ export const analyse = 'PRAGMA optimize = 0x10002';
 
 type Cells = Readonly<Record<string, unknown>>;
 
-/** Values as the driver takes them: it knows no yes and no. */
-const bound = (values: Cells) =>
-  Object.values(values).map((value) =>
-    typeof value === 'boolean' ? Number(value) : value === undefined ? null : value,
-  );
+/** A value as the driver takes it: it knows no yes and no. */
+const bound = (value: unknown) =>
+  typeof value === 'boolean' ? Number(value) : value === undefined ? null : value;
 
 /** The driver’s own connection behind a transaction. */
 const connectionOf = (manager: EntityManager) =>
@@ -87,18 +87,36 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   return Number(statement.run(...parameters).lastInsertRowid);
 }
 
-/** Adds a row. Returns its id. */
+/** The statements that add rows, by table and columns. */
+const inserts = new Map<string, string>();
+
+/** Adds a row. Returns its id. Empty columns are left to the table. */
 export function insert(manager: EntityManager, table: string, values: Cells): number {
-  const columns = Object.keys(values).map((column) => `"${column}"`);
-  const places = columns.map(() => '?');
-  const sql = `INSERT INTO "${table}" (${columns.join(', ')}) VALUES (${places.join(', ')})`;
-  return run(manager, sql, bound(values));
+  const columns: string[] = [];
+  const parameters: unknown[] = [];
+  for (const column of Object.keys(values)) {
+    const value = bound(values[column]);
+    if (value === null) continue;
+    columns.push(column);
+    parameters.push(value);
+  }
+  const name = `${table} ${columns.join(' ')}`;
+  let sql = inserts.get(name);
+  if (sql === undefined) {
+    const places = columns.map(() => '?').join(', ');
+    sql = `INSERT INTO "${table}" ("${columns.join('", "')}") VALUES (${places})`;
+    inserts.set(name, sql);
+  }
+  return run(manager, sql, parameters);
 }
 
 /** Changes columns of a row. */
 export function update(manager: EntityManager, table: string, id: number, values: Cells): void {
   const columns = Object.keys(values).map((column) => `"${column}" = ?`);
-  run(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [...bound(values), id]);
+  run(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [
+    ...Object.values(values).map(bound),
+    id,
+  ]);
 }
 
 /** A place within a transaction to come back to. */

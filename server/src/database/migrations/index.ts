@@ -1,6 +1,14 @@
 import { Foundation1763856000000 } from './1763856000000-foundation';
 import { Finding1764201600000 } from './1764201600000-finding';
 import { Importing1764806400000 } from './1764806400000-importing';
+import { Noticing1764892800000 } from './1764892800000-noticing';
+import { Assigning1764979200000 } from './1764979200000-assigning';
 
 /** Every migration, oldest first. */
-export const migrations = [Foundation1763856000000, Finding1764201600000, Importing1764806400000];
+export const migrations = [
+  Foundation1763856000000,
+  Finding1764201600000,
+  Importing1764806400000,
+  Noticing1764892800000,
+  Assigning1764979200000,
+];

@@ -1,0 +1,16 @@
+import { type NoticeKind } from '../api';
+
+/** What people can be told of, and how each kind is called where it can be switched off. */
+export const noticeKinds: readonly { key: NoticeKind; label: string; help: string }[] = [
+  {
+    key: 'leadArrived',
+    label: 'A new lead is yours',
+    help: 'It came by a form, by mail, through the API or from a file, or a colleague made it for you.',
+  },
+  {
+    key: 'handedOver',
+    label: 'A colleague handed you something',
+    help: 'A lead, contact, account or deal that was someone else’s is yours now.',
+  },
+  { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
+];

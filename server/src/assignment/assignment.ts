@@ -1,0 +1,143 @@
+import { Injectable } from '@nestjs/common';
+import { IsNull, type EntityManager } from 'typeorm';
+import {
+  Assigner,
+  holds,
+  type Actor,
+  type AnyRecord,
+  type Assigned,
+  type AssignmentRule,
+  type AssignmentTrial,
+  type Condition,
+  type FieldValue,
+  type QuestionContext,
+  type RecordOf,
+  type Turn,
+} from '@zawn/core';
+import { Clock } from '../clock/clock';
+import { Database } from '../database/database';
+import { type PreferenceRow, type TurnRow } from '../database/entities';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { type Values } from '../records/meaning';
+import { type Unit } from '../records/unit';
+
+type RuleRow = RecordOf<'assignmentRule'> & { deletedAt: string | null };
+
+/** Gives leads to people by the organisation’s rules. */
+export interface Giving {
+  /** Who gets a lead with these values. */
+  next(values: Values): Assigned;
+  /** Keeps whose turn it was, in the transaction that the leads are written in. */
+  keep(manager: EntityManager): Promise<void>;
+}
+
+/** Who gets a new lead that nobody was named for. */
+@Injectable()
+export class Assignment {
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+    private readonly gate: Gate,
+    private readonly clock: Clock,
+  ) {}
+
+  /**
+   * The rules as they stand, ready to give leads away one after the other.
+   * @param unit reads inside its transaction, so that two ways in do not give the same turn twice.
+   */
+  async giving(actor: Actor, unit?: Unit): Promise<Giving> {
+    const manager = unit?.manager ?? this.database.reading.manager;
+    const { assigner, context } = await this.assigner(actor, manager);
+    const at = this.clock.now();
+    return {
+      next: (values) => assigner.next((where) => meets(where, values, context), at),
+      keep: async (within) => {
+        for (const [rule, turns] of assigner.changedTurns)
+          await within.upsert(
+            'turn',
+            turns.map((turn) => ({ ...turn, rule })),
+            ['rule', 'person'],
+          );
+      },
+    };
+  }
+
+  /** Who would get this lead, and which rules were looked at on the way. Nobody’s turn is used up. */
+  async try(actor: Actor, values: Values): Promise<AssignmentTrial> {
+    const { assigner, rules, context } = await this.assigner(actor, this.database.reading.manager);
+    const { owner, rule } = assigner.next((where) => meets(where, values, context), this.clock.now());
+    return {
+      owner,
+      rule: rule?.id ?? null,
+      tried: rules.map(({ id, name, where }) => ({
+        id,
+        name,
+        isMet: where === undefined || meets(where, values, context),
+      })),
+    };
+  }
+
+  private async assigner(actor: Actor, manager: EntityManager) {
+    const rows = await manager.find<RuleRow>('assignmentRule', {
+      where: { deletedAt: IsNull(), active: true },
+      order: { position: 'ASC', id: 'ASC' },
+    });
+    const rules = rows.map(ruleOf);
+    const turns = new Map<number, Turn[]>();
+    for (const { rule, ...turn } of await manager.find<TurnRow>('turn'))
+      turns.set(rule, [...(turns.get(rule) ?? []), turn]);
+    const context = await this.gate.context(actor);
+    const away = await this.away(manager, context.today);
+    const people = await this.organisation.people();
+    const active = new Set(people.filter((person) => person.active).map(({ id }) => id));
+    const isHere = (person: number) => active.has(person) && !away.has(person);
+    const fallback = await this.defaultOwner();
+    return { assigner: new Assigner(rules, turns, isHere, fallback), rules, context };
+  }
+
+  /** Who gets what no rule gives to anyone: as set, otherwise the first in operations. */
+  async defaultOwner(): Promise<number> {
+    const [{ defaultOwner }, people] = await Promise.all([
+      this.organisation.settings(),
+      this.organisation.people(),
+    ]);
+    const isThere = people.some(({ id, active }) => id === defaultOwner && active);
+    const operations = people.find(({ role, active }) => role === 'operations' && active);
+    return isThere && defaultOwner !== null ? defaultOwner : (operations?.id ?? people[0].id);
+  }
+
+  /** Those who said they are away on a day. */
+  private async away(manager: EntityManager, today: string): Promise<Set<number>> {
+    const rows = await manager.findBy<PreferenceRow>('preference', { name: 'awayUntil' });
+    return new Set(
+      rows
+        .filter(({ value }) => ((JSON.parse(value) as string | null) ?? '') >= today)
+        .map(({ person }) => person),
+    );
+  }
+}
+
+function ruleOf({ id, name, condition, to, person, people }: RuleRow): AssignmentRule {
+  return {
+    id,
+    name,
+    ...(condition ? { where: JSON.parse(condition) as Condition } : {}),
+    gives:
+      to === 'person'
+        ? { to, person: Number(person) }
+        : { to: 'turns', people: JSON.parse(people ?? '[]') as number[] },
+  };
+}
+
+const nothing = { find: () => undefined, linking: () => [], rates: [] };
+
+/** Whether a lead that is not there yet meets a condition: what lies behind its links is empty. */
+function meets(
+  where: Condition,
+  values: Readonly<Record<string, FieldValue>>,
+  context: QuestionContext,
+): boolean {
+  const lead = { id: 0, version: 1, createdAt: '', updatedAt: '', createdBy: null, ...values } as AnyRecord;
+  return holds(where, 'lead', lead, context, nothing);
+}

@@ -1,0 +1,26 @@
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import Joi from 'joi';
+import { type Actor, type NoticesPage } from '@zawn/core';
+import { checked } from '../http/checked';
+import { recordId } from '../http/record-id';
+import { Asking } from '../sessions/asking';
+import { Notices } from './notices';
+
+/** One notice; all when none is named. */
+const reading = Joi.object<{ id?: number }>({ id: Joi.number().integer().positive() });
+
+@Controller('api/v1/notices')
+export class NoticesController {
+  constructor(private readonly notices: Notices) {}
+
+  @Get()
+  page(@Asking() actor: Actor, @Query('before') before: unknown): Promise<NoticesPage> {
+    return this.notices.page(actor, typeof before === 'string' ? recordId(before) : undefined);
+  }
+
+  @Post('read')
+  @HttpCode(204)
+  read(@Asking() actor: Actor, @Body() body: unknown): Promise<void> {
+    return this.notices.read(actor, checked(reading, body).id);
+  }
+}

@@ -1,0 +1,73 @@
+import { Injectable } from '@nestjs/common';
+import { IsNull, LessThan, type EntityManager } from 'typeorm';
+import { type Actor, type NoticesPage, type Preferences } from '@zawn/core';
+import { Clock } from '../clock/clock';
+import { Database } from '../database/database';
+import { type NoticeRow, type PreferenceRow } from '../database/entities';
+import { Events } from '../events/events';
+import { type Telling } from './pending';
+
+const PAGE = 50;
+
+/** What people are told of, kept until they have read it. */
+@Injectable()
+export class Notices {
+  constructor(
+    private readonly database: Database,
+    private readonly events: Events,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Tells people something outside any unit of work, at once. */
+  async tell(tellings: readonly Telling[]): Promise<void> {
+    await this.database.writer.transaction((manager) => keepNotices(manager, tellings, this.clock.now()));
+    this.events.tell(new Set(['notice']));
+  }
+
+  /** The person’s own, newest first. */
+  async page(actor: Actor, before?: number): Promise<NoticesPage> {
+    const repository = this.database.reading.getRepository<NoticeRow>('notice');
+    const person = actor.personId;
+    const [rows, unread] = await Promise.all([
+      repository.find({
+        where: { person, ...(before ? { id: LessThan(before) } : {}) },
+        order: { id: 'DESC' },
+        take: PAGE + 1,
+      }),
+      repository.countBy({ person, readAt: IsNull() }),
+    ]);
+    const notices = rows.slice(0, PAGE).map(({ person: _, ...notice }) => notice);
+    return { notices, unread, next: rows.length > PAGE ? notices[PAGE - 1].id : null };
+  }
+
+  /** Marks one of the person’s own as read, or all of them. */
+  async read(actor: Actor, id?: number): Promise<void> {
+    await this.database.writer.transaction((manager) =>
+      manager.update(
+        'notice',
+        { person: actor.personId, readAt: IsNull(), ...(id === undefined ? {} : { id }) },
+        { readAt: this.clock.now() },
+      ),
+    );
+    this.events.tell(new Set(['notice']));
+  }
+}
+
+/** Keeps what people are told in a transaction, but for the kinds that they do not want. */
+export async function keepNotices(
+  manager: EntityManager,
+  all: readonly Telling[],
+  at: string,
+): Promise<void> {
+  if (all.length === 0) return;
+  const rows = await manager.findBy<PreferenceRow>('preference', { name: 'silenced' });
+  const silenced = new Map(
+    rows.map(({ person, value }) => [person, JSON.parse(value) as Preferences['silenced']]),
+  );
+  const wanted = all.filter(({ person, kind }) => !silenced.get(person)?.includes(kind));
+  if (wanted.length > 0)
+    await manager.insert(
+      'notice',
+      wanted.map((telling) => ({ ...telling, at, readAt: null })),
+    );
+}

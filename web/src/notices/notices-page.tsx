@@ -1,0 +1,116 @@
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import { dayIn, noticeKinds, type NoticeKind } from '@zawn/core';
+import { Button, Switch } from 'antd';
+import { Fragment } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/client';
+import { allNotices, RECORDS } from '../api/queries';
+import { useNotices } from '../api/use-write';
+import { clock, counted, nearDate } from '../frame/format';
+import { Empty, Skeleton, Trouble } from '../frame/states';
+import { usePreferences } from '../sessions/use-preferences';
+import { useSession } from '../sessions/session';
+import './notices.css';
+
+/** Which kinds of notices one wants: each can be switched off. */
+function Kinds() {
+  const [{ silenced = [] }, set] = usePreferences();
+  const toggle = (kind: NoticeKind, isOn: boolean) =>
+    void set({ silenced: isOn ? silenced.filter((each) => each !== kind) : [...silenced, kind] });
+  return (
+    <section className="notice-kinds" aria-label="What you are told of">
+      <h2>You are told when</h2>
+      {noticeKinds.map(({ key, label, help }) => (
+        <label key={key}>
+          <Switch size="small" checked={!silenced.includes(key)} onChange={(isOn) => toggle(key, isOn)} />
+          <span>
+            {label}
+            <small>{help}</small>
+          </span>
+        </label>
+      ))}
+    </section>
+  );
+}
+
+/** What one was told of, newest first, unread in bold. */
+export function Component() {
+  const { organisation, today } = useSession();
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const { complain } = useNotices();
+  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } =
+    useInfiniteQuery(allNotices);
+  const notices = data?.pages.flatMap((page) => page.notices) ?? [];
+  const unread = data?.pages[0].unread ?? 0;
+  const dayOf = (at: string) => dayIn(organisation.timeZone, at);
+  const read = async (id?: number) => {
+    await call('POST', '/notices/read', { body: id === undefined ? {} : { id } }).catch(complain);
+    await queryClient.invalidateQueries({ queryKey: [RECORDS, 'notices'] });
+  };
+  return (
+    <>
+      <header className="page-head">
+        <h1>Notices</h1>
+        <span className="page-count">{unread > 0 ? counted(unread, 'unread', 'unread') : 'all read'}</span>
+        {unread > 0 && (
+          <div className="page-tools">
+            <Button onClick={() => void read()}>Mark all as read</Button>
+          </div>
+        )}
+      </header>
+      <div className="notices-page">
+        {error ? (
+          <Trouble error={error} retry={() => void refetch()} />
+        ) : !data ? (
+          <Skeleton rows={6} />
+        ) : notices.length === 0 ? (
+          <Empty title="Nothing yet.">
+            <p>New leads that are yours, what colleagues hand you, and how your imports ended stand here.</p>
+          </Empty>
+        ) : (
+          <ol className="notices" aria-label="Notices">
+            {notices.map(({ id, at, text, path, readAt }, index) => (
+              <Fragment key={id}>
+                {(index === 0 || dayOf(notices[index - 1].at) !== dayOf(at)) && (
+                  <li className="notices-day">
+                    <h2>{nearDate(dayOf(at), today)}</h2>
+                  </li>
+                )}
+                <li className={readAt === null ? 'notice-unread' : ''}>
+                  <span className="second figure">{clock(at, organisation.timeZone)}</span>
+                  <a
+                    href={path}
+                    className="clip"
+                    onClick={(event) => {
+                      event.preventDefault();
+                      if (readAt === null) void read(id);
+                      void navigate(path);
+                    }}
+                  >
+                    {text}
+                  </a>
+                  {readAt === null ? (
+                    <Button size="small" onClick={() => void read(id)}>
+                      Read
+                    </Button>
+                  ) : (
+                    <span />
+                  )}
+                </li>
+              </Fragment>
+            ))}
+            {hasNextPage && (
+              <li>
+                <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+                  Earlier
+                </Button>
+              </li>
+            )}
+          </ol>
+        )}
+        <Kinds />
+      </div>
+    </>
+  );
+}
