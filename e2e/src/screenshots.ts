@@ -18,6 +18,7 @@ interface View {
 
 const REP = 'Tamsin Rudd';
 const MANAGER = 'Maren Ollerby';
+const OPERATIONS = 'Bram Tideswell';
 
 const importFile = [
   'Name;Company;E-Mail;Telephone;Interested in;Source;Budget;Shoe size',
@@ -32,6 +33,8 @@ const importFile = [
 async function chooseImport(person: Person): Promise<void> {
   await person.see('.import-drop');
   await person.giveFile('coast-fair.csv', importFile);
+  await person.read('to create', '.import-counts');
+  await person.until('rows are counted', async () => !(await person.text('.import-counts')).includes('…'));
 }
 
 const openFirstRow = async (person: Person) => person.clickAt('.table-row');
@@ -106,6 +109,8 @@ const views: Record<string, View> = {
     },
   },
   import: { as: REP, path: '/imports', shows: '.file-row', first: chooseImport },
+  assignment: { as: OPERATIONS, path: '/setup/assignment', shows: '.rule' },
+  changes: { as: MANAGER, path: '/changes', shows: '.changes li' },
   deals: { as: REP, path: '/deals', shows: '.strip' },
   'team-deals': { as: MANAGER, path: '/deals', shows: '.strip' },
   'deals-table': { as: MANAGER, path: '/deals?as=table', shows: '.table-row' },
@@ -203,6 +208,7 @@ const KEPT = [
   'lead',
   'convert',
   'import',
+  'assignment',
   'deals',
   'deal',
   'account',

@@ -13,6 +13,8 @@ import { ExportsController } from './exports/exports.controller';
 import { Exports } from './exports/exports';
 import { Jobs } from './jobs/jobs';
 import { JobsController } from './jobs/jobs.controller';
+import { Capture } from './capture/capture';
+import { LeadsController } from './capture/leads.controller';
 import { ChangesController } from './changes/changes.controller';
 import { CONFIG } from './app.tokens';
 import { Clock } from './clock/clock';
@@ -55,6 +57,8 @@ import { SessionGuard } from './sessions/session.guard';
 import { Sessions } from './sessions/sessions';
 import { ListMembers } from './views/list-members';
 import { UsageController } from './views/usage.controller';
+import { Tokens } from './tokens/tokens';
+import { TokensController } from './tokens/tokens.controller';
 import { TimelineController } from './timeline/timeline.controller';
 
 /** Tries at signing in from one address within a minute. */
@@ -85,6 +89,8 @@ export class AppModule {
         ChangesController,
         NoticesController,
         AssignmentController,
+        TokensController,
+        LeadsController,
         ConversionController,
         DealsController,
         ActivitiesController,
@@ -114,6 +120,8 @@ export class AppModule {
         Imports,
         Notices,
         Assignment,
+        Capture,
+        Tokens,
         Questions,
         PreferenceStore,
         ListMembers,

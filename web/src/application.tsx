@@ -22,6 +22,7 @@ const router = createBrowserRouter([
       { path: 'accounts', lazy: () => import('./people/accounts-page') },
       { path: 'deals', lazy: () => import('./deals/deals-page') },
       { path: 'setup/assignment', lazy: () => import('./assignment/assignment-page') },
+      { path: 'tokens', lazy: () => import('./tokens/tokens-page') },
       { path: 'notices', lazy: () => import('./notices/notices-page') },
       { path: 'imports', lazy: () => import('./imports/imports-page') },
       { path: 'team', lazy: () => import('./team/team-page') },

@@ -76,3 +76,5 @@ export function mayChange(actor: Actor, object: ObjectKey, record: AnyRecord): b
 export function mayExport(actor: Pick<Actor, 'role'>): boolean {
   return actor.role !== 'rep';
 }
+
+export * from './token-scopes';

@@ -5,7 +5,7 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
   {
     key: 'leadArrived',
     label: 'A new lead is yours',
-    help: 'It came by a form, by mail, through the API or from a file, or a colleague made it for you.',
+    help: 'It came through the API or from a file, or a colleague made it for you.',
   },
   {
     key: 'handedOver',

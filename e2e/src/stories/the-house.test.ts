@@ -59,6 +59,9 @@ describe('every main view', () => {
     ['activities', '/activities', '.table-row'],
     ['the bin', '/bin', '.empty'],
     ['imports', '/imports', '.import-drop'],
+    ['one’s own changes', '/changes', '.changes li'],
+    ['notices', '/notices', '.notice-kinds'],
+    ['tokens', '/tokens', '.token-form'],
     ['the team pipeline', '/team', '.bar-segment'],
   ];
 
@@ -67,6 +70,30 @@ describe('every main view', () => {
     await person.goTo(path);
     await person.see(shows);
     expect(await violations()).toEqual([]);
+  });
+
+  it('can be used by everyone: a file on its way in', async () => {
+    await person.goTo('/imports');
+    await person.see('.import-drop');
+    await person.giveFile(
+      'fair.csv',
+      'Name;Mail;Source\nRuna;runa at home;Pigeon\nPer;per@s.example;Website\n',
+    );
+    await person.read('What do these stand for?', '.import-side');
+    expect(await violations()).toEqual([]);
+    await person.clickAt('.import-counts .attention button');
+    await person.see('.examples li');
+    expect(await violations()).toEqual([]);
+  });
+
+  it('can be used by everyone: the assignment rules', async () => {
+    await person.signOut();
+    await person.signInAs('Bram Tideswell');
+    await person.goTo('/setup/assignment');
+    await person.see('.rule');
+    expect(await violations()).toEqual([]);
+    await person.signOut();
+    await person.signInAs('Maren Ollerby');
   });
 
   it('can be used by everyone: a record’s sheet, in dark colours too', async () => {

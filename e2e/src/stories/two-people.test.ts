@@ -51,3 +51,34 @@ describe('two people on one record', () => {
     await rep.read('TM1', '[data-field="postcode"]');
   });
 });
+
+describe('whoever is given a lead', () => {
+  it('hears of it within two seconds, wherever they are', async () => {
+    await rep.goTo('/deals');
+    await rep.see('.strip');
+    const owner = await rep.driver.executeAsyncScript<number>(
+      `const done = arguments[0]; fetch('/api/v1/session').then((answer) => answer.json()).then(({ me }) => done(me.id));`,
+    );
+    // A colleague adds the lead in a window of their own.
+    const added = await manager.driver.executeAsyncScript<number>(
+      `const [owner, done] = arguments;
+       (async () => {
+         const { csrf } = await (await fetch('/api/v1/session')).json();
+         const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf };
+         const body = JSON.stringify({ name: 'Zelda Farreach', organisation: 'Farreach Weir', phone: '01632 960555', status: 'untouched', owner });
+         const answer = await fetch('/api/v1/leads', { method: 'POST', headers, body });
+         done(answer.status);
+       })();`,
+      owner,
+    );
+    expect(added).toBe(201);
+    const started = Date.now();
+    await rep.read('New lead: Zelda Farreach, Farreach Weir · +441632960555', '.notice');
+    expect(Date.now() - started).toBeLessThan(2000);
+    await rep.see('[aria-label="Notices, 1 unread"]');
+    await rep.press('g', 'n');
+    await rep.click('New lead: Zelda Farreach, Farreach Weir · +441632960555', 'contains(@class, "notices")');
+    await rep.read('Zelda Farreach', '.sheet');
+    await rep.see('[aria-label="Notices"]');
+  });
+});

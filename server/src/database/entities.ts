@@ -3,6 +3,7 @@ import {
   isViewed,
   objectKeys,
   storedFields,
+  type ApiToken,
   type Field,
   type ImportState,
   type Job,
@@ -141,6 +142,12 @@ export interface NoticeRow extends Notice {
   person: number;
 }
 
+/** A personal token: its secret only as a hash. */
+export interface TokenRow extends ApiToken {
+  person: number;
+  hash: string;
+}
+
 /** How often someone had their turn in an assignment rule, and when last. */
 export interface TurnRow extends Turn {
   rule: number;
@@ -277,6 +284,21 @@ export const tables = {
       text: text(),
       path: text(),
       readAt: text({ nullable }),
+    },
+  }),
+  apiToken: new EntitySchema<TokenRow>({
+    name: 'apiToken',
+    tableName: 'apiToken',
+    columns: {
+      id: key,
+      person: integer(),
+      name: text(),
+      hash: text(),
+      ending: text(),
+      scope: text(),
+      createdAt: text(),
+      lastUsedAt: text({ nullable }),
+      revokedAt: text({ nullable }),
     },
   }),
   turn: new EntitySchema<TurnRow>({

@@ -17,6 +17,7 @@ const ORDER = [
   'person',
   'pipeline',
   'stage',
+  'assignmentRule',
   'target',
   'rate',
   'account',

@@ -27,7 +27,7 @@ import { columnsOf, isSame, withoutEmpty } from './columns';
 import { type Meaning, type Values } from './meaning';
 
 /** By which way something was written. */
-export type Through = 'hand' | 'bulk' | 'import' | 'conversion' | 'undo' | 'setup';
+export type Through = 'hand' | 'bulk' | 'import' | 'api' | 'conversion' | 'undo' | 'setup';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */

@@ -7,6 +7,8 @@ import { type Writing } from '../records/door';
 export interface SignedInRequest extends Request {
   actor?: Actor;
   sessionToken?: string;
+  /** A program with a token asks, not a person in a browser. */
+  isProgram?: boolean;
 }
 
 export const PUBLIC = 'public';
@@ -29,14 +31,14 @@ const LONGEST_KEY = 200;
 
 /** The person writing by hand, with the request's idempotency key. */
 export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
-  const request = context.switchToHttp().getRequest<Request>();
+  const request = context.switchToHttp().getRequest<SignedInRequest>();
   const key = request.get('Idempotency-Key');
   if (key !== undefined && (key.length === 0 || key.length > LONGEST_KEY)) {
     throw new Problem('malformed-request', `An Idempotency-Key has 1 to ${LONGEST_KEY} characters.`);
   }
   // The same key on another address is another request.
   const idempotencyKey = key && `${request.method} ${request.path} ${key}`;
-  return { actor: actorOf(context), through: 'hand', idempotencyKey };
+  return { actor: actorOf(context), through: request.isProgram ? 'api' : 'hand', idempotencyKey };
 });
 
 /** The version in `If-Match`. */

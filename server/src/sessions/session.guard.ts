@@ -3,6 +3,7 @@ import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
 import { Problem } from '../http/problem';
 import { PUBLIC, type SignedInRequest } from './asking';
+import { covers, Tokens } from '../tokens/tokens';
 import { Sessions } from './sessions';
 
 export const COOKIE = 'zawn_session';
@@ -13,11 +14,14 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 export class SessionGuard implements CanActivate {
   constructor(
     private readonly sessions: Sessions,
+    private readonly tokens: Tokens,
     private readonly reflector: Reflector,
   ) {}
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<SignedInRequest>();
+    const secret = /^Bearer (\S{1,200})$/.exec(request.get('Authorization') ?? '')?.[1];
+    if (secret !== undefined) return this.letIn(request, secret);
     const token = parse(request.get('Cookie') ?? '')[COOKIE];
     const signed = token ? await this.sessions.find(token) : undefined;
     request.actor = signed?.actor;
@@ -29,6 +33,17 @@ export class SessionGuard implements CanActivate {
     if (!SAFE.has(request.method) && request.get('X-CSRF-Token') !== signed.csrf) {
       throw new Problem('missing-token', 'This page is out of date. Reload it and try again.');
     }
+    return true;
+  }
+
+  /** A program with a token has no page that another could act through, so it needs no second one. */
+  private async letIn(request: SignedInRequest, secret: string): Promise<boolean> {
+    const bearer = await this.tokens.find(secret);
+    if (!bearer) throw new Problem('not-signed-in', 'This token is none, or was ended.');
+    if (!covers(bearer.scope, request.method, request.path))
+      throw new Problem('not-allowed', 'This token is not for that. Make one that may do more.');
+    request.actor = bearer.actor;
+    request.isProgram = true;
     return true;
   }
 }

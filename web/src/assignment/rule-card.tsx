@@ -3,6 +3,7 @@ import { Button, Input, Select, Switch } from 'antd';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
+import '../sentence/sentence.css';
 import { useSession } from '../sessions/session';
 
 export type Rule = RecordOf<'assignmentRule'>;

@@ -15,6 +15,7 @@ const ways: Partial<Record<string, string>> = {
   import: 'from a file',
   conversion: 'by conversion',
   setup: 'in Setup',
+  api: 'through the API',
 };
 
 /** What one wrote oneself, day by day, with the way back for each. */

@@ -1,5 +1,5 @@
 import { Dropdown } from 'antd';
-import { Keyboard, LogOut, Moon, Plus, Sun } from 'lucide-react';
+import { KeyRound, Keyboard, LogOut, Moon, Plus, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { useNotices } from '../api/use-write';
@@ -49,6 +49,7 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
   const { me } = useSession();
   const { mode, setMode } = useTheme();
   const signOut = useSignOut();
+  const navigate = useNavigate();
   const items = [
     { key: 'who', disabled: true, label: me.jobTitle ? `${me.name}, ${me.jobTitle}` : me.name },
     {
@@ -63,6 +64,12 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
       label: mode === 'dark' ? 'Light colours' : 'Dark colours',
       icon: mode === 'dark' ? <Sun size={14} /> : <Moon size={14} />,
       onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      key: 'tokens',
+      label: 'API tokens',
+      icon: <KeyRound size={14} />,
+      onClick: () => void navigate('/tokens'),
     },
     { key: 'out', label: 'Sign out', icon: <LogOut size={14} />, onClick: () => void signOut() },
   ];

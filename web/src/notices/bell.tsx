@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { App } from 'antd';
 import { Bell as BellIcon } from 'lucide-react';
-import { createElement, useEffect, useRef } from 'react';
-import { Link } from 'react-router';
+import { createElement, useEffect, useRef, type MouseEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { latestNotices } from '../api/queries';
 import { counted } from '../frame/format';
 
@@ -12,6 +12,7 @@ const SECONDS = 9;
 export function Bell() {
   const { data } = useQuery(latestNotices);
   const { notification } = App.useApp();
+  const navigate = useNavigate();
   const known = useRef<number>(undefined);
   const newest = data?.notices[0];
   useEffect(() => {
@@ -20,17 +21,19 @@ export function Bell() {
     known.current = newest?.id ?? 0;
     // What was there when the page was opened is no news.
     if (before === undefined || !newest || newest.id <= before || newest.readAt !== null) return;
+    const follow = (event: MouseEvent) => {
+      event.preventDefault();
+      notification.destroy('notice');
+      void navigate(newest.path);
+    };
     notification.open({
       key: 'notice',
-      title: createElement(
-        Link,
-        { to: newest.path, onClick: () => notification.destroy('notice') },
-        newest.text,
-      ),
+      // Notices stand outside the router, so the link is followed by hand.
+      title: createElement('a', { href: newest.path, onClick: follow }, newest.text),
       duration: SECONDS,
       className: 'notice',
     });
-  }, [data, newest, notification]);
+  }, [data, newest, notification, navigate]);
   const unread = data?.unread ?? 0;
   return (
     <Link

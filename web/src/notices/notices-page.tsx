@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { dayIn, noticeKinds, type NoticeKind } from '@zawn/core';
-import { Button, Switch } from 'antd';
+import { Button, DatePicker, Switch } from 'antd';
+import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/client';
@@ -11,6 +12,29 @@ import { Empty, Skeleton, Trouble } from '../frame/states';
 import { usePreferences } from '../sessions/use-preferences';
 import { useSession } from '../sessions/session';
 import './notices.css';
+
+/** Until when one is away: new leads pass one by in the meantime. */
+function Away() {
+  const { today } = useSession();
+  const [{ awayUntil = null }, set] = usePreferences();
+  const isAway = awayUntil !== null && awayUntil >= today;
+  return (
+    <section className="notice-kinds" aria-label="Being away">
+      <h2>{isAway ? `You are away until ${nearDate(awayUntil, today)}` : 'You are here'}</h2>
+      <label>
+        <DatePicker
+          size="small"
+          value={isAway ? dayjs(awayUntil) : null}
+          minDate={dayjs(today)}
+          placeholder="Away until"
+          onChange={(day: Dayjs | null) => void set({ awayUntil: day ? day.format('YYYY-MM-DD') : null })}
+          aria-label="Away until"
+        />
+        <small>While you are away the assignment rules give new leads to others.</small>
+      </label>
+    </section>
+  );
+}
 
 /** Which kinds of notices one wants: each can be switched off. */
 function Kinds() {
@@ -109,7 +133,10 @@ export function Component() {
             )}
           </ol>
         )}
-        <Kinds />
+        <aside>
+          <Kinds />
+          <Away />
+        </aside>
       </div>
     </>
   );

@@ -3,6 +3,7 @@ import { Finding1764201600000 } from './1764201600000-finding';
 import { Importing1764806400000 } from './1764806400000-importing';
 import { Noticing1764892800000 } from './1764892800000-noticing';
 import { Assigning1764979200000 } from './1764979200000-assigning';
+import { Tokens1765065600000 } from './1765065600000-tokens';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -11,4 +12,5 @@ export const migrations = [
   Importing1764806400000,
   Noticing1764892800000,
   Assigning1764979200000,
+  Tokens1765065600000,
 ];

@@ -1,0 +1,101 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { IsNull } from 'typeorm';
+import { type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
+import { Clock } from '../clock/clock';
+import { Database } from '../database/database';
+import { type TokenRow } from '../database/entities';
+import { notFound, Problem } from '../http/problem';
+import { Organisation } from '../organisation/organisation';
+
+/** What a token begins with, so that one that leaks is recognised for what it is. */
+const PREFIX = 'zawn_';
+const MOST = 20;
+/** When a token was last used is kept this exactly, not with every call. */
+const EXACT_MS = 60_000;
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+
+/** What a request with a token may do: its person, and the scope of the token. */
+export interface Bearer {
+  actor: Actor;
+  scope: TokenScope;
+}
+
+/** Personal tokens: shown once, kept as hashes, scoped, and ended by their person at any time. */
+@Injectable()
+export class Tokens {
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+    private readonly clock: Clock,
+  ) {}
+
+  /** The person’s own tokens, newest first, without their secrets. */
+  async of({ personId: person }: Actor): Promise<ApiToken[]> {
+    const rows = await this.rows.find({ where: { person }, order: { id: 'DESC' } });
+    return rows.map(shown);
+  }
+
+  /** Makes a token. Its secret is in the answer and nowhere else. */
+  async make({ personId: person }: Actor, name: string, scope: TokenScope): Promise<NewApiToken> {
+    if ((await this.rows.countBy({ person, revokedAt: IsNull() })) >= MOST)
+      throw new Problem('conflict', `You have ${MOST} tokens already. End one that is no longer used.`);
+    const secret = PREFIX + randomBytes(30).toString('base64url');
+    const row: Omit<TokenRow, 'id'> = {
+      person,
+      name,
+      scope,
+      hash: hashOf(secret),
+      ending: secret.slice(-4),
+      createdAt: this.clock.now(),
+      lastUsedAt: null,
+      revokedAt: null,
+    };
+    const id = await this.database.writer.transaction(async (manager) =>
+      Number((await manager.insert('apiToken', row)).identifiers[0].id),
+    );
+    return { ...shown({ ...row, id }), secret };
+  }
+
+  /** Ends one of the person’s own tokens. */
+  async revoke({ personId: person }: Actor, id: number): Promise<void> {
+    const row = await this.rows.findOneBy({ id, person });
+    if (!row) throw notFound('This token');
+    await this.database.writer.transaction((manager) =>
+      manager.update('apiToken', { id, revokedAt: IsNull() }, { revokedAt: this.clock.now() }),
+    );
+  }
+
+  /** Who stands behind a secret; undefined when it is none, was ended, or its person is no longer here. */
+  async find(secret: string): Promise<Bearer | undefined> {
+    if (!secret.startsWith(PREFIX)) return undefined;
+    const row = await this.rows.findOneBy({ hash: hashOf(secret), revokedAt: IsNull() });
+    const actor = row && (await this.organisation.actor(row.person));
+    if (!row || !actor) return undefined;
+    const now = this.clock.now();
+    if (row.lastUsedAt === null || Date.parse(now) - Date.parse(row.lastUsedAt) > EXACT_MS)
+      await this.database.writer.transaction((manager) =>
+        manager.update('apiToken', row.id, { lastUsedAt: now }),
+      );
+    return { actor, scope: row.scope };
+  }
+
+  private get rows() {
+    return this.database.reading.getRepository<TokenRow>('apiToken');
+  }
+}
+
+const shown = ({ person: _, hash: __, ...token }: TokenRow): ApiToken => token;
+
+const READING = /^\/api\/v1\/questions\//;
+/** What no token is for: signing in and out, and tokens themselves. */
+const NEVER = /^\/api\/v1\/(session|tokens)\b/;
+
+/** Whether a scope covers a request. */
+export function covers(scope: TokenScope, method: string, path: string): boolean {
+  if (NEVER.test(path)) return false;
+  if (scope === 'all') return true;
+  if (scope === 'read') return method === 'GET' || (method === 'POST' && READING.test(path));
+  return method === 'POST' && path === '/api/v1/leads';
+}
