@@ -30,7 +30,7 @@ function shown(value: unknown): string {
 }
 
 /**
- * Reads JSON lines, a row an object; also one array of objects.
+ * Reads JSON lines, a row an object.
  * @throws UnreadableFile naming the line that is not an object.
  */
 export function readJsonLines(input: Uint8Array | string, choice: ReadingChoice = {}): Table {

@@ -4,6 +4,7 @@ import { Button } from 'antd';
 import { Fragment } from 'react';
 import { ownChanges } from '../api/queries';
 import { useNotices } from '../api/use-write';
+import { Earlier } from '../frame/earlier';
 import { clock, counted, nearDate } from '../frame/format';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
@@ -22,8 +23,8 @@ const ways: Partial<Record<string, string>> = {
 export function Component() {
   const { organisation, today } = useSession();
   const { undo } = useNotices();
-  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } =
-    useInfiniteQuery(ownChanges);
+  const pages = useInfiniteQuery(ownChanges);
+  const { data, error, refetch } = pages;
   const units = data?.pages.flatMap((page) => page.units) ?? [];
   const dayOf = (at: string) => dayIn(organisation.timeZone, at);
   return (
@@ -67,13 +68,7 @@ export function Component() {
               </li>
             </Fragment>
           ))}
-          {hasNextPage && (
-            <li>
-              <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-                Earlier
-              </Button>
-            </li>
-          )}
+          <Earlier pages={pages} />
         </ol>
       )}
     </>

@@ -11,6 +11,7 @@ import { type ImportSetup } from '@zawn/core/imports';
 import { Button } from 'antd';
 import { ArrowRight } from 'lucide-react';
 import { call } from '../api/client';
+import { Earlier } from '../frame/earlier';
 import { number } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { FieldValue } from '../records/field-value';
@@ -69,7 +70,7 @@ function Example({ example, names }: { example: ImportExample; names: Names }) {
 
 /** The rows of one fate, to be looked through before anything is written. */
 export function Examples({ file, setup, fate, back }: Props) {
-  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery({
+  const pages = useInfiniteQuery({
     queryKey: ['import examples', file, setup, fate],
     queryFn: ({ pageParam, signal }) =>
       call<ImportExamples>('POST', '/imports/examples', {
@@ -83,6 +84,7 @@ export function Examples({ file, setup, fate, back }: Props) {
     },
     placeholderData: keepPreviousData,
   });
+  const { data, error, refetch } = pages;
   const label = fates.find((each) => each.fate === fate)?.label ?? '';
   return (
     <section className="examples" aria-label={`Rows ${label}`}>
@@ -103,13 +105,7 @@ export function Examples({ file, setup, fate, back }: Props) {
           {data.pages.flatMap(({ examples, names }) =>
             examples.map((example) => <Example key={example.row} example={example} names={names} />),
           )}
-          {hasNextPage && (
-            <li>
-              <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-                More
-              </Button>
-            </li>
-          )}
+          <Earlier pages={pages}>More</Earlier>
         </ol>
       )}
     </section>

@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../api/client';
 import { allNotices, RECORDS } from '../api/queries';
 import { useNotices } from '../api/use-write';
+import { Earlier } from '../frame/earlier';
 import { clock, counted, nearDate } from '../frame/format';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { usePreferences } from '../sessions/use-preferences';
@@ -63,8 +64,8 @@ export function Component() {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const { complain } = useNotices();
-  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } =
-    useInfiniteQuery(allNotices);
+  const pages = useInfiniteQuery(allNotices);
+  const { data, error, refetch } = pages;
   const notices = data?.pages.flatMap((page) => page.notices) ?? [];
   const unread = data?.pages[0].unread ?? 0;
   const dayOf = (at: string) => dayIn(organisation.timeZone, at);
@@ -124,13 +125,7 @@ export function Component() {
                 </li>
               </Fragment>
             ))}
-            {hasNextPage && (
-              <li>
-                <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-                  Earlier
-                </Button>
-              </li>
-            )}
+            <Earlier pages={pages} />
           </ol>
         )}
         <aside>

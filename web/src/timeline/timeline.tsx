@@ -9,12 +9,12 @@ import {
   type SubjectKey,
   type TimelineEntry,
 } from '@zawn/core';
-import { Button } from 'antd';
 import { History, StickyNote } from 'lucide-react';
 import { useMemo } from 'react';
 import { KindIcon } from '../activities/kinds';
 import { timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
+import { Earlier } from '../frame/earlier';
 import { clock, date, money, nearDate } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
@@ -74,9 +74,8 @@ function ActivityLine({ record }: { record: AnyRecord }) {
 
 /** What happened on a record, newest first, day by day. */
 export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
-  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
-    timelineOf(object, id),
-  );
+  const pages = useInfiniteQuery(timelineOf(object, id));
+  const { data, error, refetch } = pages;
   const { me, person, stage, organisation, today, catalogue } = useSession();
   const { undo } = useNotices();
   /** A change made to many records at once, which its maker can still take back as a whole. */
@@ -143,13 +142,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
           </div>
         </li>
       ))}
-      {hasNextPage && (
-        <li>
-          <Button size="small" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-            Earlier
-          </Button>
-        </li>
-      )}
+      <Earlier pages={pages} />
     </ol>
   );
 }
