@@ -1,6 +1,6 @@
 import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { setImmediate } from 'node:timers/promises';
-import { In } from 'typeorm';
+import { In, type EntityManager } from 'typeorm';
 import { type Actor, type BulkRefusal, type Job } from '@zawn/core';
 import { Database } from '../database/database';
 import { type JobRow } from '../database/entities';
@@ -69,6 +69,12 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** Stores a job and begins with it. */
   async start<R>(actor: Actor, start: JobStart<R>): Promise<Job> {
+    const id = await this.database.writer.transaction((manager) => this.store(manager, actor, start));
+    return this.begin(actor, id);
+  }
+
+  /** Stores a job within a transaction, so that it is there exactly when what it goes on with is. */
+  async store<R>(manager: EntityManager, actor: Actor, start: JobStart<R>): Promise<number> {
     const row: Omit<JobRow, 'id'> = {
       ...start,
       person: actor.personId,
@@ -79,10 +85,12 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
       refused: 0,
       refusals: '[]',
     };
-    const id = await this.database.writer.transaction(async (manager) => {
-      const { identifiers } = await manager.insert('job', row);
-      return Number(identifiers[0].id);
-    });
+    const { identifiers } = await manager.insert('job', row);
+    return Number(identifiers[0].id);
+  }
+
+  /** Begins with a stored job. */
+  begin(actor: Actor, id: number): Promise<Job> {
     this.go(id);
     return this.get(actor, id);
   }

@@ -32,38 +32,35 @@ export class Undo implements JobKind<{ undoes: number }> {
    * everything in it was changed since.
    */
   async undo(actor: Actor, unitId: number): Promise<Written<Undone>> {
-    let records = 0;
+    let job: number | undefined;
     const writing = { actor, through: 'undo', undoes: unitId } as const;
     const written = await this.door.write(writing, async (unit): Promise<Undone> => {
       const undone = await ownUnit(unit, unitId);
       unit.label = `Undone: ${undone.label}`;
       const groups = byRecord(await changesOf(unit, unitId));
-      records = groups.length;
-      if (records > MOST_AT_ONCE) {
-        await unit.manager.update('unit', unitId, { undoneBy: unit.id });
-        return { records: 0, kept: [], job: null };
-      }
       const result: Undone = { records: 0, kept: [], job: null };
-      for (const entries of groups) {
-        if (await takeBack(unit, entries)) result.records += 1;
-        else result.kept.push(await leftAlone(unit, entries));
-      }
-      if (result.records === 0) {
-        throw new Problem('conflict', 'This was changed again since, so there is nothing to undo.');
+      if (groups.length > MOST_AT_ONCE) {
+        job = await this.jobs.store(unit.manager, actor, {
+          kind: this.kind,
+          label: unit.label,
+          unit: unit.id,
+          request: { undoes: unitId },
+          total: groups.length,
+        });
+      } else {
+        for (const entries of groups) {
+          if (await takeBack(unit, entries)) result.records += 1;
+          else result.kept.push(await leftAlone(unit, entries));
+        }
+        if (result.records === 0) {
+          throw new Problem('conflict', 'This was changed again since, so there is nothing to undo.');
+        }
       }
       await unit.manager.update('unit', unitId, { undoneBy: unit.id });
       return result;
     });
-    if (records <= MOST_AT_ONCE) return written;
-    const { unit, label } = written;
-    const job = await this.jobs.start(actor, {
-      kind: this.kind,
-      label,
-      unit,
-      request: { undoes: unitId },
-      total: records,
-    });
-    return { ...written, value: { ...written.value, job } };
+    if (job === undefined) return written;
+    return { ...written, value: { ...written.value, job: await this.jobs.begin(actor, job) } };
   }
 
   /** Takes back the next records of a unit. */

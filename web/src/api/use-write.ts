@@ -3,6 +3,7 @@ import { type Undone, type Written } from '@zawn/core';
 import { App, Button } from 'antd';
 import { createElement, useCallback } from 'react';
 import { ApiProblem, call, type CallOptions } from './client';
+import { refusedWords, useFollowJob } from './follow-job';
 import { RECORDS } from './queries';
 
 export interface Write extends CallOptions {
@@ -20,6 +21,7 @@ let lastUnit: number | undefined;
 export function useNotices() {
   const { notification } = App.useApp();
   const queryClient = useQueryClient();
+  const follow = useFollowJob();
 
   const complain = useCallback(
     (error: unknown) => {
@@ -41,26 +43,25 @@ export function useNotices() {
       notification.destroy(NOTICE);
       try {
         const { label, value } = await call<Written<Undone>>('POST', `/units/${unit}/undo`);
+        const say = (title: string) =>
+          notification.open({ key: NOTICE, title, duration: SECONDS, className: 'notice' });
         if (value.job) {
-          notification.open({
-            key: NOTICE,
-            title: `${label}. This takes a moment; it goes on by itself.`,
-            duration: SECONDS,
-            className: 'notice',
-          });
+          void follow(value.job)
+            .then((ended) => say(`${label}.${refusedWords(ended)}`))
+            .catch(complain);
           return;
         }
         const kept =
           value.kept.length > 0
             ? ` Left as they are, because changed since: ${value.kept.map(({ name }) => name).join(', ')}.`
             : '';
-        notification.open({ key: NOTICE, title: `${label}.${kept}`, duration: SECONDS, className: 'notice' });
+        say(`${label}.${kept}`);
       } catch (error) {
         complain(error);
       }
       await queryClient.invalidateQueries({ queryKey: [RECORDS] });
     },
-    [notification, queryClient, complain],
+    [notification, queryClient, follow, complain],
   );
 
   const announce = useCallback(
