@@ -6,6 +6,7 @@ export * from './catalogue';
 export * from './deals';
 export * from './exports';
 export * from './forecast';
+export * from './forms';
 export * from './leads';
 export * from './matching';
 export * from './money';

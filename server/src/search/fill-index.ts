@@ -1,7 +1,7 @@
 import { type DataSource, type EntityManager } from 'typeorm';
 import { subjectKeys, type AnyRecord } from '@zawn/core';
 import { dialect } from '../database/dialect';
-import { entryOf, forgivenWords, rowOf, searchedKinds } from './search-index';
+import { entryOf, forgivenWords, hangs, rowOf, searchedKinds } from './search-index';
 import { variantsOf } from './spelling';
 
 const SLICE = 2000;
@@ -28,22 +28,23 @@ export async function fillIndex(manager: EntityManager): Promise<void> {
   for (const kind of searchedKinds) {
     for await (const rows of slicesOf(manager, kind)) {
       for (const row of rows) {
-        const { title, words, who } = entryOf(kind, row);
+        const { title, words, said, who } = entryOf(kind, row);
         const owners = new Set([who]);
-        if (kind === 'note')
+        if (hangs(kind))
           for (const subject of subjectKeys) {
             const owner = ownerOf.get(`${subject} ${String(row[subject])}`);
             if (owner !== undefined) owners.add(`o${owner}`);
           }
         else ownerOf.set(`${kind} ${row.id}`, Number(row.owner));
-        await manager.query(dialect.fullText.put, [rowOf(kind, row.id), title, words, [...owners].join(' ')]);
+        const owned = [...owners].join(' ');
+        dialect.run(manager, dialect.fullText.put, [rowOf(kind, row.id), title, words, said, owned]);
         for (const word of forgivenWords(kind, row)) terms.add(word);
       }
     }
   }
   for (const term of terms)
     for (const variant of variantsOf(term))
-      await manager.query(dialect.fullText.putSpelling, [variant, term]);
+      dialect.run(manager, dialect.fullText.putSpelling, [variant, term]);
 }
 
 /** Builds the index of a database that has none yet, as after a change of its make. */

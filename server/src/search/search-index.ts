@@ -1,11 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
-import { objectType, subjectKeys, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { objectType, subjectKeys, type AnyRecord, type FieldType, type ObjectKey } from '@zawn/core';
 import { dialect } from '../database/dialect';
 import { isForgiven, variantsOf, wordsIn } from './spelling';
 
 /** What the index holds, by the place of its kind in a row's number. */
-export const searchedKinds = [...subjectKeys, 'note'] as const;
+export const searchedKinds = [...subjectKeys, 'note', 'activity', 'mail'] as const;
 export type SearchedKind = (typeof searchedKinds)[number];
 
 /** Room for kinds to come, so that rows keep their numbers. */
@@ -14,11 +14,20 @@ const KINDS = 8;
 /** Kind and record in one number, so that a row of the index is found by its id, and later records come later. */
 export const rowOf = (kind: SearchedKind, id: number) => id * KINDS + searchedKinds.indexOf(kind);
 
+/** Where the rows of a kind stand among the others: at this place of so many. */
+export const placeOf = (kind: SearchedKind) => ({ of: KINDS, at: searchedKinds.indexOf(kind) });
+
 /** The kind and the record that a row of the index stands for. */
 export const foundIn = (row: number): { kind: SearchedKind; id: number } => ({
   kind: searchedKinds[row % KINDS],
   id: Math.floor(row / KINDS),
 });
+
+/** Kinds that hang on a record, and are in the reach of who owns that one as well. */
+const hanging = ['note', 'activity', 'mail'] as const;
+
+export const hangs = (kind: string): kind is (typeof hanging)[number] =>
+  hanging.includes(kind as (typeof hanging)[number]);
 
 export const isSearched = (object: string): object is SearchedKind =>
   searchedKinds.includes(object as SearchedKind);
@@ -34,26 +43,58 @@ function phoneWords(phone: string): string[] {
   return [digits, national, ...ENDINGS.map((count) => digits.slice(-count))];
 }
 
-/** What a record is found by, and whose reach it is in. */
-export function entryOf(
-  kind: SearchedKind,
-  record: AnyRecord,
-): { title: string; words: string; who: string } {
+/** The fields of kinds of which there are very many that are looked through, in the order they are read. */
+export const spokenFields: Partial<Record<SearchedKind, readonly string[]>> = {
+  activity: ['name', 'result', 'description'],
+  mail: ['subject', 'body'],
+};
+
+const wordFieldLists = new Map<SearchedKind, readonly (readonly [string, FieldType])[]>();
+
+/** The fields of a kind whose words are looked through, its name apart. */
+function wordFields(kind: SearchedKind): readonly (readonly [string, FieldType])[] {
   const { fields, nameField } = objectType(kind);
-  const words: string[] = [];
-  for (const [key, field] of Object.entries(fields)) {
-    const value = record[key];
-    if (typeof value !== 'string' || !(SEARCHED.has(field.type) || key === 'body')) continue;
-    if (key === nameField && kind !== 'note') continue;
-    words.push(...(field.type === 'phone' ? phoneWords(value) : [value]));
+  const known =
+    wordFieldLists.get(kind) ??
+    Object.entries(fields)
+      .filter(([key, { type }]) => SEARCHED.has(type) || key === 'body')
+      .filter(([key]) => key !== nameField || kind === 'note')
+      .map(([key, { type }]) => [key, type] as const);
+  wordFieldLists.set(kind, known);
+  return known;
+}
+
+/** What a record is found by, and whose reach it is in. */
+export interface Entry {
+  title: string;
+  words: string;
+  /** Words of which there are very many: they are looked through last. */
+  said: string;
+  who: string;
+}
+
+/** @returns what the index holds of a record. */
+export function entryOf(kind: SearchedKind, record: AnyRecord): Entry {
+  const who = `o${String(record.owner)}`;
+  const spoken = spokenFields[kind];
+  if (spoken) {
+    const said = spoken.map((field) => record[field]).filter(Boolean);
+    return { title: '', words: '', said: said.join(' '), who };
   }
-  const title = kind === 'note' ? '' : String(record[nameField]);
-  return { title, words: words.join(' '), who: `o${String(record.owner)}` };
+  const words: string[] = [];
+  for (const [key, type] of wordFields(kind)) {
+    const value = record[key];
+    if (typeof value !== 'string') continue;
+    if (type === 'phone') words.push(...phoneWords(value));
+    else words.push(value);
+  }
+  const title = kind === 'note' ? '' : String(record[objectType(kind).nameField]);
+  return { title, words: words.join(' '), said: '', who };
 }
 
 /** The words of a record whose spelling is forgiven: those of names, not of every note. */
 export function forgivenWords(kind: SearchedKind, record: AnyRecord): string[] {
-  if (kind === 'note') return [];
+  if (hangs(kind)) return [];
   const names = [record[objectType(kind).nameField], record.organisation, record.city];
   return names.flatMap((name) => (typeof name === 'string' ? wordsIn(name) : [])).filter(isForgiven);
 }
@@ -77,33 +118,33 @@ export class SearchIndex {
     const earlier = isNew ? undefined : before;
     if (earlier && JSON.stringify(entryOf(object, earlier)) === JSON.stringify(entry)) return;
     const row = rowOf(object, record.id);
-    const { title, words, who } = entry;
+    const { title, words, said, who } = entry;
     if (!isNew) dialect.run(manager, dialect.fullText.remove, [row]);
     const owners = await this.reachWords(manager, object, record, who);
-    dialect.run(manager, dialect.fullText.put, [row, title, words, owners]);
+    dialect.run(manager, dialect.fullText.put, [row, title, words, said, owners]);
     for (const word of new Set(forgivenWords(object, record))) {
       if (terms.has(word)) continue;
       terms.add(word);
       for (const variant of variantsOf(word))
         dialect.run(manager, dialect.fullText.putSpelling, [variant, word]);
     }
-    // A record that changed hands takes its notes along.
-    if (object !== 'note' && !isNew && earlier?.owner !== record.owner)
-      await this.putNotesOf({ manager, terms }, object, record.id);
+    // A record that changed hands takes along what hangs on it.
+    if (!hangs(object) && !isNew && earlier?.owner !== record.owner)
+      await this.putWhatHangsOn({ manager, terms }, object, record.id);
   }
 
   remove(manager: EntityManager, object: ObjectKey, id: number): void {
     if (isSearched(object)) dialect.run(manager, dialect.fullText.remove, [rowOf(object, id)]);
   }
 
-  /** A note is also in the reach of who owns what it hangs on. */
+  /** What hangs on a record is also in the reach of who owns that. */
   private async reachWords(
     manager: EntityManager,
     object: ObjectKey,
     record: AnyRecord,
     who: string,
   ): Promise<string> {
-    if (object !== 'note') return who;
+    if (!hangs(object)) return who;
     const owners = [who];
     for (const subject of subjectKeys) {
       const id = record[subject];
@@ -117,11 +158,13 @@ export class SearchIndex {
     return [...new Set(owners)].join(' ');
   }
 
-  private async putNotesOf(indexing: Indexing, subject: ObjectKey, id: number): Promise<void> {
-    const notes = await indexing.manager.findBy<AnyRecord & { deletedAt: string | null }>('note', {
-      [subject]: id,
-    });
-    for (const note of notes) if (note.deletedAt === null) await this.put(indexing, 'note', note);
+  private async putWhatHangsOn(indexing: Indexing, subject: ObjectKey, id: number): Promise<void> {
+    for (const kind of hanging) {
+      const records = await indexing.manager.findBy<AnyRecord & { deletedAt: string | null }>(kind, {
+        [subject]: id,
+      });
+      for (const record of records) if (record.deletedAt === null) await this.put(indexing, kind, record);
+    }
   }
 }
 

@@ -130,25 +130,46 @@ describe('what is found', () => {
       expect.objectContaining({
         object: 'lead',
         id: lead.id,
-        note: expect.stringContaining('parrot') as string,
+        in: { kind: 'note', text: expect.stringContaining('parrot') as string },
       }),
     ]);
   });
 
-  it('follows a record that changes hands, its notes along with it', async () => {
+  it('includes what activities say, below what is called so', async () => {
+    const plan = async (values: object) => {
+      const task = { kind: 'task', dueOn: '2026-12-01', owner: rep.id, ...values };
+      await rep.call('post', '/activities', task).expect(201);
+    };
+    await plan({ name: 'Send the theodolite back', lead: lead.id });
+    await plan({ name: 'Clean the shelf', description: 'The theodolite stays.' });
+    const values = { name: 'Theodolite Hire', status: 'untouched', owner: rep.id };
+    await rep.call('post', '/leads', values).expect(201);
+    const said = (text: string) => ({ kind: 'activity', text });
+    expect(await hits('theodolite')).toEqual([
+      expect.objectContaining({ object: 'lead', name: 'Theodolite Hire' }),
+      expect.objectContaining({ object: 'activity', in: said('Clean the shelf · The theodolite stays.') }),
+      expect.objectContaining({ object: 'lead', id: lead.id, in: said('Send the theodolite back') }),
+    ]);
+  });
+
+  it('follows a record that changes hands, what hangs on it along with it', async () => {
     const manager = await Caller.signIn(server, 'maren.ollerby');
     const nora = await Caller.signIn(server, 'nora.fairlough');
     const values = { name: 'Wystan Peverell', status: 'untouched', owner: rep.id };
     const { body } = await manager.call('post', '/leads', values).expect(201);
     const { id } = (body as Written<AnyRecord>).value;
     await manager.call('post', '/notes', { body: 'Ask about the xylophone.', lead: id }).expect(201);
+    const task = { name: 'Tune the harpsichord', kind: 'task', dueOn: '2026-12-01', owner: manager.id };
+    await manager.call('post', '/activities', { ...task, lead: id }).expect(201);
     const sees = async (caller: Caller, text: string) => {
       const { body: answer } = await caller.call('get', `/search?q=${text}`).expect(200);
       return (answer as { hits: Hit[] }).hits.some((hit) => hit.id === id);
     };
     expect([await sees(rep, 'peverell'), await sees(nora, 'peverell')]).toEqual([true, false]);
+    expect([await sees(rep, 'harpsichord'), await sees(nora, 'harpsichord')]).toEqual([true, false]);
     await manager.against(1, 'patch', `/leads/${id}`, { owner: nora.id }).expect(200);
     expect([await sees(rep, 'peverell'), await sees(nora, 'peverell')]).toEqual([false, true]);
+    expect([await sees(rep, 'harpsichord'), await sees(nora, 'harpsichord')]).toEqual([false, true]);
     expect([await sees(rep, 'xylophone'), await sees(nora, 'xylophone')]).toEqual([false, true]);
   });
 

@@ -11,12 +11,17 @@ import {
 import { Database } from '../database/database';
 import { dialect } from '../database/dialect';
 import { Gate } from '../questions/gate';
-import { foundIn, type SearchedKind } from './search-index';
+import { foundIn, hangs, spokenFields, type SearchedKind } from './search-index';
 import { isForgiven, isOneErrorApart, plainWord, variantsOf, wordsIn } from './spelling';
 
 const SHOWN = 12;
-/** Matches weighed at most: of the title, then of anything else. */
-const WEIGHED = { title: 140, anywhere: 80 };
+/** Notes, mails and activities among them: there is a list for all that say the words. */
+const MOST_HANGING = 6;
+/** Matches weighed at most: of the title, then of anything else, then of what activities say. */
+const WEIGHED = { title: 140, anywhere: 80, said: 40 };
+/** Matches after which the next part is not looked through: what it holds would stand below them anyway. */
+const ENOUGH = { title: 140, anywhere: SHOWN, said: 0 };
+const parts = ['title', 'anywhere', 'said'] as const;
 /** Spellings tried for one word. */
 const MOST_SPELLINGS = 8;
 
@@ -51,11 +56,12 @@ export class Search {
     }
     const ranked = found
       .map((each, index) => ({ each, index, rank: rankOf(each, text, words, actor) }))
-      .sort((a, b) => a.rank - b.rank || a.index - b.index)
-      .slice(0, SHOWN);
+      .sort((a, b) => a.rank - b.rank || a.index - b.index);
+    const hanging = ranked.filter(({ each }) => hangs(each.kind)).slice(0, MOST_HANGING);
+    const shown = ranked.filter((one) => !hangs(one.each.kind) || hanging.includes(one)).slice(0, SHOWN);
     return this.hits(
       actor,
-      ranked.map(({ each }) => each),
+      shown.map(({ each }) => each),
       words,
     );
   }
@@ -74,11 +80,11 @@ export class Search {
   private async matching(actor: Actor, words: string[][]): Promise<Found[]> {
     const who = ownersSeenBy(actor);
     const rows = new Set<number>();
-    for (const within of ['title', 'anywhere'] as const) {
+    for (const within of parts) {
       const query = dialect.fullText.query(words, within, who);
       const statement = { sql: dialect.fullText.find, parameters: [query, WEIGHED[within]] };
       for (const { row } of await this.database.reader.many(statement)) rows.add(Number(row));
-      if (rows.size >= WEIGHED.title) break;
+      if (rows.size >= ENOUGH[within]) break;
     }
     const ids = new Map<SearchedKind, number[]>();
     for (const { kind, id } of [...rows].map(foundIn)) ids.set(kind, [...(ids.get(kind) ?? []), id]);
@@ -94,18 +100,28 @@ export class Search {
   private async hits(actor: Actor, found: readonly Found[], words: readonly string[]): Promise<Hit[]> {
     const hits: Hit[] = [];
     for (const { kind, record } of found) {
-      if (kind !== 'note') {
+      if (!hangs(kind)) {
         hits.push(hitOf(kind, record));
         continue;
       }
+      const found = { kind, text: around(saidIn(kind, record), words) };
       const subject = subjectKeys.find((key) => record[key] !== null);
-      if (!subject) continue;
-      const on = await this.gate.find(actor, subject, Number(record[subject])).catch(() => undefined);
-      if (on) hits.push({ ...hitOf(subject, on), note: around(String(record.body), words) });
+      const on =
+        subject && (await this.gate.find(actor, subject, Number(record[subject])).catch(() => undefined));
+      if (on) hits.push({ ...hitOf(subject, on), in: found });
+      else if (kind === 'activity')
+        hits.push({ object: kind, id: record.id, name: String(record.name), detail: '', in: found });
     }
     return hits;
   }
 }
+
+/** The text in which something was found that hangs on a record. */
+const saidIn = (kind: SearchedKind, record: AnyRecord) =>
+  (spokenFields[kind] ?? ['body'])
+    .map((field) => record[field])
+    .filter(Boolean)
+    .join(' · ');
 
 /** A single letter among words says little, and as the beginning of words it would be looked for everywhere. */
 function withoutLetters(words: string[]): string[] {
@@ -119,9 +135,12 @@ function asPhone(text: string): string[] | undefined {
   return [text.replace(/\D/g, '').replace(/^0+/, '')];
 }
 
+/** Whatever a note, a mail or an activity says, a record that is called so stands above it. */
+const HANGING_FIT = { note: 4, mail: 5, activity: 5 };
+
 /** How likely a match is meant, lower being likelier. */
 function rankOf({ kind, record }: Found, text: string, words: readonly string[], actor: Actor): number {
-  const title = kind === 'note' ? '' : plainWord(String(record[objectType(kind).nameField]));
+  const title = hangs(kind) ? '' : plainWord(String(record[objectType(kind).nameField]));
   const typed = plainWord(text.trim());
   const mine = record.owner === actor.personId ? 0 : 1;
   const isClosed = record.outcome === 'won' || record.outcome === 'lost' || record.convertedAt ? 1 : 0;
@@ -130,7 +149,7 @@ function rankOf({ kind, record }: Found, text: string, words: readonly string[],
     Object.values(record).some((value) => typeof value === 'string' && plainWord(value) === typed);
   const starts = title.startsWith(typed);
   const inTitle = words.every((word) => title.includes(word));
-  const fit = exact ? 0 : starts ? 1 : inTitle ? 2 : kind === 'note' ? 4 : 3;
+  const fit = hangs(kind) ? HANGING_FIT[kind] : exact ? 0 : starts ? 1 : inTitle ? 2 : 3;
   return fit * 4 + mine * 2 + isClosed;
 }
 

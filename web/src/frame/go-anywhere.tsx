@@ -27,15 +27,15 @@ interface Row {
   label: React.ReactNode;
 }
 
-function hitRow({ object, id, name, detail, note }: Hit, index: number): Row {
+function hitRow({ object, id, name, detail, in: found }: Hit, index: number): Row {
   return {
-    // A record may be found several times, by itself and by its notes.
-    value: `open ${object} ${id} ${index}`,
+    // A record may be found several times, by itself and by what was said about it.
+    value: object === 'activity' ? `go ${activitiesCalled(name)}` : `open ${object} ${id} ${index}`,
     label: (
       <span className="hit">
-        <span className="hit-kind">{note ? 'Note' : objectType(object).label}</span>
+        <span className="hit-kind">{objectType(found?.kind ?? object).label}</span>
         <span className="hit-name">{name}</span>
-        <span className="hit-detail">{note ?? detail}</span>
+        <span className="hit-detail">{found?.text ?? detail}</span>
       </span>
     ),
   };
@@ -50,6 +50,10 @@ const commandRow = (value: string, kind: string, name: string): Row => ({
     </span>
   ),
 });
+
+/** The address of the activities of exactly this name: one that hangs on no record has no sheet. */
+const activitiesCalled = (value: string) =>
+  listAddress('activities', ask('activity', { field: 'name', is: 'is', value }));
 
 /** The address of the activities with these words in their name or in what came of them. */
 const activitiesSaying = (value: string) =>
@@ -124,10 +128,10 @@ export function GoAnywhere() {
       : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
   const options = [
     ...hits,
+    ...sayingSo,
     ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
     ...pages,
     ...additions,
-    ...sayingSo,
   ];
 
   const choose = (value: string) => {

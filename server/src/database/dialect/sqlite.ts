@@ -13,7 +13,7 @@ export function prepareConnection(database: Database.Database): void {
     database.pragma('journal_mode = WAL');
     database.pragma('synchronous = NORMAL');
     // Enough for the indexes of a large table while a file of a hundred thousand rows goes in.
-    database.pragma('cache_size = -65536');
+    database.pragma('cache_size = -32768');
   } else {
     // Long reads go over the file as if it were memory, without copying page by page.
     database.pragma('mmap_size = 1073741824');
@@ -110,6 +110,24 @@ export function insert(manager: EntityManager, table: string, values: Cells): nu
   return run(manager, sql, parameters);
 }
 
+/** The statements that add whole rows, by the list of their columns. */
+const wholeInserts = new WeakMap<readonly string[], string>();
+
+/** Adds a row with a value for each column. Returns its id. The same list of columns is one statement. */
+export function insertRow(
+  manager: EntityManager,
+  table: string,
+  columns: readonly string[],
+  row: readonly unknown[],
+): number {
+  let sql = wholeInserts.get(columns);
+  if (sql === undefined) {
+    sql = `INSERT INTO "${table}" ("${columns.join('", "')}") VALUES (${columns.map(() => '?').join(', ')})`;
+    wholeInserts.set(columns, sql);
+  }
+  return run(manager, sql, row.map(bound));
+}
+
 /** Changes columns of a row. */
 export function update(manager: EntityManager, table: string, id: number, values: Cells): void {
   const columns = Object.keys(values).map((column) => `"${column}" = ?`);
@@ -194,6 +212,15 @@ export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules
  * owners whose reach the record is in, so that a search for a person never looks beyond theirs. Of the words
  * themselves only the index is kept.
  */
+/** What is looked through: names, then all that records hold, then what activities say. */
+export type SearchedPart = 'title' | 'anywhere' | 'said';
+
+const searchedColumns: Record<SearchedPart, string> = {
+  title: 'title',
+  anywhere: '{title words}',
+  said: 'said',
+};
+
 export const fullText = {
   create: `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
   drop: 'DROP TABLE search',
@@ -207,11 +234,25 @@ export const fullText = {
     'DROP TABLE search',
     `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
   ],
+  /** Room for what was said and done, apart from what records are called and hold. */
+  hear: [
+    'DROP TABLE search',
+    `CREATE VIRTUAL TABLE search USING fts5(title, words, said, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
+    // Words are put in order in this much memory before they are written: much is written at once by imports.
+    `INSERT INTO search(search, rank) VALUES ('hashsize', ${8 << 20})`,
+  ],
+  unhear: [
+    'DROP TABLE search',
+    `CREATE VIRTUAL TABLE search USING fts5(title, words, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
+  ],
   remove: 'DELETE FROM search WHERE rowid = ?',
-  put: 'INSERT INTO search(rowid, title, words, who) VALUES (?, ?, ?, ?)',
+  put: 'INSERT INTO search(rowid, title, words, said, who) VALUES (?, ?, ?, ?, ?)',
   isEmpty: 'SELECT NOT EXISTS (SELECT 1 FROM search) AS "isEmpty"',
   /** The rows that match, the latest first. */
   find: 'SELECT rowid AS "row" FROM search WHERE search MATCH ? ORDER BY rowid DESC LIMIT ?',
+  /** The rows that match at one place of so many, the latest first. */
+  findKind:
+    'SELECT rowid AS "row" FROM search WHERE search MATCH ? AND rowid % ? = ? ORDER BY rowid DESC LIMIT ?',
   putSpelling: 'INSERT OR IGNORE INTO spelling(variant, term) VALUES (?, ?)',
   spellings: (count: number) =>
     `SELECT DISTINCT term FROM spelling WHERE variant IN (${Array(count).fill('?').join(', ')})`,
@@ -219,14 +260,9 @@ export const fullText = {
    * A query for records with all of these words, each given with its likely spellings, as the beginnings of words.
    * @param who the owners it is held to; everyone's when undefined.
    */
-  query(
-    words: readonly (readonly string[])[],
-    within: 'title' | 'anywhere',
-    who?: readonly number[],
-  ): string {
+  query(words: readonly (readonly string[])[], within: SearchedPart, who?: readonly number[]): string {
     const each = words.map((spellings) => `(${spellings.map((word) => `"${word}"*`).join(' OR ')})`);
-    const columns = within === 'title' ? 'title' : '{title words}';
-    const found = `${columns} : (${each.join(' AND ')})`;
+    const found = `${searchedColumns[within]} : (${each.join(' AND ')})`;
     if (!who) return found;
     return `(${found}) AND who : (${who.map((id) => `"o${id}"`).join(' OR ')})`;
   },
