@@ -10,7 +10,7 @@ import {
   type ObjectKey,
 } from '../catalogue';
 import { isCurrency } from '../money';
-import { checkRecord, type Locale } from '../validation';
+import { ManyRecordsCheck, type Locale } from '../validation';
 import { readCell, UnreadableCell, type CellReading } from './read-cell';
 import { matchInWords, matchKeys, type ImportSetup, type MatchKey } from './setup';
 import { type Table, type TableRow } from './table';
@@ -181,6 +181,16 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
   const people = (around.named.person ?? []).map(({ id, name, email = '' }) => ({ id, name, email }));
   const read: ReadRows = { rows: [], refused: [] };
 
+  const checks = new Map<TargetKey, ManyRecordsCheck>();
+  const checkOf = (object: TargetKey) => {
+    const known = checks.get(object);
+    if (known) return known;
+    const setter = setterOf(object);
+    const check = new ManyRecordsCheck({ object, purpose: 'change', setter, locale, catalogue });
+    checks.set(object, check);
+    return check;
+  };
+
   const readRow = ({ row, cells }: TableRow) => {
     const faults: Refusal[] = [];
     const place = new Map<string, number>();
@@ -215,9 +225,7 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
       }
     }
     const check = (part: ReadPart, prefix: string) => {
-      const setter = setterOf(part.object);
-      const how = { object: part.object, purpose: 'change', setter, locale, catalogue } as const;
-      const checked = checkRecord(how, part.values);
+      const checked = checkOf(part.object).of(part.values);
       if (checked.value) part.values = checked.value;
       for (const { field, message } of checked.faults) {
         const column = place.get(prefix + field) ?? null;

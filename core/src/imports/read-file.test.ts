@@ -144,6 +144,13 @@ describe('a workbook', () => {
     ]);
   });
 
+  it('of a million empty rows is read for the one that says something', async () => {
+    const empty = Array.from({ length: 999_998 }, (_, at) => `<row r="${at + 2}"/>`).join('');
+    const last = '<row r="1000000"><c r="A1000000" t="s"><v>1</v></c></row>';
+    const table = await readFile(workbook(`${head}${empty}${last}`));
+    expect(table.rows).toEqual([{ row: 1_000_000, cells: ['Runa Seagrave', '', ''] }]);
+  });
+
   it('says that macros were not looked at, and follows no link to another file', async () => {
     const file = workbook(`${head}<row r="2"><c r="A2" t="s"><v>1</v></c></row>`, {
       'xl/vbaProject.bin': 'x',

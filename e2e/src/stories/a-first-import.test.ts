@@ -36,7 +36,7 @@ const say = (what: string, wanted: string[]) =>
   });
 const giveIn = async (name: string) => {
   await operations.goTo('/imports');
-  await operations.see('.import-drop');
+  await operations.see('.file-drop');
   await operations.giveFile(name, messy);
   await operations.see('.file-row');
 };

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Inject, Injectable, type OnModuleDestroy } from '@nestjs/common';
@@ -20,8 +21,22 @@ import { type Answer, type Order } from './import-worker';
 
 const WORKER = join(__dirname, 'import-worker.js');
 const IDLE_MS = 120_000;
-/** Enough for fifty megabytes of a hundred thousand wide rows; young memory is kept small, as rows live long. */
-const MEMORY = { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 };
+/** Files larger than this get a thread with more memory from the start. */
+const USUAL_BYTES = 16_000_000;
+/**
+ * Memory of a thread: for a hundred thousand rows as they usually are, and for fifty megabytes of wide ones. What
+ * is young is kept little, as rows live long.
+ */
+const MEMORY = {
+  usual: { maxOldGenerationSizeMb: 240, maxYoungGenerationSizeMb: 16 },
+  large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
+};
+
+type Room = keyof typeof MEMORY;
+type Pool = Piscina<Order, Answer>;
+
+const isOutOfMemory = (error: unknown) =>
+  error instanceof Error && 'code' in error && error.code === 'ERR_WORKER_OUT_OF_MEMORY';
 
 type WithoutSurroundings<O> = O extends unknown ? Omit<O, 'database' | 'today' | 'actor'> : never;
 
@@ -38,7 +53,9 @@ export interface Followed {
  */
 @Injectable()
 export class ImportDesk implements OnModuleDestroy {
-  private readonly pool?: Piscina<Order, Answer>;
+  private readonly pools?: Record<Room, Pool>;
+  /** Files for which the usual memory was not enough. */
+  private readonly hungry = new Set<string>();
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -46,18 +63,20 @@ export class ImportDesk implements OnModuleDestroy {
     private readonly work: ImportWork,
   ) {
     if (config.reading === 'pooled' && existsSync(WORKER)) {
-      this.pool = new Piscina({
-        filename: WORKER,
-        minThreads: 0,
-        maxThreads: 1,
-        idleTimeout: IDLE_MS,
-        resourceLimits: MEMORY,
-      });
+      const pool = (room: Room): Pool =>
+        new Piscina({
+          filename: WORKER,
+          minThreads: 0,
+          maxThreads: 1,
+          idleTimeout: IDLE_MS,
+          resourceLimits: MEMORY[room],
+        });
+      this.pools = { usual: pool('usual'), large: pool('large') };
     }
   }
 
   async onModuleDestroy(): Promise<void> {
-    await this.pool?.destroy();
+    await Promise.all(Object.values(this.pools ?? {}).map((pool) => pool.destroy()));
   }
 
   look(
@@ -66,12 +85,12 @@ export class ImportDesk implements OnModuleDestroy {
     target: TargetKey | undefined,
     reading: ImportSetup['reading'],
   ): Promise<FirstLook> {
-    if (!this.pool) return this.work.look(actor, path, target, reading);
+    if (!this.pools) return this.work.look(actor, path, target, reading);
     return this.order(actor, { do: 'look', path, target, reading });
   }
 
   preview(actor: Actor, path: string, setup: ImportSetup): Promise<ImportPreview> {
-    if (!this.pool) return this.work.preview(actor, path, setup);
+    if (!this.pools) return this.work.preview(actor, path, setup);
     return this.order(actor, { do: 'preview', path, setup });
   }
 
@@ -82,13 +101,13 @@ export class ImportDesk implements OnModuleDestroy {
     fate: ImportFate,
     from: number,
   ): Promise<ImportExamples> {
-    if (!this.pool) return this.work.examples(actor, path, setup, fate, from);
+    if (!this.pools) return this.work.examples(actor, path, setup, fate, from);
     return this.order(actor, { do: 'examples', path, setup, fate, from });
   }
 
   /** Begins a run and lets it be followed. */
   run(actor: Actor, run: Run): Followed {
-    return this.pool ? this.runThere(actor, run) : this.runHere(actor, run);
+    return this.pools ? this.runThere(actor, run) : this.runHere(actor, run);
   }
 
   private runHere(actor: Actor, run: Run): Followed {
@@ -150,14 +169,36 @@ export class ImportDesk implements OnModuleDestroy {
   ): Promise<T> {
     const { file } = this.database;
     const complete = { ...order, database: file, today: this.config.today, actor };
-    const answer = await (this.pool as Piscina<Order, Answer>).run(complete, {
-      transferList: transferList as never,
-    });
+    const path = order.do === 'run' ? order.run.path : order.path;
+    const room = await this.roomFor(path);
+    const pool = (this.pools as Record<Room, Pool>)[room];
+    const answer = await pool
+      .run(complete, { transferList: transferList as never })
+      .catch((error: unknown) => {
+        if (room === 'large' || !isOutOfMemory(error)) throw error;
+        this.hungry.add(path);
+        return undefined;
+      });
+    if (answer === undefined) {
+      // A run was looked at before it began, so that what it needs is known; it is not begun a second time.
+      if (order.do === 'run')
+        throw new Problem('internal', 'The file needs more memory. Import it once more.');
+      return this.order(actor, order);
+    }
     if ('cancelled' in answer) throw new Cancelled();
     if ('problem' in answer) {
       const { kind, detail, more } = answer.problem;
       throw new Problem(kind, detail, more);
     }
     return answer.value as T;
+  }
+
+  private async roomFor(path: string): Promise<Room> {
+    if (this.hungry.has(path)) return 'large';
+    const size = await stat(path).then(
+      (found) => found.size,
+      () => 0,
+    );
+    return size > USUAL_BYTES ? 'large' : 'usual';
   }
 }

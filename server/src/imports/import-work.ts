@@ -65,6 +65,8 @@ const SHOWN_UNKNOWN = 100;
 const EXAMPLES = 20;
 /** Rows written before others get to see how far it is, and may stop it. */
 const STEP = 500;
+/** Rows that are taken back together when one of them is refused. */
+const SLICE = 10_000;
 const ALL = 1000;
 
 /** What a file looks like before anyone has said anything. */
@@ -177,9 +179,11 @@ export class ImportWork {
    * @throws Cancelled when whoever listens no longer wants it.
    */
   async run(actor: Actor, { import: id, path, fileName, setup }: Run, ears: Ears): Promise<ImportCounts> {
-    const { table } = await this.read(path, setup.reading);
     const seen = await this.lastChange();
     const planned = await this.plan(actor, path, setup);
+    const head = headOf((await this.read(path, setup.reading)).table);
+    // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
+    this.last = undefined;
     await ears.turn();
     const { value } = await this.door.write({ actor, through: 'import' }, async (unit) => {
       // What others wrote since the plan was made may match a row now.
@@ -189,15 +193,16 @@ export class ImportWork {
       const refused = await new Writing(unit, setup, ears, giving).write(plan);
       await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
+      const left = [...plan.refused, ...refused];
       const { plural } = objectType(setup.target);
       unit.label = `Imported ${counts.create + counts.update} ${plural.toLowerCase()} from ${fileName}`;
       await unit.manager.update('import', id, {
         state: 'done',
         unit: unit.id,
         counts: JSON.stringify(counts),
-        refusedFile: refusedFile(table, [...plan.refused, ...refused]),
+        refusedFile: left.length > 0 ? refusedFile((await this.read(path, setup.reading)).table, left) : '',
       });
-      await this.remember(unit.manager, setup, table);
+      await this.remember(unit.manager, setup, head);
       return counts;
     });
     this.planned = undefined;
@@ -306,7 +311,7 @@ export class ImportWork {
   private async remember(
     manager: EntityManager,
     { target, columns }: ImportSetup,
-    table: Table,
+    table: TableHead,
   ): Promise<void> {
     if (table.format === 'delimited' && table.headingRow.value === 0) return;
     const rows = new Map(
@@ -348,29 +353,38 @@ class Writing {
   async write(plan: ImportPlan): Promise<Refusal[]> {
     const writes = [...plan.others, ...plan.create, ...plan.update];
     const ids: number[] = [];
-    for (let from = 0; from < writes.length; from += STEP) {
-      await this.pause(from, writes.length);
-      const slice = writes.slice(from, from + STEP);
-      const isWhole = (await this.slice(slice, from, ids)) === undefined;
-      if (isWhole) continue;
-      // Something in it was refused and all of it taken back: one by one, only that row stays out.
-      for (const [index, write] of slice.entries()) {
-        const reason = await this.slice([write], from + index, ids);
-        if (reason === undefined) continue;
-        ids[from + index] = 0;
-        this.refused.push({ row: write.row, column: null, reason });
-      }
-    }
+    for (let from = 0; from < writes.length; from += SLICE)
+      await this.slice(writes, from, Math.min(from + SLICE, writes.length), ids);
     const main = ids.slice(plan.others.length).filter((id) => id > 0);
     await this.list([...main, ...plan.same.flatMap(({ id }) => id ?? [])]);
     return this.refused;
   }
 
-  /** Writes rows as one; refused, it leaves none of them behind and returns why. */
-  private slice(writes: readonly PlannedWrite[], from: number, ids: number[]): Promise<string | undefined> {
-    return this.unit.attempt(async () => {
-      for (const [index, write] of writes.entries()) ids[from + index] = await this.one(write, ids);
+  /**
+   * Writes rows as one. When something in them is refused, all of them are taken back and each half is tried alone,
+   * down to the row that stays out: a place to come back to for every row would take longer than the rows do.
+   */
+  private async slice(
+    writes: readonly PlannedWrite[],
+    from: number,
+    to: number,
+    ids: number[],
+  ): Promise<void> {
+    const reason = await this.unit.attempt(async () => {
+      for (let at = from; at < to; at += 1) {
+        if (at % STEP === 0) await this.pause(at, writes.length);
+        ids[at] = await this.one(writes[at], ids);
+      }
     });
+    if (reason === undefined) return;
+    if (to - from === 1) {
+      ids[from] = 0;
+      this.refused.push({ row: writes[from].row, column: null, reason });
+      return;
+    }
+    const middle = Math.floor((from + to) / 2);
+    await this.slice(writes, from, middle, ids);
+    await this.slice(writes, middle, to, ids);
   }
 
   private async pause(done: number, total: number): Promise<void> {

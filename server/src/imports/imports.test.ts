@@ -1,3 +1,7 @@
+import { readdirSync } from 'node:fs';
+import { request as send } from 'node:http';
+import { type AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import request from 'supertest';
 import {
   ask,
@@ -111,6 +115,39 @@ describe('a file handed in', () => {
       413,
       expect.stringContaining('larger than 50 MB'),
     ]);
+  });
+
+  it('of a gigabyte in one line is broken off, and nothing of it is kept', async () => {
+    await server.app.listen(0, '127.0.0.1');
+    const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
+    const folder = join(server.folder, 'imports');
+    const before = readdirSync(folder);
+    const chunk = Buffer.alloc(1_000_000, 97);
+    let sent = 0;
+    await new Promise<void>((resolve) => {
+      const sending = send({
+        port,
+        host: '127.0.0.1',
+        method: 'POST',
+        path: '/api/v1/imports/files?name=line.csv',
+        headers: {
+          Cookie: rep.cookie,
+          'X-CSRF-Token': rep.session.csrf,
+          'Content-Type': 'application/octet-stream',
+          'Transfer-Encoding': 'chunked',
+        },
+      });
+      const more = () => {
+        if (sent >= 1_000_000_000) return void sending.end();
+        sent += chunk.length;
+        if (sending.write(chunk)) setImmediate(more);
+        else sending.once('drain', more);
+      };
+      sending.on('response', () => resolve()).on('error', () => resolve());
+      more();
+    });
+    expect(sent).toBeLessThan(200_000_000);
+    expect(readdirSync(folder)).toEqual(before);
   });
 
   it('is nobody else’s', async () => {

@@ -1,4 +1,4 @@
-import { objectType, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
+import { objectType, type Alike, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
 
 /** Something to be told about one record. */
 export interface Pending {
@@ -6,6 +6,10 @@ export interface Pending {
   kind: NoticeKind;
   object: ObjectKey;
   record: AnyRecord;
+  /** Of a new lead: whom it may be of those the person sees. */
+  alike?: Alike;
+  /** Of a mail: what it is about. */
+  subject?: string;
 }
 
 /** What goes to one person, ready to be kept. */
@@ -19,15 +23,62 @@ export interface Telling {
 /** Of one kind more than these at once are told as one. */
 const MOST_EACH = 3;
 
+/** What a unit will tell people, when it comes to its end. */
+export class PendingNotices {
+  private readonly kept: Pending[] = [];
+  private readonly counts = new Map<string, number>();
+
+  get all(): readonly Pending[] {
+    return this.kept;
+  }
+
+  get count(): number {
+    return this.kept.length;
+  }
+
+  /** What is told as one anyway need not be remembered record by record. */
+  add(pending: Pending): void {
+    const group = groupOf(pending);
+    const before = this.counts.get(group) ?? 0;
+    this.counts.set(group, before + 1);
+    this.kept.push(before > MOST_EACH ? { ...pending, record: UNTOLD } : pending);
+  }
+
+  /** Adds to what the owner of a new lead hears whom it may be. */
+  addAlike(lead: number, alike: Alike): void {
+    const pending = this.kept.find(({ object, record }) => object === 'lead' && record.id === lead);
+    if (pending) pending.alike = alike;
+  }
+
+  /** Forgets all but the first so many, because what they told of was taken back. */
+  takeBackTo(count: number): void {
+    const first = this.kept.slice(0, count);
+    this.kept.length = 0;
+    this.counts.clear();
+    for (const pending of first) this.add(pending);
+  }
+}
+
+/** Stands for a record that is only counted. */
+const UNTOLD = { id: 0 } as unknown as AnyRecord;
+
+const groupOf = ({ person, kind, object }: Pending) => `${person} ${kind} ${object}`;
+
 const nameOf = ({ object, record }: Pending) => String(record[objectType(object).nameField]);
+
+const lowered = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** One record in words, with what is needed to call back at once. */
 function textOf(pending: Pending, from: string): string {
-  const { kind, object, record } = pending;
+  const { kind, object, record, alike, subject } = pending;
   const { label } = objectType(object);
   if (kind === 'handedOver') return `${from} handed you the ${label.toLowerCase()} ${nameOf(pending)}`;
+  if (kind === 'mailArrived') return `${nameOf(pending)} has written: ${subject}`;
   const details = [record.organisation, record.phone, record.email].filter(Boolean).join(' · ');
-  return `New lead: ${nameOf(pending)}${details ? `, ${details}` : ''}`;
+  const known = alike
+    ? `. May be on file: ${objectType(alike.object).label.toLowerCase()} ${alike.name} (${lowered(alike.reason)})`
+    : '';
+  return `New lead: ${nameOf(pending)}${details ? `, ${details}` : ''}${known}`;
 }
 
 /**
@@ -37,7 +88,7 @@ function textOf(pending: Pending, from: string): string {
 export function tellings(all: readonly Pending[], from: string): Telling[] {
   const groups = new Map<string, Pending[]>();
   for (const pending of all) {
-    const name = `${pending.person} ${pending.kind} ${pending.object}`;
+    const name = groupOf(pending);
     const group = groups.get(name);
     if (group) group.push(pending);
     else groups.set(name, [pending]);
@@ -54,7 +105,12 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
       }));
     }
     const count = `${group.length.toLocaleString('en-GB')} ${plural.toLowerCase()}`;
-    const text = kind === 'handedOver' ? `${from} handed you ${count}` : `${count} are new and yours`;
+    const text = {
+      handedOver: `${from} handed you ${count}`,
+      mailArrived: `${count} have written`,
+      leadArrived: `${count} are new and yours`,
+      importFinished: `${count} came in`,
+    }[kind];
     return [{ person, kind, text, path: `/${path}` }];
   });
 }

@@ -1,4 +1,4 @@
-import { isCustomKey, type FieldValue } from '@zawn/core';
+import { isCustomKey, isViewed, storedFields, type FieldValue, type ObjectKey } from '@zawn/core';
 import { type Values } from './meaning';
 
 /** Whether two values are the same, members of a set in their order. */
@@ -17,7 +17,38 @@ export function columnsOf(values: Values): { columns: Record<string, unknown>; c
   return { columns, custom: Object.keys(custom).length > 0 ? custom : undefined };
 }
 
-/** Only the values that are there. */
-export function withoutEmpty(values: Values): Values {
-  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null));
+const HEAD = ['version', 'createdAt', 'createdBy', 'updatedAt'] as const;
+
+/** What a new record begins with. */
+export type NewHead = Record<(typeof HEAD)[number], string | number | null>;
+
+/** The columns of an object's table in which a new record is written, always all of them in one order. */
+const newColumns = new Map<ObjectKey, { fields: readonly string[]; columns: readonly string[] }>();
+
+/** A new record as a row of its table: the columns, and what they hold. */
+export function newRow(
+  object: ObjectKey,
+  head: NewHead,
+  values: Values,
+): { columns: readonly string[]; row: unknown[] } {
+  let known = newColumns.get(object);
+  if (!known) {
+    const fields = storedFields(object).map(([key]) => key);
+    known = { fields, columns: [...HEAD, ...fields, ...(isViewed(object) ? ['custom'] : [])] };
+    newColumns.set(object, known);
+  }
+  const row: unknown[] = HEAD.map((key) => head[key]);
+  for (const key of known.fields) {
+    const value = values[key];
+    row.push(Array.isArray(value) ? JSON.stringify(value) : value);
+  }
+  if (isViewed(object)) row.push(customIn(values));
+  return { columns: known.columns, row };
+}
+
+/** The organisation's own fields that are filled in, as their column keeps them. */
+function customIn(values: Values): string | null {
+  let custom: Values | undefined;
+  for (const key in values) if (isCustomKey(key) && values[key] !== null) (custom ??= {})[key] = values[key];
+  return custom ? JSON.stringify(custom) : null;
 }

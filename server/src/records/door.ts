@@ -59,15 +59,15 @@ export class Door {
       unit = await this.begin(manager, writing, country);
       const value = await work(unit);
       const { id, label, pending } = unit;
-      if (pending.length > 0)
-        await keepNotices(manager, tellings(pending, await this.nameOf(writing.actor)), unit.at);
+      if (pending.count > 0)
+        await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
       const answer = writing.idempotencyKey ? JSON.stringify(value ?? null) : null;
       if (writing.continues === undefined) await manager.update('unit', id, { label, answer });
       return { unit: id, label, value };
     });
     if (unit) {
       this.organisation.forget();
-      this.events.tell(new Set([...unit.touched, ...(unit.pending.length > 0 ? ['notice' as const] : [])]));
+      this.events.tell(new Set([...unit.touched, ...(unit.pending.count > 0 ? ['notice' as const] : [])]));
     }
     return written;
   }

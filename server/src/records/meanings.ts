@@ -1,7 +1,9 @@
 import { activityMeaning, noteMeaning } from '../activities/activity-meaning';
 import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
+import { formMeaning } from '../forms/form-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
+import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
 import { customFieldMeaning, listMeaning, viewMeaning } from '../views/view-meaning';
 import { type Meaning } from './meaning';
 
@@ -15,4 +17,7 @@ export const meanings: readonly Meaning[] = [
   listMeaning,
   customFieldMeaning,
   assignmentRuleMeaning,
+  formMeaning,
+  captureAddressMeaning,
+  mailMeaning,
 ];

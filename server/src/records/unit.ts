@@ -1,5 +1,9 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
+  blankValues,
+  linksOf,
+  type Alike,
+  type NoticeKind,
   isObjectKey,
   isSubject,
   objectKeys,
@@ -19,15 +23,15 @@ import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from
 import { dialect } from '../database/dialect';
 import { type ChangeRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
-import { type Pending } from '../notices/pending';
+import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
-import { columnsOf, isSame, withoutEmpty } from './columns';
+import { columnsOf, isSame, newRow, type NewHead } from './columns';
 import { type Meaning, type Values } from './meaning';
 
 /** By which way something was written. */
-export type Through = 'hand' | 'bulk' | 'import' | 'api' | 'conversion' | 'undo' | 'setup';
+export type Through = 'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'undo' | 'setup';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */
@@ -72,7 +76,7 @@ export class Unit {
   /** Records that links were found to lead to; a file of thousands names the same few. */
   private readonly linkable = new Set<string>();
   /** What people are to be told of what this unit did. */
-  readonly pending: Pending[] = [];
+  readonly pending = new PendingNotices();
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
@@ -101,16 +105,10 @@ export class Unit {
     const meaning = this.parts.meanings.get(object);
     await meaning?.prepare?.(this, next, undefined);
     await this.checkLinks(object, next);
-    const head = {
-      version: 1,
-      createdAt: this.at,
-      createdBy: this.actor.personId || null,
-      updatedAt: this.at,
-      deletedAt: null,
-    };
-    const { columns, custom } = columnsOf(next);
-    const kept = custom ? { custom: JSON.stringify(withoutEmpty(custom)) } : {};
-    const id = dialect.insert(this.manager, object, { ...head, ...columns, ...kept });
+    const createdBy = this.actor.personId || null;
+    const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
+    const { columns, row } = newRow(object, head, next);
+    const id = dialect.insertRow(this.manager, object, columns, row);
     const record = await this.asWritten(object, id, head, next);
     this.log({ object, record: id, kind: 'created' });
     await meaning?.settle?.(this, record, undefined);
@@ -217,7 +215,7 @@ export class Unit {
    */
   async attempt(work: () => Promise<unknown>): Promise<string | undefined> {
     const { before, keep, takeBack } = dialect.savepoint;
-    const told = this.pending.length;
+    const told = this.pending.count;
     dialect.run(this.manager, before);
     try {
       await work();
@@ -227,7 +225,7 @@ export class Unit {
       for (const statement of takeBack) dialect.run(this.manager, statement);
       this.terms.clear();
       this.linkable.clear();
-      this.pending.length = told;
+      this.pending.takeBackTo(told);
       if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
       throw error;
     }
@@ -237,7 +235,7 @@ export class Unit {
    * The record that was just written, as the gate would read it.
    * @throws Problem `not-allowed` when it lies out of the actor's reach.
    */
-  private async asWritten(object: ObjectKey, id: number, head: object, values: Values): Promise<AnyRecord> {
+  private async asWritten(object: ObjectKey, id: number, head: NewHead, values: Values): Promise<AnyRecord> {
     const owners = ownersSeenBy(this.actor);
     const fields = fieldsOf(this.catalogue, object);
     const isComputed = fields.some(([, { set }]) => set === 'computed');
@@ -251,10 +249,7 @@ export class Unit {
         );
       });
     }
-    const record: Record<string, FieldValue> = { id, ...head };
-    delete record.deletedAt;
-    for (const [key] of fields) record[key] = values[key] ?? null;
-    return record as AnyRecord;
+    return Object.assign(blankValues(this.catalogue, object), values, head, { id }) as unknown as AnyRecord;
   }
 
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
@@ -292,9 +287,9 @@ export class Unit {
   /** Every link must lead to a record that is there and within reach. */
   private async checkLinks(object: ObjectKey, values: Values): Promise<void> {
     const faults: Fault[] = [];
-    for (const [key, value] of Object.entries(values)) {
-      const field = fieldOf(this.parts.catalogue, object, key);
-      if (value === null || field?.type !== 'link' || !isObjectKey(field.to)) continue;
+    for (const [key, field] of linksOf(this.parts.catalogue, object)) {
+      const value = values[key] ?? null;
+      if (value === null || !isObjectKey(field.to)) continue;
       const name = `${field.to} ${Number(value)}`;
       if (this.linkable.has(name)) continue;
       const target = await this.find(field.to, Number(value)).catch(() => undefined);
@@ -353,8 +348,23 @@ export class Unit {
     if (!isSubject(object) || this.undoes !== undefined) return;
     const person = Number(record.owner);
     if (person === this.actor.personId || person === before?.owner) return;
-    if (before) this.pending.push({ person, kind: 'handedOver', object, record });
-    else if (object === 'lead') this.pending.push({ person, kind: 'leadArrived', object, record });
+    if (before) this.pending.add({ person, kind: 'handedOver', object, record });
+    else if (object === 'lead') this.pending.add({ person, kind: 'leadArrived', object, record });
+  }
+
+  /** Tells a person of something that concerns a record and is no change of it. */
+  tell(
+    person: number,
+    kind: NoticeKind,
+    on: { object: ObjectKey; record: AnyRecord },
+    subject: string,
+  ): void {
+    if (person !== this.actor.personId) this.pending.add({ person, kind, ...on, subject });
+  }
+
+  /** Adds to what the owner of a new lead hears whom it may be. */
+  tellMore(lead: AnyRecord, alike: Alike): void {
+    this.pending.addAlike(lead.id, alike);
   }
 
   /** Fields in words: `owner and stage`, `3 fields`. */

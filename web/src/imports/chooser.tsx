@@ -1,7 +1,7 @@
-import { Button } from 'antd';
 import { ClipboardPaste, FileUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import { targets } from '@zawn/core/imports';
+import { FileDrop } from '../frame/file-drop';
 
 /** A file to bring in, chosen, dropped or pasted. */
 export interface Chosen {
@@ -14,12 +14,6 @@ const inField = (target: EventTarget | null) =>
 
 /** Where a file comes in: dropped, chosen, or cells pasted straight from a spreadsheet. */
 export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  const [isOver, setOver] = useState(false);
-  const read = (files: FileList | null) => {
-    const file = files?.[0];
-    if (file) choose({ name: file.name, file });
-  };
   useEffect(() => {
     const paste = (event: ClipboardEvent) => {
       const text = event.clipboardData?.getData('text/plain') ?? '';
@@ -31,31 +25,21 @@ export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
     return () => window.removeEventListener('paste', paste);
   }, [choose]);
   return (
-    <div
-      className={`import-drop ${isOver ? 'import-over' : ''}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        read(event.dataTransfer.files);
-      }}
+    <FileDrop
+      onFiles={([file]) => choose({ name: file.name, file })}
+      accept=".csv,.txt,.tsv,.xlsx,.vcf,.jsonl,.ndjson,text/*"
+      label="File to bring in"
+      button="Choose a file"
+      beside={
+        <span className="second">
+          <ClipboardPaste size={14} aria-hidden /> <kbd>Ctrl</kbd> <kbd>V</kbd> pastes cells
+        </span>
+      }
     >
       <FileUp size={26} aria-hidden />
       <p className="empty-title">Drop a file here, or paste cells</p>
       <p className="second">
         CSV, XLSX, vCard or JSON lines, up to 100,000 rows or 50 MB. Nothing is written until you say so.
-      </p>
-      <p className="import-ways">
-        <Button type="primary" onClick={() => input.current?.click()}>
-          Choose a file
-        </Button>
-        <span className="second">
-          <ClipboardPaste size={14} aria-hidden /> <kbd>Ctrl</kbd> <kbd>V</kbd> pastes cells
-        </span>
       </p>
       <p className="second import-templates">
         Empty files with the right headings:{' '}
@@ -65,14 +49,6 @@ export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
           </a>
         ))}
       </p>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.txt,.tsv,.xlsx,.vcf,.jsonl,.ndjson,text/*"
-        aria-label="File to bring in"
-        hidden
-        onChange={(event) => read(event.target.files)}
-      />
-    </div>
+    </FileDrop>
   );
 }

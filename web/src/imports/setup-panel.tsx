@@ -8,10 +8,8 @@ import {
   type UnknownText,
 } from '@zawn/core';
 import {
-  fillableAt,
   matchInWords,
   matchKeys,
-  targetOf,
   targets,
   type ImportSetup,
   type MatchKey,
@@ -19,11 +17,12 @@ import {
   type TargetKey,
 } from '@zawn/core/imports';
 import { Button, Segmented, Select } from 'antd';
-import { type ReactNode } from 'react';
 import { savedViews } from '../api/queries';
 import { counted, number } from '../frame/format';
 import { useSession } from '../sessions/session';
 import { deedInWords, fates } from './fates';
+import { Option } from './option';
+import { UnknownTexts } from './unknown-texts';
 
 interface Props {
   table: TableHead;
@@ -39,15 +38,6 @@ interface Props {
   reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
   show: (fate: ImportFate) => void;
   start: () => void;
-}
-
-function Option({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <label className="import-option">
-      {label}
-      {children}
-    </label>
-  );
 }
 
 const dateOrders = [
@@ -161,57 +151,7 @@ function Reading({ table, setup, conventions, change, reread }: Props) {
   );
 }
 
-const LEAVE_EMPTY = 'leave empty';
 const BY_RULES = 'rules';
-
-/** Texts that are no choice and nobody’s name, each to be pointed at one once for the whole file. */
-function Unknown({ table, setup, unknown, change }: Props) {
-  const { catalogue, people } = useSession();
-  if (unknown.length === 0) return null;
-  const mean = (path: string, text: string, value: string | number | null) =>
-    change({
-      meanings: {
-        ...setup.meanings,
-        [path]: { ...setup.meanings[path], [text.toLowerCase()]: value },
-      },
-    });
-  return (
-    <section aria-label="Texts that stand for nothing yet">
-      <h3>What do these stand for?</h3>
-      {unknown.slice(0, 12).map(({ column, text, rows }) => {
-        const path = setup.columns[column];
-        const field = path && fillableAt(catalogue, targetOf(setup.target), path)?.field;
-        if (!path || !field) return null;
-        const choices =
-          field.type === 'link'
-            ? people
-                .filter(({ active }) => active)
-                .map(({ id, name }) => ({ value: String(id), label: name }))
-            : (field.choices ?? [])
-                .filter(({ key }) => key !== 'converted')
-                .map(({ key, label }) => ({ value: key, label }));
-        return (
-          <Option
-            key={`${column} ${text}`}
-            label={`“${text}” in ${table.headings[column]}, ${counted(rows, 'row')}`}
-          >
-            <Select
-              size="small"
-              placeholder="Refused until you choose"
-              options={[{ value: LEAVE_EMPTY, label: 'Leave the cell empty' }, ...choices]}
-              onChange={(value: string) =>
-                mean(path, text, value === LEAVE_EMPTY ? null : field.type === 'link' ? Number(value) : value)
-              }
-              showSearch={{ optionFilterProp: 'label' }}
-              aria-label={`What “${text}” stands for`}
-            />
-          </Option>
-        );
-      })}
-      {unknown.length > 12 && <p className="second">and {number(unknown.length - 12)} more</p>}
-    </section>
-  );
-}
 
 /** What will happen, with live counts, and everything that can be chosen about it. */
 export function SetupPanel(props: Props) {
@@ -269,7 +209,7 @@ export function SetupPanel(props: Props) {
           {note}
         </p>
       ))}
-      <Unknown {...props} />
+      <UnknownTexts {...props} />
       <Option label="Owner where no column says so">
         <Select
           value={setup.owner.by === 'person' ? setup.owner.id : BY_RULES}
