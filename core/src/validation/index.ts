@@ -3,3 +3,4 @@ export * from './field-schema';
 export * from './question-schema';
 export * from './record-schema';
 export * from '../normalise';
+export * from './form-schema';

@@ -1,5 +1,12 @@
 import Joi from 'joi';
-import { fieldsOf, type Catalogue, type Field, type FieldValue, type ObjectKey } from '../catalogue';
+import {
+  blankValues,
+  fieldsOf,
+  type Catalogue,
+  type Field,
+  type FieldValue,
+  type ObjectKey,
+} from '../catalogue';
 import { fieldMessages, fieldSchema, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
@@ -34,7 +41,8 @@ function settableFields({ object, purpose, setter, catalogue }: RecordCheck): [s
   });
 }
 
-function schemaFor(check: RecordCheck): Joi.ObjectSchema {
+/** The rule for the values of a record on an occasion: what `checkRecord` checks by, and the API is described by. */
+export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
   const { object, purpose, setter, locale, catalogue } = check;
   const name = [object, purpose, setter, locale.country].join(' ');
   const known = schemas.get(catalogue) ?? new Map<string, Joi.ObjectSchema>();
@@ -69,13 +77,65 @@ export function faultsOf(error: Joi.ValidationError): Fault[] {
 
 /** Checks values against the catalogue and brings them into their normal form. */
 export function checkRecord(check: RecordCheck, values: unknown): Checked<Record<string, FieldValue>> {
-  const result = schemaFor(check).validate(values);
+  const result = recordSchema(check).validate(values);
   if (result.error) return { value: undefined, faults: faultsOf(result.error) };
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
   const settable = settableFields(check);
   const keys = check.purpose === 'change' ? Object.keys(values as object) : settable.map(([key]) => key);
   return { value: Object.fromEntries(keys.map((key) => [key, known[key] ?? null])), faults: [] };
+}
+
+/** Values of a field that are remembered at most: those of choices, countries and the like repeat, names do not. */
+const REMEMBERED = 20_000;
+/** Longer texts hardly repeat. */
+const LONGEST_REMEMBERED = 60;
+
+/** How one field's values are checked on their own. */
+interface FieldCheck {
+  rule: Joi.Schema;
+  known: Map<FieldValue, FieldValue>;
+}
+
+/**
+ * Checks the values of very many records by the same rules as `checkRecord`, field by field, so that a value that
+ * was seen before is not checked again. What has a fault goes through `checkRecord` itself for its words.
+ */
+export class ManyRecordsCheck {
+  private readonly fields: Map<string, FieldCheck>;
+
+  constructor(private readonly check: RecordCheck & { purpose: 'change' }) {
+    this.fields = new Map(
+      settableFields(check).map(([key, field]) => [
+        key,
+        { rule: fieldSchema(field, check.locale).prefs({ convert: false }), known: new Map() },
+      ]),
+    );
+  }
+
+  /** @returns what `checkRecord` does. */
+  of(values: Readonly<Record<string, FieldValue>>): Checked<Record<string, FieldValue>> {
+    const checked: Record<string, FieldValue> = {};
+    for (const key in values) {
+      const field = this.fields.get(key);
+      const value = field && valueBy(field, values[key]);
+      if (value === undefined) return checkRecord(this.check, values);
+      checked[key] = value;
+    }
+    return { value: checked, faults: [] };
+  }
+}
+
+/** A value in its normal form; undefined when it has a fault. */
+function valueBy({ rule, known }: FieldCheck, value: FieldValue): FieldValue | undefined {
+  const before = known.get(value);
+  if (before !== undefined) return before;
+  const result = rule.validate(value);
+  if (result.error) return undefined;
+  const normal = (result.value as FieldValue | undefined) ?? null;
+  const mayRepeat = typeof value !== 'object' && String(value).length <= LONGEST_REMEMBERED;
+  if (mayRepeat && known.size < REMEMBERED) known.set(value, normal);
+  return normal;
 }
 
 /**
@@ -92,10 +152,7 @@ export class CheckedValues {
     purpose: RecordCheck['purpose'],
   ): Record<string, FieldValue> {
     if (purpose === 'change') return { ...this.values };
-    const complete: Record<string, FieldValue> = {};
-    for (const [key, { set }] of fieldsOf(catalogue, object))
-      if (set !== 'computed') complete[key] = this.values[key] ?? null;
-    return complete;
+    return Object.assign(blankValues(catalogue, object), this.values);
   }
 }
 

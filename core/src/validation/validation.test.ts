@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { builtIn } from '../catalogue';
-import { checkQuestion, checkRecord, normaliseMail, normalisePhone, normaliseWeb } from '.';
+import { checkQuestion, checkRecord, ManyRecordsCheck, normaliseMail, normalisePhone, normaliseWeb } from '.';
 
 const locale = { country: 'GB' };
 const create = (values: object) =>
@@ -77,6 +77,54 @@ describe('checking a record', () => {
 
   it('tells all faults at once', () => {
     expect(create({ name: '', budget: -4 }).faults.map(({ field }) => field)).toEqual(['name', 'budget']);
+  });
+});
+
+describe('checking very many records', () => {
+  it('says the same as checking each, however often a value comes again', () => {
+    const how = {
+      object: 'lead',
+      purpose: 'change',
+      setter: 'hand',
+      locale: { country: 'GB' },
+      catalogue: builtIn,
+    } as const;
+    const many = new ManyRecordsCheck(how);
+    const value = fc.oneof(
+      fc.constantFrom(
+        '',
+        ' ',
+        'GB',
+        'United Kingdom',
+        'website',
+        'a@b.example',
+        '01632 960123',
+        'x'.repeat(300),
+      ),
+      fc.constantFrom(null, 0, -1, 1.5, 12, true, '2026-02-30', '2026-03-01'),
+      fc.string(),
+      fc.array(fc.constantFrom('harbour', 'fair', '')),
+    );
+    const keys = [
+      'name',
+      'email',
+      'phone',
+      'country',
+      'source',
+      'budget',
+      'tags',
+      'description',
+      'owner',
+      'nonsense',
+    ];
+    const record = fc.dictionary(fc.constantFrom(...keys), value);
+    fc.assert(
+      fc.property(record, (values) => {
+        expect(many.of(values)).toEqual(checkRecord(how, values));
+        expect(many.of(values)).toEqual(checkRecord(how, values));
+      }),
+      { numRuns: 400 },
+    );
   });
 });
 
