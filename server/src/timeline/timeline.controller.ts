@@ -13,6 +13,7 @@ import {
   type TimelinePage,
 } from '@zawn/core';
 import { Database } from '../database/database';
+import { Forms } from '../forms/forms';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
@@ -32,6 +33,7 @@ export class TimelineController {
   constructor(
     private readonly database: Database,
     private readonly gate: Gate,
+    private readonly forms: Forms,
   ) {}
 
   @Get()
@@ -45,12 +47,15 @@ export class TimelineController {
     if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
     const record = await this.gate.find(actor, object, recordId(id));
     const until = typeof before === 'string' ? before : FIRST_INSTANT_AFTER_ALL;
-    const [done, notes, changes] = await Promise.all([
+    const subjects = await this.subjects(actor, object, record.id);
+    const parts = await Promise.all([
       this.records(actor, 'activity', object, record.id, 'doneAt', until),
       this.records(actor, 'note', object, record.id, 'createdAt', until),
-      this.changes(await this.subjects(actor, object, record.id), object, record.id, until),
+      this.records(actor, 'mail', object, record.id, 'sentAt', until),
+      this.submissions(subjects, until),
+      this.changes(subjects, object, record.id, until),
     ]);
-    const all = [...done, ...notes, ...changes].sort(newestFirst);
+    const all = parts.flat().sort(newestFirst);
     const entries = wholeInstants(all);
     return {
       entries,
@@ -58,13 +63,26 @@ export class TimelineController {
     };
   }
 
-  /** Done activities or notes hanging on the record. */
+  /** What was sent through forms by those whose story this is. */
+  private async submissions(subjects: Subjects, before: string): Promise<TimelineEntry[]> {
+    const leads = subjects.find(({ object }) => object === 'lead')?.ids ?? [];
+    const found = await this.forms.sentBy(leads, before, PAGE);
+    return found.map(({ form, submission }) => ({
+      kind: 'submission',
+      at: submission.at,
+      id: submission.id,
+      form,
+      submission,
+    }));
+  }
+
+  /** Done activities, notes or mails hanging on the record. */
   private async records(
     actor: Actor,
-    kind: 'activity' | 'note',
+    kind: 'activity' | 'note' | 'mail',
     subject: SubjectKey,
     id: number,
-    instant: 'doneAt' | 'createdAt',
+    instant: 'doneAt' | 'createdAt' | 'sentAt',
     before: string,
   ): Promise<TimelineEntry[]> {
     const question = ask(
@@ -152,7 +170,7 @@ export class TimelineController {
   }
 }
 
-const KIND_ORDER = { activity: 0, note: 1, change: 2 } as const;
+const KIND_ORDER = { submission: 0, mail: 1, activity: 2, note: 3, change: 4 } as const;
 
 /** Newest first; what was done or said at an instant stands above what it changed. */
 function newestFirst(a: TimelineEntry, b: TimelineEntry): number {

@@ -9,7 +9,7 @@ import {
   type SubjectKey,
   type TimelineEntry,
 } from '@zawn/core';
-import { History, StickyNote } from 'lucide-react';
+import { ClipboardList, History, Mail, StickyNote } from 'lucide-react';
 import { useMemo } from 'react';
 import { KindIcon } from '../activities/kinds';
 import { timelineOf } from '../api/queries';
@@ -19,6 +19,8 @@ import { clock, date, money, nearDate } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
 import { changesInWords } from './change-in-words';
+import { MailLine } from './mail-line';
+import { SubmissionLine } from './submission-line';
 
 /** Changes that one write made to one record, shown as one line. */
 interface Fold {
@@ -29,6 +31,9 @@ interface Fold {
   on: string | null;
   currency: string | null;
 }
+
+/** How something was written that nobody here wrote. */
+const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By mail' };
 
 type Line = Exclude<TimelineEntry, { kind: 'change' }> | Fold;
 
@@ -90,12 +95,12 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
     day: date,
     money: (amount: number) => money(amount, currency ?? organisation.currency),
   });
-  const who = (line: Line) =>
-    person(
-      line.kind === 'changes'
-        ? line.changes[0].person
-        : Number(line.kind === 'note' ? line.record.owner : line.record.doneBy),
-    )?.name;
+  const who = (line: Line): string | undefined => {
+    if (line.kind === 'submission') return 'Through the website';
+    if (line.kind === 'mail') return String(line.record.senderName ?? line.record.sender);
+    if (line.kind === 'changes') return person(line.changes[0].person)?.name ?? ways[line.changes[0].through];
+    return person(Number(line.kind === 'note' ? line.record.owner : line.record.doneBy))?.name;
+  };
   const dayOf = (line: Line) => dayIn(organisation.timeZone, line.at);
   return (
     <ol className="timeline">
@@ -110,6 +115,10 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                 <KindIcon kind={String(line.record.kind)} />
               ) : line.kind === 'note' ? (
                 <StickyNote size={14} aria-label="Note" role="img" />
+              ) : line.kind === 'mail' ? (
+                <Mail size={14} aria-label="Mail" role="img" />
+              ) : line.kind === 'submission' ? (
+                <ClipboardList size={14} aria-label="Form" role="img" />
               ) : (
                 <History size={14} aria-label="Change" role="img" />
               )}
@@ -117,6 +126,8 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
             <div>
               {line.kind === 'activity' && <ActivityLine record={line.record} />}
               {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
+              {line.kind === 'mail' && <MailLine record={line.record} />}
+              {line.kind === 'submission' && <SubmissionLine form={line.form} submission={line.submission} />}
               {line.kind === 'changes' && (
                 <span>
                   {changesInWords(line.changes, wordingIn(line.currency))}

@@ -1,0 +1,4 @@
+export * from './message';
+export * from './new-text';
+export * from './sender';
+export * from './signature';
