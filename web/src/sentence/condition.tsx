@@ -95,7 +95,6 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
       </PickToken>
       {!needsNothing(condition.is) && (
         <Token
-          key={condition.is}
           label={`${name}, value`}
           isMissing={isMissing}
           startsOpen={isFresh}
