@@ -1,10 +1,11 @@
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { Key } from 'selenium-webdriver';
 import { openBrowser } from './browser';
 import { Person } from './person';
-import { startZawn } from './zawn-server';
+import { startZawn, type ZawnServer } from './zawn-server';
 
 interface View {
   /** Who looks; nobody is signed in when left out. */
@@ -13,7 +14,7 @@ interface View {
   /** What has to be there before the picture is taken. */
   shows: string;
   /** What is done on the page first. */
-  first?: (person: Person) => Promise<void>;
+  first?: (person: Person, server: ZawnServer) => Promise<void>;
 }
 
 const REP = 'Tamsin Rudd';
@@ -31,10 +32,18 @@ const importFile = [
 ].join('\n');
 
 async function chooseImport(person: Person): Promise<void> {
-  await person.see('.import-drop');
+  await person.see('.file-drop');
   await person.giveFile('coast-fair.csv', importFile);
   await person.read('to create', '.import-counts');
   await person.until('rows are counted', async () => !(await person.text('.import-counts')).includes('…'));
+}
+
+/** Mails as they come in a week. */
+async function sendMails(person: Person, server: ZawnServer): Promise<void> {
+  const sending = join(__dirname, '..', '..', 'server', 'dist', 'stand-ins', 'send-samples.js');
+  const env = { ...process.env, ZAWN_MAIL_PORT: String(server.mailPort) };
+  spawnSync(process.execPath, [sending], { env });
+  await person.read('This month in harbours', '.arrivals');
 }
 
 const openFirstRow = async (person: Person) => person.clickAt('.table-row');
@@ -110,6 +119,12 @@ const views: Record<string, View> = {
   },
   import: { as: REP, path: '/imports', shows: '.file-row', first: chooseImport },
   assignment: { as: OPERATIONS, path: '/setup/assignment', shows: '.rule' },
+  forms: { as: OPERATIONS, path: '/forms', shows: '.forms li' },
+  form: { as: OPERATIONS, path: '/forms/1', shows: '.form-preview iframe' },
+  'form-sent': { as: OPERATIONS, path: '/forms/1?sent', shows: '.submissions li' },
+  website: { path: '/stand-ins/website', shows: 'iframe' },
+  mail: { as: OPERATIONS, path: '/setup/mail', shows: '.arrivals li', first: sendMails },
+  notices: { as: OPERATIONS, path: '/notices', shows: '.notice-kinds' },
   changes: { as: MANAGER, path: '/changes', shows: '.changes li' },
   deals: { as: REP, path: '/deals', shows: '.strip' },
   'team-deals': { as: MANAGER, path: '/deals', shows: '.strip' },
@@ -209,6 +224,8 @@ const KEPT = [
   'convert',
   'import',
   'assignment',
+  'form',
+  'mail',
   'deals',
   'deal',
   'account',
@@ -250,7 +267,7 @@ async function main(): Promise<void> {
         signedIn = as;
       }
       await person.goTo(path);
-      await first?.(person);
+      await first?.(person, server);
       await person.see(shows);
       await driver.executeAsyncScript('document.fonts.ready.then(() => setTimeout(arguments[0], 250))');
       writeFileSync(join(folder, `${name}.png`), await driver.takeScreenshot(), 'base64');

@@ -12,6 +12,8 @@ export const FIXED_DAY = '2026-11-19';
 /** The built server on a port and data folder of its own. */
 export interface ZawnServer {
   address: string;
+  /** Where its mail stand-in listens. */
+  mailPort: number;
   folder: string;
   /** Ends it at once, as a power cut would. */
   kill: () => Promise<void>;
@@ -56,10 +58,11 @@ export async function startZawn({
   demo,
   folder = mkdtempSync(join(tmpdir(), 'zawn-')),
 }: StartOptions): Promise<ZawnServer> {
-  const port = await freePort();
+  const [port, mailPort] = await Promise.all([freePort(), freePort()]);
   const env = {
     ...process.env,
     PORT: String(port),
+    ZAWN_MAIL_PORT: String(mailPort),
     ZAWN_DATA: folder,
     ZAWN_TODAY: FIXED_DAY,
     ZAWN_DEMO: demo ? '1' : '0',
@@ -81,6 +84,7 @@ export async function startZawn({
     });
   return {
     address: `http://127.0.0.1:${port}`,
+    mailPort,
     folder,
     kill,
     stop: async () => {

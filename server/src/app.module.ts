@@ -24,6 +24,10 @@ import { Database } from './database/database';
 import { DealsController } from './deals/deals.controller';
 import { Events } from './events/events';
 import { EventsController } from './events/events.controller';
+import { Forms } from './forms/forms';
+import { PageKeys } from './forms/page-keys';
+import { PublishedController } from './forms/published.controller';
+import { SubmissionsController } from './forms/submissions.controller';
 import { HealthController } from './health.controller';
 import { ProblemFilter } from './http/problem-filter';
 import { loggingOptions } from './http/logging';
@@ -35,12 +39,19 @@ import { ImportsController } from './imports/imports.controller';
 import { Conversion } from './leads/conversion';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
+import { KeptFiles } from './mail/kept-files';
+import { MailIn } from './mail/mail-in';
+import { MailStandIn } from './mail/mail-stand-in';
+import { MailsController } from './mail/mails.controller';
+import { Outbox } from './mail/outbox';
 import { Notices } from './notices/notices';
 import { NoticesController } from './notices/notices.controller';
+import { OpenApiController } from './openapi/openapi.controller';
 import { Organisation } from './organisation/organisation';
 import { Setting } from './organisation/setting';
 import { PreferencesController } from './organisation/preferences.controller';
 import { PreferenceStore } from './organisation/preferences';
+import { AlikeFinder } from './matching/alike';
 import { Gate } from './questions/gate';
 import { Questions } from './questions/questions';
 import { QuestionsController } from './questions/questions.controller';
@@ -55,6 +66,8 @@ import { SearchIndex } from './search/search-index';
 import { SessionController } from './sessions/session.controller';
 import { SessionGuard } from './sessions/session.guard';
 import { Sessions } from './sessions/sessions';
+import { MailboxController } from './stand-ins/mailbox.controller';
+import { WebsiteController } from './stand-ins/website.controller';
 import { ListMembers } from './views/list-members';
 import { UsageController } from './views/usage.controller';
 import { Tokens } from './tokens/tokens';
@@ -91,6 +104,12 @@ export class AppModule {
         AssignmentController,
         TokensController,
         LeadsController,
+        PublishedController,
+        SubmissionsController,
+        WebsiteController,
+        MailsController,
+        MailboxController,
+        OpenApiController,
         ConversionController,
         DealsController,
         ActivitiesController,
@@ -120,7 +139,14 @@ export class AppModule {
         Imports,
         Notices,
         Assignment,
+        AlikeFinder,
         Capture,
+        PageKeys,
+        Forms,
+        KeptFiles,
+        MailIn,
+        MailStandIn,
+        Outbox,
         Tokens,
         Questions,
         PreferenceStore,

@@ -12,7 +12,18 @@ export interface Config {
   demo: boolean;
   /** Whether questions over many records are read in threads of their own, or in this one. */
   reading: 'pooled' | 'here';
+  /** Where the mail stand-in listens; it does not when left out. */
+  mail?: {
+    port: number;
+    /** Somebody chose this port; otherwise Zawn starts without mail where it is taken. */
+    isChosen: boolean;
+  };
+  /** The mail server that Zawn sends through instead of the stand-in: `smtp://host:port`. */
+  smtp?: string;
 }
+
+/** Where the demo's mail stand-in listens unless another port is chosen. */
+export const DEMO_MAIL_PORT = 4625;
 
 /** Something about how Zawn was started is wrong; the message is one clear line for the terminal. */
 export class StartError extends Error {}
@@ -24,14 +35,26 @@ function makeFolder(folder: string): void {
   mkdirSync(folder);
 }
 
+function readPort(env: NodeJS.ProcessEnv, name: string): number | undefined {
+  if (env[name] === undefined) return undefined;
+  const port = Number(env[name]);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new StartError(`${name} is “${env[name]}”; it must be a number from 1 to 65535.`);
+  return port;
+}
+
 /**
  * Reads the configuration from the environment.
  * @throws StartError naming the variable that is wrong.
  */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
-  const port = Number(env.PORT ?? 4620);
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) {
-    throw new StartError(`PORT is “${env.PORT}”; it must be a number from 1 to 65535.`);
+  const port = readPort(env, 'PORT') ?? 4620;
+  const demo = env.ZAWN_DEMO === '1';
+  const chosen = readPort(env, 'ZAWN_MAIL_PORT');
+  const mailPort = chosen ?? (demo ? DEMO_MAIL_PORT : undefined);
+  const smtp = env.ZAWN_SMTP;
+  if (smtp !== undefined && !/^smtps?:\/\/[^\s/]+/.test(smtp)) {
+    throw new StartError('ZAWN_SMTP must be an address such as smtp://mail.example:587.');
   }
   if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY)) {
     throw new StartError(`ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD.`);
@@ -45,5 +68,13 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       `The data folder ${dataFolder} cannot be written to. Choose another with ZAWN_DATA.`,
     );
   }
-  return { port, dataFolder, today: env.ZAWN_TODAY, demo: env.ZAWN_DEMO === '1', reading: 'pooled' };
+  return {
+    port,
+    dataFolder,
+    today: env.ZAWN_TODAY,
+    demo,
+    reading: 'pooled',
+    ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),
+    ...(smtp === undefined ? {} : { smtp }),
+  };
 }

@@ -33,6 +33,7 @@ function routesTo(object: (typeof subjectKeys)[number], id: number): [Method, st
   if (object === 'lead')
     common.push(
       ['get', `${path}/conversion`],
+      ['get', `${path}/alike`],
       ['post', `${path}/conversion`, { contact: { create: { name: 'X' } } }],
     );
   return common;

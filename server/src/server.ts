@@ -16,6 +16,11 @@ const WEB = join(__dirname, '..', '..', 'web', 'dist');
 /** Large enough for an import file; every route checks its own limits beneath. */
 const LARGEST_BODY = '9mb';
 
+/** Addresses that are not pages of the web application. */
+const OWN_PAGES = /^\/(api|f|stand-ins)\//;
+/** What a web form can send at most. */
+const FORM = { limit: '64kb', parameterLimit: 200, extended: false };
+
 const policy = {
   directives: {
     defaultSrc: ["'self'"],
@@ -38,7 +43,7 @@ function serveWeb(app: NestExpressApplication): void {
   );
   app.use(express.static(WEB, { index: false }));
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api/')) next();
+    if (request.method !== 'GET' || OWN_PAGES.test(request.path)) next();
     else response.sendFile(join(WEB, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } });
   });
 }
@@ -63,6 +68,7 @@ export async function createServer(config: Config): Promise<NestExpressApplicati
     }),
   );
   app.useBodyParser('json', { limit: LARGEST_BODY });
+  app.useBodyParser('urlencoded', FORM);
   serveWeb(app);
   app.enableShutdownHooks();
   return app;

@@ -28,9 +28,12 @@ export interface TestServer {
 export async function startServer({
   demo,
   today = TODAY,
+  mail = false,
 }: {
   demo: boolean;
   today?: string;
+  /** Listens for mail as well. */
+  mail?: boolean;
 }): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
   if (demo) {
@@ -39,7 +42,9 @@ export async function startServer({
     await connections.reading.destroy();
     await connections.writing.destroy();
   }
-  const app = await createServer({ port: 0, dataFolder: folder, today, demo, reading: 'here' });
+  const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
+  const config = { port: 0, dataFolder: folder, today, demo, reading: 'here' as const, ...listening };
+  const app = await createServer(config);
   await app.init();
   return {
     app,

@@ -57,6 +57,7 @@ describe('reach', () => {
         'deal',
         'activity',
         'note',
+        'mail',
         'target',
         'view',
         'list',

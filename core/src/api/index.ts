@@ -98,6 +98,8 @@ export interface Preferences {
   awayUntil?: Day | null;
   /** Kinds of notices the person does not want. */
   silenced?: NoticeKind[];
+  /** Kinds of notices that the person does not want by mail as well. */
+  unmailed?: NoticeKind[];
 }
 
 /** What a personal token may do: add leads, read, or everything its person may. */
@@ -127,7 +129,7 @@ export interface AssignmentTrial {
 }
 
 /** What a person is told of. */
-export type NoticeKind = 'leadArrived' | 'handedOver' | 'importFinished';
+export type NoticeKind = 'leadArrived' | 'mailArrived' | 'handedOver' | 'importFinished';
 
 /** Something a person was told of, with what it is about. */
 export interface Notice {
@@ -236,9 +238,10 @@ export interface LoggedChange {
   new: string | null;
 }
 
-/** One entry of a timeline: something done, something noted, or something changed. */
+/** One entry of a timeline: something done, noted, written, sent through a form, or changed. */
 export type TimelineEntry =
-  | { kind: 'activity' | 'note'; at: string; id: number; record: AnyRecord }
+  | { kind: 'activity' | 'note' | 'mail'; at: string; id: number; record: AnyRecord }
+  | { kind: 'submission'; at: string; id: number; form: string; submission: Submission }
   | {
       kind: 'change';
       at: string;
@@ -256,14 +259,14 @@ export interface TimelinePage {
 }
 
 export interface Hit {
-  /** The record that is opened: of a note, the one it hangs on. */
-  object: SubjectKey;
+  /** The record that is opened: of a note or an activity, the one it hangs on. An activity may hang on none. */
+  object: SubjectKey | 'activity';
   id: number;
   name: string;
   /** What tells it from others of the same name. */
   detail: string;
-  /** Words of the note in which it was found. */
-  note?: string;
+  /** The note, activity or mail in which it was found, and the words around. */
+  in?: { kind: 'note' | 'activity' | 'mail'; text: string };
 }
 
 /** Candidates of a proposal, with the name of each. */
@@ -373,6 +376,88 @@ export interface ImportSummary {
   counts: ImportCounts;
   /** Why nothing was written. */
   failure: string | null;
+}
+
+/** Whether what came through a form became a lead, or was held back because it looks like a program's. */
+export type SubmissionState = 'taken' | 'held';
+
+/** Where someone came from who filled in a form: the page, what led there, and a campaign's marks. */
+export interface SubmissionOrigin {
+  page?: string;
+  referrer?: string;
+  campaign: Record<string, string>;
+}
+
+/** What was sent through a web form. */
+export interface Submission {
+  id: number;
+  form: number;
+  at: string;
+  state: SubmissionState;
+  why: string | null;
+  /** What was typed, by the field's key. */
+  typed: Record<string, string | readonly string[]>;
+  origin: SubmissionOrigin;
+  consent: string | null;
+  /** The lead it became, when that is within reach. */
+  lead: { id: number; name: string } | null;
+}
+
+/** How much came through a form. */
+export interface FormFigures {
+  form: number;
+  sent: number;
+  held: number;
+  /** When somebody sent it last. */
+  latest: string;
+}
+
+export interface SubmissionsPage {
+  submissions: Submission[];
+  total: number;
+  /** Goes on behind the submission with this id; null at the end. */
+  next: number | null;
+}
+
+/** What becomes of a message to a capture address. */
+export type MailFate = 'lead' | 'timeline' | 'automatic' | 'bounce' | 'list' | 'colleague' | 'loop';
+
+/** A message that came to a capture address, and what became of it. */
+export interface MailArrival {
+  id: number;
+  at: string;
+  sender: string;
+  subject: string;
+  /** The capture address it came to; null for one that was dropped in as a file. */
+  address: string | null;
+  fate: MailFate;
+  why: string | null;
+  mail: number | null;
+  lead: number | null;
+}
+
+export interface MailArrivalsPage {
+  /** With the record on whose story each stands. */
+  arrivals: (MailArrival & { on: { object: 'lead' | 'contact'; id: number } | null })[];
+  /** Goes on behind the one with this id; null at the end. */
+  next: number | null;
+}
+
+/** A file that came with a mail. */
+export interface Attachment {
+  name: string;
+  type: string;
+  size: number;
+  /** The fingerprint of its content. */
+  hash: string;
+}
+
+/** A record that may be the same person or organisation as another, and why. */
+export interface Alike {
+  object: 'lead' | 'contact' | 'account';
+  id: number;
+  name: string;
+  reason: string;
 }
 
 /** How long a deal has been in each stage so far, in days. */

@@ -101,6 +101,41 @@ export function fieldsOf(catalogue: Catalogue, object: ObjectKey): readonly [str
   return fields;
 }
 
+/**
+ * Every field that is kept of a record, all empty. What is filled into it stays quick to read and copy, which an
+ * object put together key by key does not.
+ */
+export function blankValues(catalogue: Catalogue, object: ObjectKey): Record<string, FieldValue> {
+  const known = blanks.get(catalogue) ?? new Map<ObjectKey, Record<string, FieldValue>>();
+  blanks.set(catalogue, known);
+  let blank = known.get(object);
+  if (!blank) {
+    const kept = fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
+    // The engine lays an object out well when it is read as a whole.
+    blank = JSON.parse(`{${kept.map(([key]) => `${JSON.stringify(key)}:null`).join(',')}}`) as Record<
+      string,
+      FieldValue
+    >;
+    known.set(object, blank);
+  }
+  return { ...blank };
+}
+
+const blanks = new WeakMap<Catalogue, Map<ObjectKey, Record<string, FieldValue>>>();
+
+/** The fields of an object that link to records. */
+export function linksOf(catalogue: Catalogue, object: ObjectKey): readonly [string, Field][] {
+  const known = linkLists.get(catalogue) ?? new Map<ObjectKey, readonly [string, Field][]>();
+  linkLists.set(catalogue, known);
+  const links =
+    known.get(object) ??
+    fieldsOf(catalogue, object).filter(([, { type, to }]) => type === 'link' && isObjectKey(to));
+  known.set(object, links);
+  return links;
+}
+
+const linkLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field][]>>();
+
 /** Every object's fields as a list: asked for with every record that is read or written. */
 const fieldLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field][]>>();
 

@@ -306,6 +306,33 @@ const note = fields({
   deal: { label: 'Deal', type: 'link', to: 'deal', set: 'once' },
 });
 
+/** A message as it came in or went out. Everything in it is what it was: a feature writes it, nobody edits it. */
+const mail = fields({
+  subject: { label: 'Subject', type: 'text', required: true, maxLength: 500, set: 'feature' },
+  direction: {
+    label: 'Direction',
+    type: 'choice',
+    required: true,
+    set: 'feature',
+    choices: choices(['in', 'Received'], ['out', 'Sent']),
+  },
+  sender: { ...email, label: 'From', required: true, set: 'feature' },
+  senderName: { label: 'Name of the sender', type: 'text', set: 'feature' },
+  recipients: { label: 'To', type: 'text', maxLength: 2000, set: 'feature' },
+  sentAt: { label: 'Sent', type: 'dateTime', required: true, set: 'feature' },
+  body: { label: 'Text', type: 'longText', maxLength: 200_000, set: 'feature' },
+  /** The files that came with it as JSON: name, type, size and the fingerprint they are kept under. */
+  attachments: { label: 'Files', type: 'longText', maxLength: 100_000, set: 'feature' },
+  /** What it is called in other messages, and what the first message of its thread is called. */
+  messageId: { label: 'Message id', type: 'text', maxLength: 1000, required: true, set: 'feature' },
+  thread: { label: 'Thread', type: 'text', maxLength: 1000, required: true, set: 'feature' },
+  owner: { ...owner, set: 'feature' },
+  lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
+  contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
+  account: { label: 'Account', type: 'link', to: 'account', set: 'feature' },
+  deal: { label: 'Deal', type: 'link', to: 'deal', set: 'feature' },
+});
+
 const pipeline = fields({
   name: { label: 'Name', type: 'text', required: true },
   position: { label: 'Order', type: 'number', required: true, min: 0 },
@@ -434,6 +461,34 @@ const assignmentRule = fields({
   active: { label: 'Active', type: 'yesNo', required: true },
 });
 
+/** Who gets what comes in by a form or a capture address. */
+const goesTo = {
+  to: {
+    label: 'Goes to',
+    type: 'choice',
+    required: true,
+    choices: choices(['rules', 'Whoever the assignment rules say'], ['person', 'One person']),
+  },
+  person: { label: 'Person', type: 'link', to: 'person' },
+} as const satisfies Fields;
+
+const form = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  slug: { label: 'Address', type: 'text', required: true, maxLength: 60 },
+  /** What visitors read and fill in, as JSON. */
+  design: { label: 'Design', type: 'longText', required: true },
+  ...goesTo,
+  active: { label: 'Open', type: 'yesNo', required: true },
+});
+
+const captureAddress = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  address: { label: 'Address', type: 'email', required: true, maxLength: 254 },
+  ...goesTo,
+  source: { ...source, label: 'Source of its leads' },
+  active: { label: 'In use', type: 'yesNo', required: true },
+});
+
 /** Records people work with every day; what they save and share to work by; what operations set up. */
 export type Standing = 'work' | 'shared' | 'setup';
 
@@ -465,6 +520,14 @@ export const objects = {
     fields: activity,
   },
   note: { label: 'Note', plural: 'Notes', path: 'notes', standing: 'work', nameField: 'body', fields: note },
+  mail: {
+    label: 'Mail',
+    plural: 'Mails',
+    path: 'mails',
+    standing: 'work',
+    nameField: 'subject',
+    fields: mail,
+  },
   pipeline: {
     label: 'Pipeline',
     plural: 'Pipelines',
@@ -521,6 +584,15 @@ export const objects = {
     standing: 'setup',
     nameField: 'name',
     fields: assignmentRule,
+  },
+  form: { label: 'Form', plural: 'Forms', path: 'forms', standing: 'setup', nameField: 'name', fields: form },
+  captureAddress: {
+    label: 'Capture address',
+    plural: 'Capture addresses',
+    path: 'capture-addresses',
+    standing: 'setup',
+    nameField: 'name',
+    fields: captureAddress,
   },
   target: {
     label: 'Target',

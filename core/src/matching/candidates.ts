@@ -1,3 +1,4 @@
+import providers from 'email-providers/common.json';
 import { nameSimilarity } from './similarity';
 
 /** What is known of a person or organisation that might be on file already. */
@@ -22,8 +23,14 @@ export interface Candidate {
 /** Names less alike than this are not offered at all. */
 const ALIKE = 0.72;
 
-/** Mail providers whose domain says nothing about where someone works. */
-const PUBLIC_MAIL = new Set(['mail.example', 'post.example', 'webmail.example', 'freemail.example']);
+/** Mail providers whose domain says nothing about where someone works, those of made-up people included. */
+const PUBLIC_MAIL = new Set([
+  ...providers,
+  'mail.example',
+  'post.example',
+  'webmail.example',
+  'freemail.example',
+]);
 
 /** The domain behind a mail address, unless it is a public provider's; undefined without one. */
 export function workDomain(email: string | null | undefined): string | undefined {

@@ -5,7 +5,12 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
   {
     key: 'leadArrived',
     label: 'A new lead is yours',
-    help: 'It came through the API or from a file, or a colleague made it for you.',
+    help: 'It came through a form, by mail, through the API or from a file, or a colleague made it for you.',
+  },
+  {
+    key: 'mailArrived',
+    label: 'Somebody of yours has written',
+    help: 'A mail to a capture address came from a lead or a contact of yours.',
   },
   {
     key: 'handedOver',

@@ -209,7 +209,7 @@ describe('bringing in a file of leads', () => {
 
   it('shows counts and refused rows, writes at once, and can be undone', async () => {
     await rep.goTo('/imports');
-    await rep.see('.import-drop');
+    await rep.see('.file-drop');
     await rep.giveFile('pools.csv', file);
     await rep.read('Mail is not a mail address', '.file-table');
     await rep.read('1 column left out', '.import-side');
@@ -228,7 +228,7 @@ describe('bringing in a file of leads', () => {
 
   it('says what is wrong with a file it cannot read', async () => {
     await rep.goTo('/imports');
-    await rep.see('.import-drop');
+    await rep.see('.file-drop');
     await rep.giveFile('empty.csv', '');
     await rep.read('The file is empty. Choose one with a heading row and at least one row.');
   });

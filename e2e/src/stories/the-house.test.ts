@@ -58,7 +58,7 @@ describe('every main view', () => {
     ['a list', '/accounts?list=1', '.table-row'],
     ['activities', '/activities', '.table-row'],
     ['the bin', '/bin', '.empty'],
-    ['imports', '/imports', '.import-drop'],
+    ['imports', '/imports', '.file-drop'],
     ['one’s own changes', '/changes', '.changes li'],
     ['notices', '/notices', '.notice-kinds'],
     ['tokens', '/tokens', '.token-form'],
@@ -74,7 +74,7 @@ describe('every main view', () => {
 
   it('can be used by everyone: a file on its way in', async () => {
     await person.goTo('/imports');
-    await person.see('.import-drop');
+    await person.see('.file-drop');
     await person.giveFile(
       'fair.csv',
       'Name;Mail;Source\nRuna;runa at home;Pigeon\nPer;per@s.example;Website\n',
@@ -86,12 +86,25 @@ describe('every main view', () => {
     expect(await violations()).toEqual([]);
   });
 
-  it('can be used by everyone: the assignment rules', async () => {
+  it('can be used by everyone: the assignment rules, forms and capture addresses', async () => {
     await person.signOut();
     await person.signInAs('Bram Tideswell');
-    await person.goTo('/setup/assignment');
-    await person.see('.rule');
+    for (const [path, shows] of [
+      ['/setup/assignment', '.rule'],
+      ['/forms', '.forms li'],
+      ['/forms/1', '.asked li'],
+      ['/forms/1?sent', '.submissions li'],
+      ['/setup/mail', '.addresses li'],
+    ]) {
+      await person.goTo(path);
+      await person.see(shows);
+      expect([path, ...(await violations())]).toEqual([path]);
+    }
+    await person.goTo('/f/site-survey');
+    await person.see('form');
     expect(await violations()).toEqual([]);
+    await person.goTo('/');
+    await person.see('.rail');
     await person.signOut();
     await person.signInAs('Maren Ollerby');
   });

@@ -1,16 +1,30 @@
-import { Body, Controller, Post } from '@nestjs/common';
-import { type AnyRecord, type Written } from '@zawn/core';
+import { Body, Controller, Get, Param, Post } from '@nestjs/common';
+import { type Actor, type Alike, type AnyRecord, type Written } from '@zawn/core';
+import { recordId } from '../http/record-id';
+import { AlikeFinder } from '../matching/alike';
+import { Gate } from '../questions/gate';
 import { type Writing } from '../records/door';
-import { ByHand } from '../sessions/asking';
+import { Asking, ByHand } from '../sessions/asking';
 import { Capture } from './capture';
 
 @Controller('api/v1/leads')
 export class LeadsController {
-  constructor(private readonly capture: Capture) {}
+  constructor(
+    private readonly capture: Capture,
+    private readonly gate: Gate,
+    private readonly alike: AlikeFinder,
+  ) {}
 
   /** Takes a lead in, from a person or a program. The same `Idempotency-Key` again makes no second one. */
   @Post()
   create(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<AnyRecord>> {
     return this.capture.lead(writing, body);
+  }
+
+  /** Who or what on file the lead may be, the likeliest first, with why. */
+  @Get(':id/alike')
+  async alikeTo(@Asking() actor: Actor, @Param('id') id: string): Promise<{ alike: Alike[] }> {
+    const lead = await this.gate.find(actor, 'lead', recordId(id));
+    return { alike: await this.alike.to(actor, lead, lead.id) };
   }
 }

@@ -8,8 +8,10 @@ import {
   type ImportState,
   type Job,
   type LoggedChange,
+  type MailArrival,
   type Notice,
   type ObjectKey,
+  type SubmissionState,
   type TargetKey,
   type Turn,
 } from '@zawn/core';
@@ -180,6 +182,56 @@ export interface JobRow extends Omit<Job, 'refusals'> {
   refusals: string;
 }
 
+/** What was sent through a web form. What was typed and where it came from are JSON. */
+export interface SubmissionRow {
+  id: number;
+  form: number;
+  at: string;
+  state: SubmissionState;
+  /** Why it was held back. */
+  why: string | null;
+  typed: string;
+  origin: string;
+  /** The words agreed to. */
+  consent: string | null;
+  lead: number | null;
+  /** Names the page it was sent from, so that sending it twice makes one. */
+  key: string;
+}
+
+/** A message that came to a capture address, and what became of it. */
+export interface ArrivalRow extends MailArrival {
+  messageId: string;
+  /** The fingerprint under which the message is kept as it came. */
+  file: string;
+}
+
+/** A copy of a notice on its way out by mail. */
+export interface MailCopyRow {
+  id: number;
+  person: number;
+  at: string;
+  subject: string;
+  text: string;
+  tries: number;
+}
+
+/** A message that the mail stand-in delivered. */
+export interface DeliveredRow {
+  id: number;
+  at: string;
+  recipient: string;
+  sender: string;
+  subject: string;
+  text: string;
+}
+
+/** Something only this server knows, by name. */
+export interface SecretRow {
+  name: string;
+  value: string;
+}
+
 export const tables = {
   unit: new EntitySchema<UnitRow>({
     name: 'unit',
@@ -322,6 +374,50 @@ export const tables = {
   preference: new EntitySchema<PreferenceRow>({
     name: 'preference',
     columns: { person: integer({ primary: true }), name: text({ primary: true }), value: text() },
+  }),
+  submission: new EntitySchema<SubmissionRow>({
+    name: 'submission',
+    columns: {
+      id: key,
+      form: integer(),
+      at: text(),
+      state: text(),
+      why: text({ nullable }),
+      typed: text(),
+      origin: text(),
+      consent: text({ nullable }),
+      lead: integer({ nullable }),
+      key: text(),
+    },
+  }),
+  arrival: new EntitySchema<ArrivalRow>({
+    name: 'arrival',
+    columns: {
+      id: key,
+      at: text(),
+      messageId: text(),
+      sender: text(),
+      subject: text(),
+      address: text({ nullable }),
+      fate: text(),
+      why: text({ nullable }),
+      file: text(),
+      mail: integer({ nullable }),
+      lead: integer({ nullable }),
+    },
+  }),
+  mailCopy: new EntitySchema<MailCopyRow>({
+    name: 'mailCopy',
+    tableName: 'mailCopy',
+    columns: { id: key, person: integer(), at: text(), subject: text(), text: text(), tries: integer() },
+  }),
+  delivered: new EntitySchema<DeliveredRow>({
+    name: 'delivered',
+    columns: { id: key, at: text(), recipient: text(), sender: text(), subject: text(), text: text() },
+  }),
+  secret: new EntitySchema<SecretRow>({
+    name: 'secret',
+    columns: { name: text({ primary: true }), value: text() },
   }),
   job: new EntitySchema<JobRow>({
     name: 'job',

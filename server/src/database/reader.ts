@@ -55,7 +55,19 @@ export class Reader {
   }
 }
 
+/** Statements kept ready on a connection: the questions of views, tiles and lists come again and again. */
+const READY = 300;
+const ready = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Statement<unknown[], SqlRow>>>();
+
 /** The rows of a statement on a plain connection. */
 export function rowsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): SqlRow[] {
-  return database.prepare<unknown[], SqlRow>(sql).all(...parameters);
+  const statements = ready.get(database) ?? new Map<string, BetterSqlite.Statement<unknown[], SqlRow>>();
+  ready.set(database, statements);
+  let statement = statements.get(sql);
+  if (!statement) {
+    if (statements.size >= READY) statements.clear();
+    statement = database.prepare<unknown[], SqlRow>(sql);
+    statements.set(sql, statement);
+  }
+  return statement.all(...parameters);
 }

@@ -7,6 +7,7 @@ import { addContact, Market, openAccount, type Account } from './market';
 import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { saveViews } from './views';
+import { openWaysIn } from './ways-in';
 import { Workbook } from './work';
 
 const MONTHS = 24;
@@ -50,6 +51,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   fillOwnFields(book, new Random(seed + 1), today);
   saveViews(book, today);
+  openWaysIn(book, new Random(seed + 2), today);
   return book;
 }
 

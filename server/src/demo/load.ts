@@ -33,6 +33,9 @@ const ORDER = [
   'view',
   'list',
   'listMember',
+  'form',
+  'captureAddress',
+  'submission',
 ];
 
 const LARGEST_STATEMENT = 5000;

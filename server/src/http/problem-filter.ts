@@ -1,6 +1,7 @@
 import { Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
+import { formTrouble } from '../forms/published.controller';
 import { kindOfStatus, Problem, type ProblemKind } from './problem';
 
 interface BodyParserError extends Error {
@@ -54,6 +55,10 @@ export class ProblemFilter implements ExceptionFilter {
     const request = host.switchToHttp().getRequest<Request>();
     if (response.headersSent) {
       request.socket.destroy();
+      return;
+    }
+    if (request.path.startsWith('/f/')) {
+      formTrouble(response, problem.getStatus(), problem.detail);
       return;
     }
     response

@@ -1,15 +1,12 @@
 import { Injectable } from '@nestjs/common';
 import {
-  ask,
   matchAccounts,
   matchContacts,
-  nameWords,
   proposeConversion,
   workDomain,
   type Actor,
   type AnyRecord,
   type Candidate,
-  type Condition,
   type ConversionChoice,
   type ConversionPart,
   type ConversionPreview,
@@ -20,13 +17,12 @@ import {
   type Written,
 } from '@zawn/core';
 import { Problem } from '../http/problem';
+import { AlikeFinder, type OnFileRecord } from '../matching/alike';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 
-/** Most records compared by name; the index narrows them down first. */
-const COMPARED = 500;
 const SHOWN = 5;
 
 @Injectable()
@@ -34,6 +30,7 @@ export class Conversion {
   constructor(
     private readonly gate: Gate,
     private readonly door: Door,
+    private readonly alike: AlikeFinder,
   ) {}
 
   /** What the lead would become, and the contacts and accounts that may be there already, with why. */
@@ -41,12 +38,10 @@ export class Conversion {
     const lead = (await this.gate.find(actor, 'lead', id)) as AnyRecord & RecordOf<'lead'>;
     const { today, reportingCurrency } = await this.gate.context(actor);
     const person = { name: lead.name, email: lead.email, domain: lead.web };
-    const contacts = await this.near(actor, 'contact', lead.name, [
-      ...(lead.email ? [{ field: 'email', is: 'is', value: lead.email } as Condition] : []),
-    ]);
     const domain = lead.web ?? workDomain(lead.email);
-    const accounts = await this.near(actor, 'account', lead.organisation ?? '', [
-      ...(domain ? [{ field: 'domain', is: 'is', value: domain } as Condition] : []),
+    const [contacts, accounts] = await Promise.all([
+      this.alike.near(actor, 'contact', lead.name, { email: lead.email }),
+      this.alike.near(actor, 'account', lead.organisation ?? '', { domain }),
     ]);
     return {
       proposal: proposeConversion(lead, today, reportingCurrency),
@@ -80,28 +75,7 @@ export class Conversion {
       return { lead: converted, contact, account, deal };
     });
   }
-
-  /** Records within reach that share a word of a name or meet one of the conditions. */
-  private async near(
-    actor: Actor,
-    object: ObjectKey,
-    name: string,
-    others: Condition[],
-  ): Promise<OnFileRecord[]> {
-    const words = nameWords(name).filter((word) => word.length > 2);
-    const of: Condition[] = [
-      ...others,
-      // The first letters forgive a spelling that differs later in the word.
-      ...words.map((word): Condition => ({ field: 'name', is: 'contains', value: word.slice(0, 4) })),
-    ];
-    if (of.length === 0) return [];
-    const question = ask(object, { join: 'any', of });
-    const { rows } = await this.gate.records(actor, question, { offset: 0, limit: COMPARED });
-    return rows as OnFileRecord[];
-  }
 }
-
-type OnFileRecord = AnyRecord & { name: string; email: string | null; domain: string | null };
 
 function named(
   candidates: readonly Candidate[],
@@ -133,7 +107,7 @@ async function settle(
 
 /** Everything on the lead's timeline shows on the new records too; open activities become theirs. */
 async function bringAlong(unit: Unit, lead: number, links: Values): Promise<void> {
-  for (const object of ['activity', 'note'] as const) {
+  for (const object of ['activity', 'note', 'mail'] as const) {
     const rows = await unit.manager
       .createQueryBuilder()
       .select('r.id', 'id')

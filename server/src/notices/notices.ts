@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, type EntityManager } from 'typeorm';
-import { type Actor, type NoticesPage, type Preferences } from '@zawn/core';
+import { type Actor, type NoticeKind, type NoticesPage } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type NoticeRow, type PreferenceRow } from '../database/entities';
@@ -8,6 +8,7 @@ import { Events } from '../events/events';
 import { type Telling } from './pending';
 
 const PAGE = 50;
+const LONGEST_SUBJECT = 120;
 
 /** What people are told of, kept until they have read it. */
 @Injectable()
@@ -53,21 +54,37 @@ export class Notices {
   }
 }
 
-/** Keeps what people are told in a transaction, but for the kinds that they do not want. */
+/** Keeps what people are told in a transaction, with the copies that go by mail, but for the kinds they do not want. */
 export async function keepNotices(
   manager: EntityManager,
   all: readonly Telling[],
   at: string,
 ): Promise<void> {
   if (all.length === 0) return;
-  const rows = await manager.findBy<PreferenceRow>('preference', { name: 'silenced' });
-  const silenced = new Map(
-    rows.map(({ person, value }) => [person, JSON.parse(value) as Preferences['silenced']]),
-  );
+  const silenced = await kindsUnder(manager, 'silenced');
   const wanted = all.filter(({ person, kind }) => !silenced.get(person)?.includes(kind));
-  if (wanted.length > 0)
+  if (wanted.length === 0) return;
+  await manager.insert(
+    'notice',
+    wanted.map((telling) => ({ ...telling, at, readAt: null })),
+  );
+  const unmailed = await kindsUnder(manager, 'unmailed');
+  const copies = wanted.filter(({ person, kind }) => !unmailed.get(person)?.includes(kind));
+  if (copies.length > 0)
     await manager.insert(
-      'notice',
-      wanted.map((telling) => ({ ...telling, at, readAt: null })),
+      'mailCopy',
+      copies.map(({ person, text }) => ({
+        person,
+        at,
+        subject: text.slice(0, LONGEST_SUBJECT),
+        text,
+        tries: 0,
+      })),
     );
+}
+
+/** The kinds of notices that people set aside under a name. */
+async function kindsUnder(manager: EntityManager, name: 'silenced' | 'unmailed') {
+  const rows = await manager.findBy<PreferenceRow>('preference', { name });
+  return new Map(rows.map(({ person, value }) => [person, JSON.parse(value) as NoticeKind[] | undefined]));
 }

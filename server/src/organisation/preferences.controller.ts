@@ -7,6 +7,10 @@ import { PreferenceStore } from './preferences';
 
 const id = Joi.number().integer().positive();
 
+const kinds = Joi.array()
+  .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
+  .unique();
+
 const preferences = Joi.object<Preferences>({
   defaultViews: Joi.object().pattern(Joi.string().valid(...viewed.map(({ key }) => key)), id),
   pinned: Joi.array()
@@ -18,9 +22,8 @@ const preferences = Joi.object<Preferences>({
     .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
     .allow(null)
     .messages({ 'any.invalid': 'Away until is not a date (YYYY-MM-DD)' }),
-  silenced: Joi.array()
-    .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
-    .unique(),
+  silenced: kinds,
+  unmailed: kinds,
 });
 
 @Controller('api/v1/preferences')

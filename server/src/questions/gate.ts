@@ -95,7 +95,7 @@ export class Gate {
   async recordsBefore(
     actor: Actor,
     question: Question,
-    instant: 'doneAt' | 'createdAt',
+    instant: 'doneAt' | 'createdAt' | 'sentAt',
     before: string,
     limit: number,
   ): Promise<AnyRecord[]> {

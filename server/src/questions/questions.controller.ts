@@ -12,13 +12,16 @@ const LONGEST_PAGE = 1000;
 /** Rows from which a table can be read on: further down nobody scrolls. */
 const DEEPEST = 1_000_000;
 
-const recordsBody = Joi.object<{ question: unknown; cursor?: string; offset?: number; limit: number }>({
-  question: Joi.object().unknown().required(),
-  cursor: Joi.string().max(40),
-  offset: Joi.number().integer().min(0).max(DEEPEST),
-  limit: Joi.number().integer().min(1).max(LONGEST_PAGE).default(PAGE),
-}).oxor('cursor', 'offset');
-const figuresBody = Joi.object<{ questions: unknown[] }>({
+/** What is asked for records, and for figures. */
+export const recordsBody = Joi.object<{ question: unknown; cursor?: string; offset?: number; limit: number }>(
+  {
+    question: Joi.object().unknown().required(),
+    cursor: Joi.string().max(40),
+    offset: Joi.number().integer().min(0).max(DEEPEST),
+    limit: Joi.number().integer().min(1).max(LONGEST_PAGE).default(PAGE),
+  },
+).oxor('cursor', 'offset');
+export const figuresBody = Joi.object<{ questions: unknown[] }>({
   questions: Joi.array().items(Joi.object().unknown()).min(1).max(20).required(),
 });
 

@@ -44,6 +44,13 @@ const worlds = [
   },
 ];
 
+/** More groups than are answered. */
+const crowded: Question = {
+  ...ask('activity'),
+  groups: [{ field: 'contact.name' }, { field: 'dueOn', by: 'day' }],
+  measures: [{ as: 'count' }, { as: 'share' }],
+};
+
 /** Cases in all, records and figures together; `npm run fuzz` asks for more. */
 const CASES = Number(process.env.ZAWN_FUZZ_CASES ?? 1000);
 const EACH = Math.ceil(CASES / worlds.length / asked.length / 2);
@@ -113,18 +120,24 @@ describe.each(worlds)('in $name, the same question', ({ today, timeZone, fiscalY
   it.each(asked)('sums the same records of %s in SQL and in memory', async (object) => {
     await fc.assert(
       fc.asyncProperty(anyFiguresQuestion(context.catalogue, object), async (question) => {
-        const { rows } = await gate.figures(actor, question);
-        const wanted = summarise(question, all(object), context, around);
+        const { rows, isCut } = await gate.figures(actor, question);
+        const every = summarise(question, all(object), context, around);
+        // More groups than are answered: those that are have to be among them, as they are in memory.
+        const answered = new Set(rows.map(({ keys }) => JSON.stringify(keys)));
+        const wanted = isCut ? every.filter(({ keys }) => answered.has(JSON.stringify(keys))) : every;
+        expect(isCut).toBe(every.length > rows.length);
         expect(rows.map(({ keys }) => keys)).toEqual(wanted.map(({ keys }) => keys));
         for (const [index, row] of rows.entries()) {
           for (const [at, figure] of row.figures.entries()) {
+            // A share is one of what is answered.
+            if (isCut && question.measures?.[at].as === 'share') continue;
             const other = wanted[index].figures[at];
             if (figure === null || other === null) expect(figure).toBe(other);
             else expect(figure).toBeCloseTo(other, 4);
           }
         }
       }),
-      { numRuns: EACH },
+      { numRuns: EACH, examples: object === 'activity' ? [[crowded]] : [] },
     );
   });
 

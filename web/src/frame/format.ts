@@ -88,3 +88,11 @@ export const initials = (name: string) =>
     .slice(0, 2)
     .join('')
     .toUpperCase();
+
+/** A file's size as it is read: `412 kB`, `1.4 MB`. */
+export function size(bytes: number): string {
+  const isSmall = bytes < 1e6;
+  const unit = isSmall ? 'kilobyte' : 'megabyte';
+  const format = new Intl.NumberFormat(locale, { style: 'unit', unit, maximumFractionDigits: 1 });
+  return format.format(isSmall ? Math.ceil(bytes / 1e3) : bytes / 1e6);
+}

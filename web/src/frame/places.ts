@@ -1,11 +1,13 @@
 import {
   Building2,
+  ClipboardList,
   Contact,
   Gauge,
   Handshake,
   History,
   ListChecks,
   Magnet,
+  Mail,
   Split,
   Sun,
   Trash2,
@@ -29,6 +31,7 @@ const all: readonly Place[] = [
   { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun },
   { path: '/activities', label: 'Activities', group: 'Day', letter: 'k', icon: ListChecks },
   { path: '/leads', label: 'Leads', group: 'Find', letter: 'l', icon: Magnet },
+  { path: '/forms', label: 'Forms', group: 'Find', letter: 'o', icon: ClipboardList, roles: ['operations'] },
   { path: '/imports', label: 'Imports', group: 'Find', letter: 'i', icon: Upload },
   { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact },
   { path: '/accounts', label: 'Accounts', group: 'Win', letter: 'a', icon: Building2 },
@@ -51,6 +54,7 @@ const all: readonly Place[] = [
     icon: Split,
     roles: ['operations'],
   },
+  { path: '/setup/mail', label: 'Mail', group: 'Setup', letter: 'm', icon: Mail, roles: ['operations'] },
 ];
 
 /** The places a person with this role goes to. */

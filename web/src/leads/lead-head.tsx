@@ -1,11 +1,40 @@
-import { builtIn, daysBetween, fieldOf, choiceLabel } from '@zawn/core';
+import { useQuery } from '@tanstack/react-query';
+import { builtIn, daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
+import { call } from '../api/client';
+import { RECORDS } from '../api/queries';
 import { counted, date } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
 import { type HeadProps } from '../records/record-view';
 import { useSession } from '../sessions/session';
+
+/** More than these are for the conversion to show. */
+const MOST_ALIKE = 3;
+
+/** Who or what on file the lead may be, and why: known before anybody calls. */
+function MayBeOnFile({ lead }: { lead: number }) {
+  const { open } = useOpening();
+  const { data } = useQuery({
+    queryKey: [RECORDS, 'alike', lead],
+    queryFn: () => call<{ alike: Alike[] }>('GET', `/leads/${lead}/alike`),
+  });
+  if (!data || data.alike.length === 0) return null;
+  return (
+    <p className="record-line lead-alike">
+      May be on file
+      {data.alike.slice(0, MOST_ALIKE).map(({ object, id, name, reason }) => (
+        <span key={`${object} ${id}`}>
+          <button type="button" className="link-button" onClick={() => open(object, id)}>
+            {object} {name}
+          </button>{' '}
+          <span className="second">{reason.split(':')[0].toLowerCase()}</span>
+        </span>
+      ))}
+    </p>
+  );
+}
 
 const ConvertPanel = lazy(() => import('./convert-panel'));
 
@@ -32,7 +61,7 @@ export function LeadHead({ record, names }: HeadProps) {
             · {person(Number(record.owner))?.name} · {status}
             {isConverted
               ? ` ${date(String(record.convertedAt).slice(0, 10))}`
-              : `, captured ${counted(age, 'day')} ago`}
+              : `, captured ${age === 0 ? 'today' : `${counted(age, 'day')} ago`}`}
           </span>
         </span>
         {!isConverted && !isConverting && (
@@ -43,6 +72,7 @@ export function LeadHead({ record, names }: HeadProps) {
           </span>
         )}
       </div>
+      {!isConverted && !isConverting && <MayBeOnFile lead={record.id} />}
       {results.length > 0 && (
         <p className="record-line">
           Became

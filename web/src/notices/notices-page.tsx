@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { dayIn, noticeKinds, type NoticeKind } from '@zawn/core';
-import { Button, DatePicker, Switch } from 'antd';
+import { Button, Checkbox, DatePicker, Switch } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
@@ -37,22 +37,35 @@ function Away() {
   );
 }
 
-/** Which kinds of notices one wants: each can be switched off. */
+/** Which kinds of notices one wants, here and by mail: each can be switched off. */
 function Kinds() {
-  const [{ silenced = [] }, set] = usePreferences();
-  const toggle = (kind: NoticeKind, isOn: boolean) =>
-    void set({ silenced: isOn ? silenced.filter((each) => each !== kind) : [...silenced, kind] });
+  const [{ silenced = [], unmailed = [] }, set] = usePreferences();
+  const without = (kinds: readonly NoticeKind[], kind: NoticeKind, isOn: boolean) =>
+    isOn ? kinds.filter((each) => each !== kind) : [...kinds, kind];
   return (
     <section className="notice-kinds" aria-label="What you are told of">
       <h2>You are told when</h2>
       {noticeKinds.map(({ key, label, help }) => (
-        <label key={key}>
-          <Switch size="small" checked={!silenced.includes(key)} onChange={(isOn) => toggle(key, isOn)} />
-          <span>
-            {label}
-            <small>{help}</small>
-          </span>
-        </label>
+        <div key={key} className="notice-kind">
+          <label>
+            <Switch
+              size="small"
+              checked={!silenced.includes(key)}
+              onChange={(isOn) => void set({ silenced: without(silenced, key, isOn) })}
+            />
+            <span>
+              {label}
+              <small>{help}</small>
+            </span>
+          </label>
+          <Checkbox
+            disabled={silenced.includes(key)}
+            checked={!unmailed.includes(key) && !silenced.includes(key)}
+            onChange={({ target }) => void set({ unmailed: without(unmailed, key, target.checked) })}
+          >
+            by mail as well
+          </Checkbox>
+        </div>
       ))}
     </section>
   );

@@ -1,4 +1,4 @@
-import { isSubject, objectType, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { isSubject, objectType, type AnyRecord, type Role, type FieldValue, type Written } from '@zawn/core';
 import { Button, Form, Input, Modal, type InputRef } from 'antd';
 import { useRef, useState } from 'react';
 import { useWhen, WhenInput } from '../activities/when-input';
@@ -34,14 +34,18 @@ function useDefaults(object: Addable): Values {
     },
     activity: { kind: 'task' },
   };
-  return { owner: me.id, ...own[object] };
+  return { owner: isGivenByRules(object, me.role) ? null : me.id, ...own[object] };
 }
+
+/** Whoever gives leads to others may leave it to the assignment rules. */
+const isGivenByRules = (object: Addable, role: Role) => object === 'lead' && role === 'operations';
 
 /** The short form for a new record. What the server refuses is said beside the field it is about. */
 export default function QuickAdd({ object, values, close }: Props) {
   const { label, fields } = objectType(object);
   const defaults = useDefaults(object);
-  const { stagesOf } = useSession();
+  const { me, stagesOf } = useSession();
+  const byRules = isGivenByRules(object, me.role);
   const [form] = Form.useForm<Values>();
   const [words, setWords] = useState('Tomorrow');
   const when = useWhen(words);
@@ -55,7 +59,13 @@ export default function QuickAdd({ object, values, close }: Props) {
 
   const save = (typed: Values) => {
     setProblem(undefined);
-    const body = { ...defaults, ...values, ...typed, ...(object === 'activity' ? when : {}) };
+    const { owner, ...rest }: Values = {
+      ...defaults,
+      ...values,
+      ...typed,
+      ...(object === 'activity' ? when : {}),
+    };
+    const body = (owner ?? null) === null ? rest : { owner, ...rest };
     write.mutate(
       { method: 'POST', path: pathOf(object), body },
       {
@@ -120,8 +130,11 @@ export default function QuickAdd({ object, values, close }: Props) {
             key={key}
             name={key}
             label={fields[key].label}
+            extra={key === 'owner' && byRules ? 'Left empty, the assignment rules decide.' : undefined}
             rules={
-              fields[key].required ? [{ required: true, message: `${fields[key].label} is missing` }] : []
+              fields[key].required && !(key === 'owner' && byRules)
+                ? [{ required: true, message: `${fields[key].label} is missing` }]
+                : []
             }
           >
             {key === 'name' ? (

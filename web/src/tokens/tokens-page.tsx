@@ -48,6 +48,9 @@ export function Component() {
       <header className="page-head">
         <h1>API tokens</h1>
         <span className="page-count">for programs that use Zawn in your name</span>
+        <div className="page-tools">
+          <a href="/api/v1/openapi.json">The API as an OpenAPI document</a>
+        </div>
       </header>
       <div className="tokens">
         <form

@@ -4,6 +4,8 @@ import { Importing1764806400000 } from './1764806400000-importing';
 import { Noticing1764892800000 } from './1764892800000-noticing';
 import { Assigning1764979200000 } from './1764979200000-assigning';
 import { Tokens1765065600000 } from './1765065600000-tokens';
+import { Hearing1765152000000 } from './1765152000000-hearing';
+import { Capturing1765238400000 } from './1765238400000-capturing';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -13,4 +15,6 @@ export const migrations = [
   Noticing1764892800000,
   Assigning1764979200000,
   Tokens1765065600000,
+  Hearing1765152000000,
+  Capturing1765238400000,
 ];
