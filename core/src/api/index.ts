@@ -320,6 +320,12 @@ export interface ImportRequest {
 /** What rows come to. */
 export type ImportFate = 'create' | 'update' | 'same' | 'skip' | 'refuse';
 
+/** Records of an import that fare alike: those its rows are about, or those written beside them. */
+export interface ImportPile {
+  object: ObjectKey;
+  fate: ImportFate;
+}
+
 export type ImportCounts = Record<ImportFate, number> & {
   /** Accounts and contacts beside the main records. */
   others: Partial<Record<ObjectKey, { create: number; update: number }>>;

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { type Refusal } from './plan-import';
+import { type Refusal } from './read-rows';
 import { type Table } from './table';
 
 /**

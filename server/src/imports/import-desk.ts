@@ -8,7 +8,7 @@ import {
   type Actor,
   type ImportCounts,
   type ImportExamples,
-  type ImportFate,
+  type ImportPile,
   type ImportPreview,
 } from '@zawn/core';
 import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
@@ -16,8 +16,9 @@ import { CONFIG } from '../app.tokens';
 import { type Config } from '../config';
 import { Database } from '../database/database';
 import { Problem } from '../http/problem';
-import { Cancelled, ImportWork, type FirstLook, type Run } from './import-work';
+import { ImportWork, type FirstLook, type Run } from './import-work';
 import { type Answer, type Order } from './import-worker';
+import { Cancelled } from './writing';
 
 const WORKER = join(__dirname, 'import-worker.js');
 const IDLE_MS = 120_000;
@@ -98,11 +99,11 @@ export class ImportDesk implements OnModuleDestroy {
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    fate: ImportFate,
+    pile: ImportPile,
     from: number,
   ): Promise<ImportExamples> {
-    if (!this.pools) return this.work.examples(actor, path, setup, fate, from);
-    return this.order(actor, { do: 'examples', path, setup, fate, from });
+    if (!this.pools) return this.work.examples(actor, path, setup, pile, from);
+    return this.order(actor, { do: 'examples', path, setup, pile, from });
   }
 
   /** Begins a run and lets it be followed. */

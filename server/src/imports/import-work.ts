@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { readFile as readBytes } from 'node:fs/promises';
-import { setImmediate } from 'node:timers/promises';
 import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
 import {
@@ -12,11 +11,10 @@ import {
   subjectKeys,
   type Actor,
   type AnyRecord,
-  type FieldValue,
   type ImportCounts,
   type ImportExample,
   type ImportExamples,
-  type ImportFate,
+  type ImportPile,
   type ImportPreview,
   type Names,
   type ObjectKey,
@@ -31,23 +29,18 @@ import {
   readFile,
   readRows,
   refusedFile,
-  setterOf,
   setupFrom,
   UnreadableFile,
   wantedKeys,
   type ImportPlan,
   type ImportSetup,
   type ImportSurroundings,
-  type PlannedLink,
-  type PlannedWrite,
   type ReadRows,
-  type Refusal,
   type SetupGuess,
   type Table,
   type TargetKey,
 } from '@zawn/core/imports';
-import { CheckedValues } from '@zawn/core/validation';
-import { Assignment, type Giving } from '../assignment/assignment';
+import { Assignment } from '../assignment/assignment';
 import { Database } from '../database/database';
 import { type HeadingRow } from '../database/entities';
 import { Problem } from '../http/problem';
@@ -55,18 +48,11 @@ import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door } from '../records/door';
 import { type Values } from '../records/meaning';
-import { type Unit } from '../records/unit';
 import { readOnFile } from './on-file';
+import { countsOf, examplesIn, faultsToShow, headOf, unknownIn } from './preview';
+import { Writing, type Ears } from './writing';
 
-/** Rows sent to the browser: the rest of the file looks alike. */
-const SHOWN_ROWS = 200;
-const SHOWN_FAULTS = 500;
-const SHOWN_UNKNOWN = 100;
 const EXAMPLES = 20;
-/** Rows written before others get to see how far it is, and may stop it. */
-const STEP = 500;
-/** Rows that are taken back together when one of them is refused. */
-const SLICE = 10_000;
 const ALL = 1000;
 
 /** What a file looks like before anyone has said anything. */
@@ -79,14 +65,6 @@ export interface FirstLook {
   print: string;
 }
 
-/** Who listens to a run: told how far it is, asked whether to go on, and giving it its turn to write. */
-export interface Ears {
-  progress(done: number, total: number): void;
-  isCancelled(): boolean;
-  /** Resolves when nobody else is writing. */
-  turn(): Promise<void>;
-}
-
 /** What a run has to do. */
 export interface Run {
   import: number;
@@ -94,8 +72,6 @@ export interface Run {
   fileName: string;
   setup: ImportSetup;
 }
-
-export class Cancelled extends Error {}
 
 /** The work behind imports: reading a file, planning what becomes of its rows, and writing them. */
 @Injectable()
@@ -135,43 +111,28 @@ export class ImportWork {
   async preview(actor: Actor, path: string, setup: ImportSetup): Promise<ImportPreview> {
     const { table } = await this.read(path, setup.reading);
     const plan = await this.plan(actor, path, setup);
-    const shown = new Set(table.rows.slice(0, SHOWN_ROWS).map(({ row }) => row));
-    const visible = plan.refused.filter(({ row }) => shown.has(row));
-    const others = plan.refused.filter(({ row }) => !shown.has(row));
     return {
       table: headOf(table),
       counts: countsOf(plan),
-      refused: [...visible, ...others].slice(0, SHOWN_FAULTS),
+      refused: faultsToShow(plan, table),
       unknown: unknownIn(plan.refused),
       conventions: guessConventions(await this.organisation.catalogue(), setup.target, table, setup.columns),
     };
   }
 
-  /** Some of the rows of one fate, with what stands there now and what then. */
+  /** Some of the rows of one pile, with what stands there now and what then. */
   async examples(
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    fate: ImportFate,
+    pile: ImportPile,
     from: number,
   ): Promise<ImportExamples> {
     const plan = await this.plan(actor, path, setup);
     const { table } = await this.read(path, setup.reading);
-    const all =
-      fate === 'create' || fate === 'update'
-        ? plan[fate].map((write) => () => exampleOf(write, plan))
-        : fate === 'refuse'
-          ? byRow(plan.refused).map((faults) => () => refusedExample(faults, setup, table))
-          : plan[fate === 'same' ? 'same' : 'skipped'].map((left) => (): ImportExample => ({
-              row: left.row,
-              object: setup.target,
-              id: left.id ?? null,
-              name: left.reason,
-              why: null,
-              fields: [],
-            }));
+    const all = examplesIn(plan, table, setup, pile);
     const examples = all.slice(from, from + EXAMPLES).map((make) => make());
-    return { examples, total: all.length, names: await this.namesIn(actor, setup.target, examples) };
+    return { examples, total: all.length, names: await this.namesIn(actor, pile.object, examples) };
   }
 
   /**
@@ -322,12 +283,12 @@ export class ImportWork {
       await manager.upsert('heading', { target, heading, path }, ['target', 'heading']);
   }
 
-  private async namesIn(actor: Actor, target: TargetKey, examples: readonly ImportExample[]): Promise<Names> {
+  private async namesIn(actor: Actor, object: ObjectKey, examples: readonly ImportExample[]): Promise<Names> {
     const catalogue = await this.organisation.catalogue();
     const names: Names = {};
     for (const { fields } of examples) {
       for (const { path, before, after } of fields) {
-        const to = fieldAt(catalogue, target, path)?.to;
+        const to = fieldAt(catalogue, object, path)?.to;
         if (!isObjectKey(to)) continue;
         const ids = [before, after].filter((id) => typeof id === 'number');
         for (const [id, record] of await this.gate.visible(actor, to, ids))
@@ -338,94 +299,6 @@ export class ImportWork {
   }
 }
 
-/** Carries a plan out within a unit. */
-class Writing {
-  private readonly refused: Refusal[] = [];
-
-  constructor(
-    private readonly unit: Unit,
-    private readonly setup: ImportSetup,
-    private readonly ears: Ears,
-    private readonly giving: Giving | undefined,
-  ) {}
-
-  /** Returns the rows that the door refused for a reason the plan could not see. */
-  async write(plan: ImportPlan): Promise<Refusal[]> {
-    const writes = [...plan.others, ...plan.create, ...plan.update];
-    const ids: number[] = [];
-    for (let from = 0; from < writes.length; from += SLICE)
-      await this.slice(writes, from, Math.min(from + SLICE, writes.length), ids);
-    const main = ids.slice(plan.others.length).filter((id) => id > 0);
-    await this.list([...main, ...plan.same.flatMap(({ id }) => id ?? [])]);
-    return this.refused;
-  }
-
-  /**
-   * Writes rows as one. When something in them is refused, all of them are taken back and each half is tried alone,
-   * down to the row that stays out: a place to come back to for every row would take longer than the rows do.
-   */
-  private async slice(
-    writes: readonly PlannedWrite[],
-    from: number,
-    to: number,
-    ids: number[],
-  ): Promise<void> {
-    const reason = await this.unit.attempt(async () => {
-      for (let at = from; at < to; at += 1) {
-        if (at % STEP === 0) await this.pause(at, writes.length);
-        ids[at] = await this.one(writes[at], ids);
-      }
-    });
-    if (reason === undefined) return;
-    if (to - from === 1) {
-      ids[from] = 0;
-      this.refused.push({ row: writes[from].row, column: null, reason });
-      return;
-    }
-    const middle = Math.floor((from + to) / 2);
-    await this.slice(writes, from, middle, ids);
-    await this.slice(writes, middle, to, ids);
-  }
-
-  private async pause(done: number, total: number): Promise<void> {
-    // The driver never waits by itself, so others get their turn only here.
-    await setImmediate();
-    if (this.ears.isCancelled()) throw new Cancelled();
-    this.ears.progress(done, total);
-  }
-
-  private async one(
-    { object, does, known, values: planned, links }: PlannedWrite,
-    ids: readonly number[],
-  ): Promise<number> {
-    const setter = setterOf(object);
-    const complete: Values = { ...planned };
-    for (const [link, to] of Object.entries(links)) complete[link] = idOf(to, ids);
-    if (does === 'create' && this.giving) complete.owner ??= this.giving.next(complete).owner;
-    // The plan put these together from values that were checked when the rows were read.
-    const values = new CheckedValues(complete);
-    if (does === 'create' || !known) return (await this.unit.create(object, values, setter)).id;
-    return (await this.unit.change(object, known.id, values, { setter, before: known })).id;
-  }
-
-  private async list(ids: readonly number[]): Promise<void> {
-    const { list, target } = this.setup;
-    if (!list || ids.length === 0) return;
-    const id =
-      'id' in list
-        ? list.id
-        : (await this.unit.create('list', { name: list.name, object: target, sharing: 'private' })).id;
-    await this.unit.putOnList(id, ids, 'added');
-  }
-}
-
-/** The record a link leads to; those beside the main ones were written first, in the order of the plan. */
-function idOf(to: PlannedLink, ids: readonly number[]): number {
-  const id = 'id' in to ? to.id : ids[to.made];
-  if (!id) throw new Problem('conflict', 'The account or contact of this row was refused.');
-  return id;
-}
-
 const named = ({ id, name }: AnyRecord) => ({ id, name: String(name) });
 
 function unreadable(error: unknown): never {
@@ -433,89 +306,6 @@ function unreadable(error: unknown): never {
   throw new Problem('invalid-input', `${error.message} Nothing was written.`, {
     faults: [{ field: 'file', message: error.message }],
   });
-}
-
-const headOf = ({ rows, ...table }: Table): TableHead => ({
-  ...table,
-  rows: rows.slice(0, SHOWN_ROWS),
-  rowCount: rows.length,
-});
-
-function countsOf(plan: ImportPlan, refused: readonly Refusal[] = []): ImportCounts {
-  const late = new Set(refused.map(({ row }) => row));
-  const others: ImportCounts['others'] = {};
-  for (const { object, does } of plan.others) (others[object] ??= { create: 0, update: 0 })[does] += 1;
-  const standing = (writes: readonly { row: number }[]) =>
-    late.size === 0 ? writes.length : writes.filter(({ row }) => !late.has(row)).length;
-  return {
-    create: standing(plan.create),
-    update: standing(plan.update),
-    same: plan.same.length,
-    skip: plan.skipped.length,
-    refuse: new Set([...plan.refused, ...refused].map(({ row }) => row)).size,
-    others,
-  };
-}
-
-/** Texts that stand for nothing yet, those of most rows first. */
-function unknownIn(refused: readonly Refusal[]): ImportPreview['unknown'] {
-  const found = new Map<string, ImportPreview['unknown'][number]>();
-  for (const { column, unknown } of refused) {
-    if (unknown === undefined || column === null) continue;
-    const name = `${column} ${unknown.toLowerCase()}`;
-    const each = found.get(name) ?? { column, text: unknown, rows: 0 };
-    each.rows += 1;
-    found.set(name, each);
-  }
-  return [...found.values()].sort((a, b) => b.rows - a.rows).slice(0, SHOWN_UNKNOWN);
-}
-
-function byRow(refused: readonly Refusal[]): Refusal[][] {
-  const rows = new Map<number, Refusal[]>();
-  for (const refusal of refused) rows.set(refusal.row, [...(rows.get(refusal.row) ?? []), refusal]);
-  return [...rows.values()].sort(([a], [b]) => a.row - b.row);
-}
-
-const EMPTY: FieldValue = null;
-
-function exampleOf(
-  { row, object, known, values, links, why }: PlannedWrite,
-  plan: ImportPlan,
-): ImportExample {
-  const { nameField } = objectType(object);
-  const fields = Object.entries(values).map(([path, after]) => ({
-    path,
-    before: known?.[path] ?? EMPTY,
-    after,
-  }));
-  for (const [link, to] of Object.entries(links)) {
-    const before = known?.[link] ?? EMPTY;
-    if ('id' in to) fields.push({ path: link, before, after: to.id });
-    else
-      for (const [key, after] of Object.entries(plan.others[to.made].values))
-        if (key !== 'owner') fields.push({ path: `${link}.${key}`, before: EMPTY, after });
-  }
-  return {
-    row,
-    object,
-    id: known?.id ?? null,
-    name: String(values[nameField] ?? known?.[nameField] ?? ''),
-    why: why ?? null,
-    fields: fields.filter(({ before, after }) => before !== null || after !== null),
-  };
-}
-
-function refusedExample(faults: readonly Refusal[], { target }: ImportSetup, table: Table): ImportExample {
-  const [{ row }] = faults;
-  const cells = table.rows.find((each) => each.row === row)?.cells ?? [];
-  return {
-    row,
-    object: target,
-    id: null,
-    name: cells.filter(Boolean).slice(0, 3).join(' · '),
-    why: faults.map(({ reason }) => reason).join('. '),
-    fields: [],
-  };
 }
 
 /** Objects that an import may have touched, for those who watch. */

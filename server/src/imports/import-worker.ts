@@ -1,6 +1,6 @@
 import { once } from 'node:events';
 import { type MessagePort } from 'node:worker_threads';
-import { type Actor, type ImportFate } from '@zawn/core';
+import { type Actor, type ImportPile } from '@zawn/core';
 import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Assignment } from '../assignment/assignment';
 import { Clock } from '../clock/clock';
@@ -14,13 +14,14 @@ import { Door } from '../records/door';
 import { meanings } from '../records/meanings';
 import { SearchIndex } from '../search/search-index';
 import { ListMembers } from '../views/list-members';
-import { Cancelled, ImportWork, type Ears, type Run } from './import-work';
+import { ImportWork, type Run } from './import-work';
+import { Cancelled, type Ears } from './writing';
 
 /** What the thread is asked to do. */
 export type Order = { database: string; today: string | undefined; actor: Actor } & (
   | { do: 'look'; path: string; target: TargetKey | undefined; reading: ImportSetup['reading'] }
   | { do: 'preview'; path: string; setup: ImportSetup }
-  | { do: 'examples'; path: string; setup: ImportSetup; fate: ImportFate; from: number }
+  | { do: 'examples'; path: string; setup: ImportSetup; pile: ImportPile; from: number }
   | { do: 'run'; run: Run; port: MessagePort; cancelled: Int32Array }
 );
 
@@ -74,7 +75,7 @@ async function carryOut(work: ImportWork, order: Order): Promise<unknown> {
     case 'preview':
       return work.preview(order.actor, order.path, order.setup);
     case 'examples':
-      return work.examples(order.actor, order.path, order.setup, order.fate, order.from);
+      return work.examples(order.actor, order.path, order.setup, order.pile, order.from);
     case 'run':
       try {
         return await work.run(order.actor, order.run, earsOn(order.port, order.cancelled));

@@ -5,7 +5,7 @@ import Papa from 'papaparse';
 import {
   type Actor,
   type ImportExamples,
-  type ImportFate,
+  type ImportPile,
   type ImportLook,
   type ImportPreview,
   type ImportRequest,
@@ -80,10 +80,15 @@ const looking = Joi.object<LookAgain>({
   reading: reading.required(),
 });
 const previewing = Joi.object<{ file: string; setup: ImportSetup }>({ file, setup });
-const showing = Joi.object<{ file: string; setup: ImportSetup; fate: ImportFate; from: number }>({
+const showing = Joi.object<{ file: string; setup: ImportSetup; pile: ImportPile; from: number }>({
   file,
   setup,
-  fate: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
+  pile: Joi.object({
+    object: Joi.string()
+      .valid(...targets.map(({ key }) => key))
+      .required(),
+    fate: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
+  }).required(),
   from: Joi.number().integer().min(0).max(LIMITS.rows).required(),
 });
 const beginning = Joi.object<ImportRequest>({ file, fileName: fileName.required(), setup });
@@ -129,8 +134,8 @@ export class ImportsController {
   @Post('examples')
   @HttpCode(200)
   examples(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportExamples> {
-    const { file: name, setup: wanted, fate, from } = checked(showing, body);
-    return this.imports.examples(actor, name, wanted, fate, from);
+    const { file: name, setup: wanted, pile, from } = checked(showing, body);
+    return this.imports.examples(actor, name, wanted, pile, from);
   }
 
   /** Begins the import; how far it is stands under its own address. */

@@ -180,10 +180,10 @@ describe('a preview', () => {
 
   it('shows examples of every fate, before and after', async () => {
     const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }), 1);
-    const text = `Name,Mail,Town\n${String(rows[0].name)},${String(rows[0].email)},Farthest Skerry\nNew Person,new@skerry.example,Skerry\nNobody,not a mail,\n`;
+    const text = `Name,Mail,Town,Account\n${String(rows[0].name)},${String(rows[0].email)},Farthest Skerry,\nNew Person,new@skerry.example,Skerry,Skerry Light Keepers\nNobody,not a mail,,\n`;
     const own = await look(rep, text, 'contact');
-    const show = async (fate: string) => {
-      const body = { file: own.file, setup: own.setup, fate, from: 0 };
+    const show = async (fate: string, object = 'contact') => {
+      const body = { file: own.file, setup: own.setup, pile: { object, fate }, from: 0 };
       return (await rep.call('post', '/imports/examples', body).expect(200)).body as ImportExamples;
     };
     expect((await show('update')).examples).toEqual([
@@ -196,6 +196,9 @@ describe('a preview', () => {
     expect((await show('create')).examples[0]).toMatchObject({ id: null, name: 'New Person' });
     expect((await show('refuse')).examples[0].why).toContain('not a mail address');
     expect((await show('same')).total).toBe(0);
+    expect((await show('create', 'account')).examples).toEqual([
+      expect.objectContaining({ row: 3, object: 'account', name: 'Skerry Light Keepers' }),
+    ]);
   });
 
   it.each([

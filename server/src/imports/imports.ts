@@ -5,7 +5,7 @@ import {
   type Actor,
   type ImportCounts,
   type ImportExamples,
-  type ImportFate,
+  type ImportPile,
   type ImportLook,
   type ImportPreview,
   type ImportRequest,
@@ -21,7 +21,8 @@ import { Notices } from '../notices/notices';
 import { Organisation } from '../organisation/organisation';
 import { ImportDesk, type Followed } from './import-desk';
 import { ImportFiles } from './import-files';
-import { Cancelled, touchedByImports } from './import-work';
+import { touchedByImports } from './import-work';
+import { Cancelled } from './writing';
 
 const SHOWN = 100;
 const NO_COUNTS: ImportCounts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
@@ -79,15 +80,15 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     return this.desk.preview(actor, this.files.pathOf(actor, file), setup);
   }
 
-  /** Rows of one fate, with what stands there now and what then. */
+  /** Rows of one pile, with what stands there now and what then. */
   examples(
     actor: Actor,
     file: string,
     setup: ImportSetup,
-    fate: ImportFate,
+    pile: ImportPile,
     from: number,
   ): Promise<ImportExamples> {
-    return this.desk.examples(actor, this.files.pathOf(actor, file), setup, fate, from);
+    return this.desk.examples(actor, this.files.pathOf(actor, file), setup, pile, from);
   }
 
   /**

@@ -4,7 +4,7 @@ import {
   type AnyRecord,
   type ImportExample,
   type ImportExamples,
-  type ImportFate,
+  type ImportPile,
   type Names,
 } from '@zawn/core';
 import { type ImportSetup } from '@zawn/core/imports';
@@ -16,12 +16,12 @@ import { number } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { FieldValue } from '../records/field-value';
 import { useSession } from '../sessions/session';
-import { fates } from './fates';
+import { pileInWords } from './fates';
 
 interface Props {
   file: string;
   setup: ImportSetup;
-  fate: ImportFate;
+  pile: ImportPile;
   back: () => void;
 }
 
@@ -68,13 +68,13 @@ function Example({ example, names }: { example: ImportExample; names: Names }) {
   );
 }
 
-/** The rows of one fate, to be looked through before anything is written. */
-export function Examples({ file, setup, fate, back }: Props) {
+/** The records of one pile, to be looked through before anything is written. */
+export function Examples({ file, setup, pile, back }: Props) {
   const pages = useInfiniteQuery({
-    queryKey: ['import examples', file, setup, fate],
+    queryKey: ['import examples', file, setup, pile],
     queryFn: ({ pageParam, signal }) =>
       call<ImportExamples>('POST', '/imports/examples', {
-        body: { file, setup, fate, from: pageParam },
+        body: { file, setup, pile, from: pageParam },
         signal,
       }),
     initialPageParam: 0,
@@ -85,7 +85,7 @@ export function Examples({ file, setup, fate, back }: Props) {
     placeholderData: keepPreviousData,
   });
   const { data, error, refetch } = pages;
-  const label = fates.find((each) => each.fate === fate)?.label ?? '';
+  const label = pileInWords(pile, setup.target);
   return (
     <section className="examples" aria-label={`Rows ${label}`}>
       <header>

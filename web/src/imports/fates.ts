@@ -1,4 +1,4 @@
-import { type ImportCounts, type ImportFate } from '@zawn/core';
+import { objectType, type ImportCounts, type ImportFate, type ImportPile, type ObjectKey } from '@zawn/core';
 import { counted } from '../frame/format';
 
 /** What can become of rows, in the order people care about, with how each is said beside its count. */
@@ -9,6 +9,12 @@ export const fates: readonly { fate: ImportFate; label: string }[] = [
   { fate: 'skip', label: 'skipped' },
   { fate: 'refuse', label: 'refused' },
 ];
+
+/** What a pile is called beside its count: “to create”, “accounts to create with them”. */
+export function pileInWords({ object, fate }: ImportPile, target: ObjectKey): string {
+  const label = fates.find((each) => each.fate === fate)?.label ?? '';
+  return object === target ? label : `${objectType(object).plural.toLowerCase()} ${label} with them`;
+}
 
 /** What became of the rows of an import, in a sentence. */
 export function countsInWords({ create, update, same, skip, refuse, others }: ImportCounts): string {

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
-import { type ImportFate, type ImportLook, type ImportPreview, type ImportSummary } from '@zawn/core';
+import { type ImportLook, type ImportPile, type ImportPreview, type ImportSummary } from '@zawn/core';
 import { guessType, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Button } from 'antd';
 import { useCallback, useState } from 'react';
@@ -28,7 +28,7 @@ export function Component() {
   const [chosen, setChosen] = useState<Chosen>();
   const [look, setLook] = useState<ImportLook>();
   const [setup, setSetup] = useState<ImportSetup>();
-  const [fate, setFate] = useState<ImportFate>();
+  const [pile, setPile] = useState<ImportPile>();
   const first = useFirstLook(look ? undefined : chosen?.file);
   const take = (seen: ImportLook) => {
     setLook(seen);
@@ -68,7 +68,7 @@ export function Component() {
     setChosen(undefined);
     setLook(undefined);
     setSetup(undefined);
-    setFate(undefined);
+    setPile(undefined);
     handIn.reset();
     setParameters({});
   };
@@ -150,8 +150,8 @@ export function Component() {
       {chosen && !error && !(shown && settled) && <Skeleton rows={10} />}
       {shown && settled && !error && (
         <div className="import-page">
-          {fate && file ? (
-            <Examples file={file} setup={settled} fate={fate} back={() => setFate(undefined)} />
+          {pile && file ? (
+            <Examples file={file} setup={settled} pile={pile} back={() => setPile(undefined)} />
           ) : (
             <FileTable
               table={shown.table}
@@ -172,7 +172,7 @@ export function Component() {
             isStarting={begin.isPending}
             change={change}
             reread={(as) => again.mutate(as)}
-            show={setFate}
+            show={setPile}
             start={() => begin.mutate()}
           />
         </div>

@@ -1,9 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   fieldAt,
-  objectType,
   type ImportCounts,
-  type ImportFate,
+  type ImportPile,
   type TableHead,
   type UnknownText,
 } from '@zawn/core';
@@ -20,7 +19,7 @@ import { Button, Segmented, Select } from 'antd';
 import { savedViews } from '../api/queries';
 import { counted, number } from '../frame/format';
 import { useSession } from '../sessions/session';
-import { deedInWords, fates } from './fates';
+import { deedInWords, fates, pileInWords } from './fates';
 import { Option } from './option';
 import { UnknownTexts } from './unknown-texts';
 
@@ -36,7 +35,7 @@ interface Props {
   change: (change: Partial<ImportSetup>) => void;
   /** Reads the file again, as something else or in another way. */
   reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
-  show: (fate: ImportFate) => void;
+  show: (pile: ImportPile) => void;
   start: () => void;
 }
 
@@ -162,7 +161,11 @@ export function SetupPanel(props: Props) {
   const hasName = setup.columns.includes('name');
   const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
   const left = setup.columns.filter((path) => path === null).length;
-  const others = Object.entries(counts?.others ?? {});
+  const beside = Object.entries(counts?.others ?? {}).flatMap(([object, done]) =>
+    (['create', 'update'] as const)
+      .filter((fate) => done[fate] > 0)
+      .map((fate) => ({ pile: { object: object as TargetKey, fate }, count: done[fate] })),
+  );
   const lists = (saved?.lists ?? []).filter(
     ({ object, owner }) => object === setup.target && (owner === me.id || me.role === 'operations'),
   );
@@ -179,15 +182,20 @@ export function SetupPanel(props: Props) {
       <ul className={`import-counts ${isCounting ? 'import-counting' : ''}`} aria-live="polite">
         {fates.map(({ fate, label }) => (
           <li key={fate} className={fate === 'refuse' && counts && counts.refuse > 0 ? 'attention late' : ''}>
-            <button type="button" disabled={!counts || counts[fate] === 0} onClick={() => show(fate)}>
+            <button
+              type="button"
+              disabled={!counts || counts[fate] === 0}
+              onClick={() => show({ object: setup.target, fate })}
+            >
               <b>{counts ? number(counts[fate]) : '…'}</b> {label}
             </button>
           </li>
         ))}
-        {others.map(([object, { create, update }]) => (
-          <li key={object} className="second import-beside">
-            with them {number(create)} new {objectType(object as TargetKey).plural.toLowerCase()}
-            {update > 0 && `, ${number(update)} changed`}
+        {beside.map(({ pile, count }) => (
+          <li key={`${pile.object} ${pile.fate}`} className="import-beside">
+            <button type="button" onClick={() => show(pile)}>
+              <b>{number(count)}</b> {pileInWords(pile, setup.target)}
+            </button>
           </li>
         ))}
       </ul>

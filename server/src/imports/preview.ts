@@ -1,0 +1,139 @@
+import {
+  objectType,
+  type FieldValue,
+  type ImportCounts,
+  type ImportExample,
+  type ImportPile,
+  type ImportPreview,
+  type TableHead,
+} from '@zawn/core';
+import {
+  type ImportPlan,
+  type ImportSetup,
+  type PlannedWrite,
+  type Refusal,
+  type Table,
+} from '@zawn/core/imports';
+
+/** Rows sent to the browser: the rest of the file looks alike. */
+const SHOWN_ROWS = 200;
+const SHOWN_FAULTS = 500;
+const SHOWN_UNKNOWN = 100;
+export const headOf = ({ rows, ...table }: Table): TableHead => ({
+  ...table,
+  rows: rows.slice(0, SHOWN_ROWS),
+  rowCount: rows.length,
+});
+
+export function countsOf(plan: ImportPlan, refused: readonly Refusal[] = []): ImportCounts {
+  const late = new Set(refused.map(({ row }) => row));
+  const others: ImportCounts['others'] = {};
+  for (const { object, does } of plan.others) (others[object] ??= { create: 0, update: 0 })[does] += 1;
+  const standing = (writes: readonly { row: number }[]) =>
+    late.size === 0 ? writes.length : writes.filter(({ row }) => !late.has(row)).length;
+  return {
+    create: standing(plan.create),
+    update: standing(plan.update),
+    same: plan.same.length,
+    skip: plan.skipped.length,
+    refuse: new Set([...plan.refused, ...refused].map(({ row }) => row)).size,
+    others,
+  };
+}
+
+/** Texts that stand for nothing yet, those of most rows first. */
+export function unknownIn(refused: readonly Refusal[]): ImportPreview['unknown'] {
+  const found = new Map<string, ImportPreview['unknown'][number]>();
+  for (const { column, unknown } of refused) {
+    if (unknown === undefined || column === null) continue;
+    const name = `${column} ${unknown.toLowerCase()}`;
+    const each = found.get(name) ?? { column, text: unknown, rows: 0 };
+    each.rows += 1;
+    found.set(name, each);
+  }
+  return [...found.values()].sort((a, b) => b.rows - a.rows).slice(0, SHOWN_UNKNOWN);
+}
+
+function byRow(refused: readonly Refusal[]): Refusal[][] {
+  const rows = new Map<number, Refusal[]>();
+  for (const refusal of refused) rows.set(refusal.row, [...(rows.get(refusal.row) ?? []), refusal]);
+  return [...rows.values()].sort(([a], [b]) => a.row - b.row);
+}
+
+const EMPTY: FieldValue = null;
+
+function exampleOf(
+  { row, object, known, values, links, why }: PlannedWrite,
+  plan: ImportPlan,
+): ImportExample {
+  const { nameField } = objectType(object);
+  const fields = Object.entries(values).map(([path, after]) => ({
+    path,
+    before: known?.[path] ?? EMPTY,
+    after,
+  }));
+  for (const [link, to] of Object.entries(links)) {
+    const before = known?.[link] ?? EMPTY;
+    if ('id' in to) fields.push({ path: link, before, after: to.id });
+    else
+      for (const [key, after] of Object.entries(plan.others[to.made].values))
+        if (key !== 'owner') fields.push({ path: `${link}.${key}`, before: EMPTY, after });
+  }
+  return {
+    row,
+    object,
+    id: known?.id ?? null,
+    name: String(values[nameField] ?? known?.[nameField] ?? ''),
+    why: why ?? null,
+    fields: fields.filter(({ before, after }) => before !== null || after !== null),
+  };
+}
+
+function refusedExample(faults: readonly Refusal[], { target }: ImportSetup, table: Table): ImportExample {
+  const [{ row }] = faults;
+  const cells = table.rows.find((each) => each.row === row)?.cells ?? [];
+  return {
+    row,
+    object: target,
+    id: null,
+    name: cells.filter(Boolean).slice(0, 3).join(' · '),
+    why: faults.map(({ reason }) => reason).join('. '),
+    fields: [],
+  };
+}
+
+/** The rows of a pile as examples; each is put together only when it is asked for. */
+export function examplesIn(
+  plan: ImportPlan,
+  table: Table,
+  setup: ImportSetup,
+  { object, fate }: ImportPile,
+): (() => ImportExample)[] {
+  if (object !== setup.target) {
+    const beside = plan.others.filter((write) => write.object === object && write.does === fate);
+    return beside.map((write) => () => exampleOf(write, plan));
+  }
+  switch (fate) {
+    case 'create':
+    case 'update':
+      return plan[fate].map((write) => () => exampleOf(write, plan));
+    case 'refuse':
+      return byRow(plan.refused).map((faults) => () => refusedExample(faults, setup, table));
+    default:
+      return plan[fate === 'same' ? 'same' : 'skipped'].map((left) => () => ({
+        row: left.row,
+        object,
+        id: left.id ?? null,
+        name: left.reason,
+        why: null,
+        fields: [],
+      }));
+  }
+}
+
+/** The faults a person is shown: those of the rows on the screen first. */
+export function faultsToShow({ refused }: ImportPlan, { rows }: Table): Refusal[] {
+  const shown = new Set(rows.slice(0, SHOWN_ROWS).map(({ row }) => row));
+  const [visible, others] = [true, false].map((is) => refused.filter(({ row }) => shown.has(row) === is));
+  return [...visible, ...others].slice(0, SHOWN_FAULTS);
+}
