@@ -196,6 +196,9 @@ export const lossReasons = choices(
   ['noContact', 'Contact lost'],
 );
 
+/** What winning and losing set; a file can bring in deals that were closed elsewhere. */
+const byClosing = { set: 'feature', imported: true } as const;
+
 const deal = fields({
   name: { label: 'Name', type: 'text', required: true },
   number: { label: 'Number', type: 'text', set: 'feature' },
@@ -230,14 +233,14 @@ const deal = fields({
     label: 'Outcome',
     type: 'choice',
     required: true,
-    set: 'feature',
+    ...byClosing,
     choices: choices(['open', 'Open'], ['won', 'Won'], ['lost', 'Lost']),
   },
-  closedOn: { label: 'Closed on', type: 'date', set: 'feature' },
-  wonBecause: { label: 'Won because', type: 'text', set: 'feature' },
-  lossReason: { label: 'Lost because', type: 'choice', choices: lossReasons, set: 'feature' },
-  lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, set: 'feature' },
-  lostTo: { label: 'Lost to', type: 'text', set: 'feature' },
+  closedOn: { label: 'Closed on', type: 'date', ...byClosing },
+  wonBecause: { label: 'Won because', type: 'text', ...byClosing },
+  lossReason: { label: 'Lost because', type: 'choice', choices: lossReasons, ...byClosing },
+  lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, ...byClosing },
+  lostTo: { label: 'Lost to', type: 'text', ...byClosing },
   tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
   lead: { label: 'From lead', type: 'link', to: 'lead', set: 'feature' },
   stageSince: { label: 'In stage since', type: 'dateTime', required: true, set: 'feature' },

@@ -258,6 +258,45 @@ describe('deals', () => {
     expect(others[1]).toMatchObject({ object: 'contact', links: { account: { made: 0 } } });
   });
 
+  it('that were closed elsewhere come in closed, on the day they were to close unless the file says another', () => {
+    const heads = 'Name,Value,Close date,Outcome,Closed on,Lost because\n';
+    const { create, refused } = plan(
+      'deal',
+      `${heads}A,5,2025-03-01,Won,,\nB,5,2025-03-01,Lost,2025-02-11,Price\nC,5,2027-03-01,Won,,\nD,5,2025-03-01,Open,,\n` +
+        'E,5,2025-03-01,Lost,,\nF,5,2025-03-01,Won,2030-01-01,\nG,5,2025-03-01,Open,2025-03-01,\n',
+    );
+    expect(create.map(({ values }) => [values.name, values.outcome, values.closedOn ?? null])).toEqual([
+      ['A', 'won', '2025-03-01'],
+      ['B', 'lost', '2025-02-11'],
+      ['C', 'won', '2026-11-19'],
+      ['D', 'open', null],
+    ]);
+    expect(refused.map(({ row, reason }) => [row, reason])).toEqual([
+      [6, 'Lost because is missing'],
+      [7, 'Closed on lies in the future'],
+      [8, 'An open deal was not closed for any reason or on any day'],
+    ]);
+  });
+
+  it('that are closed on file are not opened or turned over by a file', () => {
+    const known = {
+      id: 9,
+      name: 'Gauges',
+      owner: 1,
+      outcome: 'won',
+      closedOn: '2025-03-01',
+      closeOn: '2025-03-01',
+    };
+    const onFile = fileOf({ deal: [known] });
+    const tell = (outcome: string) => plan('deal', `Name,Outcome\nGauges,${outcome}\n`, { onFile });
+    expect(tell('Lost').refused[0].reason).toBe('Gauges is won already. Reopen it by hand first');
+    expect(tell('Open').refused).toHaveLength(1);
+    expect(tell('Won').same).toHaveLength(1);
+    const open = fileOf({ deal: [{ ...known, outcome: 'open', closedOn: null }] });
+    const { update } = plan('deal', 'Name,Outcome\nGauges,Won\n', { onFile: open });
+    expect(update[0].values).toEqual({ outcome: 'won', closedOn: '2025-03-01' });
+  });
+
   it('without a close date are refused', () => {
     expect(plan('deal', 'Name,Value\nGauges,5\n').refused.map(({ reason }) => reason)).toEqual([
       'Close date is missing',

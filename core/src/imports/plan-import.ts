@@ -240,6 +240,8 @@ export function planImport(
     }
     const values = found ? changesOf(main, found.known, setup.tags) : newValues(main, setup.tags);
     const faults = [...ownerFault(values, row), ...(found ? [] : missing(main.object, values, row))];
+    const closing = target.key === 'deal' ? closeImported(values, found?.known, around.today) : undefined;
+    if (closing) faults.push({ row, column: null, reason: closing });
     const { links, faults: others } = faults.length > 0 ? { links: {}, faults: [] } : linksOf(read);
     faults.push(...others);
     if (faults.length > 0) {
@@ -266,6 +268,28 @@ export function planImport(
     });
   }
   return plan;
+}
+
+/**
+ * Fills in what follows from a deal's outcome in a file: one without a closing date closed when it was to.
+ * @returns what speaks against it; undefined when nothing does.
+ */
+function closeImported(values: Values, known: AnyRecord | undefined, today: string): string | undefined {
+  const closing = ['closedOn', 'wonBecause', 'lossReason', 'lossComment', 'lostTo'];
+  const was = known?.outcome ?? 'open';
+  const outcome = values.outcome ?? was;
+  if (was !== 'open' && outcome !== was) {
+    return `${String(known?.name)} is ${String(was)} already. Reopen it by hand first`;
+  }
+  if (outcome === 'open') {
+    const filled = closing.find((key) => (values[key] ?? null) !== null);
+    return filled === undefined ? undefined : 'An open deal was not closed for any reason or on any day';
+  }
+  const expected = String(values.closeOn ?? known?.closeOn ?? today);
+  if (was === 'open') values.closedOn ??= expected < today ? expected : today;
+  if (String(values.closedOn ?? '') > today) return 'Closed on lies in the future';
+  if (outcome === 'lost' && !(values.lossReason ?? known?.lossReason)) return 'Lost because is missing';
+  return undefined;
 }
 
 const isNeeded = (field: Field) => field.required === true && (field.set ?? 'edit') !== 'feature';

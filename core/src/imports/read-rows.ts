@@ -181,5 +181,6 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
   return read;
 }
 
-/** Who sets the fields of an imported record: what an activity came to is set by a file, though not by hand. */
-export const setterOf = (object: TargetKey) => (object === 'activity' ? 'feature' : 'hand');
+/** Who sets the fields of an imported record: what an activity or a deal came to is set by a file, though not by hand. */
+export const setterOf = (object: TargetKey) =>
+  object === 'activity' || object === 'deal' ? 'feature' : 'hand';

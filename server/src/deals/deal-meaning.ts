@@ -68,7 +68,11 @@ export const dealMeaning: Meaning = {
 
   async prepare(unit, next, before) {
     if (!before) {
-      const started = { outcome: 'open', stageSince: unit.at, number: await nextNumber(unit) };
+      const started = {
+        outcome: next.outcome ?? 'open',
+        stageSince: unit.at,
+        number: await nextNumber(unit),
+      };
       Object.assign(next, started);
       await checkStage(unit, next);
       return;
