@@ -82,6 +82,8 @@ export interface Setting {
   rates: Rate[];
   /** The organisation's own fields; with the built-in ones they are its catalogue. */
   customFields: CustomField[];
+  /** The lists of choices it made its own. */
+  choiceLists: RecordOf<'choiceList'>[];
   /** What the person set for themselves: pinned views, the default one of each object. */
   preferences: Preferences;
 }

@@ -1,3 +1,4 @@
+import { choicesIn } from './choice-lists';
 import { type Field, type FieldType } from './field';
 import { type RecordOf } from './index';
 
@@ -12,19 +13,6 @@ export function isCustomKey(key: string): boolean {
 /** Whether a text can be the key of a custom field: `x_berths`. */
 export function isValidCustomKey(key: string): boolean {
   return /^x_[a-z][A-Za-z0-9]{0,39}$/.test(key);
-}
-
-/** The choices a custom field carries as JSON; none when it carries something else. */
-export function choicesIn(text: string | null): { key: string; label: string }[] {
-  try {
-    const pairs: unknown = JSON.parse(text ?? '[]');
-    if (!Array.isArray(pairs)) return [];
-    return pairs
-      .filter((pair): pair is [unknown, unknown] => Array.isArray(pair) && pair.length === 2)
-      .map(([key, label]) => ({ key: String(key), label: String(label) }));
-  } catch {
-    return [];
-  }
 }
 
 export type CustomField = RecordOf<'customField'>;

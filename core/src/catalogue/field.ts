@@ -26,6 +26,16 @@ export type FieldType =
 export interface Choice {
   readonly key: string;
   readonly label: string;
+  /** Still known by name, but no longer to be chosen. */
+  readonly retired?: true;
+  /** What it counts as, in a list whose choices are of kinds. */
+  readonly kind?: string;
+  /** Days after which one wants to be in touch again. */
+  readonly days?: number;
+  /** The name of its drawing. */
+  readonly icon?: string;
+  /** What to find out or do while it holds. */
+  readonly guide?: readonly string[];
 }
 
 /**
@@ -51,6 +61,8 @@ export interface Field {
   /** The object a link points to. */
   readonly to?: string;
   readonly choices?: readonly Choice[];
+  /** The organisation's list that the choices come from. */
+  readonly list?: string;
   /** The sibling field that holds the currency of a money field. */
   readonly currency?: string;
   /** For a money field: the sibling date at whose rate it is converted; today's rate while that is empty. */
@@ -83,9 +95,11 @@ type ScalarOf<F extends Field> = F['type'] extends 'number' | 'percent' | 'money
   ? number
   : F['type'] extends 'yesNo'
     ? boolean
-    : F extends { choices: readonly { key: infer K }[] }
-      ? K
-      : string;
+    : F extends { list: string }
+      ? string
+      : F extends { choices: readonly { key: infer K }[] }
+        ? K
+        : string;
 
 /** The values of a record with these fields; a field that is not required may be null. */
 export type ValuesOf<F extends Fields> = {

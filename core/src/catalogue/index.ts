@@ -1,10 +1,12 @@
+import { choicesIn } from './choice-lists';
 import { fieldFor, type CustomField } from './custom-fields';
-import { type Field, type ValuesOf } from './field';
+import { type Choice, type Field, type ValuesOf } from './field';
 import { objects, type Standing } from './objects';
 
-export { choicesIn, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
+export * from './choice-lists';
+export { isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
-export { lossReasons, outcomes, viewed } from './objects';
+export { viewed } from './objects';
 
 export type ObjectKey = keyof typeof objects;
 
@@ -70,21 +72,41 @@ const headFields: Readonly<Record<string, Field>> = {
 export interface Catalogue {
   /** Custom fields by object and key, in their order; retired ones are not among them. */
   readonly custom: Readonly<Partial<Record<ObjectKey, Readonly<Record<string, Field>>>>>;
+  /** Built-in fields by object, those whose choices the organisation has changed with its own. */
+  readonly own: Readonly<Record<ObjectKey, Readonly<Record<string, Field>>>>;
 }
 
-/** The catalogue of an organisation with these custom fields. */
-export function catalogueWith(customFields: readonly CustomField[]): Catalogue {
+/** What an organisation adds to the catalogue, or has changed in it. */
+export interface OwnCatalogue {
+  customFields: readonly CustomField[];
+  choiceLists: readonly Pick<RecordOf<'choiceList'>, 'list' | 'choices'>[];
+}
+
+/** The catalogue of an organisation. */
+export function catalogueWith({ customFields, choiceLists }: OwnCatalogue): Catalogue {
   const custom: Partial<Record<ObjectKey, Record<string, Field>>> = {};
   const ordered = customFields.filter(({ retired }) => !retired).sort((a, b) => a.position - b.position);
   for (const each of ordered) {
     const hasCurrency = Object.hasOwn(objects[each.object].fields, 'currency');
     (custom[each.object] ??= {})[each.key] = fieldFor(each, hasCurrency);
   }
-  return { custom };
+  const lists = new Map<string, readonly Choice[]>(
+    choiceLists.map(({ list, choices }) => [list, choicesIn(choices)]),
+  );
+  const withOwnChoices = (field: Field): Field => {
+    const choices = field.list === undefined ? undefined : lists.get(field.list);
+    return choices ? { ...field, choices } : field;
+  };
+  const ownFields = (object: ObjectKey) =>
+    Object.fromEntries(
+      Object.entries(objectType(object).fields).map(([key, field]) => [key, withOwnChoices(field)]),
+    );
+  const own = Object.fromEntries(objectKeys.map((object) => [object, ownFields(object)])) as Catalogue['own'];
+  return { custom, own };
 }
 
 /** The catalogue without any custom fields. */
-export const builtIn: Catalogue = catalogueWith([]);
+export const builtIn: Catalogue = catalogueWith({ customFields: [], choiceLists: [] });
 
 /** Every field of an object: its own, then the organisation's. */
 export function fieldsOf(catalogue: Catalogue, object: ObjectKey): readonly [string, Field][] {
@@ -92,10 +114,7 @@ export function fieldsOf(catalogue: Catalogue, object: ObjectKey): readonly [str
   fieldLists.set(catalogue, known);
   let fields = known.get(object);
   if (!fields) {
-    fields = [
-      ...Object.entries(objectType(object).fields),
-      ...Object.entries(catalogue.custom[object] ?? {}),
-    ];
+    fields = [...Object.entries(catalogue.own[object]), ...Object.entries(catalogue.custom[object] ?? {})];
     known.set(object, fields);
   }
   return fields;
@@ -141,7 +160,7 @@ const fieldLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field
 
 /** The field with this key, custom and shared ones (id, created, changed, list) included; undefined when there is none. */
 export function fieldOf(catalogue: Catalogue, object: ObjectKey, key: string): Field | undefined {
-  for (const fields of [objectType(object).fields, catalogue.custom[object] ?? {}, headFields])
+  for (const fields of [catalogue.own[object], catalogue.custom[object] ?? {}, headFields])
     if (Object.hasOwn(fields, key)) return fields[key];
   return undefined;
 }

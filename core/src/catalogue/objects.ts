@@ -1,12 +1,13 @@
+import { choiceListKeys, choiceLists, choices, type ChoiceListKey } from './choice-lists';
 import { type Field, type Fields } from './field';
-
-/** Turns `['harbour', 'Harbour authority']` pairs into choices, keeping the keys as literal types. */
-function choices<const K extends string>(...pairs: readonly (readonly [K, string])[]) {
-  return pairs.map(([key, label]) => ({ key, label }));
-}
 
 function fields<const F extends Fields>(all: F): F {
   return all;
+}
+
+/** A field whose choices are a list of the organisation. */
+function chosenFrom<const K extends ChoiceListKey>(list: K) {
+  return { type: 'choice', list, choices: choiceLists[list].choices } as const;
 }
 
 const owner = {
@@ -28,17 +29,7 @@ const description = { label: 'Description', type: 'longText', synonyms: ['notes'
 
 const source = {
   label: 'Source',
-  type: 'choice',
-  choices: choices(
-    ['fair', 'Trade fair'],
-    ['referral', 'Referral'],
-    ['website', 'Website'],
-    ['tender', 'Tender notice'],
-    ['campaign', 'Mail campaign'],
-    ['coldCall', 'Cold call'],
-    ['partner', 'Partner'],
-    ['existing', 'Existing customer'],
-  ),
+  ...chosenFrom('source'),
   synonyms: ['lead source', 'origin', 'channel'],
 } as const satisfies Field;
 
@@ -50,14 +41,7 @@ const tags = {
 
 const relationship = {
   label: 'Relationship',
-  type: 'choice',
-  choices: choices(
-    ['customer', 'Customer'],
-    ['prospect', 'Prospect'],
-    ['partner', 'Partner'],
-    ['supplier', 'Supplier'],
-    ['former', 'Former customer'],
-  ),
+  ...chosenFrom('relationship'),
   synonyms: ['relation', 'kind of relationship'],
 } as const satisfies Field;
 
@@ -96,16 +80,8 @@ const lead = fields({
   country,
   status: {
     label: 'Status',
-    type: 'choice',
+    ...chosenFrom('leadStatus'),
     required: true,
-    choices: choices(
-      ['untouched', 'Untouched'],
-      ['working', 'Working'],
-      ['waiting', 'Waiting for them'],
-      ['qualified', 'Qualified'],
-      ['disqualified', 'Disqualified'],
-      ['converted', 'Converted'],
-    ),
   },
   source,
   campaign: { label: 'Campaign', type: 'text' },
@@ -114,13 +90,7 @@ const lead = fields({
   currency: { label: 'Currency', type: 'currency' },
   timeFrame: {
     label: 'Time frame',
-    type: 'choice',
-    choices: choices(
-      ['month', 'Within a month'],
-      ['quarter', 'Within a quarter'],
-      ['year', 'Within a year'],
-      ['later', 'Later'],
-    ),
+    ...chosenFrom('timeFrame'),
     synonyms: ['timing', 'timeframe', 'when'],
   },
   description,
@@ -159,17 +129,7 @@ const account = fields({
   domain: { label: 'Website', type: 'web', synonyms: ['domain', 'web', 'url', 'homepage'] },
   industry: {
     label: 'Line of work',
-    type: 'choice',
-    choices: choices(
-      ['harbour', 'Harbour'],
-      ['water', 'Water utility'],
-      ['hydropower', 'Hydropower'],
-      ['fishFarm', 'Fish farm'],
-      ['ski', 'Ski area'],
-      ['vineyard', 'Vineyard'],
-      ['research', 'Research station'],
-      ['other', 'Other'],
-    ),
+    ...chosenFrom('industry'),
     synonyms: ['industry', 'sector', 'branch'],
   },
   phone,
@@ -184,17 +144,6 @@ const account = fields({
   externalId,
   owner,
 });
-
-/** The fixed reasons a deal is lost for. A comment stands beside the reason, never instead of it. */
-export const lossReasons = choices(
-  ['price', 'Price'],
-  ['competitor', 'Chose another supplier'],
-  ['budget', 'Budget withdrawn'],
-  ['timing', 'Wrong time'],
-  ['fit', 'Does not fit the site'],
-  ['noDecision', 'No decision'],
-  ['noContact', 'Contact lost'],
-);
 
 /** What winning and losing set; a file can bring in deals that were closed elsewhere. */
 const byClosing = { set: 'feature', imported: true } as const;
@@ -238,7 +187,7 @@ const deal = fields({
   },
   closedOn: { label: 'Closed on', type: 'date', ...byClosing },
   wonBecause: { label: 'Won because', type: 'text', ...byClosing },
-  lossReason: { label: 'Lost because', type: 'choice', choices: lossReasons, ...byClosing },
+  lossReason: { label: 'Lost because', ...chosenFrom('lossReason'), ...byClosing },
   lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, ...byClosing },
   lostTo: { label: 'Lost to', type: 'text', ...byClosing },
   tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
@@ -254,24 +203,12 @@ const deal = fields({
   nextStepOn: { label: 'Next step on', type: 'date', set: 'computed' },
 });
 
-/** How a call or a meeting ended. */
-export const outcomes = choices(
-  ['interested', 'Interested'],
-  ['agreed', 'Agreed next step'],
-  ['callBack', 'Call back'],
-  ['noAnswer', 'No answer'],
-  ['message', 'Left a message'],
-  ['notInterested', 'Not interested'],
-  ['wrongPerson', 'Wrong person'],
-);
-
 const activity = fields({
   name: { label: 'What', type: 'text', required: true, synonyms: ['subject', 'task'] },
   kind: {
     label: 'Type',
-    type: 'choice',
+    ...chosenFrom('activityKind'),
     required: true,
-    choices: choices(['task', 'Task'], ['call', 'Call'], ['meeting', 'Meeting']),
   },
   dueOn: { label: 'Due', type: 'date', required: true, synonyms: ['due date', 'date'] },
   dueAt: { label: 'Time', type: 'time' },
@@ -287,7 +224,7 @@ const activity = fields({
   contact: { label: 'Contact', type: 'link', to: 'contact' },
   account: { label: 'Account', type: 'link', to: 'account' },
   deal: { label: 'Deal', type: 'link', to: 'deal' },
-  outcome: { label: 'Outcome', type: 'choice', choices: outcomes },
+  outcome: { label: 'Outcome', ...chosenFrom('activityOutcome') },
   minutes: { label: 'Minutes', type: 'number', min: 0, max: 1440 },
   doneAt: {
     label: 'Done',
@@ -420,7 +357,6 @@ const customField = fields({
     label: 'Type',
     type: 'choice',
     required: true,
-    set: 'once',
     choices: choices(
       ['text', 'Text'],
       ['longText', 'Long text'],
@@ -445,6 +381,20 @@ const customField = fields({
   section: { label: 'Section', type: 'text', maxLength: 60 },
   position: { label: 'Order', type: 'number', required: true, min: 0 },
   retired: { label: 'Retired', type: 'yesNo', required: true },
+});
+
+const choiceList = fields({
+  list: {
+    label: 'List',
+    type: 'choice',
+    required: true,
+    set: 'once',
+    choices: choiceListKeys.map((key) => ({ key, label: choiceLists[key].label })),
+  },
+  /** As in the catalogue, so that the log names it. */
+  name: { label: 'Name', type: 'text', set: 'feature' },
+  /** The choices in their order, as JSON. */
+  choices: { label: 'Choices', type: 'longText', required: true },
 });
 
 const assignmentRule = fields({
@@ -579,6 +529,14 @@ export const objects = {
     standing: 'setup',
     nameField: 'label',
     fields: customField,
+  },
+  choiceList: {
+    label: 'List of choices',
+    plural: 'Lists of choices',
+    path: 'choice-lists',
+    standing: 'setup',
+    nameField: 'name',
+    fields: choiceList,
   },
   assignmentRule: {
     label: 'Assignment rule',

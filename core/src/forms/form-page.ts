@@ -1,4 +1,4 @@
-import { type Catalogue, type Field } from '../catalogue';
+import { offered, type Catalogue, type Field } from '../catalogue';
 import { countries } from '../normalise/country';
 import { askedFields, askedLabel, type FormDesign, type FormField } from './form-design';
 import { html, lines, Markup } from './html';
@@ -65,7 +65,7 @@ function input({ key, field, required }: Asked, typed: readonly string[], descri
     case 'longText':
       return html`<textarea ${base} rows="5" maxlength="5000">${value}</textarea>`;
     case 'choice':
-      return pick(field.choices ?? []);
+      return pick(offered(field.choices));
     case 'country':
       return pick(countries().map(({ code, name: label }) => ({ key: code, label })));
     case 'number':
@@ -109,7 +109,7 @@ function question(asked: Asked, typed: readonly string[], fault: string | undefi
   if (field.type === 'choices')
     return html`<fieldset class="question" id="${name}">
       <legend>${label}${mark}</legend>
-      ${(field.choices ?? []).map((choice) => html`<label class="tick"><input type="checkbox" name="${name}" value="${choice.key}" ${typed.includes(choice.key) && html`checked`} /> ${choice.label}</label>`)}${below}
+      ${offered(field.choices).map((choice) => html`<label class="tick"><input type="checkbox" name="${name}" value="${choice.key}" ${typed.includes(choice.key) && html`checked`} /> ${choice.label}</label>`)}${below}
     </fieldset>`;
   return html`<div class="question">
     <label for="${name}">${label}${mark}</label>${input(asked, typed, described)}${below}

@@ -71,7 +71,7 @@ describe('a target', () => {
     const fields = fillableFields(builtIn, targetOf('deal')).map(({ path }) => path);
     expect(fields).toEqual(expect.arrayContaining(['name', 'stage', 'account.name', 'contact.email']));
     expect(fields).not.toEqual(expect.arrayContaining(['weighted']));
-    expect(fields).not.toEqual(expect.arrayContaining(['closedOn']));
+    expect(fields).not.toEqual(expect.arrayContaining(['stageSince']));
     const activity = fillableFields(builtIn, targetOf('activity')).map(({ path }) => path);
     expect(activity).toEqual(expect.arrayContaining(['doneAt', 'deal.number', 'contact.email']));
     expect(activity).not.toContain('contact.city');

@@ -1,4 +1,4 @@
-import { type Field, type FieldValue } from '../catalogue';
+import { offered, type Field, type FieldValue } from '../catalogue';
 import { nameSimilarity } from '../matching';
 import { toMinor } from '../money';
 import { readDay, readNumber, type DateOrder, type DecimalSign } from './conventions';
@@ -35,7 +35,7 @@ const NO = ['no', 'n', 'false', '0', 'nein', 'nej', 'non', 'não', 'nao'];
 const MADE_A_DATE = /^(\d{1,2}[-. ](jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|\d{4}-\d\d-\d\d)/i;
 
 function readChoice(field: Field, text: string): string {
-  const choices = field.choices ?? [];
+  const choices = offered(field.choices);
   const exact = choices.find(({ key, label }) => same(label, text) || same(key, text));
   const found = exact ?? choices.find(({ label }) => nameSimilarity(label, text) >= ALIKE_CHOICE);
   if (found) return found.key;

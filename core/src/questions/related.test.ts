@@ -29,7 +29,7 @@ const custom: CustomField = {
   position: 0,
   retired: false,
 };
-const catalogue = catalogueWith([custom]);
+const catalogue = catalogueWith({ customFields: [custom], choiceLists: [] });
 const context: QuestionContext = {
   catalogue,
   today: '2026-11-19',

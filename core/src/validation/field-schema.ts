@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { maxLengthOf, type Field } from '../catalogue';
+import { maxLengthOf, offered, type Choice, type Field } from '../catalogue';
 import { isCurrency } from '../money';
 import {
   countryCode,
@@ -70,7 +70,7 @@ const tag = Joi.string()
   .custom((text: string, helpers) => normaliseText(text) ?? helpers.error('string.empty'))
   .messages({ 'string.max': 'A tag is at most {#limit} characters long', 'string.empty': 'A tag is empty' });
 
-function typed(field: Field, locale: Locale): Joi.Schema {
+function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Schema {
   switch (field.type) {
     case 'text':
       return rewritten(field, normaliseText, '');
@@ -97,9 +97,9 @@ function typed(field: Field, locale: Locale): Joi.Schema {
     case 'dateTime':
       return Joi.string().isoDate();
     case 'choice':
-      return Joi.string().valid(...(field.choices ?? []).map(({ key }) => key));
+      return Joi.string().valid(...takes.map(({ key }) => key));
     case 'choices':
-      return members(Joi.string().valid(...(field.choices ?? []).map(({ key }) => key)));
+      return members(Joi.string().valid(...takes.map(({ key }) => key)));
     case 'tags':
       return members(tag);
     case 'lists':
@@ -123,7 +123,8 @@ function typed(field: Field, locale: Locale): Joi.Schema {
 }
 
 /** The rule for one field's value, which also brings it into its normal form. An empty optional value becomes undefined. */
-export function fieldSchema(field: Field, locale: Locale): Joi.Schema {
-  const schema = typed(field, locale).label(field.label);
+export function fieldSchema(field: Field, locale: Locale, takesRetired = false): Joi.Schema {
+  const takes = takesRetired ? (field.choices ?? []) : offered(field.choices);
+  const schema = typed(field, locale, takes).label(field.label);
   return field.required ? schema : schema.empty(Joi.valid('', null));
 }

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { fieldOf, type Catalogue } from '../catalogue';
+import { fieldOf, offered, type Catalogue } from '../catalogue';
 import { isAskable, MOST_FORM_FIELDS, type FormDesign } from '../forms';
 import { checkAgainst, type Checked } from './record-schema';
 
@@ -46,7 +46,7 @@ export function checkForm(value: unknown, catalogue: Catalogue): Checked<FormDes
     .map(({ key }) => ({ field: 'fields', message: `A form cannot ask for “${key}”` }));
   if (!fields.some(({ key, required }) => key === 'name' && required))
     faults.push({ field: 'fields', message: 'A form has to ask for the name: a lead cannot be without one' });
-  const sources = fieldOf(catalogue, 'lead', 'source')?.choices ?? [];
+  const sources = offered(fieldOf(catalogue, 'lead', 'source')?.choices);
   if (sets.source !== undefined && !sources.some(({ key }) => key === sets.source))
     faults.push({ field: 'sets', message: `There is no source “${sets.source}”` });
   return faults.length > 0 ? { value: undefined, faults } : checked;

@@ -1,3 +1,4 @@
+export * from './choices-schema';
 export * from './design-schema';
 export * from './field-schema';
 export * from './question-schema';

@@ -28,6 +28,8 @@ export interface RecordCheck {
   setter: Setter;
   locale: Locale;
   catalogue: Catalogue;
+  /** Takes choices that were retired since: what is taken back may hold one. */
+  takesRetired?: boolean;
 }
 
 const schemas = new WeakMap<Catalogue, Map<string, Joi.ObjectSchema>>();
@@ -43,15 +45,15 @@ function settableFields({ object, purpose, setter, catalogue }: RecordCheck): [s
 
 /** The rule for the values of a record on an occasion: what `checkRecord` checks by, and the API is described by. */
 export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
-  const { object, purpose, setter, locale, catalogue } = check;
-  const name = [object, purpose, setter, locale.country].join(' ');
+  const { object, purpose, setter, locale, catalogue, takesRetired = false } = check;
+  const name = [object, purpose, setter, locale.country, takesRetired].join(' ');
   const known = schemas.get(catalogue) ?? new Map<string, Joi.ObjectSchema>();
   schemas.set(catalogue, known);
   let schema = known.get(name);
   if (!schema) {
     const keys: Record<string, Joi.Schema> = {};
     for (const [key, field] of settableFields(check)) {
-      const rule = fieldSchema(field, locale);
+      const rule = fieldSchema(field, locale, takesRetired);
       keys[key] = purpose === 'create' && field.required ? rule.required() : rule;
     }
     schema = Joi.object(keys)

@@ -1,13 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
-import {
-  daysByStage,
-  lossReasons,
-  type Actor,
-  type AnyRecord,
-  type StageDays,
-  type Written,
-} from '@zawn/core';
+import { daysByStage, type Actor, type AnyRecord, type StageDays, type Written } from '@zawn/core';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
@@ -32,10 +25,10 @@ const losing = Joi.object<{
   tryAgainOn?: string | null;
 }>({
   lossReason: Joi.string()
-    .valid(...lossReasons.map(({ key }) => key))
+    .max(60)
     .required()
     .label('Reason')
-    .messages({ 'any.only': 'Reason must be one of the list', 'any.required': 'Reason is missing' }),
+    .messages({ 'any.required': 'Reason is missing' }),
   lossComment: Joi.string().max(2000).allow('', null).label('Comment'),
   lostTo: Joi.string().max(200).allow('', null).label('Lost to'),
   tryAgainOn: Joi.string().max(10).allow('', null).label('Try again on'),

@@ -1,4 +1,4 @@
-import { ask, lossReasons, type AnyRecord, type StageDays, type Written } from '@zawn/core';
+import { ask, choiceListOf, type AnyRecord, type StageDays, type Written } from '@zawn/core';
 import { Caller, startServer, TODAY, type TestServer } from '../testing';
 
 let server: TestServer;
@@ -93,7 +93,7 @@ describe('winning and losing', () => {
       await rep.against(1, 'post', `/deals/${deal.id}/lose`, body).expect(422);
     }
     expect(await read(deal.id)).toMatchObject({ outcome: 'open', version: 1 });
-    const [{ key }] = lossReasons;
+    const [{ key }] = choiceListOf('lossReason').choices;
     const { body } = await rep
       .against(1, 'post', `/deals/${deal.id}/lose`, {
         lossReason: key,

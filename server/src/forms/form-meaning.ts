@@ -1,6 +1,7 @@
 import { IsNull } from 'typeorm';
 import { checkForm } from '@zawn/core/validation';
 import { invalidInput } from '../http/problem';
+import { checkedJson } from '../records/checked-json';
 import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 
@@ -28,23 +29,14 @@ export async function checkAlone(
   if (other) throw invalidInput([{ field, message: `“${String(next[field])}” is taken by “${other.name}”` }]);
 }
 
-function checkedDesign(unit: Unit, text: unknown): string {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(String(text));
-  } catch {
-    throw invalidInput([{ field: 'design', message: 'The design of a form must be JSON' }]);
-  }
-  const { value, faults } = checkForm(raw, unit.catalogue);
-  if (!value) throw invalidInput(faults.map(({ field, message }) => ({ field: `design.${field}`, message })));
-  return JSON.stringify(value);
-}
-
 /** What writing a web form means: it can be published at its address and asks for what a lead has. */
 export const formMeaning: Meaning = {
   object: 'form',
   async prepare(unit, next, before) {
-    if (next.design !== undefined) next.design = checkedDesign(unit, next.design);
+    if (next.design !== undefined) {
+      const check = (raw: unknown) => checkForm(raw, unit.catalogue);
+      next.design = checkedJson(next.design, 'design', 'The design of a form', check).text;
+    }
     checkRecipient({ ...before, ...next });
     if (next.slug === undefined) return;
     if (!SLUG.test(String(next.slug)))

@@ -6,6 +6,7 @@ import {
   type Colleague,
   type CustomField,
   type List,
+  type RecordOf,
   type Rate,
   type Team,
 } from '@zawn/core';
@@ -19,6 +20,7 @@ interface Known {
   people: Colleague[];
   teams: Team[];
   customFields: CustomField[];
+  choiceLists: RecordOf<'choiceList'>[];
   catalogue: Catalogue;
   lists: List[];
   rates: Rate[];
@@ -63,6 +65,11 @@ export class Organisation {
     return (await this.read()).customFields;
   }
 
+  /** The lists of choices that are the organisation's own. */
+  async choiceLists(): Promise<RecordOf<'choiceList'>[]> {
+    return (await this.read()).choiceLists;
+  }
+
   /** The lists that are a person's own or shared with them: the same rule as `reachOf` adds to questions. */
   async listsSharedWith({ personId, teams }: Actor): Promise<number[]> {
     const { lists } = await this.read();
@@ -94,9 +101,12 @@ export class Organisation {
   }
 
   /** The catalogue before, while the fields are the same: what is derived from it is kept by identity. */
-  private catalogueOf(customFields: CustomField[]): Catalogue {
-    const made = JSON.stringify(customFields.map(({ id, version }) => [id, version]));
-    if (this.made?.of !== made) this.made = { of: made, catalogue: catalogueWith(customFields) };
+  private catalogueOf(own: Pick<Known, 'customFields' | 'choiceLists'>): Catalogue {
+    const versions = [own.customFields, own.choiceLists].map((all) =>
+      all.map(({ id, version }) => [id, version]),
+    );
+    const made = JSON.stringify(versions);
+    if (this.made?.of !== made) this.made = { of: made, catalogue: catalogueWith(own) };
     return this.made.catalogue;
   }
 
@@ -109,23 +119,28 @@ export class Organisation {
   }
 
   private async load(): Promise<Known> {
-    const [settings, people, teams, fields, lists, rates] = await Promise.all([
+    const [settings, people, teams, fields, choices, lists, rates] = await Promise.all([
       this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
       this.database.reading.getRepository<Kept<Colleague>>('person').find({ order: { name: 'ASC' } }),
       this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
+      this.database.reading
+        .getRepository<Kept<RecordOf<'choiceList'>>>('choiceList')
+        .find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Rate>('rate').find(),
     ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const known = people.map((person) => ({ ...person, active: person.active && person.deletedAt === null }));
     const customFields = fields.filter(({ deletedAt }) => deletedAt === null);
+    const choiceLists = choices.filter(({ deletedAt }) => deletedAt === null);
     return {
       settings,
       people: known,
       teams,
       customFields,
-      catalogue: this.catalogueOf(customFields),
+      choiceLists,
+      catalogue: this.catalogueOf({ customFields, choiceLists }),
       rates,
       lists: lists.filter(({ deletedAt }) => deletedAt === null),
     };

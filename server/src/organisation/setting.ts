@@ -51,6 +51,7 @@ export class Setting {
       stages: await this.all(actor, 'stage'),
       rates,
       customFields: await this.organisation.customFields(),
+      choiceLists: await this.organisation.choiceLists(),
       preferences: await this.preferences.of(actor.personId),
     };
   }

@@ -4,7 +4,9 @@ import { dealMeaning } from '../deals/deal-meaning';
 import { formMeaning } from '../forms/form-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
-import { customFieldMeaning, listMeaning, viewMeaning } from '../views/view-meaning';
+import { choiceListMeaning } from '../setup/choice-meaning';
+import { customFieldMeaning } from '../setup/custom-field-meaning';
+import { listMeaning, viewMeaning } from '../views/view-meaning';
 import { type Meaning } from './meaning';
 
 /** What features add to the writing of their objects. */
@@ -16,6 +18,7 @@ export const meanings: readonly Meaning[] = [
   viewMeaning,
   listMeaning,
   customFieldMeaning,
+  choiceListMeaning,
   assignmentRuleMeaning,
   formMeaning,
   captureAddressMeaning,

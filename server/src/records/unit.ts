@@ -270,7 +270,11 @@ export class Unit {
   private check(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
     const { locale, catalogue } = this.parts;
     if (values instanceof CheckedValues) return values.complete(catalogue, object, purpose);
-    const { value, faults } = checkRecord({ object, purpose, setter, locale, catalogue }, values);
+    const takesRetired = this.undoes !== undefined;
+    const { value, faults } = checkRecord(
+      { object, purpose, setter, locale, catalogue, takesRetired },
+      values,
+    );
     if (!value) throw invalidInput(faults);
     return value;
   }

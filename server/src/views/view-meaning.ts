@@ -1,6 +1,7 @@
-import { isValidCustomKey, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { type AnyRecord, type ObjectKey } from '@zawn/core';
 import { checkDesign } from '@zawn/core/validation';
 import { invalidInput } from '../http/problem';
+import { checkedJson } from '../records/checked-json';
 import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 
@@ -22,20 +23,13 @@ export const viewMeaning: Meaning = {
     completeSharing(unit, next, before);
     if (next.design === undefined) return Promise.resolve();
     const object = (before?.object ?? next.object) as ObjectKey;
-    let raw: unknown;
-    try {
-      raw = JSON.parse(String(next.design));
-    } catch {
-      throw invalidInput([{ field: 'design', message: 'The question of a view must be JSON' }]);
-    }
-    const { value, faults } = checkDesign(raw, unit.catalogue);
-    if (!value)
-      throw invalidInput(faults.map(({ field, message }) => ({ field: `design.${field}`, message })));
+    const check = (raw: unknown) => checkDesign(raw, unit.catalogue);
+    const { text, value } = checkedJson(next.design, 'design', 'The question of a view', check);
     if (value.question.object !== object)
       throw invalidInput([
         { field: 'design', message: 'The question of a view must ask for its own object' },
       ]);
-    next.design = JSON.stringify(value);
+    next.design = text;
     return Promise.resolve();
   },
 };
@@ -44,22 +38,6 @@ export const listMeaning: Meaning = {
   object: 'list',
   prepare(unit, next, before) {
     completeSharing(unit, next, before);
-    return Promise.resolve();
-  },
-};
-
-export const customFieldMeaning: Meaning = {
-  object: 'customField',
-
-  prepare(_, next, before) {
-    if (!before && !isValidCustomKey(String(next.key))) {
-      throw invalidInput([
-        {
-          field: 'key',
-          message: 'The key of a custom field begins with x_ and a small letter, such as x_berths',
-        },
-      ]);
-    }
     return Promise.resolve();
   },
 };

@@ -1,5 +1,6 @@
-import { outcomes } from '@zawn/core';
+import { fieldOf, offered } from '@zawn/core';
 import { useShortcuts } from '../frame/shortcuts';
+import { useSession } from '../sessions/session';
 
 interface Props {
   value: string | null;
@@ -10,10 +11,13 @@ interface Props {
 
 /** How a call or meeting ended, from the fixed list; the digits choose. */
 export function OutcomeChips({ value, onChange, autoFocus }: Props) {
+  const { catalogue } = useSession();
+  const outcomes = offered(fieldOf(catalogue, 'activity', 'outcome')?.choices);
   const toggle = (key: string) => onChange(value === key ? null : key);
   useShortcuts(
     'Outcome',
-    outcomes.map(({ key, label }, index) => ({
+    // There are nine digits to choose with.
+    outcomes.slice(0, 9).map(({ key, label }, index) => ({
       keys: String(index + 1),
       does: label,
       run: () => toggle(key),
@@ -30,7 +34,7 @@ export function OutcomeChips({ value, onChange, autoFocus }: Props) {
           aria-pressed={value === key}
           onClick={() => toggle(key)}
         >
-          <kbd>{index + 1}</kbd> {label}
+          {index < 9 && <kbd>{index + 1}</kbd>} {label}
         </button>
       ))}
     </div>

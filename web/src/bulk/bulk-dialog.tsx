@@ -13,6 +13,7 @@ import {
 } from '@zawn/core';
 import { Alert, Checkbox, Form, Modal, Select } from 'antd';
 import { useState } from 'react';
+import { useKinds } from '../activities/kinds';
 import { call } from '../api/client';
 import { RECORDS } from '../api/queries';
 import { number } from '../frame/format';
@@ -40,12 +41,6 @@ const titles: Record<BulkTask, (what: string) => string> = {
   plan: (what) => `Plan an activity on ${what}`,
   delete: (what) => `Delete ${what}`,
 };
-
-const kinds = [
-  { value: 'task', label: 'Task' },
-  { value: 'call', label: 'Call' },
-  { value: 'meeting', label: 'Meeting' },
-];
 
 /** Fields that many records can be given the same value of. */
 function changeable(fields: readonly [string, Field][]): { value: string; label: string }[] {
@@ -121,6 +116,7 @@ function Preview({ request }: { request: BulkRequest }) {
 export function BulkDialog({ task, object, what, selection, onDone, close }: Props) {
   const { catalogue, today } = useSession();
   const bulk = useBulk();
+  const kinds = useKinds();
   const [field, setField] = useState<string>();
   const [value, setValue] = useState<Value>(null);
   const [isEmptied, setEmptied] = useState(false);

@@ -1,10 +1,11 @@
-import { builtIn, fieldOf, lossReasons, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
+import { builtIn, fieldOf, offered, type AnyRecord, type Field, type FieldValue } from '@zawn/core';
 import { Button, Form, Input, Modal } from 'antd';
 import { useRef } from 'react';
 import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { money } from '../frame/format';
 import { FieldInput } from '../records/field-input';
+import { useSession } from '../sessions/session';
 
 export type Ending = 'win' | 'lose';
 
@@ -26,9 +27,11 @@ function ReasonChips({
   onChange?: (reason: string) => void;
   id?: string;
 }) {
+  const { catalogue } = useSession();
+  const reasons = offered(fieldOf(catalogue, 'deal', 'lossReason')?.choices);
   return (
     <div className="chips" role="radiogroup" aria-label="Reason" id={id}>
-      {lossReasons.map(({ key, label }) => (
+      {reasons.map(({ key, label }) => (
         <button
           key={key}
           type="button"

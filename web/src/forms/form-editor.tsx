@@ -1,4 +1,4 @@
-import { fieldOf, fieldsOf, isAskable, type FormDesign } from '@zawn/core';
+import { fieldOf, fieldsOf, isAskable, offered, type FormDesign } from '@zawn/core';
 import { Button, Checkbox, Input, Select } from 'antd';
 import { Copy } from 'lucide-react';
 import { type ReactNode } from 'react';
@@ -43,7 +43,7 @@ export function FormEditor({ draft, onChange }: Props) {
     </label>
   );
   const askable = fieldsOf(catalogue, 'lead').filter(([key, field]) => isAskable(key, field));
-  const sources = fieldOf(catalogue, 'lead', 'source')?.choices ?? [];
+  const sources = offered(fieldOf(catalogue, 'lead', 'source')?.choices);
   return (
     <>
       <Part title="What visitors read">

@@ -1,4 +1,4 @@
-import { catalogueWith, type CustomField } from '@zawn/core';
+import { catalogueWith, type OwnCatalogue } from '@zawn/core';
 import {
   guessSetup,
   guessTarget,
@@ -12,7 +12,7 @@ import { type FirstLook } from './use-first-look';
 /** What the page asks: the beginning of a file, and what its fields may be. */
 export interface Look {
   file: Blob;
-  customFields: CustomField[];
+  own: OwnCatalogue;
   target: TargetKey | undefined;
   owner: number;
 }
@@ -20,13 +20,13 @@ export interface Look {
 /** Of text this much is enough; a workbook keeps its index at the end and is needed whole. */
 const BEGINNING = 1 << 20;
 
-async function look({ file, customFields, target, owner }: Look): Promise<FirstLook> {
+async function look({ file, own, target, owner }: Look): Promise<FirstLook> {
   const mark = new Uint8Array(await file.slice(0, 2).arrayBuffer());
   const isPacked = mark[0] === 0x50 && mark[1] === 0x4b;
   const part = isPacked || file.size <= BEGINNING ? file : file.slice(0, BEGINNING);
   const bytes = new Uint8Array(await part.arrayBuffer());
   const { rows, ...table } = await readBeginning(bytes);
-  const catalogue = catalogueWith(customFields);
+  const catalogue = catalogueWith(own);
   const key = target ?? guessTarget(catalogue, { ...table, rows }, 'lead');
   const guess = guessSetup(catalogue, key, { ...table, rows });
   return {

@@ -1,4 +1,4 @@
-import { isValidCustomKey } from '@zawn/core';
+import { choicesIn, isValidCustomKey } from '@zawn/core';
 import { customFieldFor, keyFor } from './new-field';
 
 describe('a field made from a column', () => {
@@ -18,8 +18,10 @@ describe('a field made from a column', () => {
     const field = customFieldFor('lead', 'Hull', 'choice', ['Steel', 'Wood', '', 'Steel']);
     expect(field).toMatchObject({ object: 'lead', key: 'x_hull', label: 'Hull', required: false });
     expect(JSON.parse(String(field.choices))).toEqual([
-      ['steel', 'Steel'],
-      ['wood', 'Wood'],
+      { key: 'steel', label: 'Steel' },
+      { key: 'wood', label: 'Wood' },
     ]);
+    const alike = customFieldFor('lead', 'Hull', 'choice', ['Old wood', 'Old-wood']);
+    expect(choicesIn(String(alike.choices)).map(({ key }) => key)).toEqual(['oldWood', 'oldWood2']);
   });
 });

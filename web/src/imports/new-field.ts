@@ -1,4 +1,4 @@
-import { type FieldType } from '@zawn/core';
+import { type Choice, type FieldType } from '@zawn/core';
 import { type TargetKey } from '@zawn/core/imports';
 
 /** Behind the organisation’s own fields made before. */
@@ -18,6 +18,14 @@ export function keyFor(heading: string): string {
   return `x_${/^[a-z]/.test(key) ? key : `field${key}`}`.slice(0, 42);
 }
 
+/** A new choice, with a key that none of the others has. */
+export function newChoice(label: string, others: readonly Choice[] = []): Choice {
+  const key = keyFor(label).slice(2);
+  let free = key;
+  for (let count = 2; others.some((other) => other.key === free); count += 1) free = `${key}${count}`;
+  return { key: free, label };
+}
+
 /** A custom field made from a column: named like it, its type and choices as its values suggest. */
 export function customFieldFor(
   object: TargetKey,
@@ -26,7 +34,7 @@ export function customFieldFor(
   values: readonly string[],
 ): { object: TargetKey; key: string; label: string; type: FieldType; [more: string]: unknown } {
   const different = [...new Set(values.filter(Boolean))];
-  const choices = different.map((label) => [keyFor(label).slice(2), label]);
+  const choices = different.reduce<Choice[]>((made, label) => [...made, newChoice(label, made)], []);
   return {
     object,
     key: keyFor(heading),

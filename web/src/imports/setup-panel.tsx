@@ -1,11 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import {
-  fieldAt,
-  type ImportCounts,
-  type ImportPile,
-  type TableHead,
-  type UnknownText,
-} from '@zawn/core';
+import { fieldAt, type ImportCounts, type ImportPile, type TableHead, type UnknownText } from '@zawn/core';
 import {
   matchInWords,
   matchKeys,

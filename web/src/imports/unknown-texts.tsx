@@ -1,15 +1,22 @@
-import { isCustomKey, type Field, type TableHead, type UnknownText } from '@zawn/core';
+import { offered, type Field, type TableHead, type UnknownText } from '@zawn/core';
 import { fillableAt, targetOf, type ImportSetup } from '@zawn/core/imports';
 import { Select } from 'antd';
 import { useWrite } from '../api/use-write';
 import { counted, number } from '../frame/format';
 import { useSession } from '../sessions/session';
-import { keyFor } from './new-field';
+import { newChoice } from './new-field';
 import { Option } from './option';
 
 const LEAVE_EMPTY = 'leave empty';
 const ADD = 'add as a choice';
 const SHOWN = 12;
+
+/** The record that keeps choices, or where it is to be made. */
+interface Kept {
+  path: string;
+  version?: number;
+  list?: string;
+}
 
 interface Props {
   table: TableHead;
@@ -18,18 +25,9 @@ interface Props {
   change: (change: Partial<ImportSetup>) => void;
 }
 
-/** A key for a new choice that no other one has. */
-function newChoice(text: string, { choices = [] }: Field): { key: string; label: string } {
-  const key = keyFor(text).slice(2);
-  const isTaken = (wanted: string) => choices.some((choice) => choice.key === wanted);
-  let free = key;
-  for (let count = 2; isTaken(free); count += 1) free = `${key}${count}`;
-  return { key: free, label: text };
-}
-
 /** Texts that are no choice and nobody’s name, each to be pointed at one, or made one, once for the whole file. */
 export function UnknownTexts({ table, setup, unknown, change }: Props) {
-  const { catalogue, customFields, me, people } = useSession();
+  const { catalogue, customFields, choiceLists, me, people } = useSession();
   const write = useWrite();
   if (unknown.length === 0) return null;
   const mean = (path: string, text: string, value: string | number | null) =>
@@ -39,25 +37,34 @@ export function UnknownTexts({ table, setup, unknown, change }: Props) {
         [path]: { ...setup.meanings[path], [text.toLowerCase()]: value },
       },
     });
-  /** The organisation’s own field behind a column, whose choices operations may add to. */
-  const extendable = (path: string, { choices }: Field) =>
-    choices && isCustomKey(path) && me.role === 'operations'
-      ? customFields.find(({ object, key }) => object === setup.target && key === path)
-      : undefined;
+  /** What keeps the choices behind a column, where operations may add to them. */
+  const keptIn = (path: string, { choices, list }: Field): Kept | undefined => {
+    if (!choices || me.role !== 'operations') return undefined;
+    if (list !== undefined) {
+      const own = choiceLists.find((each) => each.list === list);
+      return own
+        ? { path: `/choice-lists/${own.id}`, version: own.version }
+        : { path: '/choice-lists', list };
+    }
+    const own = customFields.find(({ object, key }) => object === setup.target && key === path);
+    return own && { path: `/custom-fields/${own.id}`, version: own.version };
+  };
   const choose = (path: string, text: string, field: Field, value: string) => {
     if (value === LEAVE_EMPTY) return mean(path, text, null);
     if (value !== ADD) return mean(path, text, field.type === 'link' ? Number(value) : value);
-    const own = extendable(path, field);
-    if (!own) return undefined;
-    const added = newChoice(text, field);
-    const choices = [...(field.choices ?? []), added].map(({ key, label }) => [key, label]);
+    const kept = keptIn(path, field);
+    if (!kept) return undefined;
+    const added = {
+      ...newChoice(text, field.choices),
+      // A status that a file brings is one of leads being worked on until somebody says otherwise.
+      ...(field.list === 'leadStatus' ? { kind: 'open' } : {}),
+    };
+    const choices = JSON.stringify([...(field.choices ?? []), added]);
+    const { path: where, version, list } = kept;
     return write.mutate(
-      {
-        method: 'PATCH',
-        path: `/custom-fields/${own.id}`,
-        version: own.version,
-        body: { choices: JSON.stringify(choices) },
-      },
+      version === undefined
+        ? { method: 'POST', path: where, body: { list, choices } }
+        : { method: 'PATCH', path: where, version, body: { choices } },
       { onSuccess: () => mean(path, text, added.key) },
     );
   };
@@ -73,10 +80,10 @@ export function UnknownTexts({ table, setup, unknown, change }: Props) {
             ? people
                 .filter(({ active }) => active)
                 .map(({ id, name }) => ({ value: String(id), label: name }))
-            : (field.choices ?? [])
+            : offered(field.choices)
                 .filter(({ key }) => key !== 'converted')
                 .map(({ key, label }) => ({ value: key, label }));
-        const more = extendable(path, field) ? [{ value: ADD, label: `Add “${text}” as a choice` }] : [];
+        const more = keptIn(path, field) ? [{ value: ADD, label: `Add “${text}” as a choice` }] : [];
         return (
           <Option
             key={`${column} ${text}`}

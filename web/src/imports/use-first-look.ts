@@ -8,7 +8,7 @@ export type FirstLook = Pick<ImportLook, 'target' | 'table' | 'guess' | 'setup'>
 
 /** The first look at a file, read off the main thread; undefined until it is there. */
 export function useFirstLook(file: Blob | undefined): FirstLook | undefined {
-  const { customFields, me } = useSession();
+  const { customFields, choiceLists, me } = useSession();
   const [seen, setSeen] = useState<{ of: Blob; look: FirstLook }>();
   useEffect(() => {
     if (!file) return;
@@ -17,8 +17,13 @@ export function useFirstLook(file: Blob | undefined): FirstLook | undefined {
       if (data) setSeen({ of: file, look: data });
       worker.terminate();
     };
-    worker.postMessage({ file, customFields, target: undefined, owner: me.id } satisfies Look);
+    worker.postMessage({
+      file,
+      own: { customFields, choiceLists },
+      target: undefined,
+      owner: me.id,
+    } satisfies Look);
     return () => worker.terminate();
-  }, [file, customFields, me.id]);
+  }, [file, customFields, choiceLists, me.id]);
   return seen && seen.of === file ? seen.look : undefined;
 }

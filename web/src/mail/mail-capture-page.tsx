@@ -1,5 +1,13 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ask, dayIn, fieldOf, type MailArrivalsPage, type MailFate, type RecordOf } from '@zawn/core';
+import {
+  ask,
+  dayIn,
+  fieldOf,
+  offered,
+  type MailArrivalsPage,
+  type MailFate,
+  type RecordOf,
+} from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Mail, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -88,7 +96,7 @@ function AddressLine({ address }: { address: Address }) {
         allowClear
         value={source}
         placeholder="Source"
-        options={(fieldOf(catalogue, 'lead', 'source')?.choices ?? []).map(({ key, label }) => ({
+        options={offered(fieldOf(catalogue, 'lead', 'source')?.choices).map(({ key, label }) => ({
           value: key,
           label,
         }))}

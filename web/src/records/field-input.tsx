@@ -88,6 +88,12 @@ function RecordPicker({
   );
 }
 
+/** What can be chosen, and what was chosen before it was retired. */
+const choicesFor = ({ choices = [] }: Field, value: FieldValue | undefined) =>
+  choices.filter(
+    ({ key, retired }) => !retired || key === value || (Array.isArray(value) && value.includes(key)),
+  );
+
 /** The input that fits a field's type. */
 export function FieldInput(props: FieldInputProps) {
   const { field, value, onChange, onPicked, currency, pipeline, id, autoFocus } = props;
@@ -120,13 +126,13 @@ export function FieldInput(props: FieldInputProps) {
           showSearch={{ optionFilterProp: 'label' }}
           maxCount={50}
           value={(Array.isArray(value) ? value : []) as string[]}
-          options={(field.choices ?? []).map(({ key, label }) => ({ value: key, label }))}
+          options={choicesFor(field, value).map(({ key, label }) => ({ value: key, label }))}
           onChange={(chosen: string[]) => onChange?.(chosen.length > 0 ? chosen : null)}
         />
       );
     case 'choice':
       return select(
-        (field.choices ?? [])
+        choicesFor(field, value)
           .filter(({ key }) => key !== 'converted')
           .map(({ key, label }) => ({ value: key, label })),
       );

@@ -80,7 +80,7 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
     const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
     return {
       ...signedIn,
-      catalogue: catalogueWith(signedIn.customFields),
+      catalogue: catalogueWith(signedIn),
       person: (id) => (id == null ? undefined : people.get(id)),
       stage: (id) => stages.get(Number(id)),
       stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),

@@ -1,6 +1,7 @@
 import { type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Input, Select } from 'antd';
 import { useState } from 'react';
+import { useKinds } from '../activities/kinds';
 import { NextStepFields, plannedFrom, useNextStepDraft } from '../activities/next-step-fields';
 import { OutcomeChips } from '../activities/outcome-chips';
 import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
@@ -107,12 +108,6 @@ function LogForm({
   );
 }
 
-const kinds = [
-  { value: 'task', label: 'Task' },
-  { value: 'call', label: 'Call' },
-  { value: 'meeting', label: 'Meeting' },
-];
-
 function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRecord; close: () => void }) {
   const { me, people } = useSession();
   const [name, setName] = useState('');
@@ -136,7 +131,7 @@ function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRe
       isReady={isReady}
     >
       <div className="plan-line">
-        <Select value={kind} options={kinds} onChange={setKind} aria-label="Type" />
+        <Select value={kind} options={useKinds()} onChange={setKind} aria-label="Type" />
         <Input
           autoFocus
           value={name}

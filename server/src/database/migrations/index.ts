@@ -6,6 +6,7 @@ import { Assigning1764979200000 } from './1764979200000-assigning';
 import { Tokens1765065600000 } from './1765065600000-tokens';
 import { Hearing1765152000000 } from './1765152000000-hearing';
 import { Capturing1765238400000 } from './1765238400000-capturing';
+import { Choosing1765324800000 } from './1765324800000-choosing';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -17,4 +18,5 @@ export const migrations = [
   Tokens1765065600000,
   Hearing1765152000000,
   Capturing1765238400000,
+  Choosing1765324800000,
 ];

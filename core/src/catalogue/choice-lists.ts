@@ -1,0 +1,191 @@
+import { type Choice } from './field';
+
+/** What the organisation says about each choice of a list beside its label. */
+export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'guide';
+
+/** A list of choices that fields share and the organisation makes its own. */
+export interface ChoiceList {
+  readonly label: string;
+  /** Where it is used, for those who set it up. */
+  readonly use: string;
+  readonly choices: readonly Choice[];
+  readonly details?: readonly ChoiceDetail[];
+  /** The kinds a choice can be of, when `details` names them. */
+  readonly kinds?: readonly Choice[];
+  /** Choices that Zawn itself relies on: they can be renamed and moved, not retired. */
+  readonly fixed?: readonly string[];
+}
+
+/** Turns `['harbour', 'Harbour authority']` pairs into choices, keeping the keys as literal types. */
+export function choices<const K extends string>(...pairs: readonly (readonly [K, string])[]) {
+  return pairs.map(([key, label]) => ({ key, label }));
+}
+
+const leadKinds = choices(['open', 'Open'], ['qualified', 'Qualified'], ['disqualified', 'Disqualified']);
+
+export const choiceLists = {
+  source: {
+    label: 'Sources',
+    use: 'Where leads and deals come from',
+    choices: choices(
+      ['fair', 'Trade fair'],
+      ['referral', 'Referral'],
+      ['website', 'Website'],
+      ['tender', 'Tender notice'],
+      ['campaign', 'Mail campaign'],
+      ['coldCall', 'Cold call'],
+      ['partner', 'Partner'],
+      ['existing', 'Existing customer'],
+    ),
+  },
+  leadStatus: {
+    label: 'Lead statuses',
+    use: 'How far a lead is, each of a kind and with what to find out or do',
+    details: ['kind', 'guide'],
+    kinds: leadKinds,
+    fixed: ['untouched', 'disqualified', 'converted'],
+    choices: [
+      {
+        key: 'untouched',
+        label: 'Untouched',
+        kind: 'open',
+        guide: ['Read what came in', 'Look who else knows them', 'Call within the day'],
+      },
+      {
+        key: 'working',
+        label: 'Working',
+        kind: 'open',
+        guide: ['What do they want to measure, and where', 'Who decides', 'What is there today'],
+      },
+      { key: 'waiting', label: 'Waiting for them', kind: 'open', guide: ['Agree on a day to hear again'] },
+      {
+        key: 'qualified',
+        label: 'Qualified',
+        kind: 'qualified',
+        guide: ['Convert it, with the first next step on the deal'],
+      },
+      { key: 'disqualified', label: 'Disqualified', kind: 'disqualified' },
+      { key: 'converted', label: 'Converted', kind: 'qualified' },
+    ],
+  },
+  timeFrame: {
+    label: 'Time frames',
+    use: 'When a lead wants to buy',
+    choices: choices(
+      ['month', 'Within a month'],
+      ['quarter', 'Within a quarter'],
+      ['year', 'Within a year'],
+      ['later', 'Later'],
+    ),
+    fixed: ['month', 'quarter', 'year', 'later'],
+  },
+  disqualifyReason: {
+    label: 'Reasons to disqualify',
+    use: 'Why a lead is not pursued',
+    choices: choices(
+      ['noNeed', 'No need'],
+      ['noBudget', 'No budget'],
+      ['notOurs', 'Not our trade'],
+      ['unreachable', 'Cannot be reached'],
+      ['duplicate', 'Known already'],
+      ['noPerson', 'Not a real enquiry'],
+    ),
+  },
+  relationship: {
+    label: 'Relationships',
+    use: 'What contacts and accounts are to us, and after how many days we want to be in touch again',
+    details: ['days'],
+    choices: [
+      { key: 'customer', label: 'Customer', days: 90 },
+      { key: 'prospect', label: 'Prospect', days: 45 },
+      { key: 'partner', label: 'Partner', days: 120 },
+      { key: 'supplier', label: 'Supplier' },
+      { key: 'former', label: 'Former customer', days: 365 },
+    ],
+  },
+  industry: {
+    label: 'Lines of work',
+    use: 'What accounts do',
+    choices: choices(
+      ['harbour', 'Harbour'],
+      ['water', 'Water utility'],
+      ['hydropower', 'Hydropower'],
+      ['fishFarm', 'Fish farm'],
+      ['ski', 'Ski area'],
+      ['vineyard', 'Vineyard'],
+      ['research', 'Research station'],
+      ['other', 'Other'],
+    ),
+  },
+  lossReason: {
+    label: 'Reasons for a loss',
+    use: 'Why deals are lost. A comment stands beside the reason, never instead of it',
+    choices: choices(
+      ['price', 'Price'],
+      ['competitor', 'Chose another supplier'],
+      ['budget', 'Budget withdrawn'],
+      ['timing', 'Wrong time'],
+      ['fit', 'Does not fit the site'],
+      ['noDecision', 'No decision'],
+      ['noContact', 'Contact lost'],
+    ),
+  },
+  activityKind: {
+    label: 'Activity types',
+    use: 'What people plan and do',
+    details: ['icon'],
+    fixed: ['task', 'call', 'meeting'],
+    choices: [
+      { key: 'task', label: 'Task', icon: 'tick' },
+      { key: 'call', label: 'Call', icon: 'phone' },
+      { key: 'meeting', label: 'Meeting', icon: 'people' },
+    ],
+  },
+  activityOutcome: {
+    label: 'Outcomes',
+    use: 'How a call or a meeting ended',
+    choices: choices(
+      ['interested', 'Interested'],
+      ['agreed', 'Agreed next step'],
+      ['callBack', 'Call back'],
+      ['noAnswer', 'No answer'],
+      ['message', 'Left a message'],
+      ['notInterested', 'Not interested'],
+      ['wrongPerson', 'Wrong person'],
+    ),
+  },
+} as const satisfies Record<string, ChoiceList>;
+
+export type ChoiceListKey = keyof typeof choiceLists;
+
+export const choiceListKeys = Object.keys(choiceLists) as ChoiceListKey[];
+
+/** What Zawn brings of a list. */
+export function choiceListOf(key: ChoiceListKey): ChoiceList {
+  return choiceLists[key];
+}
+
+/** The choices that can be chosen now; those retired stay known by name. */
+export function offered(all: readonly Choice[] | undefined): readonly Choice[] {
+  return (all ?? []).filter(({ retired }) => !retired);
+}
+
+/**
+ * Choices kept as JSON, as `[key, label]` pairs or with what else is said about them; none when it holds
+ * something else.
+ */
+export function choicesIn(text: string | null): Choice[] {
+  try {
+    const kept: unknown = JSON.parse(text ?? '[]');
+    return Array.isArray(kept) ? kept.flatMap((each) => choiceIn(each) ?? []) : [];
+  } catch {
+    return [];
+  }
+}
+
+function choiceIn(kept: unknown): Choice | undefined {
+  if (Array.isArray(kept))
+    return kept.length === 2 ? { key: String(kept[0]), label: String(kept[1]) } : undefined;
+  const { key, label } = (kept ?? {}) as Partial<Choice>;
+  return typeof key === 'string' && typeof label === 'string' ? (kept as Choice) : undefined;
+}

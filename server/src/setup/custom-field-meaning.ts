@@ -1,0 +1,67 @@
+import { choicesIn, isObjectKey, isValidCustomKey, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { checkChoices } from '@zawn/core/validation';
+import { dialect } from '../database/dialect';
+import { invalidInput } from '../http/problem';
+import { checkedJson } from '../records/checked-json';
+import { type Meaning } from '../records/meaning';
+import { type Unit } from '../records/unit';
+
+const HAS_CHOICES = ['choice', 'choices'];
+/** Types whose every value is a value of the other type too. */
+const WIDER: Readonly<Record<string, readonly string[]>> = {
+  text: ['longText'],
+  web: ['text', 'longText'],
+  email: ['text', 'longText'],
+  phone: ['text', 'longText'],
+};
+
+/** How many records hold a value, those in the bin included: they may come back. */
+async function countHolding(unit: Unit, object: ObjectKey, key: string): Promise<number> {
+  return unit.manager
+    .createQueryBuilder()
+    .from(object, 'r')
+    .where(`${dialect.jsonValue('r.custom', key)} IS NOT NULL`)
+    .getCount();
+}
+
+async function checkNewType(unit: Unit, before: AnyRecord, type: string): Promise<void> {
+  const now = String(before.type);
+  if (type === now || WIDER[now]?.includes(type)) return;
+  const count = await countHolding(unit, before.object as ObjectKey, String(before.key));
+  if (count === 0) return;
+  const message = `${count} ${count === 1 ? 'record holds' : 'records hold'} a value that would be lost. Retire this field and make another`;
+  throw invalidInput([{ field: 'type', message }]);
+}
+
+/** What writing a custom field means: a key that no other field has, and no value lost by changing it. */
+export const customFieldMeaning: Meaning = {
+  object: 'customField',
+  async prepare(unit, next, before) {
+    if (!before && !isValidCustomKey(String(next.key))) {
+      const message = 'The key of a custom field begins with x_ and a small letter, such as x_berths';
+      throw invalidInput([{ field: 'key', message }]);
+    }
+    if (!before) {
+      const taken = await unit.manager.findOneBy<{ label: string; object: string; key: string }>(
+        'customField',
+        {
+          object: String(next.object),
+          key: String(next.key),
+        },
+      );
+      if (taken)
+        throw invalidInput([{ field: 'key', message: `This key belongs to “${taken.label}” already` }]);
+    }
+    if (before && typeof next.type === 'string') await checkNewType(unit, before, next.type);
+    const field = { ...before, ...next };
+    if (HAS_CHOICES.includes(String(field.type))) {
+      const known = before ? choicesIn(before.choices as string | null) : [];
+      // Kept as pairs once, or with what is said of each; both are read.
+      const raw = next.choices === undefined ? field.choices : next.choices;
+      const text = JSON.stringify(choicesIn(raw as string | null));
+      next.choices = checkedJson(text, 'choices', 'Choices', (each) => checkChoices(each, {}, known)).text;
+    }
+    if (field.type === 'link' && !isObjectKey(field.to))
+      throw invalidInput([{ field: 'to', message: 'What it links to is missing' }]);
+  },
+};
