@@ -7,6 +7,7 @@ import { call } from '../api/client';
 import { allRecords, RECORDS } from '../api/queries';
 import { useNotices, useWrite } from '../api/use-write';
 import { counted } from '../frame/format';
+import { moved } from '../frame/mover';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { useWording } from '../questions/use-wording';
 import { FieldInput } from '../records/field-input';
@@ -51,10 +52,7 @@ export function Component() {
       body: changes,
     });
   const move = async (index: number, step: 1 | -1) => {
-    const order = [...rules];
-    const [moved] = order.splice(index, 1);
-    order.splice(index + step, 0, moved);
-    for (const [position, rule] of order.entries())
+    for (const [position, rule] of moved(rules, index, step).entries())
       if (rule.position !== position)
         await write.mutateAsync({
           method: 'PATCH',
@@ -108,8 +106,8 @@ export function Component() {
                 <RuleCard
                   key={rule.id}
                   rule={rule}
-                  isFirst={index === 0}
-                  isLast={index === rules.length - 1}
+                  at={index}
+                  count={rules.length}
                   wording={wording}
                   isDecisive={rule.id === trial?.rule}
                   change={(changes) => change(rule, changes)}

@@ -1,6 +1,7 @@
 import { type Condition, type RecordOf, type Wording } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { Trash2 } from 'lucide-react';
+import { Mover } from '../frame/mover';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
 import '../sentence/sentence.css';
@@ -12,8 +13,9 @@ const TURNS = 'turns';
 
 interface Props {
   rule: Rule;
-  isFirst: boolean;
-  isLast: boolean;
+  /** Its place among all rules. */
+  at: number;
+  count: number;
   wording: Wording;
   /** It decides for the lead that is being tried. */
   isDecisive: boolean;
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** One rule, read and changed as a sentence: which leads it is for, and who gets them. */
-export function RuleCard({ rule, isFirst, isLast, wording, isDecisive, change, move, remove }: Props) {
+export function RuleCard({ rule, at, count, wording, isDecisive, change, move, remove }: Props) {
   const { people } = useSession();
   const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
   const group = JSON.parse(rule.people ?? '[]') as number[];
@@ -49,22 +51,7 @@ export function RuleCard({ rule, isFirst, isLast, wording, isDecisive, change, m
           aria-label={`${rule.name} is in use`}
           onChange={(active) => change({ active })}
         />
-        <Button
-          type="text"
-          size="small"
-          disabled={isFirst}
-          icon={<ArrowUp size={14} />}
-          aria-label={`Move ${rule.name} up`}
-          onClick={() => move(-1)}
-        />
-        <Button
-          type="text"
-          size="small"
-          disabled={isLast}
-          icon={<ArrowDown size={14} />}
-          aria-label={`Move ${rule.name} down`}
-          onClick={() => move(1)}
-        />
+        <Mover name={rule.name} at={at} count={count} move={move} />
         <Button
           type="text"
           size="small"

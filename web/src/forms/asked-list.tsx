@@ -1,6 +1,7 @@
 import { type Field, type FormField } from '@zawn/core';
 import { Button, Checkbox, Input, Select } from 'antd';
-import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import { X } from 'lucide-react';
+import { moved, Mover } from '../frame/mover';
 
 interface Props {
   asked: readonly FormField[];
@@ -20,11 +21,6 @@ export function AskedList({ asked, askable, onChange }: Props) {
     onChange(
       asked.map((each, index) => (index === at ? (Object.fromEntries(kept) as unknown as FormField) : each)),
     );
-  };
-  const move = (at: number, step: 1 | -1) => {
-    const next = [...asked];
-    next.splice(at + step, 0, ...next.splice(at, 1));
-    onChange(next);
   };
   const others = askable.filter(([key]) => !asked.some((each) => each.key === key));
   return (
@@ -50,24 +46,12 @@ export function AskedList({ asked, askable, onChange }: Props) {
                 >
                   needed
                 </Checkbox>
-                <button
-                  type="button"
-                  className="icon-button"
-                  disabled={at === 0}
-                  onClick={() => move(at, -1)}
-                  aria-label={`Move ${own} up`}
-                >
-                  <ArrowUp size={13} aria-hidden />
-                </button>
-                <button
-                  type="button"
-                  className="icon-button"
-                  disabled={at === asked.length - 1}
-                  onClick={() => move(at, 1)}
-                  aria-label={`Move ${own} down`}
-                >
-                  <ArrowDown size={13} aria-hidden />
-                </button>
+                <Mover
+                  name={own}
+                  at={at}
+                  count={asked.length}
+                  move={(step) => onChange(moved(asked, at, step))}
+                />
                 <button
                   type="button"
                   className="icon-button"

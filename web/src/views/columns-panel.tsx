@@ -1,7 +1,8 @@
 import { columnsOf, fieldAt, type Catalogue, type Design, type ObjectKey } from '@zawn/core';
 import { Button, Popover } from 'antd';
-import { ArrowDown, ArrowUp, Columns3, X } from 'lucide-react';
+import { Columns3, X } from 'lucide-react';
 import { useState } from 'react';
+import { moved, Mover } from '../frame/mover';
 import { fieldOptions, pathTitle } from '../sentence/field-options';
 import { PickList } from '../sentence/pick-list';
 import { useSession } from '../sessions/session';
@@ -40,11 +41,6 @@ function Columns({ design, onChange }: Props) {
   const columns = columnsOf(design).filter((path) => fieldAt(catalogue, question.object, path));
   const set = (next: readonly string[]) =>
     next.length > 0 && onChange({ ...design, question: { ...question, columns: [...next] } });
-  const move = (at: number, step: number) => {
-    const next = [...columns];
-    next.splice(at + step, 0, ...next.splice(at, 1));
-    set(next);
-  };
   return (
     <div className="columns-panel">
       <PickList
@@ -60,24 +56,13 @@ function Columns({ design, onChange }: Props) {
         {columns.map((path, at) => (
           <li key={path}>
             <span className="clip">{title(catalogue, question.object, path)}</span>
-            <button
-              type="button"
-              className="icon-button"
-              disabled={at === 0}
-              onClick={() => move(at, -1)}
-              aria-label={`${path} further left`}
-            >
-              <ArrowUp size={13} aria-hidden />
-            </button>
-            <button
-              type="button"
-              className="icon-button"
-              disabled={at === columns.length - 1}
-              onClick={() => move(at, 1)}
-              aria-label={`${path} further right`}
-            >
-              <ArrowDown size={13} aria-hidden />
-            </button>
+            <Mover
+              name={path}
+              at={at}
+              count={columns.length}
+              move={(step) => set(moved(columns, at, step))}
+              words={['further left', 'further right']}
+            />
             <button
               type="button"
               className="icon-button"
