@@ -37,6 +37,8 @@ import { ImportWork } from './imports/import-work';
 import { Imports } from './imports/imports';
 import { ImportsController } from './imports/imports.controller';
 import { Conversion } from './leads/conversion';
+import { QualifyingController } from './leads/qualifying.controller';
+import { TouchController } from './people/touch.controller';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
 import { KeptFiles } from './mail/kept-files';
@@ -55,8 +57,10 @@ import { AlikeFinder } from './matching/alike';
 import { Gate } from './questions/gate';
 import { Questions } from './questions/questions';
 import { QuestionsController } from './questions/questions.controller';
-import { Door, MEANINGS } from './records/door';
+import { DERIVATIONS, Door, MEANINGS } from './records/door';
+import { derivations } from './records/derivations';
 import { meanings } from './records/meanings';
+import { Night } from './records/night';
 import { RecordsController } from './records/records.controller';
 import { Undo } from './records/undo';
 import { UndoController } from './records/undo.controller';
@@ -111,6 +115,8 @@ export class AppModule {
         MailboxController,
         OpenApiController,
         ConversionController,
+        QualifyingController,
+        TouchController,
         DealsController,
         ActivitiesController,
         TimelineController,
@@ -122,6 +128,7 @@ export class AppModule {
         { provide: Clock, useValue: new Clock(config.today) },
         { provide: Database, useFactory: () => new Database(connections, config.reading) },
         { provide: MEANINGS, useValue: meanings },
+        { provide: DERIVATIONS, useValue: derivations },
         { provide: APP_GUARD, useClass: SessionGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Organisation,
@@ -129,6 +136,7 @@ export class AppModule {
         Gate,
         Door,
         Undo,
+        Night,
         Events,
         SearchIndex,
         Sessions,

@@ -13,6 +13,7 @@ import {
 } from '@zawn/core';
 import { openDatabase } from './database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
+import { Night } from './records/night';
 import { createServer } from './server';
 
 /** The day the tests take place on. */
@@ -46,6 +47,7 @@ export async function startServer({
   const config = { port: 0, dataFolder: folder, today, demo, reading: 'here' as const, ...listening };
   const app = await createServer(config);
   await app.init();
+  await app.get(Night).done();
   return {
     app,
     folder,

@@ -16,6 +16,7 @@ const context: QuestionContext = {
   catalogue: builtIn,
   lists: [],
   today: '2026-11-19',
+  now: '2026-11-19T09:30:00.000Z',
   timeZone: 'UTC',
   calendar: { fiscalYearStart: 1, weekStart: 1 },
   reportingCurrency: 'GBP',

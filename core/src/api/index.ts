@@ -16,7 +16,7 @@ import {
   type TableRow,
   type TargetKey,
 } from '../imports';
-import { type ConversionProposal } from '../leads';
+import { type ConversionProposal, type Score } from '../leads';
 import { type Candidate } from '../matching';
 import { type Rate } from '../money';
 import { type FigureRow, type LeftOut, type Question } from '../questions';
@@ -366,6 +366,9 @@ export interface ImportExamples {
   total: number;
   names: Names;
 }
+
+/** A lead's score, the rules that gave it, and the rules that count for nobody because a field of theirs is gone. */
+export type ScoreAnswer = Score & { asleep: number[] };
 
 /** How an import stands: going on, written as a whole, or without having written anything. */
 export type ImportState = 'running' | 'done' | 'failed' | 'cancelled' | 'stopped';

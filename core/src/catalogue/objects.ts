@@ -60,6 +60,17 @@ const phone = {
 const country = { label: 'Country', type: 'country', synonyms: ['land', 'country code'] } as const;
 const city = { label: 'Town', type: 'text', synonyms: ['city', 'place', 'locality'] } as const;
 
+/** An answer to one of the four questions of the trade; empty while it is unknown. */
+function answer(label: string) {
+  return {
+    label,
+    type: 'choice',
+    choices: choices(['met', 'Met'], ['notMet', 'Not met']),
+    notImported: true,
+  } as const;
+}
+const answerNote = (label: string) => ({ label, type: 'text', maxLength: 300, notImported: true }) as const;
+
 const lead = fields({
   name: {
     label: 'Name',
@@ -97,11 +108,33 @@ const lead = fields({
   tags,
   externalId,
   owner,
+  budgetMet: answer('Budget question'),
+  budgetNote: answerNote('About the budget'),
+  authorityMet: answer('Authority question'),
+  authorityNote: answerNote('About the authority'),
+  needMet: answer('Need question'),
+  needNote: answerNote('About the need'),
+  timingMet: answer('Timing question'),
+  timingNote: answerNote('About the timing'),
+  questionsMet: { label: 'Questions met', type: 'number', min: 0, max: 4, set: 'feature' },
+  score: { label: 'Score', type: 'number', set: 'feature' },
+  firstTouchAt: { label: 'First touched', type: 'dateTime', set: 'feature' },
+  hoursToTouch: { label: 'Hours to first touch', type: 'number', set: 'feature' },
+  officeHours: { label: 'Office hours there now', type: 'yesNo', set: 'computed' },
+  age: { label: 'Age in days', type: 'number', set: 'computed' },
+  disqualifyReason: { label: 'Not pursued because', ...chosenFrom('disqualifyReason'), set: 'feature' },
+  disqualifyComment: { label: 'Comment on that', type: 'longText', maxLength: 2000, set: 'feature' },
+  lookAgainOn: { label: 'Look again on', type: 'date', set: 'feature' },
   convertedAt: { label: 'Converted', type: 'dateTime', set: 'feature' },
   contact: { label: 'Contact made', type: 'link', to: 'contact', set: 'feature' },
   account: { label: 'Account made', type: 'link', to: 'account', set: 'feature' },
   deal: { label: 'Deal made', type: 'link', to: 'deal', set: 'feature' },
 });
+
+/** When we were last in touch, and when we want to be again: follows from activities, mails and the relationship. */
+const touch = {
+  lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature' },
+} as const satisfies Fields;
 
 const contact = fields({
   name: { label: 'Name', type: 'text', required: true, synonyms: ['full name', 'person'] },
@@ -113,6 +146,10 @@ const contact = fields({
   city,
   country,
   relationship,
+  ...touch,
+  touchDueOn: { label: 'Be in touch by', type: 'date', set: 'feature' },
+  touchSinceOn: { label: 'Touch counted from', type: 'date', set: 'feature' },
+  touchStopped: { label: 'No touch reminders', type: 'yesNo', set: 'feature' },
   description,
   tags,
   externalId,
@@ -139,6 +176,7 @@ const account = fields({
   country,
   parent: { label: 'Parent account', type: 'link', to: 'account' },
   relationship,
+  ...touch,
   description,
   tags,
   externalId,
@@ -397,6 +435,14 @@ const choiceList = fields({
   choices: { label: 'Choices', type: 'longText', required: true },
 });
 
+const scoreRule = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+  /** The condition of a question about leads as JSON. */
+  condition: { label: 'Condition', type: 'longText', required: true },
+  points: { label: 'Points', type: 'number', required: true, min: -1000, max: 1000 },
+  active: { label: 'In use', type: 'yesNo', required: true },
+});
+
 const assignmentRule = fields({
   name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
   /** The condition of a question about leads as JSON; empty for every lead. */
@@ -537,6 +583,14 @@ export const objects = {
     standing: 'setup',
     nameField: 'name',
     fields: choiceList,
+  },
+  scoreRule: {
+    label: 'Score rule',
+    plural: 'Score rules',
+    path: 'score-rules',
+    standing: 'setup',
+    nameField: 'name',
+    fields: scoreRule,
   },
   assignmentRule: {
     label: 'Assignment rule',

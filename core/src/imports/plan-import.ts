@@ -63,6 +63,8 @@ const isSame = (a: FieldValue | undefined, b: FieldValue | undefined) =>
 /**
  * Decides for every row whether it creates, updates, changes nothing, is skipped or refused, and why. The same
  * import again, once carried out, creates and updates nothing.
+ *
+ * The rows are used up as they are decided on: a hundred thousand of them need not lie beside the plan.
  */
 export function planImport(
   { rows, refused }: ReadRows,
@@ -219,7 +221,8 @@ export function planImport(
     return earlier;
   };
 
-  for (const read of rows) {
+  rows.reverse();
+  for (let read = rows.pop(); read; read = rows.pop()) {
     const { row, main } = read;
     const { nameField } = objectType(main.object);
     const named = String(main.values.email ?? main.values[nameField] ?? `Row ${row}`);

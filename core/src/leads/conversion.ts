@@ -12,8 +12,10 @@ export interface ConversionProposal {
 
 type Lead = RecordOf<'lead'>;
 
+/** Where the time frame is one of the organisation's own. */
+const USUAL_DAYS = 90;
 /** Days until a deal may be expected to close, from the lead's time frame. */
-const daysUntilClose: Record<NonNullable<Lead['timeFrame']>, number> = {
+const daysUntilClose: Readonly<Record<string, number>> = {
   month: 30,
   quarter: 90,
   year: 240,
@@ -39,7 +41,7 @@ export function proposeConversion(lead: Lead, today: Day, defaultCurrency: strin
       name: [lead.organisation ?? name, lead.interest].filter(Boolean).join(': '),
       value: lead.budget ?? 0,
       currency,
-      closeOn: addDays(today, daysUntilClose[lead.timeFrame ?? 'quarter']),
+      closeOn: addDays(today, daysUntilClose[lead.timeFrame ?? 'quarter'] ?? USUAL_DAYS),
       source: lead.source,
     },
   };

@@ -1,1 +1,3 @@
 export * from './conversion';
+export * from './qualification';
+export * from './score';

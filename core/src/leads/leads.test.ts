@@ -1,7 +1,8 @@
-import { type RecordOf } from '../catalogue';
+import { blankValues, builtIn, type RecordOf } from '../catalogue';
 import { proposeConversion } from '.';
 
-const lead: RecordOf<'lead'> = {
+const lead = {
+  ...blankValues(builtIn, 'lead'),
   id: 1,
   version: 1,
   createdAt: '2026-11-01T08:00:00.000Z',
@@ -30,7 +31,7 @@ const lead: RecordOf<'lead'> = {
   contact: null,
   account: null,
   deal: null,
-};
+} as unknown as RecordOf<'lead'>;
 
 describe('proposing a conversion', () => {
   it('carries fields of the same key over and takes value and close date from budget and time frame', () => {

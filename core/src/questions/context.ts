@@ -13,6 +13,8 @@ import {
 export interface QuestionContext {
   catalogue: Catalogue;
   today: Day;
+  /** The instant it is. */
+  now: string;
   timeZone: string;
   calendar: CalendarRules;
   reportingCurrency: string;

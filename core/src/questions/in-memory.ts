@@ -10,7 +10,7 @@ import {
 } from '../catalogue';
 import { weightedValue } from '../deals/weighted-value';
 import { convert, rateOn, type Rate } from '../money';
-import { dayIn, periodOf, type PeriodUnit } from '../time';
+import { dayIn, daysBetween, isOfficeHour, periodOf, type PeriodUnit } from '../time';
 import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
 import { compareKeys, fold, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
@@ -48,6 +48,10 @@ class MemoryReader {
 
   /** Values that follow from other fields, for records that do not carry them already. */
   private computed(object: ObjectKey, key: string, record: AnyRecord): FieldValue {
+    if (object === 'lead' && key === 'officeHours')
+      return record.country === null || isOfficeHour(String(record.country), this.context.now);
+    if (object === 'lead' && key === 'age')
+      return daysBetween(record.createdAt.slice(0, 10), this.context.today);
     if (object !== 'deal' || key !== 'weighted') return null;
     const stage = this.around.find('stage', Number(record.stage));
     const probability = record.probability as number | null;

@@ -15,6 +15,7 @@ const context: QuestionContext = {
   catalogue: builtIn,
   lists: [7],
   today: '2026-11-19',
+  now: '2026-11-19T09:30:00.000Z',
   timeZone: 'Europe/London',
   calendar: { fiscalYearStart: 4, weekStart: 1 },
   reportingCurrency: 'GBP',

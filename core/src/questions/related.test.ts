@@ -33,6 +33,7 @@ const catalogue = catalogueWith({ customFields: [custom], choiceLists: [] });
 const context: QuestionContext = {
   catalogue,
   today: '2026-11-19',
+  now: '2026-11-19T09:30:00.000Z',
   timeZone: 'Europe/London',
   calendar: { fiscalYearStart: 4, weekStart: 1 },
   reportingCurrency: 'GBP',

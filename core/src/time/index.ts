@@ -1,2 +1,3 @@
 export * from './calendar';
+export * from './office-hours';
 export * from './periods';

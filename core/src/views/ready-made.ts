@@ -54,6 +54,26 @@ const count = { as: 'count' } as const;
 export const readyMade: readonly ReadyMade[] = [
   made('to-work', 'lead', 'To work', toWork),
   made('my-leads', 'lead', 'Mine to work', all(toWork, mine)),
+  made('call-down', 'lead', 'Call-down', all(toWork, mine, { field: 'phone', is: 'isNotEmpty' }), {
+    // Whom one can reach now, the most promising first, and of equals those nobody has spoken to.
+    sort: [
+      { field: 'officeHours', descending: true },
+      { field: 'score', descending: true },
+      { field: 'status' },
+      { field: 'createdAt' },
+    ],
+    columns: [
+      'name',
+      'organisation',
+      'phone',
+      'score',
+      'officeHours',
+      'country',
+      'status',
+      'questionsMet',
+      'interest',
+    ],
+  }),
   made(
     'untouched',
     'lead',

@@ -1,14 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import { type Actor, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { type AnyRecord, type FieldValue, type Written } from '@zawn/core';
 import { Assignment } from '../assignment/assignment';
 import { AlikeFinder } from '../matching/alike';
 import { Organisation } from '../organisation/organisation';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
-
-/** On whose behalf is written what comes from outside: Zawn's own, which sees everything and is nobody. */
-export const outside: Actor = { personId: 0, role: 'operations', teamPeople: [], teams: [] };
 
 /** Who gets what comes in one way: one person, or whoever the assignment rules say. */
 export interface Recipient {

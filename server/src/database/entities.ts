@@ -144,6 +144,12 @@ export interface NoticeRow extends Notice {
   person: number;
 }
 
+/** The day on which everything derived of an object was last put right. */
+export interface NightRow {
+  name: string;
+  day: string;
+}
+
 /** A personal token: its secret only as a hash. */
 export interface TokenRow extends ApiToken {
   person: number;
@@ -414,6 +420,10 @@ export const tables = {
   delivered: new EntitySchema<DeliveredRow>({
     name: 'delivered',
     columns: { id: key, at: text(), recipient: text(), sender: text(), subject: text(), text: text() },
+  }),
+  night: new EntitySchema<NightRow>({
+    name: 'night',
+    columns: { name: text({ primary: true }), day: text() },
   }),
   secret: new EntitySchema<SecretRow>({
     name: 'secret',

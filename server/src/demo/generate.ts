@@ -6,6 +6,7 @@ import { liveLead, type LeadLife } from './lead-life';
 import { addContact, Market, openAccount, type Account } from './market';
 import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
+import { writeScoreRules } from './scoring';
 import { saveViews } from './views';
 import { openWaysIn } from './ways-in';
 import { Workbook } from './work';
@@ -52,6 +53,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   fillOwnFields(book, new Random(seed + 1), today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);
+  writeScoreRules(book, today);
   return book;
 }
 

@@ -1,3 +1,4 @@
+import { findings, reasonFor } from './scoring';
 import { addDays, toMinor, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { mailOf, type Company, type Rep } from './company';
@@ -49,13 +50,14 @@ export function liveLead(
   });
   const moment = (day: Day) => ({ at: `${day}T13:${random.int(10, 59)}:00.000Z`, person: owner.id });
   if (ended) {
-    book.change('lead', id, moment(endsOn), { status: 'disqualified' });
+    book.change('lead', id, moment(endsOn), { status: 'disqualified', disqualifyReason: reasonFor(id) });
     return { id, owner, createdOn, endedOn: endsOn };
   }
   const touchedOn = workday(addDays(createdOn, random.int(0, 5)));
   if (touchedOn < today && random.chance(owner.discipline)) {
     book.change('lead', id, moment(touchedOn), {
       status: random.weighted({ working: 6, waiting: 3, qualified: 2 }),
+      ...findings(id),
     });
   }
   return { id, owner, createdOn, endedOn: null };
@@ -129,6 +131,12 @@ function writeLead(book: Book, random: Random, owner: Rep, on: Day, values: Row)
     currency: null,
     timeFrame: random.weighted({ month: 1, quarter: 4, year: 3, later: 1 }),
     description: null,
+    budgetMet: null,
+    authorityMet: null,
+    needMet: null,
+    needNote: null,
+    timingMet: null,
+    disqualifyReason: null,
     owner: owner.id,
     convertedAt: null,
     contact: null,

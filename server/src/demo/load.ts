@@ -18,6 +18,7 @@ const ORDER = [
   'pipeline',
   'stage',
   'assignmentRule',
+  'scoreRule',
   'target',
   'rate',
   'account',

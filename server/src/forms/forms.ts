@@ -15,7 +15,8 @@ import {
   type Typed,
   type Written,
 } from '@zawn/core';
-import { Capture, outside } from '../capture/capture';
+import { Capture } from '../capture/capture';
+import { outside } from '../capture/outside';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type SubmissionRow } from '../database/entities';

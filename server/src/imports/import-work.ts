@@ -141,15 +141,15 @@ export class ImportWork {
    */
   async run(actor: Actor, { import: id, path, fileName, setup }: Run, ears: Ears): Promise<ImportCounts> {
     const seen = await this.lastChange();
-    const planned = await this.plan(actor, path, setup);
     const head = headOf((await this.read(path, setup.reading)).table);
-    // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
-    this.last = undefined;
+    const planned = await this.plan(actor, path, setup, { letGo: true });
     await ears.turn();
     const { value } = await this.door.write({ actor, through: 'import' }, async (unit) => {
       // What others wrote since the plan was made may match a row now.
       const isFresh = (await this.lastChange(unit.manager)) === seen;
-      const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
+      const plan = isFresh
+        ? planned
+        : await this.plan(actor, path, setup, { manager: unit.manager, letGo: true });
       const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
       const refused = await new Writing(unit, setup, ears, giving).write(plan);
       await giving?.keep(unit.manager);
@@ -191,11 +191,11 @@ export class ImportWork {
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    manager?: EntityManager,
+    { manager, letGo = false }: { manager?: EntityManager; letGo?: boolean } = {},
   ): Promise<ImportPlan> {
     const name = JSON.stringify([path, setup, actor.personId, await this.lastChange(manager)]);
     if (this.planned?.name === name && !manager) return this.planned.plan;
-    const { table } = await this.read(path, setup.reading);
+    let table: Table | undefined = (await this.read(path, setup.reading)).table;
     if (setup.columns.length !== table.headings.length) {
       throw new Problem(
         'malformed-request',
@@ -204,6 +204,11 @@ export class ImportWork {
     }
     const around = await this.surroundings(actor, setup);
     const rows: ReadRows = readRows(table, setup, around);
+    if (letGo) {
+      // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
+      this.last = undefined;
+      table = undefined;
+    }
     const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
     const plan = planImport(rows, setup, onFile, around);
     this.planned = { name, plan };

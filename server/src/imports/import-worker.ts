@@ -11,6 +11,7 @@ import { Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door } from '../records/door';
+import { derivations } from '../records/derivations';
 import { meanings } from '../records/meanings';
 import { SearchIndex } from '../search/search-index';
 import { ListMembers } from '../views/list-members';
@@ -53,6 +54,7 @@ async function openRoom(file: string, today: string | undefined): Promise<Room> 
     clock,
     new Events(),
     meanings,
+    derivations,
   );
   const assignment = new Assignment(database, organisation, gate, clock);
   return { organisation, work: new ImportWork(database, organisation, gate, door, assignment) };

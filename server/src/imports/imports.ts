@@ -208,9 +208,12 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   private async tell({ personId: person }: Actor, id: number, fileName: string): Promise<void> {
     const [ended] = await this.summaries(await this.rows.findBy({ id }));
     const { create, update, refuse } = ended.counts;
+    const done = Object.entries({ created: create, updated: update, refused: refuse })
+      .filter(([, count]) => count > 0)
+      .map(([deed, count]) => `${count.toLocaleString('en')} ${deed}`);
     const text =
       ended.state === 'done'
-        ? `${fileName} was imported: ${create} created, ${update} updated, ${refuse} refused`
+        ? `${fileName} was imported: ${done.join(', ') || 'nothing was new in it'}`
         : `${fileName} was not imported. ${ended.failure ?? ''}`;
     await this.notices.tell([{ person, kind: 'importFinished', text, path: `/imports?run=${id}` }]);
   }

@@ -1,5 +1,9 @@
+import { fieldOf } from '@zawn/core';
 import { invalidInput, Problem } from '../http/problem';
 import { type Meaning } from '../records/meaning';
+
+/** Said when a lead is let go, and no longer true once it is taken up again. */
+const LET_GO = ['disqualifyReason', 'disqualifyComment', 'lookAgainOn'];
 
 /** What writing a lead means: only conversion makes one *converted*, and a converted one is read-only. */
 export const leadMeaning: Meaning = {
@@ -14,6 +18,11 @@ export const leadMeaning: Meaning = {
     }
     if (next.status === 'converted' && !byFeature) {
       throw invalidInput([{ field: 'status', message: 'A lead becomes converted by converting it' }]);
+    }
+    if (before && next.status !== undefined && next.status !== before.status) {
+      const statuses = fieldOf(unit.catalogue, 'lead', 'status')?.choices ?? [];
+      const isLetGo = statuses.find(({ key }) => key === next.status)?.kind === 'disqualified';
+      if (!isLetGo) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
     }
     return Promise.resolve();
   },

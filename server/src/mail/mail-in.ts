@@ -18,7 +18,8 @@ import {
   type Message,
   type Sender,
 } from '@zawn/core/mail';
-import { Capture, outside } from '../capture/capture';
+import { Capture } from '../capture/capture';
+import { outside } from '../capture/outside';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type ArrivalRow } from '../database/entities';

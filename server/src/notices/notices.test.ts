@@ -75,7 +75,7 @@ describe('whoever is given a lead', () => {
     expect((await notices(rep)).notices[0].text).toBe('40 leads are new and yours');
     expect((await notices(manager)).notices[0]).toMatchObject({
       kind: 'importFinished',
-      text: 'many.csv was imported: 40 created, 0 updated, 0 refused',
+      text: 'many.csv was imported: 40 created',
       path: `/imports?run=${(body as ImportSummary).id}`,
     });
   });

@@ -65,6 +65,7 @@ export class Gate {
       catalogue: await this.organisation.catalogue(),
       lists: await this.organisation.listsSharedWith(actor),
       today: this.clock.today(timeZone),
+      now: this.clock.now(),
       timeZone,
       calendar: { fiscalYearStart, weekStart },
       reportingCurrency: currency,
@@ -87,8 +88,8 @@ export class Gate {
   }
 
   /** The ids of the records that answer a question, in its order. */
-  async ids(actor: Actor, question: Question, page: Page): Promise<number[]> {
-    return this.idsOf(await this.asking(actor, question), page);
+  async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
+    return this.idsOf(await this.asking(actor, question, manager), page);
   }
 
   /** The latest records that answer a question with an instant earlier than the one given, newest first. */

@@ -1,5 +1,7 @@
 import { type DataSource, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import {
+  countryCodes,
+  inOfficeHours,
   fieldAt,
   fieldsOf,
   isCustomKey,
@@ -50,6 +52,11 @@ interface Expression {
 
 /** Fields that have no column: what they are computed from. */
 const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: string) => string>>> = {
+  lead: {
+    officeHours: (scope, alias) =>
+      `(${q(alias, 'country')} IS NULL OR ${q(alias, 'country')} IN ${scope.openCountries()})`,
+    age: (scope, alias) => dialect.daysSince(q(alias, 'createdAt'), scope.today()),
+  },
   deal: {
     // The same arithmetic as `weightedValue` in the core.
     weighted: (scope, alias) =>
@@ -88,6 +95,16 @@ class Scope {
     const name = `p${Object.keys(parameters).length}`;
     parameters[name] = value;
     return Array.isArray(value) ? `(:...${name})` : `:${name}`;
+  }
+
+  /** The countries where it is office hours now, as a list of placeholders. */
+  openCountries(): string {
+    return this.bind(inOfficeHours(countryCodes, this.shared.context.now));
+  }
+
+  /** The day it is, as a placeholder. */
+  today(): string {
+    return this.bind(this.shared.context.today);
   }
 
   private newAlias(letter: string): string {

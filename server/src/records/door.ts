@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
-import { type Actor, type Written } from '@zawn/core';
+import { type Actor, type ObjectKey, type Written } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type UnitRow } from '../database/entities';
@@ -11,6 +11,7 @@ import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { SearchIndex } from '../search/search-index';
 import { ListMembers } from '../views/list-members';
+import { DERIVED_AT_ONCE, slices, Stale, type Derivation } from './derivation';
 import { type Meaning } from './meaning';
 import { Unit, type Through } from './unit';
 
@@ -27,6 +28,7 @@ export interface Writing {
 }
 
 export const MEANINGS = Symbol('meanings');
+export const DERIVATIONS = Symbol('derivations');
 
 /**
  * The one door for writes. Whoever makes a change, it is one unit of work in one transaction, in the change log,
@@ -35,6 +37,7 @@ export const MEANINGS = Symbol('meanings');
 @Injectable()
 export class Door {
   private readonly meanings: ReadonlyMap<string, Meaning>;
+  private readonly derivations: ReadonlyMap<ObjectKey, Derivation>;
 
   constructor(
     private readonly database: Database,
@@ -45,8 +48,10 @@ export class Door {
     private readonly clock: Clock,
     private readonly events: Events,
     @Inject(MEANINGS) meanings: readonly Meaning[],
+    @Inject(DERIVATIONS) derivations: readonly Derivation[],
   ) {
     this.meanings = new Map(meanings.map((meaning) => [meaning.object, meaning]));
+    this.derivations = new Map(derivations.map((derivation) => [derivation.object, derivation]));
   }
 
   /** Does the work as one unit: all of it is written, or, when it throws, nothing. */
@@ -58,6 +63,7 @@ export class Door {
       if (earlier) return earlier;
       unit = await this.begin(manager, writing, country);
       const value = await work(unit);
+      await this.derive(unit);
       const { id, label, pending } = unit;
       if (pending.count > 0)
         await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
@@ -70,6 +76,14 @@ export class Door {
       this.events.tell(new Set([...unit.touched, ...(unit.pending.count > 0 ? ['notice' as const] : [])]));
     }
     return written;
+  }
+
+  /** Puts right what follows from what the unit wrote. */
+  private async derive({ stale, manager, catalogue }: Unit): Promise<void> {
+    const { timeZone } = await this.organisation.settings();
+    const at = { manager, gate: this.gate, catalogue, timeZone };
+    for (const [object, ids] of stale.take())
+      for (const some of slices(ids, DERIVED_AT_ONCE)) await this.derivations.get(object)?.derive(at, some);
   }
 
   /** Does the work and takes all of it back: what it would come to. */
@@ -119,6 +133,7 @@ export class Door {
       locale: { country },
       catalogue: await this.organisation.catalogue(),
       meanings: this.meanings as ReadonlyMap<never, Meaning>,
+      stale: new Stale(new Set(this.derivations.keys())),
     });
   }
 

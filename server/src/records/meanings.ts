@@ -3,7 +3,9 @@ import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
 import { formMeaning } from '../forms/form-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
+import { scoreRuleMeaning } from '../leads/score-rule-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
+import { accountMeaning } from '../people/account-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';
 import { listMeaning, viewMeaning } from '../views/view-meaning';
@@ -12,6 +14,8 @@ import { type Meaning } from './meaning';
 /** What features add to the writing of their objects. */
 export const meanings: readonly Meaning[] = [
   leadMeaning,
+  scoreRuleMeaning,
+  accountMeaning,
   dealMeaning,
   activityMeaning,
   noteMeaning,

@@ -28,6 +28,7 @@ import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
 import { columnsOf, isSame, newRow, type NewHead } from './columns';
+import { type Stale } from './derivation';
 import { type Meaning, type Values } from './meaning';
 
 /** By which way something was written. */
@@ -55,6 +56,7 @@ export interface UnitParts {
   locale: Locale;
   catalogue: Catalogue;
   meanings: ReadonlyMap<ObjectKey, Meaning>;
+  stale: Stale;
 }
 
 /**
@@ -69,6 +71,8 @@ export class Unit {
   readonly undoes?: number;
   readonly manager: EntityManager;
   readonly catalogue: Catalogue;
+  /** Records with derived values that this unit may have changed. */
+  readonly stale: Stale;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
   /** Words whose spellings this unit has put into the search index. */
@@ -81,8 +85,8 @@ export class Unit {
   label = '';
 
   constructor(private readonly parts: UnitParts) {
-    const { id, at, actor, through, undoes, manager, catalogue } = parts;
-    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue });
+    const { id, at, actor, through, undoes, manager, catalogue, stale } = parts;
+    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, stale });
   }
 
   /** A record within the actor's reach, as this unit has left it so far. */
@@ -113,6 +117,7 @@ export class Unit {
     this.log({ object, record: id, kind: 'created' });
     await meaning?.settle?.(this, record, undefined);
     await this.parts.searchIndex.put(this, object, record, 'new');
+    this.stale.note(object, record);
     this.tellOwner(object, record);
     this.describe('Created', object, record);
     return record;
@@ -154,6 +159,7 @@ export class Unit {
     });
     await meaning?.settle?.(this, after, before);
     await this.parts.searchIndex.put(this, object, after, before);
+    this.stale.note(object, after, before);
     this.tellOwner(object, after, before);
     this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
@@ -173,6 +179,7 @@ export class Unit {
     });
     this.log({ object, record: id, kind: 'removed' });
     this.parts.searchIndex.remove(this.manager, object, id);
+    this.stale.note(object, record);
     this.describe('Deleted', object, record);
   }
 
@@ -185,6 +192,7 @@ export class Unit {
     await this.manager.update(object, id, { version: record.version + 1 });
     this.log({ object, record: id, kind: 'restored' });
     await this.parts.searchIndex.put(this, object, record);
+    this.stale.note(object, record);
     this.describe('Brought back', object, record);
   }
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { builtIn, choiceLabel, fieldOf, type AnyRecord, type StageDays } from '@zawn/core';
+import { choiceLabel, fieldOf, type AnyRecord, type StageDays } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { call } from '../api/client';
@@ -53,7 +53,7 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
 
 /** Where a deal stands and what it is worth, what needs attention, and how it can end. */
 export function DealHead({ record: deal, names }: HeadProps) {
-  const { person, today } = useSession();
+  const { person, today, catalogue } = useSession();
   const [ending, setEnding] = useState<Ending>();
   const attention = useAttention()(deal);
   const write = useWrite();
@@ -72,7 +72,7 @@ export function DealHead({ record: deal, names }: HeadProps) {
   const because =
     deal.outcome === 'won'
       ? deal.wonBecause
-      : deal.lossReason && choiceLabel(fieldOf(builtIn, 'deal', 'lossReason'), String(deal.lossReason));
+      : deal.lossReason && choiceLabel(fieldOf(catalogue, 'deal', 'lossReason'), String(deal.lossReason));
   return (
     <>
       <div className="record-line">

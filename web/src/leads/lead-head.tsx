@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { builtIn, daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
+import { daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { call } from '../api/client';
@@ -40,7 +40,7 @@ const ConvertPanel = lazy(() => import('./convert-panel'));
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
 export function LeadHead({ record, names }: HeadProps) {
-  const { person, today } = useSession();
+  const { person, today, catalogue } = useSession();
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);
   const isConverted = record.convertedAt !== null;
@@ -48,7 +48,7 @@ export function LeadHead({ record, names }: HeadProps) {
     'Lead',
     isConverted ? [] : [{ keys: 'v', does: 'Convert the lead', run: () => setConverting(true) }],
   );
-  const status = choiceLabel(fieldOf(builtIn, 'lead', 'status'), String(record.status));
+  const status = choiceLabel(fieldOf(catalogue, 'lead', 'status'), String(record.status));
   const age = daysBetween(record.createdAt.slice(0, 10), today);
   const results = (['deal', 'contact', 'account'] as const).filter((key) => record[key] !== null);
   return (

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   choiceLabel,
-  builtIn,
   fieldOf,
   fieldsOf,
   isSubject,
@@ -71,9 +70,9 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
 
 /** What a contact or account is and is to us, and whose it is. */
 function PlainHead({ record, names }: HeadProps) {
-  const { person } = useSession();
+  const { person, catalogue } = useSession();
   const choice = (object: 'account' | 'contact', key: string) =>
-    record[key] && choiceLabel(fieldOf(builtIn, object, key), String(record[key]));
+    record[key] && choiceLabel(fieldOf(catalogue, object, key), String(record[key]));
   const standing = [
     record.role,
     names.account?.[Number(record.account)],

@@ -1,5 +1,4 @@
 import {
-  builtIn,
   choiceLabel,
   fieldOf,
   objectType,
@@ -65,7 +64,7 @@ function fieldInWords(change: LoggedChange, wording: ChangeWording): string {
 }
 
 /** A deal's ending as one sentence: “Lost: Price, to Pentrose Metering”. */
-function endingInWords(changes: readonly LoggedChange[]): string | undefined {
+function endingInWords(changes: readonly LoggedChange[], catalogue: Catalogue): string | undefined {
   const after = new Map(changes.map(({ field, new: value }) => [field, parse(value)]));
   const outcome = after.get('outcome');
   if (outcome !== 'won' && outcome !== 'lost') return undefined;
@@ -73,7 +72,7 @@ function endingInWords(changes: readonly LoggedChange[]): string | undefined {
   const because =
     outcome === 'won'
       ? after.get('wonBecause')
-      : reason && choiceLabel(fieldOf(builtIn, 'deal', 'lossReason'), String(reason));
+      : reason && choiceLabel(fieldOf(catalogue, 'deal', 'lossReason'), String(reason));
   const to = after.get('lostTo');
   return [outcome === 'won' ? 'Won' : 'Lost', because && `: ${String(because)}`, to && `, to ${String(to)}`]
     .filter(Boolean)
@@ -96,7 +95,7 @@ export function changesInWords(changes: readonly LoggedChange[], wording: Change
     first.object === 'lead' &&
     changes.some(({ field, new: after }) => field === 'status' && after === '"converted"');
   if (converted) return 'Lead converted';
-  const ended = endingInWords(changes);
+  const ended = endingInWords(changes, wording.catalogue);
   if (ended) return ended;
   return (
     changes.map((change) => fieldInWords(change, wording)).join('; ') + (first.through === 'undo' ? way : '')

@@ -1,6 +1,5 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import {
-  builtIn,
   choiceLabel,
   dayIn,
   fieldOf,
@@ -61,8 +60,9 @@ function fold(entries: readonly TimelineEntry[]): Line[] {
 }
 
 function ActivityLine({ record }: { record: AnyRecord }) {
+  const { catalogue } = useSession();
   const { outcome, result, minutes } = record;
-  const said = outcome ? choiceLabel(fieldOf(builtIn, 'activity', 'outcome'), String(outcome)) : '';
+  const said = outcome ? choiceLabel(fieldOf(catalogue, 'activity', 'outcome'), String(outcome)) : '';
   const lasted = minutes ? `${String(minutes)} min` : '';
   const noOutcome = record.kind === 'call' && !outcome ? 'no outcome written down' : '';
   return (

@@ -58,6 +58,10 @@ const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 /** A custom field's value within the JSON column that holds them all. */
 export const jsonValue = (column: string, key: string) => `json_extract(${column}, '$.${key}')`;
 
+/** Whole days from the day of an instant to another day. */
+export const daysSince = (instant: string, day: string) =>
+  `CAST(julianday(${day}) - julianday(substr(${instant}, 1, 10)) AS INTEGER)`;
+
 /** Lets the engine look at how values are spread, so that it chooses indexes by it. */
 export const analyse = 'PRAGMA optimize = 0x10002';
 

@@ -7,6 +7,7 @@ import { Tokens1765065600000 } from './1765065600000-tokens';
 import { Hearing1765152000000 } from './1765152000000-hearing';
 import { Capturing1765238400000 } from './1765238400000-capturing';
 import { Choosing1765324800000 } from './1765324800000-choosing';
+import { Knowing1765411200000 } from './1765411200000-knowing';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -19,4 +20,5 @@ export const migrations = [
   Hearing1765152000000,
   Capturing1765238400000,
   Choosing1765324800000,
+  Knowing1765411200000,
 ];

@@ -1,0 +1,2 @@
+export * from './hierarchy';
+export * from './touch';

@@ -1,0 +1,110 @@
+import { In, IsNull } from 'typeorm';
+import {
+  hoursToTouch,
+  questionsMet,
+  runnable,
+  scoreOf,
+  type Actor,
+  type AnyRecord,
+  type Condition,
+  type Score,
+} from '@zawn/core';
+import { dialect } from '../database/dialect';
+import { outside } from '../capture/outside';
+import { type Gate } from '../questions/gate';
+import { type Derivation, type Deriving } from '../records/derivation';
+import { earliest } from '../people/touches';
+
+interface Rule {
+  id: number;
+  name: string;
+  points: number;
+  condition: string;
+}
+
+type Derived = Record<'score' | 'questionsMet' | 'hoursToTouch', number> & { firstTouchAt: string | null };
+
+const questionOf = (condition: Condition) => ({
+  version: 1 as const,
+  object: 'lead' as const,
+  where: condition,
+});
+
+/** The score rules in use, those set aside that ask about a field that is gone: they count for nobody. */
+export async function activeRules(
+  gate: Gate,
+  manager: Deriving['manager'],
+): Promise<{ rules: Rule[]; asleep: number[] }> {
+  const all = await manager.find<Rule & { active: boolean; deletedAt: string | null }>('scoreRule', {
+    where: { active: true, deletedAt: IsNull() },
+    order: { id: 'ASC' },
+  });
+  const context = await gate.context(outside);
+  const isAsleep = ({ condition }: Rule) =>
+    runnable(questionOf(JSON.parse(condition) as Condition), context).leftOut.length > 0;
+  return { rules: all.filter((rule) => !isAsleep(rule)), asleep: all.filter(isAsleep).map(({ id }) => id) };
+}
+
+/** Which of these leads meet each rule. */
+async function meeting(
+  { gate, manager }: Pick<Deriving, 'gate' | 'manager'>,
+  rules: readonly Rule[],
+  ids: readonly number[],
+  actor: Actor = outside,
+): Promise<Map<number, Set<number>>> {
+  const met = new Map<number, Set<number>>();
+  for (const { id, condition } of rules) {
+    const where: Condition = {
+      join: 'all',
+      of: [{ field: 'id', is: 'anyOf', value: [...ids] }, JSON.parse(condition) as Condition],
+    };
+    const found = await gate.ids(actor, questionOf(where), { offset: 0, limit: ids.length }, manager);
+    met.set(id, new Set(found));
+  }
+  return met;
+}
+
+/** A lead's score with the rules that gave points. */
+export async function scoreOfLead(
+  at: Pick<Deriving, 'gate' | 'manager'>,
+  lead: number,
+): Promise<Score & { asleep: number[] }> {
+  const { rules, asleep } = await activeRules(at.gate, at.manager);
+  const met = await meeting(at, rules, [lead]);
+  return { ...scoreOf(rules, ({ id }) => met.get(id)?.has(lead) ?? false), asleep };
+}
+
+/** What follows for a lead from its answers, from what was done with it, and from the score rules. */
+export const leadDerivation: Derivation = {
+  object: 'lead',
+
+  async derive(at, ids) {
+    const { manager } = at;
+    const leads = await manager.find<AnyRecord & Derived>('lead', { where: { id: In([...ids]) } });
+    const first = await earliest(manager, 'lead', ids);
+    for (const lead of leads) {
+      const touched = first.get(lead.id) ?? null;
+      put(manager, lead, {
+        questionsMet: questionsMet(lead),
+        firstTouchAt: touched,
+        hoursToTouch: touched === null ? null : Math.round(hoursToTouch(lead.createdAt, touched)),
+      });
+    }
+    // A rule may ask about what was just derived.
+    const { rules } = await activeRules(at.gate, manager);
+    const met = await meeting(at, rules, ids);
+    for (const lead of leads) {
+      const { score } = scoreOf(rules, ({ id }) => met.get(id)?.has(lead.id) ?? false);
+      put(manager, lead, { score });
+    }
+  },
+};
+
+function put(
+  manager: Deriving['manager'],
+  record: AnyRecord,
+  derived: Readonly<Record<string, number | string | null>>,
+): void {
+  const changed = Object.entries(derived).filter(([key, value]) => record[key] !== value);
+  if (changed.length > 0) dialect.update(manager, 'lead', record.id, Object.fromEntries(changed));
+}

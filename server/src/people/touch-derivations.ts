@@ -1,0 +1,45 @@
+import { In } from 'typeorm';
+import { dayIn, fieldOf, touchDueOn, type AnyRecord, type Day } from '@zawn/core';
+import { dialect } from '../database/dialect';
+import { type Derivation } from '../records/derivation';
+import { latest } from './touches';
+
+/** When we were last in touch with a contact, and by when we want to be again. */
+export const contactDerivation: Derivation = {
+  object: 'contact',
+
+  async derive({ manager, catalogue, timeZone }, ids) {
+    const relationships = fieldOf(catalogue, 'contact', 'relationship')?.choices ?? [];
+    const days = new Map(relationships.map(({ key, days: every }) => [key, every]));
+    const contacts = await manager.find<AnyRecord>('contact', { where: { id: In([...ids]) } });
+    const last = await latest(manager, 'contact', ids);
+    for (const contact of contacts) {
+      const at = last.get(contact.id) ?? null;
+      const due = touchDueOn({
+        lastOn: at && dayIn(timeZone, at),
+        sinceOn: (contact.touchSinceOn as Day | null) ?? dayIn(timeZone, contact.createdAt),
+        every: days.get(String(contact.relationship)),
+        isStopped: contact.touchStopped === true,
+      });
+      if (contact.lastTouchAt !== at || contact.touchDueOn !== due)
+        dialect.update(manager, 'contact', contact.id, { lastTouchAt: at, touchDueOn: due });
+    }
+  },
+};
+
+/** When anybody was last in touch with somebody at an account. */
+export const accountDerivation: Derivation = {
+  object: 'account',
+
+  async derive({ manager }, ids) {
+    const accounts = await manager.find<AnyRecord>('account', {
+      where: { id: In([...ids]) },
+      select: { id: true, lastTouchAt: true },
+    });
+    const last = await latest(manager, 'account', ids);
+    for (const { id, lastTouchAt } of accounts) {
+      const at = last.get(id) ?? null;
+      if (lastTouchAt !== at) dialect.update(manager, 'account', id, { lastTouchAt: at });
+    }
+  },
+};

@@ -1,0 +1,48 @@
+import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { type AnyRecord, type Written } from '@zawn/core';
+import { Clock } from '../clock/clock';
+import { checked } from '../http/checked';
+import { recordId } from '../http/record-id';
+import { Organisation } from '../organisation/organisation';
+import { Door, type Writing } from '../records/door';
+import { ByHand, Version } from '../sessions/asking';
+
+const deciding = Joi.object<{ do: 'notThisTime' | 'stop' | 'remind' }>({
+  do: Joi.string().valid('notThisTime', 'stop', 'remind').required(),
+});
+
+/** What is decided about a reminder to be in touch. */
+@Controller('api/v1/contacts/:id/touch')
+export class TouchController {
+  constructor(
+    private readonly door: Door,
+    private readonly organisation: Organisation,
+    private readonly clock: Clock,
+  ) {}
+
+  /** *Not this time* starts the interval again, *stop* ends the reminders for this person, *remind* begins them again. */
+  @Post()
+  @HttpCode(200)
+  async decide(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+    @Body() body: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const { do: deed } = checked(deciding, body);
+    const { timeZone } = await this.organisation.settings();
+    const today = this.clock.today(timeZone);
+    return this.door.write(writing, async (unit) => {
+      const contact = await unit.find('contact', recordId(id));
+      const name = `“${String(contact.name)}”`;
+      unit.label = {
+        notThisTime: `Not this time: ${name}`,
+        stop: `No more reminders for ${name}`,
+        remind: `Reminders for ${name} again`,
+      }[deed];
+      const changes = deed === 'stop' ? { touchStopped: true } : { touchStopped: null, touchSinceOn: today };
+      return unit.change('contact', contact.id, changes, { version, setter: 'feature' });
+    });
+  }
+}
