@@ -77,6 +77,8 @@ export interface Field {
   readonly notImported?: true;
   /** A file can fill it although people cannot set it by hand. */
   readonly imported?: true;
+  /** For a computed field: it follows from the record itself and the moment, so that a new record need not be read for it. */
+  readonly ofMoment?: true;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
   /** The heading it stands under on the sheet. */

@@ -1,4 +1,5 @@
 import {
+  blankValues,
   fieldOf,
   fieldsOf,
   isSetType,
@@ -111,7 +112,8 @@ export function planImport(
   };
 
   const newValues = ({ object, values }: ReadPart, tags: readonly string[]): Values => {
-    const complete: Values = { ...around.defaults[object], ...values };
+    // Laid out whole, as records are: put together key by key it would be slow to copy.
+    const complete: Values = Object.assign(blankValues(catalogue, object), around.defaults[object], values);
     if (tags.length > 0) complete.tags = union(values.tags, tags);
     if (object === 'deal' && values.stage !== undefined) {
       const stage = around.named.stage?.find(({ id }) => id === values.stage);

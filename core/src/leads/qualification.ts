@@ -19,7 +19,7 @@ export function questionsMet(lead: Partial<AnyRecord>): number {
   return tradeQuestions.filter(({ key }) => lead[metField(key)] === 'met').length;
 }
 
-/** Hours from a lead's capture to the first time someone called, met or wrote to them, to one decimal place. */
+/** Whole hours from a lead's capture to the first time someone called, met or wrote to them. */
 export function hoursToTouch(createdAt: string, firstTouchAt: string): number {
-  return Math.max(0, Math.round((Date.parse(firstTouchAt) - Date.parse(createdAt)) / 360_000) / 10);
+  return Math.max(0, Math.round((Date.parse(firstTouchAt) - Date.parse(createdAt)) / 3_600_000));
 }

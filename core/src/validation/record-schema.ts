@@ -145,7 +145,11 @@ function valueBy({ rule, known }: FieldCheck, value: FieldValue): FieldValue | u
  * answers for that; the door does not check them a second time.
  */
 export class CheckedValues {
-  constructor(private readonly values: Readonly<Record<string, FieldValue>>) {}
+  /** @param isWhole they hold every field already, and are given away. */
+  constructor(
+    private readonly values: Record<string, FieldValue>,
+    private readonly isWhole = false,
+  ) {}
 
   /** The values as a check of the whole would give them: at creation every field, empty where nothing is said. */
   complete(
@@ -153,6 +157,7 @@ export class CheckedValues {
     object: ObjectKey,
     purpose: RecordCheck['purpose'],
   ): Record<string, FieldValue> {
+    if (this.isWhole) return this.values;
     if (purpose === 'change') return { ...this.values };
     return Object.assign(blankValues(catalogue, object), this.values);
   }

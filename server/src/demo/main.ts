@@ -1,7 +1,13 @@
 import 'reflect-metadata';
 import { Clock } from '../clock/clock';
 import { readConfig, StartError } from '../config';
-import { openDatabase } from '../database/data-source';
+import { openDatabase, type Connections } from '../database/data-source';
+import { Database } from '../database/database';
+import { Events } from '../events/events';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { derivations } from '../records/derivations';
+import { Night } from '../records/night';
 import { ORGANISATION } from './company';
 import { loadDemo, loadLarge } from './load';
 
@@ -17,10 +23,21 @@ async function main(): Promise<void> {
         if (pages % 50 === 0) process.stdout.write(`${pages} of the large set’s pages are written …\n`);
       });
     } else await loadDemo(connections, today);
+    await putRight(connections, new Clock(config.today));
   } finally {
     await connections.reading.destroy();
     await connections.writing.destroy();
   }
+}
+
+/** Derives what the server would derive at its first start, so that it need not. */
+async function putRight(connections: Connections, clock: Clock): Promise<void> {
+  const database = new Database(connections, 'here');
+  const organisation = new Organisation(database);
+  const gate = new Gate(database, organisation, clock);
+  const night = new Night(database, organisation, gate, clock, new Events(), derivations);
+  night.look();
+  await night.done();
 }
 
 main().catch((error: unknown) => {

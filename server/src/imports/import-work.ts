@@ -195,7 +195,7 @@ export class ImportWork {
   ): Promise<ImportPlan> {
     const name = JSON.stringify([path, setup, actor.personId, await this.lastChange(manager)]);
     if (this.planned?.name === name && !manager) return this.planned.plan;
-    let table: Table | undefined = (await this.read(path, setup.reading)).table;
+    const { table } = await this.read(path, setup.reading);
     if (setup.columns.length !== table.headings.length) {
       throw new Problem(
         'malformed-request',
@@ -204,10 +204,10 @@ export class ImportWork {
     }
     const around = await this.surroundings(actor, setup);
     const rows: ReadRows = readRows(table, setup, around);
+    // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
     if (letGo) {
-      // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
       this.last = undefined;
-      table = undefined;
+      table.rows.length = 0;
     }
     const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
     const plan = planImport(rows, setup, onFile, around);

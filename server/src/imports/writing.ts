@@ -92,7 +92,7 @@ export class Writing {
     for (const [link, to] of Object.entries(links)) complete[link] = idOf(to, ids);
     if (does === 'create' && this.giving) complete.owner ??= this.giving.next(complete).owner;
     // The plan put these together from values that were checked when the rows were read.
-    const values = new CheckedValues(complete);
+    const values = new CheckedValues(complete, true);
     if (does === 'create' || !known) return (await this.unit.create(object, values, setter)).id;
     return (await this.unit.change(object, known.id, values, { setter, before: known })).id;
   }

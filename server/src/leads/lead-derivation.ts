@@ -1,14 +1,5 @@
-import { In, IsNull } from 'typeorm';
-import {
-  hoursToTouch,
-  questionsMet,
-  runnable,
-  scoreOf,
-  type Actor,
-  type AnyRecord,
-  type Condition,
-  type Score,
-} from '@zawn/core';
+import { IsNull } from 'typeorm';
+import { hoursToTouch, runnable, scoreOf, type Actor, type Condition, type Score } from '@zawn/core';
 import { dialect } from '../database/dialect';
 import { outside } from '../capture/outside';
 import { type Gate } from '../questions/gate';
@@ -22,7 +13,13 @@ interface Rule {
   condition: string;
 }
 
-type Derived = Record<'score' | 'questionsMet' | 'hoursToTouch', number> & { firstTouchAt: string | null };
+/** What is read of a lead to see whether anything differs. */
+interface Kept {
+  id: number;
+  createdAt: string;
+  score: number | null;
+  firstTouchAt: string | null;
+}
 
 const questionOf = (condition: Condition) => ({
   version: 1 as const,
@@ -80,31 +77,20 @@ export const leadDerivation: Derivation = {
 
   async derive(at, ids) {
     const { manager } = at;
-    const leads = await manager.find<AnyRecord & Derived>('lead', { where: { id: In([...ids]) } });
+    const leads = dialect.rows<Kept>(manager, 'lead', ['id', 'createdAt', 'score', 'firstTouchAt'], ids);
     const first = await earliest(manager, 'lead', ids);
     for (const lead of leads) {
-      const touched = first.get(lead.id) ?? null;
-      put(manager, lead, {
-        questionsMet: questionsMet(lead),
-        firstTouchAt: touched,
-        hoursToTouch: touched === null ? null : Math.round(hoursToTouch(lead.createdAt, touched)),
-      });
+      const firstTouchAt = first.get(lead.id) ?? null;
+      if (lead.firstTouchAt === firstTouchAt) continue;
+      const hours = firstTouchAt === null ? null : hoursToTouch(lead.createdAt, firstTouchAt);
+      dialect.update(manager, 'lead', lead.id, { firstTouchAt, hoursToTouch: hours });
     }
     // A rule may ask about what was just derived.
     const { rules } = await activeRules(at.gate, manager);
     const met = await meeting(at, rules, ids);
-    for (const lead of leads) {
-      const { score } = scoreOf(rules, ({ id }) => met.get(id)?.has(lead.id) ?? false);
-      put(manager, lead, { score });
+    for (const { id: lead, score: known } of leads) {
+      const { score } = scoreOf(rules, ({ id }) => met.get(id)?.has(lead) ?? false);
+      if (known !== score) dialect.update(manager, 'lead', lead, { score });
     }
   },
 };
-
-function put(
-  manager: Deriving['manager'],
-  record: AnyRecord,
-  derived: Readonly<Record<string, number | string | null>>,
-): void {
-  const changed = Object.entries(derived).filter(([key, value]) => record[key] !== value);
-  if (changed.length > 0) dialect.update(manager, 'lead', record.id, Object.fromEntries(changed));
-}

@@ -1,4 +1,4 @@
-import { fieldOf } from '@zawn/core';
+import { fieldOf, questionsMet } from '@zawn/core';
 import { invalidInput, Problem } from '../http/problem';
 import { type Meaning } from '../records/meaning';
 
@@ -24,6 +24,9 @@ export const leadMeaning: Meaning = {
       const isLetGo = statuses.find(({ key }) => key === next.status)?.kind === 'disqualified';
       if (!isLetGo) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
     }
+    const met = questionsMet({ ...before, ...next });
+    if (before?.questionsMet !== met) next.questionsMet = met;
+    if (!before) next.score = 0;
     return Promise.resolve();
   },
 };

@@ -1,8 +1,17 @@
-import { In } from 'typeorm';
-import { dayIn, fieldOf, touchDueOn, type AnyRecord, type Day } from '@zawn/core';
+import { dayIn, fieldOf, touchDueOn, type Day } from '@zawn/core';
 import { dialect } from '../database/dialect';
 import { type Derivation } from '../records/derivation';
 import { latest } from './touches';
+
+interface KeptContact {
+  id: number;
+  createdAt: string;
+  relationship: string | null;
+  lastTouchAt: string | null;
+  touchDueOn: Day | null;
+  touchSinceOn: Day | null;
+  touchStopped: 0 | 1 | null;
+}
 
 /** When we were last in touch with a contact, and by when we want to be again. */
 export const contactDerivation: Derivation = {
@@ -11,15 +20,20 @@ export const contactDerivation: Derivation = {
   async derive({ manager, catalogue, timeZone }, ids) {
     const relationships = fieldOf(catalogue, 'contact', 'relationship')?.choices ?? [];
     const days = new Map(relationships.map(({ key, days: every }) => [key, every]));
-    const contacts = await manager.find<AnyRecord>('contact', { where: { id: In([...ids]) } });
+    const contacts = dialect.rows<KeptContact>(
+      manager,
+      'contact',
+      ['id', 'createdAt', 'relationship', 'lastTouchAt', 'touchDueOn', 'touchSinceOn', 'touchStopped'],
+      ids,
+    );
     const last = await latest(manager, 'contact', ids);
     for (const contact of contacts) {
       const at = last.get(contact.id) ?? null;
       const due = touchDueOn({
         lastOn: at && dayIn(timeZone, at),
-        sinceOn: (contact.touchSinceOn as Day | null) ?? dayIn(timeZone, contact.createdAt),
+        sinceOn: contact.touchSinceOn ?? dayIn(timeZone, contact.createdAt),
         every: days.get(String(contact.relationship)),
-        isStopped: contact.touchStopped === true,
+        isStopped: contact.touchStopped === 1,
       });
       if (contact.lastTouchAt !== at || contact.touchDueOn !== due)
         dialect.update(manager, 'contact', contact.id, { lastTouchAt: at, touchDueOn: due });
@@ -32,10 +46,12 @@ export const accountDerivation: Derivation = {
   object: 'account',
 
   async derive({ manager }, ids) {
-    const accounts = await manager.find<AnyRecord>('account', {
-      where: { id: In([...ids]) },
-      select: { id: true, lastTouchAt: true },
-    });
+    const accounts = dialect.rows<Pick<KeptContact, 'id' | 'lastTouchAt'>>(
+      manager,
+      'account',
+      ['id', 'lastTouchAt'],
+      ids,
+    );
     const last = await latest(manager, 'account', ids);
     for (const { id, lastTouchAt } of accounts) {
       const at = last.get(id) ?? null;

@@ -1,4 +1,5 @@
 import { type EntityManager } from 'typeorm';
+import { dialect } from '../database/dialect';
 
 type Touched = 'lead' | 'contact' | 'account';
 
@@ -17,7 +18,9 @@ async function edges(
     .select(`r.${object}`, 'id')
     .addSelect(`${edge}(r.${instant})`, 'at')
     .from(kind, 'r')
-    .where(`r.${object} IN (:...ids) AND r.deletedAt IS NULL AND ${narrowed}`, { ids })
+    .where(`r.${object} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL AND ${narrowed}`, {
+      ids: JSON.stringify(ids),
+    })
     .groupBy(`r.${object}`)
     .getRawMany<{ id: number; at: string }>();
 }

@@ -52,7 +52,7 @@ export class Stale {
 }
 
 /** Records derived together. */
-export const DERIVED_AT_ONCE = 500;
+export const DERIVED_AT_ONCE = 5000;
 
 /** Parts of a list, one after the other. */
 export function* slices<T>(all: readonly T[], size: number): Generator<T[]> {

@@ -14,11 +14,13 @@ import { type NightRow } from '../database/entities';
 import { Events } from '../events/events';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
-import { DERIVED_AT_ONCE, type Derivation } from './derivation';
+import { type Derivation } from './derivation';
 import { DERIVATIONS } from './door';
 
 /** What the organisation sets up that derived values rest on. */
 const RESTS_ON = ['scoreRule', 'choiceList'] as const;
+/** Records in one transaction: few, so that nobody waits long. */
+const AT_ONCE = 1000;
 const LOOK_EVERY_MS = 10 * 60_000;
 
 /**
@@ -106,7 +108,7 @@ export class Night implements OnApplicationBootstrap, OnModuleDestroy {
     const rows = await this.database.reading.manager.find<{ id: number }>(object, {
       where: { id: MoreThan(after) },
       order: { id: 'ASC' },
-      take: DERIVED_AT_ONCE,
+      take: AT_ONCE,
       select: { id: true },
     });
     return rows.map(({ id }) => id);

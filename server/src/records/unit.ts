@@ -246,7 +246,7 @@ export class Unit {
   private async asWritten(object: ObjectKey, id: number, head: NewHead, values: Values): Promise<AnyRecord> {
     const owners = ownersSeenBy(this.actor);
     const fields = fieldsOf(this.catalogue, object);
-    const isComputed = fields.some(([, { set }]) => set === 'computed');
+    const isComputed = fields.some(([, { set, ofMoment }]) => set === 'computed' && !ofMoment);
     // Who owns a record sees it; the gate is asked only where that does not say enough, or where it computes.
     if (isComputed || (owners && !owners.includes(Number(values.owner)))) {
       return this.find(object, id).catch((error: unknown) => {
@@ -257,7 +257,7 @@ export class Unit {
         );
       });
     }
-    return Object.assign(blankValues(this.catalogue, object), values, head, { id }) as unknown as AnyRecord;
+    return { ...values, ...head, id } as unknown as AnyRecord;
   }
 
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
@@ -284,7 +284,7 @@ export class Unit {
       values,
     );
     if (!value) throw invalidInput(faults);
-    return value;
+    return purpose === 'create' ? Object.assign(blankValues(catalogue, object), value) : value;
   }
 
   private checkVersion(object: ObjectKey, record: AnyRecord, version: number | undefined): void {

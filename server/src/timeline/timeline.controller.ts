@@ -23,7 +23,7 @@ const PAGE = 50;
 const FIRST_INSTANT_AFTER_ALL = '9999';
 
 /** Fields whose every change would only repeat what the timeline says already. */
-const SILENT = ['stageSince', 'convertedAt', 'closedOn', 'doneAt', 'doneBy', 'result'];
+const SILENT = ['questionsMet', 'stageSince', 'convertedAt', 'closedOn', 'doneAt', 'doneBy', 'result'];
 
 type Subjects = { object: SubjectKey; ids: number[] }[];
 

@@ -30,6 +30,7 @@ import { listAddress } from '../questions/list-address';
 import { RecordLinks } from '../records/record-links';
 import { useSession } from '../sessions/session';
 import { DoneForm } from './done-form';
+import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
 import './today.css';
 
@@ -159,6 +160,7 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
   const untouched = ask('lead', { field: 'status', is: 'anyOf', value: ['untouched'] }, whose);
   return (
     <>
+      <Touches whose={whose} />
       <Concern
         title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
         question={adrift}

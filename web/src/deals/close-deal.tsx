@@ -5,6 +5,7 @@ import { pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { money } from '../frame/format';
 import { FieldInput } from '../records/field-input';
+import { ReasonChips } from '../records/reason-chips';
 import { useSession } from '../sessions/session';
 
 export type Ending = 'win' | 'lose';
@@ -17,41 +18,11 @@ interface Props {
 
 const field = (key: string) => fieldOf(builtIn, 'deal', key) as Field;
 
-/** The reasons of the fixed list, as chips: one click and no typing. */
-function ReasonChips({
-  value,
-  onChange,
-  id,
-}: {
-  value?: string;
-  onChange?: (reason: string) => void;
-  id?: string;
-}) {
-  const { catalogue } = useSession();
-  const reasons = offered(fieldOf(catalogue, 'deal', 'lossReason')?.choices);
-  return (
-    <div className="chips" role="radiogroup" aria-label="Reason" id={id}>
-      {reasons.map(({ key, label }) => (
-        <button
-          key={key}
-          type="button"
-          className="chip"
-          role="radio"
-          aria-checked={value === key}
-          aria-pressed={value === key}
-          onClick={() => onChange?.(key)}
-        >
-          {label}
-        </button>
-      ))}
-    </div>
-  );
-}
-
 /** Closes a deal: won at its final value, or lost for a reason of the list. */
 export default function CloseDeal({ deal, ending, close }: Props) {
   const [form] = Form.useForm<Record<string, FieldValue>>();
   const body = useRef<HTMLDivElement>(null);
+  const { catalogue } = useSession();
   const write = useWrite();
   const currency = String(deal.currency);
   const value = Form.useWatch('value', form) ?? deal.value;
@@ -112,7 +83,7 @@ export default function CloseDeal({ deal, ending, close }: Props) {
                 label="Reason"
                 rules={[{ required: true, message: 'Choose a reason' }]}
               >
-                <ReasonChips />
+                <ReasonChips reasons={offered(fieldOf(catalogue, 'deal', 'lossReason')?.choices)} />
               </Form.Item>
               <Form.Item name="lossComment" label="Comment">
                 <Input.TextArea autoSize={{ minRows: 2, maxRows: 5 }} maxLength={2000} />

@@ -6,6 +6,7 @@ import {
   Handshake,
   History,
   ListChecks,
+  ListOrdered,
   ListTree,
   Magnet,
   Mail,
@@ -62,6 +63,14 @@ const all: readonly Place[] = [
     group: 'Setup',
     letter: 'f',
     icon: TextCursorInput,
+    roles: ['operations'],
+  },
+  {
+    path: '/setup/scores',
+    label: 'Scores',
+    group: 'Setup',
+    letter: 's',
+    icon: ListOrdered,
     roles: ['operations'],
   },
   {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
+import { clockTimeIn, daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { call } from '../api/client';
@@ -9,6 +9,7 @@ import { useOpening } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
 import { type HeadProps } from '../records/record-view';
 import { useSession } from '../sessions/session';
+import { Qualifying } from './qualifying';
 
 /** More than these are for the conversion to show. */
 const MOST_ALIKE = 3;
@@ -37,18 +38,39 @@ function MayBeOnFile({ lead }: { lead: number }) {
 }
 
 const ConvertPanel = lazy(() => import('./convert-panel'));
+const Disqualify = lazy(() => import('./disqualify'));
+
+const DAY_HOURS = 24;
+
+/** Hours as people say them: “3 hours”, “2 days”. */
+const inHours = (hours: number) =>
+  hours < DAY_HOURS ? counted(Math.max(1, hours), 'hour') : counted(Math.round(hours / DAY_HOURS), 'day');
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
 export function LeadHead({ record, names }: HeadProps) {
   const { person, today, catalogue } = useSession();
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);
+  const [isLeaving, setLeaving] = useState(false);
   const isConverted = record.convertedAt !== null;
+  const statuses = fieldOf(catalogue, 'lead', 'status');
+  const isLetGo = statuses?.choices?.find(({ key }) => key === record.status)?.kind === 'disqualified';
+  const touched =
+    record.firstTouchAt === null
+      ? 'not touched yet'
+      : `first touched after ${inHours(Number(record.hoursToTouch))}`;
+  const there =
+    record.country === null ? undefined : clockTimeIn(String(record.country), new Date().toISOString());
   useShortcuts(
     'Lead',
-    isConverted ? [] : [{ keys: 'v', does: 'Convert the lead', run: () => setConverting(true) }],
+    isConverted
+      ? []
+      : [
+          { keys: 'v', does: 'Convert the lead', run: () => setConverting(true) },
+          ...(isLetGo ? [] : [{ keys: 'l', does: 'Let the lead go', run: () => setLeaving(true) }]),
+        ],
   );
-  const status = choiceLabel(fieldOf(catalogue, 'lead', 'status'), String(record.status));
+  const status = choiceLabel(statuses, String(record.status));
   const age = daysBetween(record.createdAt.slice(0, 10), today);
   const results = (['deal', 'contact', 'account'] as const).filter((key) => record[key] !== null);
   return (
@@ -61,17 +83,32 @@ export function LeadHead({ record, names }: HeadProps) {
             · {person(Number(record.owner))?.name} · {status}
             {isConverted
               ? ` ${date(String(record.convertedAt).slice(0, 10))}`
-              : `, captured ${age === 0 ? 'today' : `${counted(age, 'day')} ago`}`}
+              : `, captured ${age === 0 ? 'today' : `${counted(age, 'day')} ago`}, ${touched}`}
+            {!isConverted && there && ` · ${there} there`}
           </span>
         </span>
         {!isConverted && !isConverting && (
           <span className="record-actions">
+            {!isLetGo && <Button onClick={() => setLeaving(true)}>Let go</Button>}
             <Button type="primary" onClick={() => setConverting(true)}>
               Convert
             </Button>
           </span>
         )}
       </div>
+      {isLetGo && (
+        <p className="record-line">
+          Let go:{' '}
+          {choiceLabel(
+            fieldOf(catalogue, 'lead', 'disqualifyReason'),
+            String(record.disqualifyReason ?? 'no reason given'),
+          )}
+          {record.lookAgainOn && (
+            <span className="second">, to be looked at again on {date(String(record.lookAgainOn))}</span>
+          )}
+        </p>
+      )}
+      {!isConverting && <Qualifying lead={record} readOnly={isConverted} />}
       {!isConverted && !isConverting && <MayBeOnFile lead={record.id} />}
       {results.length > 0 && (
         <p className="record-line">
@@ -89,6 +126,7 @@ export function LeadHead({ record, names }: HeadProps) {
         </p>
       )}
       <Suspense>
+        {isLeaving && <Disqualify lead={record} close={() => setLeaving(false)} />}
         {isConverting && !isConverted && <ConvertPanel lead={record} close={() => setConverting(false)} />}
       </Suspense>
     </>

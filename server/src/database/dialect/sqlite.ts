@@ -91,6 +91,19 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   return Number(statement.run(...parameters).lastInsertRowid);
 }
 
+/** Columns of rows as they are kept, by id, without making records of them: for work on very many. */
+export function rows<T>(
+  manager: EntityManager,
+  table: string,
+  columns: readonly (keyof T & string)[],
+  ids: readonly number[],
+): T[] {
+  const statement = connectionOf(manager).prepare(
+    `SELECT "${columns.join('", "')}" FROM "${table}" WHERE "id" IN (SELECT value FROM json_each(?))`,
+  );
+  return statement.all(JSON.stringify(ids)) as T[];
+}
+
 /** The statements that add rows, by table and columns. */
 const inserts = new Map<string, string>();
 

@@ -18,10 +18,7 @@ const columns = {
   account: texts('lastTouchAt'),
 };
 
-const indexes: [table: string, columns: string[]][] = [
-  ['lead', ['status', 'score']],
-  ['contact', ['owner', 'touchDueOn']],
-];
+const indexes: [table: string, columns: string[]][] = [['contact', ['owner', 'touchDueOn']]];
 
 /** What is found out about leads, and when people were last in touch. */
 export class Knowing1765411200000 implements MigrationInterface {
