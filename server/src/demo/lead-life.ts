@@ -136,6 +136,8 @@ function writeLead(book: Book, random: Random, owner: Rep, on: Day, values: Row)
     needMet: null,
     needNote: null,
     timingMet: null,
+    questionsMet: 0,
+    score: 0,
     disqualifyReason: null,
     owner: owner.id,
     convertedAt: null,

@@ -1,4 +1,4 @@
-import { addDays, type Condition, type Day } from '@zawn/core';
+import { addDays, questionsMet, type Condition, type Day } from '@zawn/core';
 import { type Book } from './book';
 
 const any = (field: string, ...value: string[]): Condition => ({ field, is: 'anyOf', value });
@@ -49,15 +49,15 @@ const notes = [
 ];
 
 /** What has been found out about a lead by now; the same for the same lead. */
-export function findings(id: number): Record<string, string | null> {
+export function findings(id: number): Record<string, string | number | null> {
   const answer = (shift: number) => answers[(id + shift * 3) % answers.length];
-  return {
+  const met = {
     budgetMet: answer(0),
     authorityMet: answer(1),
     needMet: answer(2),
     timingMet: answer(3),
-    needNote: notes[id % notes.length],
   };
+  return { ...met, needNote: notes[id % notes.length], questionsMet: questionsMet(met) };
 }
 
 const reasons = ['noNeed', 'noBudget', 'unreachable', 'notOurs', 'noNeed', 'duplicate'];

@@ -89,7 +89,7 @@ export function Component() {
                   />
                   <div className="sentence" role="group" aria-label={`Leads that ${rule.name} counts for`}>
                     <span className="clause">
-                      Leads where
+                      Leads where{' '}
                       <GroupPart
                         object="lead"
                         condition={asGroup(where)}
