@@ -10,6 +10,9 @@ import { Bin } from './bin/bin';
 import { Bulk } from './bulk/bulk';
 import { BulkController } from './bulk/bulk.controller';
 import { ExportsController } from './exports/exports.controller';
+import { Duplicates } from './duplicates/duplicates';
+import { DuplicatesController } from './duplicates/duplicates.controller';
+import { Merging } from './duplicates/merging';
 import { Exports } from './exports/exports';
 import { Jobs } from './jobs/jobs';
 import { JobsController } from './jobs/jobs.controller';
@@ -117,6 +120,7 @@ export class AppModule {
         ConversionController,
         QualifyingController,
         TouchController,
+        DuplicatesController,
         DealsController,
         ActivitiesController,
         TimelineController,
@@ -148,6 +152,8 @@ export class AppModule {
         Notices,
         Assignment,
         AlikeFinder,
+        Duplicates,
+        Merging,
         Capture,
         PageKeys,
         Forms,

@@ -16,6 +16,7 @@ const router = createBrowserRouter([
       { index: true, lazy: () => import('./activities/today-page') },
       { path: 'activities', lazy: () => import('./activities/activities-page') },
       { path: 'bin', lazy: () => import('./bin/bin-page') },
+      { path: 'duplicates', lazy: () => import('./duplicates/duplicates-page') },
       { path: 'changes', lazy: () => import('./changes/changes-page') },
       { path: 'leads', lazy: () => import('./leads/leads-page') },
       { path: 'contacts', lazy: () => import('./people/contacts-page') },

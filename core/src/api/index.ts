@@ -17,7 +17,7 @@ import {
   type TargetKey,
 } from '../imports';
 import { type ConversionProposal, type Score } from '../leads';
-import { type Candidate } from '../matching';
+import { type Candidate, type MergeField } from '../matching';
 import { type Rate } from '../money';
 import { type FigureRow, type LeftOut, type Question } from '../questions';
 import { type CalendarRules, type Day } from '../time';
@@ -369,6 +369,37 @@ export interface ImportExamples {
 
 /** A lead's score, the rules that gave it, and the rules that count for nobody because a field of theirs is gone. */
 export type ScoreAnswer = Score & { asleep: number[] };
+
+/** What can be a duplicate and be merged. */
+export type MergeKind = 'lead' | 'contact' | 'account';
+
+/** Two records that are probably one, with why; `likeness` from 0 to 1. */
+export interface DuplicatePair {
+  id: number;
+  one: AnyRecord;
+  two: AnyRecord;
+  likeness: number;
+  reason: string;
+}
+
+export interface DuplicatesPage {
+  pairs: DuplicatePair[];
+  total: number;
+  /** Where the next page begins; null at the end. */
+  next: number | null;
+  names: Names;
+}
+
+/** What merging two records would come to. */
+export interface MergePreview {
+  survivor: AnyRecord;
+  other: AnyRecord;
+  /** The fields in which they differ. */
+  fields: MergeField[];
+  /** How many records of each kind hang on the other one and would move over. */
+  moves: Partial<Record<ObjectKey, number>>;
+  names: Names;
+}
 
 /** How an import stands: going on, written as a whole, or without having written anything. */
 export type ImportState = 'running' | 'done' | 'failed' | 'cancelled' | 'stopped';

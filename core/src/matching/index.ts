@@ -1,2 +1,4 @@
 export * from './candidates';
+export * from './merge';
+export * from './pairs';
 export * from './similarity';

@@ -9,6 +9,7 @@ import {
   type Job,
   type LoggedChange,
   type MailArrival,
+  type MergeKind,
   type Notice,
   type ObjectKey,
   type SubmissionState,
@@ -148,6 +149,27 @@ export interface NoticeRow extends Notice {
 export interface NightRow {
   name: string;
   day: string;
+}
+
+/** Two records that are probably one; `likeness` in hundredths. */
+export interface PairRow {
+  id: number;
+  object: MergeKind;
+  a: number;
+  b: number;
+  likeness: number;
+  reason: string;
+  verdict: 'different' | null;
+  person: number | null;
+}
+
+/** Where a record went that was merged into another. */
+export interface MergedRow {
+  id: number;
+  object: ObjectKey;
+  record: number;
+  into: number;
+  unit: number;
 }
 
 /** A personal token: its secret only as a hash. */
@@ -420,6 +442,23 @@ export const tables = {
   delivered: new EntitySchema<DeliveredRow>({
     name: 'delivered',
     columns: { id: key, at: text(), recipient: text(), sender: text(), subject: text(), text: text() },
+  }),
+  pair: new EntitySchema<PairRow>({
+    name: 'pair',
+    columns: {
+      id: key,
+      object: text(),
+      a: integer(),
+      b: integer(),
+      likeness: integer(),
+      reason: text(),
+      verdict: text({ nullable }),
+      person: integer({ nullable }),
+    },
+  }),
+  merged: new EntitySchema<MergedRow>({
+    name: 'merged',
+    columns: { id: key, object: text(), record: integer(), into: integer(), unit: integer() },
   }),
   night: new EntitySchema<NightRow>({
     name: 'night',

@@ -29,7 +29,7 @@ const USUAL_BYTES = 16_000_000;
  * is young is kept little, as rows live long.
  */
 const MEMORY = {
-  usual: { maxOldGenerationSizeMb: 240, maxYoungGenerationSizeMb: 16 },
+  usual: { maxOldGenerationSizeMb: 200, maxYoungGenerationSizeMb: 4 },
   large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
 };
 

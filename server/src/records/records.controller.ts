@@ -8,6 +8,7 @@ import {
   type RecordAnswer,
   type Written,
 } from '@zawn/core';
+import { Merging } from '../duplicates/merging';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
@@ -27,6 +28,7 @@ export class RecordsController {
   constructor(
     private readonly door: Door,
     private readonly gate: Gate,
+    private readonly merging: Merging,
   ) {}
 
   @Get(':id')
@@ -37,7 +39,7 @@ export class RecordsController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<RecordAnswer> {
     const object = objectAt(path);
-    const record = await this.gate.find(actor, object, recordId(id));
+    const record = await this.found(actor, object, recordId(id));
     response.setHeader('ETag', `"${record.version}"`);
     return { record, names: await this.gate.namesIn(actor, object, [record]) };
   }
@@ -77,5 +79,16 @@ export class RecordsController {
       work.remove(object, recordId(id), version),
     );
     return { unit, label };
+  }
+
+  /** A record by its id, or by that of one that was merged into it. */
+  private async found(actor: Actor, object: ObjectKey, id: number): Promise<AnyRecord> {
+    try {
+      return await this.gate.find(actor, object, id);
+    } catch (error) {
+      const into = error instanceof Problem ? await this.merging.into(object, id) : undefined;
+      if (into === undefined) throw error;
+      return this.gate.find(actor, object, into);
+    }
   }
 }

@@ -32,7 +32,8 @@ import { type Stale } from './derivation';
 import { type Meaning, type Values } from './meaning';
 
 /** By which way something was written. */
-export type Through = 'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'undo' | 'setup';
+export type Through =
+  'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'merge' | 'undo' | 'setup';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */

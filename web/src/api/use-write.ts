@@ -64,26 +64,28 @@ export function useNotices() {
     [notification, queryClient, follow, complain],
   );
 
+  /** Says what was done, with a way to take it back. */
+  const say = useCallback(
+    (title: string, takeBack: () => void, shortcut?: string) => {
+      const action = createElement(
+        Button,
+        { size: 'small', onClick: takeBack, ...(shortcut ? { 'aria-keyshortcuts': shortcut } : {}) },
+        'Undo',
+      );
+      notification.open({ key: NOTICE, title, actions: action, duration: SECONDS, className: 'notice' });
+    },
+    [notification],
+  );
+
   const announce = useCallback(
     ({ label, unit }: Pick<Written<unknown>, 'label' | 'unit'>) => {
       lastUnit = unit;
-      const action = createElement(
-        Button,
-        { size: 'small', onClick: () => void undo(unit), 'aria-keyshortcuts': 'z' },
-        'Undo',
-      );
-      notification.open({
-        key: NOTICE,
-        title: label,
-        actions: action,
-        duration: SECONDS,
-        className: 'notice',
-      });
+      say(label, () => void undo(unit), 'z');
     },
-    [notification, undo],
+    [say, undo],
   );
 
-  return { announce, complain, undo };
+  return { announce, complain, say, undo };
 }
 
 /**

@@ -11,6 +11,7 @@ describe('the places of the rail', () => {
       'Contacts',
       'Accounts',
       'Deals',
+      'Duplicates',
       'Changes',
       'Bin',
     ]);

@@ -2,6 +2,7 @@ import {
   Building2,
   ClipboardList,
   Contact,
+  CopyCheck,
   Gauge,
   Handshake,
   History,
@@ -47,6 +48,7 @@ const all: readonly Place[] = [
     icon: Gauge,
     roles: ['manager', 'operations'],
   },
+  { path: '/duplicates', label: 'Duplicates', group: 'Steer', letter: 'u', icon: CopyCheck },
   { path: '/changes', label: 'Changes', group: 'Steer', letter: 'h', icon: History },
   { path: '/bin', label: 'Bin', group: 'Steer', letter: 'b', icon: Trash2 },
   {

@@ -82,6 +82,7 @@ function endingInWords(changes: readonly LoggedChange[], catalogue: Catalogue): 
 const through: Record<string, string> = {
   bulk: ', with others at once',
   import: ' by import',
+  merge: ' by merging',
   conversion: ' by conversion',
   undo: ', undoing an earlier change',
 };

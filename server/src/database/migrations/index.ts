@@ -8,6 +8,7 @@ import { Hearing1765152000000 } from './1765152000000-hearing';
 import { Capturing1765238400000 } from './1765238400000-capturing';
 import { Choosing1765324800000 } from './1765324800000-choosing';
 import { Knowing1765411200000 } from './1765411200000-knowing';
+import { Merging1765497600000 } from './1765497600000-merging';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -21,4 +22,5 @@ export const migrations = [
   Capturing1765238400000,
   Choosing1765324800000,
   Knowing1765411200000,
+  Merging1765497600000,
 ];

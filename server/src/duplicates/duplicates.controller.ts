@@ -1,0 +1,105 @@
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import Joi from 'joi';
+import {
+  mergeKinds,
+  type Actor,
+  type AnyRecord,
+  type DuplicatesPage,
+  type MergeField,
+  type MergeKind,
+  type MergePreview,
+  type Written,
+} from '@zawn/core';
+import { checked } from '../http/checked';
+import { type Writing } from '../records/door';
+import { Asking, ByHand, Version } from '../sessions/asking';
+import { Duplicates, type Judgement } from './duplicates';
+import { Merging } from './merging';
+
+const kind = Joi.string()
+  .valid(...mergeKinds)
+  .required();
+const id = Joi.number().integer().positive().required();
+const asking = Joi.object<{ object: MergeKind; after: number }>({
+  object: kind,
+  after: Joi.number().integer().min(0).max(1_000_000).default(0),
+});
+const judging = Joi.object<Judgement>({
+  object: kind,
+  ids: Joi.array().items(id).length(2).required(),
+  verdict: Joi.string().valid('different').allow(null).required(),
+});
+const looking = Joi.object<{ object: MergeKind }>({ object: kind });
+const comparing = Joi.object<{ object: MergeKind; survivor: number; other: number }>({
+  object: kind,
+  survivor: id,
+  other: id,
+});
+const merging = Joi.object<{
+  object: MergeKind;
+  survivor: number;
+  other: number;
+  take: Record<string, MergeField['proposed']>;
+}>({
+  object: kind,
+  survivor: id,
+  other: id,
+  take: Joi.object()
+    .pattern(Joi.string().max(60), Joi.valid('survivor', 'other', 'both'))
+    .default({}),
+});
+
+@Controller('api/v1/duplicates')
+export class DuplicatesController {
+  constructor(
+    private readonly duplicates: Duplicates,
+    private readonly merging: Merging,
+  ) {}
+
+  /** Probable pairs, the likeliest first. */
+  @Get()
+  page(
+    @Asking() actor: Actor,
+    @Query('object') object: unknown,
+    @Query('after') after?: string,
+  ): Promise<DuplicatesPage> {
+    const known = checked(asking, { object, after: after === undefined ? 0 : Number(after) });
+    return this.duplicates.page(actor, known.object, known.after);
+  }
+
+  /** Looks for pairs anew. */
+  @Post('look')
+  @HttpCode(200)
+  async look(@Asking() actor: Actor, @Body() body: unknown): Promise<DuplicatesPage> {
+    const { object } = checked(looking, body);
+    await this.duplicates.look(object);
+    return this.duplicates.page(actor, object, 0);
+  }
+
+  /** Says that two are not the same, or takes that back. */
+  @Post('verdicts')
+  @HttpCode(200)
+  async judge(@Asking() actor: Actor, @Body() body: unknown): Promise<object> {
+    await this.duplicates.judge(actor, checked(judging, body));
+    return {};
+  }
+
+  @Post('preview')
+  @HttpCode(200)
+  preview(@Asking() actor: Actor, @Body() body: unknown): Promise<MergePreview> {
+    const { object, survivor, other } = checked(comparing, body);
+    return this.merging.preview(actor, object, survivor, other);
+  }
+
+  /** Merges two records; the version is the survivor's. */
+  @Post('merge')
+  @HttpCode(200)
+  merge(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Body() body: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const { object, take, ...ids } = checked(merging, body);
+    return this.merging.merge(writing, object, { ...ids, version }, take);
+  }
+}

@@ -1,0 +1,185 @@
+import fc from 'fast-check';
+import {
+  ask,
+  type AnyRecord,
+  type DuplicatesPage,
+  type MergeKind,
+  type MergePreview,
+  type Written,
+} from '@zawn/core';
+import { Database } from '../database/database';
+import { Caller, startServer, type TestServer } from '../testing';
+
+let server: TestServer;
+let operations: Caller;
+let rep: Caller;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  [operations, rep] = await Promise.all(
+    ['bram.tideswell', 'tamsin.rudd'].map((name) => Caller.signIn(server, name)),
+  );
+});
+afterAll(() => server.close());
+
+const make = async (caller: Caller, path: string, values: object) =>
+  ((await caller.call('post', path, { owner: caller.id, ...values }).expect(201)).body as Written<AnyRecord>)
+    .value;
+const merge = (caller: Caller, object: MergeKind, survivor: AnyRecord, other: AnyRecord, take: object = {}) =>
+  caller.against(survivor.version, 'post', '/duplicates/merge', {
+    object,
+    survivor: survivor.id,
+    other: other.id,
+    take,
+  });
+const read = async (path: string, id: number) =>
+  ((await operations.call('get', `/${path}/${id}`).expect(200)).body as { record: AnyRecord }).record;
+const look = async (caller: Caller, object: MergeKind) =>
+  (await caller.call('post', '/duplicates/look', { object }).expect(200)).body as DuplicatesPage;
+
+describe('merging two contacts', () => {
+  it('keeps the values picked, moves everything linked, keeps the old id working, and can be undone', async () => {
+    const one = await make(rep, '/contacts', { name: 'Runa Oxmarrow', email: 'runa@oxmarrow.example' });
+    const two = await make(rep, '/contacts', {
+      name: 'R. Oxmarrow',
+      role: 'Harbour master',
+      city: 'Oxmarrow',
+    });
+    const note = await make(rep, '/notes', {
+      body: 'Two pools, one pump house.',
+      contact: two.id,
+      owner: undefined,
+    });
+    const task = await make(rep, '/activities', {
+      name: 'Call',
+      kind: 'call',
+      dueOn: '2026-11-20',
+      contact: two.id,
+    });
+    const body = { object: 'contact', survivor: one.id, other: two.id };
+    const preview = (await rep.call('post', '/duplicates/preview', body).expect(200)).body as MergePreview;
+    expect(preview.moves).toEqual({ note: 1, activity: 1 });
+    expect(preview.fields.map(({ key, proposed }) => [key, proposed])).toEqual([
+      ['name', 'survivor'],
+      ['role', 'other'],
+      ['email', 'survivor'],
+      ['city', 'other'],
+    ]);
+    const { body: done } = await merge(rep, 'contact', one, two, { city: 'survivor' }).expect(200);
+    const { value, unit, label } = done as Written<AnyRecord>;
+    expect(label).toBe('Merged “R. Oxmarrow” into “Runa Oxmarrow”');
+    expect(value).toMatchObject({ name: 'Runa Oxmarrow', role: 'Harbour master', city: null });
+    expect([(await read('notes', note.id)).contact, (await read('activities', task.id)).contact]).toEqual([
+      one.id,
+      one.id,
+    ]);
+    expect((await read('contacts', two.id)).id).toBe(one.id);
+    await merge(rep, 'contact', value, two).expect(409);
+
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    expect(await read('contacts', two.id)).toMatchObject({ id: two.id, city: 'Oxmarrow' });
+    expect((await read('contacts', one.id)).role).toBeNull();
+    expect((await read('notes', note.id)).contact).toBe(two.id);
+  });
+
+  it('of which one is itself, out of reach, or changed meanwhile is refused', async () => {
+    const one = await make(rep, '/contacts', { name: 'Ulla Oxmarrow' });
+    const [hidden] = (await (await Caller.signIn(server, 'greta.lindqvell')).records(ask('contact'), 1)).rows;
+    await merge(rep, 'contact', one, one).expect(422);
+    await merge(rep, 'contact', one, hidden).expect(404);
+    const two = await make(rep, '/contacts', { name: 'U. Oxmarrow' });
+    await merge(rep, 'contact', { ...one, version: 7 }, two).expect(409);
+    await rep.call('post', '/duplicates/preview', { object: 'deal', survivor: 1, other: 2 }).expect(422);
+    expect((await read('contacts', two.id)).id).toBe(two.id);
+  });
+});
+
+describe('merging accounts', () => {
+  it('of which one is the other’s parent leaves none above itself', async () => {
+    const top = await make(rep, '/accounts', { name: 'Seven Skerries' });
+    const low = await make(rep, '/accounts', { name: 'Seven Skerries Ltd', parent: top.id });
+    const below = await make(rep, '/accounts', { name: 'Skerry Boats', parent: low.id });
+    await merge(rep, 'account', top, low).expect(200);
+    expect(await read('accounts', top.id)).toMatchObject({ parent: null });
+    expect((await read('accounts', below.id)).parent).toBe(top.id);
+    const other = await make(rep, '/accounts', { name: 'Eight Skerries' });
+    const under = await make(rep, '/accounts', { name: 'Eight Skerries Ltd', parent: other.id });
+    await merge(rep, 'account', under, other).expect(200);
+    expect((await read('accounts', under.id)).parent).toBeNull();
+  });
+});
+
+describe('any two records, merged and the merge undone', () => {
+  it('are as they were, with everything that hangs on them', async () => {
+    const { manager } = server.app.get(Database).reading;
+    const content = async (object: MergeKind) => {
+      const tables = [object, 'deal', 'activity', 'note', 'mail', 'listMember'];
+      const parts = tables.map(async (table) => {
+        const rows = await manager
+          .createQueryBuilder()
+          .select('*')
+          .from(table, 'r')
+          .getRawMany<Record<string, unknown>>();
+        const order = rows.map(({ version: _, updatedAt: __, ...row }) => JSON.stringify(row));
+        return [table, order.sort()] as const;
+      });
+      return Object.fromEntries(await Promise.all(parts));
+    };
+    const choice = fc.record({
+      object: fc.constantFrom<MergeKind>('contact', 'account'),
+      at: fc.tuple(fc.nat(120), fc.nat(120)).filter(([a, b]) => a !== b),
+      take: fc.dictionary(
+        fc.constantFrom('name', 'city', 'phone', 'relationship', 'tags', 'owner'),
+        fc.constantFrom('survivor', 'other'),
+      ),
+    });
+    const all = {
+      contact: (await operations.records(ask('contact'), 200)).rows,
+      account: (await operations.records(ask('account'), 200)).rows,
+      lead: [],
+    };
+    await fc.assert(
+      fc.asyncProperty(choice, async ({ object, at, take }) => {
+        const [survivor, other] = await Promise.all(
+          at.map((place) => read(`${object}s`, all[object][place].id)),
+        );
+        const before = await content(object);
+        const { body } = await merge(operations, object, survivor, other, take).expect(200);
+        await operations.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+        expect(await content(object)).toEqual(before);
+      }),
+      { numRuns: 8 },
+    );
+  });
+});
+
+describe('probable pairs', () => {
+  it('are found with why, seen only by those who see both, and forgotten once judged', async () => {
+    const one = await make(rep, '/leads', {
+      name: 'Sunniva Quillmere',
+      email: 's@quillmere.example',
+      status: 'working',
+    });
+    const two = await make(rep, '/leads', {
+      name: 'S. Quillmere',
+      email: 's@quillmere.example',
+      status: 'untouched',
+    });
+    const { pairs } = await look(rep, 'lead');
+    const found = pairs.find((pair) => pair.one.id === one.id);
+    expect(found).toMatchObject({ two: { id: two.id }, reason: 'Same mail', likeness: 1 });
+    const other = await Caller.signIn(server, 'greta.lindqvell');
+    expect(JSON.stringify(await look(other, 'lead'))).not.toContain('quillmere');
+    const judgement = { object: 'lead', ids: [two.id, one.id], verdict: 'different' };
+    await other.call('post', '/duplicates/verdicts', judgement).expect(404);
+    await rep.call('post', '/duplicates/verdicts', judgement).expect(200);
+    expect((await look(rep, 'lead')).pairs.map((pair) => pair.one.id)).not.toContain(one.id);
+    await rep.call('post', '/duplicates/verdicts', { ...judgement, verdict: null }).expect(200);
+    expect((await look(rep, 'lead')).pairs.map((pair) => pair.one.id)).toContain(one.id);
+  });
+
+  it('are asked for by kind', async () => {
+    await rep.call('get', '/duplicates?object=deal').expect(422);
+    await rep.call('get', '/duplicates?object=lead&after=x').expect(422);
+  });
+});

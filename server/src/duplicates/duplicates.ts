@@ -1,0 +1,145 @@
+import { setImmediate } from 'node:timers/promises';
+import { Injectable } from '@nestjs/common';
+import { IsNull, Not } from 'typeorm';
+import {
+  objectType,
+  ownersSeenBy,
+  PairFinder,
+  type Actor,
+  type Comparable,
+  type DuplicatePair,
+  type DuplicatesPage,
+  type MergeKind,
+} from '@zawn/core';
+import { Database } from '../database/database';
+import { type PairRow } from '../database/entities';
+import { notFound } from '../http/problem';
+import { Gate } from '../questions/gate';
+
+/** Records read and compared before others get their turn. */
+const AT_ONCE = 2000;
+const PAGE = 40;
+/** Pairs kept of one object: more than anyone goes through in a day. */
+const KEPT = 5000;
+const INSERTED_AT_ONCE = 200;
+
+const columnsOf: Record<MergeKind, { domain: string; at: string }> = {
+  lead: { domain: 'NULL', at: 'r.organisation' },
+  contact: { domain: 'NULL', at: 'r.account' },
+  account: { domain: 'r.domain', at: 'NULL' },
+};
+
+/** What somebody says of two records. */
+export interface Judgement {
+  object: MergeKind;
+  ids: readonly [number, number];
+  verdict: 'different' | null;
+}
+
+/** Probable pairs of leads, contacts and accounts, looked for each night and whenever somebody asks. */
+@Injectable()
+export class Duplicates {
+  private readonly looking = new Map<MergeKind, Promise<void>>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly gate: Gate,
+  ) {}
+
+  /** The pairs that a person may see both of, the likeliest first. */
+  async page(actor: Actor, object: MergeKind, after: number): Promise<DuplicatesPage> {
+    const owners = ownersSeenBy(actor);
+    const query = this.database.reading
+      .createQueryBuilder()
+      .select(['p.id AS id', 'p.a AS a', 'p.b AS b', 'p.likeness AS likeness', 'p.reason AS reason'])
+      .from('pair', 'p')
+      .innerJoin(object, 'x', 'x.id = p.a AND x.deletedAt IS NULL')
+      .innerJoin(object, 'y', 'y.id = p.b AND y.deletedAt IS NULL')
+      .where('p.object = :object AND p.verdict IS NULL', { object });
+    if (object === 'lead') query.andWhere('x.convertedAt IS NULL AND y.convertedAt IS NULL');
+    if (owners) query.andWhere('x.owner IN (:...owners) AND y.owner IN (:...owners)', { owners });
+    const total = await query.clone().select('COUNT(*)', 'count').getRawOne<{ count: number }>();
+    const rows = await query
+      .orderBy('p.likeness', 'DESC')
+      .addOrderBy('p.id', 'ASC')
+      .offset(after)
+      .limit(PAGE)
+      .getRawMany<Pick<PairRow, 'id' | 'a' | 'b' | 'likeness' | 'reason'>>();
+    const ids = [...new Set(rows.flatMap(({ a, b }) => [a, b]))];
+    const records = await this.gate.visible(actor, object, ids);
+    const pairs = rows.flatMap(({ id, a, b, likeness, reason }): DuplicatePair[] => {
+      const [one, two] = [records.get(a), records.get(b)];
+      return one && two ? [{ id, one, two, likeness: likeness / 100, reason }] : [];
+    });
+    return {
+      pairs,
+      total: total?.count ?? 0,
+      next: rows.length === PAGE ? after + PAGE : null,
+      names: await this.gate.namesIn(actor, object, [...records.values()]),
+    };
+  }
+
+  /** Remembers that two records are not the same; taken back with `verdict` null. */
+  async judge(actor: Actor, { object, ids, verdict }: Judgement): Promise<void> {
+    const [a, b] = [...ids].sort((x, y) => x - y);
+    const seen = await this.gate.visible(actor, object, [a, b]);
+    if (a === b || seen.size !== 2) throw notFound('One of the two');
+    const judged = { object, a, b, verdict, person: verdict && actor.personId };
+    await this.database.writer.transaction(async (manager) => {
+      const known = await manager.findOneBy<PairRow>('pair', { object, a, b });
+      // Pairs are found anew now and then; what was said of two records stays with them.
+      if (known) await manager.update('pair', known.id, judged);
+      else await manager.insert('pair', { ...judged, likeness: 0, reason: 'Said by hand' });
+    });
+  }
+
+  /** Looks for pairs anew. What was judged stays judged; one look at a time. */
+  look(object: MergeKind): Promise<void> {
+    const now = this.looking.get(object) ?? this.find(object).finally(() => this.looking.delete(object));
+    this.looking.set(object, now);
+    return now;
+  }
+
+  private async find(object: MergeKind): Promise<void> {
+    const finder = new PairFinder();
+    for (let after = 0; ;) {
+      const some = await this.comparable(object, after);
+      if (some.length === 0) break;
+      for (const each of some) finder.add(each);
+      after = some[some.length - 1].id;
+      await setImmediate();
+    }
+    const pairs = finder.pairs().slice(0, KEPT);
+    await this.database.writer.transaction(async (manager) => {
+      await manager.delete('pair', { object, verdict: IsNull() });
+      const judged = await manager.find<PairRow>('pair', { where: { object, verdict: Not(IsNull()) } });
+      const known = new Set(judged.map(({ a, b }) => `${a} ${b}`));
+      const rows = pairs
+        .filter(({ a, b }) => !known.has(`${a} ${b}`))
+        .map(({ likeness, ...pair }) => ({
+          ...pair,
+          object,
+          likeness: Math.round(likeness * 100),
+          verdict: null,
+          person: null,
+        }));
+      for (let from = 0; from < rows.length; from += INSERTED_AT_ONCE)
+        await manager.insert('pair', rows.slice(from, from + INSERTED_AT_ONCE));
+    });
+  }
+
+  private async comparable(object: MergeKind, after: number): Promise<Comparable[]> {
+    const { domain, at } = columnsOf[object];
+    const hasMail = Object.hasOwn(objectType(object).fields, 'email');
+    const query = this.database.reading
+      .createQueryBuilder()
+      .select(['r.id AS id', 'r.name AS name', 'r.phone AS phone'])
+      .addSelect(hasMail ? 'r.email' : 'NULL', 'email')
+      .addSelect(domain, 'domain')
+      .addSelect(at, 'at')
+      .from(object, 'r')
+      .where('r.id > :after AND r.deletedAt IS NULL', { after });
+    if (object === 'lead') query.andWhere('r.convertedAt IS NULL');
+    return query.orderBy('r.id').limit(AT_ONCE).getRawMany<Comparable>();
+  }
+}
