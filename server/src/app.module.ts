@@ -63,7 +63,8 @@ import { QuestionsController } from './questions/questions.controller';
 import { DERIVATIONS, Door, MEANINGS } from './records/door';
 import { derivations } from './records/derivations';
 import { meanings } from './records/meanings';
-import { Night } from './records/night';
+import { CHORES, Night, type Chore } from './records/night';
+import { mergeKinds } from '@zawn/core';
 import { RecordsController } from './records/records.controller';
 import { Undo } from './records/undo';
 import { UndoController } from './records/undo.controller';
@@ -133,6 +134,12 @@ export class AppModule {
         { provide: Database, useFactory: () => new Database(connections, config.reading) },
         { provide: MEANINGS, useValue: meanings },
         { provide: DERIVATIONS, useValue: derivations },
+        {
+          provide: CHORES,
+          inject: [Duplicates],
+          useFactory: (duplicates: Duplicates): Chore[] =>
+            mergeKinds.map((kind) => ({ name: `pairs of ${kind}s`, work: () => duplicates.look(kind) })),
+        },
         { provide: APP_GUARD, useClass: SessionGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Organisation,

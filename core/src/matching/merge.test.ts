@@ -70,6 +70,14 @@ describe('probable pairs', () => {
     ]);
   });
 
+  it('are not those who only share a surname and a telephone', () => {
+    const at = { phone: '+441632960477', at: 7 };
+    expect(compare(person(1, 'Una Hallonquist', at), person(2, 'Ada Hallonquist', at))).toBeUndefined();
+    expect(compare(person(1, 'R. Seagrave', at), person(2, 'Runa Seagrave', at))?.reason).toContain(
+      'Same phone',
+    );
+  });
+
   it('are alike whichever comes first', () => {
     const text = fc.constantFrom('Runa Seagrave', 'Runa Seagraves', 'Tolmouth Water', 'Water Tolmouth');
     const some = fc.record({

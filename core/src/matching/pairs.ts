@@ -1,4 +1,4 @@
-import { nameSimilarity, nameWords } from './similarity';
+import { canBeOne, nameSimilarity, nameWords } from './similarity';
 import { workDomain } from './candidates';
 
 /** What two records are compared by. */
@@ -30,7 +30,7 @@ const COMMON = 40;
 /** How alike two people or organisations are, with why; undefined when they need no look. */
 export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | undefined {
   if (a.email && a.email === b.email) return { likeness: 1, reason: 'Same mail' };
-  const alike = nameSimilarity(a.name, b.name);
+  const alike = canBeOne(a.name, b.name) ? nameSimilarity(a.name, b.name) : 0;
   const names = alike === 1 ? 'the same name' : 'a similar name';
   if (a.domain && a.domain === b.domain)
     return alike >= ALIKE_THERE

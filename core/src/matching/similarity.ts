@@ -39,3 +39,19 @@ export function nameSimilarity(a: string, b: string): number {
   }
   return (2 * shared) / (left.length + right.length);
 }
+
+/** Letters two words must share, of the longer one's pairs, to be spellings of one. */
+const SPELLINGS = 0.5;
+
+/**
+ * Whether two names can mean one: each word of the shorter one is a spelling, a beginning or the initial of a word of
+ * the other. “R. Seagrave” can be “Runa Seagrave”; “Una Seagrave” and “Ada Seagrave” cannot be one.
+ */
+export function canBeOne(a: string, b: string): boolean {
+  const [shorter, longer] = [nameWords(a), nameWords(b)].sort((x, y) => x.length - y.length);
+  const meets = (word: string, other: string) =>
+    word[0] === other[0] &&
+    (word.startsWith(other) || other.startsWith(word) || nameSimilarity(word, other) >= SPELLINGS);
+  // Legal forms were taken out, so that what is left of a name can be nothing at all.
+  return shorter.length > 0 && shorter.every((word) => longer.some((other) => meets(word, other)));
+}

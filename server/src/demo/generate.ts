@@ -8,6 +8,7 @@ import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
 import { saveViews } from './views';
+import { enterTwice } from './twins';
 import { openWaysIn } from './ways-in';
 import { Workbook } from './work';
 
@@ -51,6 +52,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   live(book, random, company, new Market(random), SMALL, today);
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   fillOwnFields(book, new Random(seed + 1), today);
+  enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);
   writeScoreRules(book, today);

@@ -35,7 +35,7 @@ async function putRight(connections: Connections, clock: Clock): Promise<void> {
   const database = new Database(connections, 'here');
   const organisation = new Organisation(database);
   const gate = new Gate(database, organisation, clock);
-  const night = new Night(database, organisation, gate, clock, new Events(), derivations);
+  const night = new Night(database, organisation, gate, clock, new Events(), derivations, []);
   night.look();
   await night.done();
 }

@@ -120,7 +120,10 @@ describe('any two records, merged and the merge undone', () => {
           .select('*')
           .from(table, 'r')
           .getRawMany<Record<string, unknown>>();
-        const order = rows.map(({ version: _, updatedAt: __, ...row }) => JSON.stringify(row));
+        // Own fields, all of them empty, are none.
+        const order = rows.map(({ version: _, updatedAt: __, custom, ...row }) =>
+          JSON.stringify({ ...row, custom: custom === '{}' ? null : custom }),
+        );
         return [table, order.sort()] as const;
       });
       return Object.fromEntries(await Promise.all(parts));

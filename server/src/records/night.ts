@@ -19,13 +19,21 @@ import { DERIVATIONS } from './door';
 
 /** What the organisation sets up that derived values rest on. */
 const RESTS_ON = ['scoreRule', 'choiceList'] as const;
+export const CHORES = Symbol('chores');
+
+/** Something else that is done once each day. */
+export interface Chore {
+  name: string;
+  work(): Promise<void>;
+}
+
 /** Records in one transaction: few, so that nobody waits long. */
 const AT_ONCE = 1000;
 const LOOK_EVERY_MS = 10 * 60_000;
 
 /**
- * What is done once each day: everything derived is put right, as some of it follows from the date. It works in
- * small transactions, so that nobody waits for it.
+ * What is done once each day: everything derived is put right, as some of it follows from the date, and features
+ * have their chores done. It works in small transactions, so that nobody waits for it.
  */
 @Injectable()
 export class Night implements OnApplicationBootstrap, OnModuleDestroy {
@@ -42,6 +50,7 @@ export class Night implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly clock: Clock,
     private readonly events: Events,
     @Inject(DERIVATIONS) private readonly derivations: readonly Derivation[],
+    @Inject(CHORES) private readonly chores: readonly Chore[],
   ) {}
 
   onApplicationBootstrap(): void {
@@ -77,18 +86,23 @@ export class Night implements OnApplicationBootstrap, OnModuleDestroy {
     if (this.isStopped || !(await this.organisation.exists())) return;
     const { timeZone } = await this.organisation.settings();
     const day = this.clock.today(timeZone);
-    for (const derivation of this.derivations) {
-      const { object } = derivation;
-      const last = await this.database.reading.manager.findOneBy<NightRow>('night', {
-        name: object,
-      });
-      if (last?.day === day && !isAnew) continue;
-      await this.all(derivation, timeZone);
+    const work = [
+      ...this.derivations.map((derivation) => ({
+        name: derivation.object,
+        rests: true,
+        work: async () => {
+          await this.all(derivation, timeZone);
+          this.events.tell(new Set([derivation.object]));
+        },
+      })),
+      ...this.chores.map((chore) => ({ ...chore, rests: false })),
+    ];
+    for (const { name, rests, work: doIt } of work) {
+      const last = await this.database.reading.manager.findOneBy<NightRow>('night', { name });
+      if (last?.day === day && !(isAnew && rests)) continue;
+      await doIt();
       if (this.isStopped) return;
-      await this.database.writer.transaction((manager) =>
-        manager.upsert('night', { name: object, day }, ['name']),
-      );
-      this.events.tell(new Set([object]));
+      await this.database.writer.transaction((manager) => manager.upsert('night', { name, day }, ['name']));
     }
   }
 

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import {
   ask,
@@ -6,6 +7,7 @@ import {
   isSubject,
   objectOfPath,
   type Actor,
+  type Condition,
   type LoggedChange,
   type ObjectKey,
   type SubjectKey,
@@ -14,6 +16,7 @@ import {
 } from '@zawn/core';
 import { Database } from '../database/database';
 import { Forms } from '../forms/forms';
+import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
@@ -24,6 +27,25 @@ const FIRST_INSTANT_AFTER_ALL = '9999';
 
 /** Fields whose every change would only repeat what the timeline says already. */
 const SILENT = ['questionsMet', 'stageSince', 'convertedAt', 'closedOn', 'doneAt', 'doneBy', 'result'];
+
+type TimelineKind = TimelineEntry['kind'];
+type SaidKind = 'activity' | 'note' | 'mail';
+
+/** When each kind of what was said or done took place, and the fields that say it. */
+const said = {
+  activity: { instant: 'doneAt', says: ['name', 'result'] },
+  note: { instant: 'createdAt', says: ['body'] },
+  mail: { instant: 'sentAt', says: ['subject', 'body', 'senderName'] },
+} as const;
+
+/** Where the page begins, which kinds it holds, and a text that entries say. */
+const asked = Joi.object<{ before: string; kinds?: string; text?: string }>({
+  before: Joi.string().max(40).default(FIRST_INSTANT_AFTER_ALL),
+  kinds: Joi.string()
+    .pattern(/^(activity|note|mail|change|submission)(,(activity|note|mail|change|submission))*$/)
+    .label('Kinds'),
+  text: Joi.string().max(200).allow('').label('Text'),
+});
 
 type Subjects = { object: SubjectKey; ids: number[] }[];
 
@@ -41,19 +63,21 @@ export class TimelineController {
     @Asking() actor: Actor,
     @Param('objects') path: string,
     @Param('id') id: string,
-    @Query('before') before: unknown,
+    @Query() query: unknown,
   ): Promise<TimelinePage> {
     const object = objectOfPath(path);
     if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
     const record = await this.gate.find(actor, object, recordId(id));
-    const until = typeof before === 'string' ? before : FIRST_INSTANT_AFTER_ALL;
+    const { before: until, kinds, text } = checked(asked, query);
+    const wants = (kind: TimelineKind) => kinds === undefined || kinds.split(',').includes(kind);
     const subjects = await this.subjects(actor, object, record.id);
     const parts = await Promise.all([
-      this.records(actor, 'activity', object, record.id, 'doneAt', until),
-      this.records(actor, 'note', object, record.id, 'createdAt', until),
-      this.records(actor, 'mail', object, record.id, 'sentAt', until),
-      this.submissions(subjects, until),
-      this.changes(subjects, object, record.id, until),
+      ...(['activity', 'note', 'mail'] as const)
+        .filter(wants)
+        .map((kind) => this.records(actor, kind, { object, id: record.id }, until, text)),
+      // What was sent in and what changed is looked through by kind only.
+      ...(wants('submission') && !text ? [this.submissions(subjects, until)] : []),
+      ...(wants('change') && !text ? [this.changes(subjects, object, record.id, until)] : []),
     ]);
     const all = parts.flat().sort(newestFirst);
     const entries = wholeInstants(all);
@@ -76,19 +100,23 @@ export class TimelineController {
     }));
   }
 
-  /** Done activities, notes or mails hanging on the record. */
+  /** Done activities, notes or mails hanging on the record, those that say a text when one is looked for. */
   private async records(
     actor: Actor,
-    kind: 'activity' | 'note' | 'mail',
-    subject: SubjectKey,
-    id: number,
-    instant: 'doneAt' | 'createdAt' | 'sentAt',
+    kind: SaidKind,
+    subject: { object: SubjectKey; id: number },
     before: string,
+    text: string | undefined,
   ): Promise<TimelineEntry[]> {
+    const { instant, says } = said[kind];
+    const saysIt: Condition | undefined = text
+      ? { join: 'any', of: says.map((field) => ({ field, is: 'contains', value: text })) }
+      : undefined;
     const question = ask(
       kind,
-      { field: subject, is: 'anyOf', value: [id] },
+      { field: subject.object, is: 'anyOf', value: [subject.id] },
       { field: instant, is: 'isNotEmpty' },
+      saysIt,
     );
     const rows = await this.gate.recordsBefore(actor, question, instant, before, PAGE);
     return rows.map((record) => ({ kind, at: String(record[instant]), id: record.id, record }));

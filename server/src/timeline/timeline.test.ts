@@ -55,6 +55,23 @@ describe('a timeline', () => {
     expect(entries.filter(({ kind }) => kind === 'activity')).toHaveLength(done.total);
   });
 
+  it('is narrowed by kind and by what was said, and says what makes no sense', async () => {
+    const at = `/accounts/${busiest.id}/timeline`;
+    const some = async (query: string) =>
+      ((await operations.call('get', `${at}?${query}`).expect(200)).body as TimelinePage).entries;
+    expect(new Set((await some('kinds=change')).map(({ kind }) => kind))).toEqual(new Set(['change']));
+    const kinds = new Set((await some('kinds=activity,mail')).map(({ kind }) => kind));
+    expect(kinds.has('activity') && !kinds.has('change') && !kinds.has('note')).toBe(true);
+    const [first] = await some('kinds=activity');
+    const name = first.kind === 'activity' ? String(first.record.name) : '';
+    const found = await some(`text=${encodeURIComponent(name.toUpperCase())}`);
+    expect(found.length).toBeGreaterThan(0);
+    for (const entry of found)
+      expect(JSON.stringify('record' in entry && entry.record).toLowerCase()).toContain(name.toLowerCase());
+    expect(await some('text=no such words at all')).toEqual([]);
+    await operations.call('get', `${at}?kinds=shoes`).expect(422);
+  });
+
   it('of an account includes what changed on its contacts and deals, by name and in their currency', async () => {
     const entries = await whole(`/accounts/${busiest.id}`);
     const others = entries.flatMap((entry) => (entry.kind === 'change' && entry.on !== null ? [entry] : []));

@@ -108,13 +108,20 @@ export const oneRecord = (object: ObjectKey, id: number) =>
     queryFn: ({ signal }) => call<RecordAnswer>('GET', pathOf(object, id), { signal }),
   });
 
-export const timelineOf = (object: SubjectKey, id: number) =>
+export const timelineOf = (
+  object: SubjectKey,
+  id: number,
+  narrowed: { kinds?: string | undefined; text?: string | undefined } = {},
+) =>
   infiniteQueryOptions({
-    queryKey: [RECORDS, 'timeline', object, id] as QueryKey,
-    queryFn: ({ pageParam, signal }) =>
-      call<TimelinePage>('GET', `${pathOf(object, id)}/timeline${pageParam ? `?before=${pageParam}` : ''}`, {
+    queryKey: [RECORDS, 'timeline', object, id, narrowed] as QueryKey,
+    queryFn: ({ pageParam, signal }) => {
+      const parts = Object.entries({ ...narrowed, before: pageParam }).filter(([, value]) => value);
+      const query = new URLSearchParams(parts as [string, string][]).toString();
+      return call<TimelinePage>('GET', `${pathOf(object, id)}/timeline${query ? `?${query}` : ''}`, {
         signal,
-      }),
+      });
+    },
     initialPageParam: '',
     getNextPageParam: (page) => page.next ?? undefined,
   });

@@ -37,7 +37,7 @@ function ListEditor({ list }: { list: ChoiceListKey }) {
   const { label, use } = choiceListOf(list);
   const isChanged = JSON.stringify(draft) !== JSON.stringify(known);
   const save = () => {
-    const choices = JSON.stringify(draft);
+    const choices = JSON.stringify(draft.map((each) => ({ ...each, label: each.label.trim() })));
     write.mutate(
       own
         ? { method: 'PATCH', path: `/choice-lists/${own.id}`, version: own.version, body: { choices } }

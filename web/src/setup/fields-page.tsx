@@ -172,7 +172,12 @@ export function Component() {
       body,
     });
   const save = async (field: CustomField | undefined, { choices, ...draft }: Draft) => {
-    const body = { ...draft, choices: HAS_CHOICES.has(draft.type) ? JSON.stringify(choices) : null };
+    const body = {
+      ...draft,
+      choices: HAS_CHOICES.has(draft.type)
+        ? JSON.stringify(choices.map((each) => ({ ...each, label: each.label.trim() })))
+        : null,
+    };
     if (field) await patch(field, body);
     else {
       const keys = new Set(fields.map(({ key }) => key));

@@ -1,4 +1,4 @@
-import { useInfiniteQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import {
   choiceLabel,
   dayIn,
@@ -8,8 +8,9 @@ import {
   type SubjectKey,
   type TimelineEntry,
 } from '@zawn/core';
+import { Input } from 'antd';
 import { ClipboardList, History, Mail, StickyNote } from 'lucide-react';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { KindIcon } from '../activities/kinds';
 import { timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
@@ -77,9 +78,24 @@ function ActivityLine({ record }: { record: AnyRecord }) {
   );
 }
 
+/** What the timeline can be narrowed to. */
+const shows: readonly { label: string; kinds: string | undefined }[] = [
+  { label: 'All', kinds: undefined },
+  { label: 'Done', kinds: 'activity' },
+  { label: 'Notes', kinds: 'note' },
+  { label: 'Mail', kinds: 'mail,submission' },
+  { label: 'Changes', kinds: 'change' },
+];
+
 /** What happened on a record, newest first, day by day. */
 export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
-  const pages = useInfiniteQuery(timelineOf(object, id));
+  const [kinds, setKinds] = useState<string>();
+  const [text, setText] = useState('');
+  const wanted = useDeferredValue(text.trim());
+  const pages = useInfiniteQuery({
+    ...timelineOf(object, id, { kinds, text: wanted || undefined }),
+    placeholderData: keepPreviousData,
+  });
   const { data, error, refetch } = pages;
   const { me, person, stage, organisation, today, catalogue } = useSession();
   const { undo } = useNotices();
@@ -103,57 +119,88 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   };
   const dayOf = (line: Line) => dayIn(organisation.timeZone, line.at);
   return (
-    <ol className="timeline">
-      {lines.map((line, index) => (
-        <li key={`${line.kind} ${line.id}`} className={`entry entry-${line.kind}`}>
-          {(index === 0 || dayOf(lines[index - 1]) !== dayOf(line)) && (
-            <h4>{nearDate(dayOf(line), today)}</h4>
-          )}
-          <div className="entry-body">
-            <span className="entry-sign">
-              {line.kind === 'activity' ? (
-                <KindIcon kind={String(line.record.kind)} />
-              ) : line.kind === 'note' ? (
-                <StickyNote size={14} aria-label="Note" role="img" />
-              ) : line.kind === 'mail' ? (
-                <Mail size={14} aria-label="Mail" role="img" />
-              ) : line.kind === 'submission' ? (
-                <ClipboardList size={14} aria-label="Form" role="img" />
-              ) : (
-                <History size={14} aria-label="Change" role="img" />
-              )}
-            </span>
-            <div>
-              {line.kind === 'activity' && <ActivityLine record={line.record} />}
-              {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
-              {line.kind === 'mail' && <MailLine record={line.record} />}
-              {line.kind === 'submission' && <SubmissionLine form={line.form} submission={line.submission} />}
-              {line.kind === 'changes' && (
-                <span>
-                  {changesInWords(line.changes, wordingIn(line.currency))}
-                  {line.on ? <span className="second"> ({line.on})</span> : null}
-                  {isOwnBulk(line.changes[0]) && (
-                    <>
-                      {' '}
-                      <button
-                        type="button"
-                        className="link-button"
-                        onClick={() => void undo(line.changes[0].unit)}
-                      >
-                        Undo for all records
-                      </button>
-                    </>
-                  )}
-                </span>
-              )}
-              <span className="entry-who">
-                {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
+    <>
+      <div className="timeline-tools" role="group" aria-label="What the timeline shows">
+        {shows.map(({ label, kinds: these }) => (
+          <button
+            key={label}
+            type="button"
+            className="chip"
+            aria-pressed={kinds === these}
+            onClick={() => setKinds(these)}
+          >
+            {label}
+          </button>
+        ))}
+        <Input
+          size="small"
+          allowClear
+          value={text}
+          onChange={({ target }) => setText(target.value)}
+          placeholder="Find in what was said"
+          aria-label="Find in the timeline"
+          maxLength={200}
+        />
+      </div>
+      {lines.length === 0 && (
+        <p className="second timeline-nothing">
+          {kinds || wanted ? 'Nothing of that here.' : 'Nothing has happened here yet.'}
+        </p>
+      )}
+      <ol className="timeline">
+        {lines.map((line, index) => (
+          <li key={`${line.kind} ${line.id}`} className={`entry entry-${line.kind}`}>
+            {(index === 0 || dayOf(lines[index - 1]) !== dayOf(line)) && (
+              <h4>{nearDate(dayOf(line), today)}</h4>
+            )}
+            <div className="entry-body">
+              <span className="entry-sign">
+                {line.kind === 'activity' ? (
+                  <KindIcon kind={String(line.record.kind)} />
+                ) : line.kind === 'note' ? (
+                  <StickyNote size={14} aria-label="Note" role="img" />
+                ) : line.kind === 'mail' ? (
+                  <Mail size={14} aria-label="Mail" role="img" />
+                ) : line.kind === 'submission' ? (
+                  <ClipboardList size={14} aria-label="Form" role="img" />
+                ) : (
+                  <History size={14} aria-label="Change" role="img" />
+                )}
               </span>
+              <div>
+                {line.kind === 'activity' && <ActivityLine record={line.record} />}
+                {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
+                {line.kind === 'mail' && <MailLine record={line.record} />}
+                {line.kind === 'submission' && (
+                  <SubmissionLine form={line.form} submission={line.submission} />
+                )}
+                {line.kind === 'changes' && (
+                  <span>
+                    {changesInWords(line.changes, wordingIn(line.currency))}
+                    {line.on ? <span className="second"> ({line.on})</span> : null}
+                    {isOwnBulk(line.changes[0]) && (
+                      <>
+                        {' '}
+                        <button
+                          type="button"
+                          className="link-button"
+                          onClick={() => void undo(line.changes[0].unit)}
+                        >
+                          Undo for all records
+                        </button>
+                      </>
+                    )}
+                  </span>
+                )}
+                <span className="entry-who">
+                  {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
+                </span>
+              </div>
             </div>
-          </div>
-        </li>
-      ))}
-      <Earlier pages={pages} />
-    </ol>
+          </li>
+        ))}
+        <Earlier pages={pages} />
+      </ol>
+    </>
   );
 }
