@@ -60,7 +60,10 @@ describe('a team’s first import', () => {
     await operations.clickAt('[aria-label="What “Friend of the house” stands for"]');
     await operations.choose('Partner');
     await say('the odd word is understood', ['2,966 to create', '34 refused']);
-    await operations.read(`with them ${FIRMS} new accounts`, '.import-counts');
+    await say('accounts come with them', [`${FIRMS} accounts to create with them`]);
+    await operations.clickAt('.import-beside button');
+    await operations.read('Coast Firm 0', '.examples');
+    await operations.click('Back to the rows');
     await operations.clickAt('.import-counts .attention button');
     await operations.read('Visitor 7 · Coast Firm 7', '.examples');
     await operations.read('Mail is not a mail address', '.examples');

@@ -151,7 +151,7 @@ describe('any two records, merged and the merge undone', () => {
         await operations.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
         expect(await content(object)).toEqual(before);
       }),
-      { numRuns: 8 },
+      { numRuns: 4 },
     );
   });
 });

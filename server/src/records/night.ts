@@ -97,10 +97,11 @@ export class Night implements OnApplicationBootstrap, OnModuleDestroy {
       })),
       ...this.chores.map((chore) => ({ ...chore, rests: false })),
     ];
-    for (const { name, rests, work: doIt } of work) {
+    for (const chore of work) {
+      const { name, rests } = chore;
       const last = await this.database.reading.manager.findOneBy<NightRow>('night', { name });
       if (last?.day === day && !(isAnew && rests)) continue;
-      await doIt();
+      await chore.work();
       if (this.isStopped) return;
       await this.database.writer.transaction((manager) => manager.upsert('night', { name, day }, ['name']));
     }

@@ -117,7 +117,7 @@ export const timelineOf = (
     queryKey: [RECORDS, 'timeline', object, id, narrowed] as QueryKey,
     queryFn: ({ pageParam, signal }) => {
       const parts = Object.entries({ ...narrowed, before: pageParam }).filter(([, value]) => value);
-      const query = new URLSearchParams(parts as [string, string][]).toString();
+      const query = new URLSearchParams(parts).toString();
       return call<TimelinePage>('GET', `${pathOf(object, id)}/timeline${query ? `?${query}` : ''}`, {
         signal,
       });

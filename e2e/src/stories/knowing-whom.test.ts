@@ -1,0 +1,142 @@
+import { By, Key } from 'selenium-webdriver';
+import { type Person } from '../person';
+import { setStage } from './stage';
+
+const stage = setStage();
+let person: Person;
+beforeAll(() => {
+  person = stage.person;
+});
+
+const addLead = async (name: string, more: Record<string, string> = {}) => {
+  await person.goTo('/leads?view=all-leads');
+  await person.see('.table-row');
+  await person.click('Lead', 'contains(@class, "page-tools")');
+  await person.type('#name', name);
+  for (const [field, text] of Object.entries(more)) await person.type(`#${field}`, text);
+  await person.click('Create lead');
+  await person.read(`Created lead “${name}”`, '.notice');
+};
+
+describe('a lead that is not worth it now', () => {
+  it('shows what is known of it: the four questions, and a score that follows', async () => {
+    await person.signInAs('Tamsin Rudd');
+    await addLead('Morwenna Farskerry', { phone: '01632 960 118' });
+    await person.read('Morwenna Farskerry', '.record');
+    await person.until(
+      'a phone number is worth five points',
+      async () => (await person.text('.score b')) === '5',
+    );
+    await person.read('Call within the day', '.guide');
+    await person.clickAt('[aria-label="Need: not known. Change"]');
+    await person.see('[aria-label="Need: met. Change"]');
+    await person.clickAt('[aria-label="Timing: not known. Change"]');
+    await person.until(
+      'two questions met are worth twenty more',
+      async () => (await person.text('.score b')) === '25',
+    );
+    await person.clickAt('.score');
+    await person.read('Two questions met', '.score-rules');
+    await person.clickAt('.score');
+  });
+
+  it('is let go with a reason and a day to look again, and is back on that day’s list', async () => {
+    await person.click('Let go');
+    await person.click('No budget', '@role="dialog"');
+    await person.type('#lookAgainOn', `19 Nov 2026${Key.ENTER}`);
+    // Enter takes the day, and with it the form is complete.
+    await person.read('Disqualified “Morwenna Farskerry”', '.notice');
+    await person.read('Let go: No budget', '.record');
+    await person.goTo('/');
+    await person.read('Look again: Morwenna Farskerry', '.today');
+  });
+});
+
+describe('the same person twice', () => {
+  it('is found, merged field by field, and parted again', async () => {
+    await addLead('Runa Twinmoor', { email: 'runa@twinmoor.example', organisation: 'Twinmoor Pilots' });
+    await addLead('R. Twinmoor', { email: 'runa@twinmoor.example', interest: 'waves' });
+    await person.goTo('/duplicates?of=lead');
+    await person.click('Look again');
+    await person.read('R. Twinmoor', '.pairs');
+    await person.read('Same mail', '.pairs');
+    await person.click('Merge', 'contains(@class, "pairs")');
+    await person.read('R. Twinmoor, goes', '.merge');
+    await person.click('Merge into Runa Twinmoor');
+    await person.read('Merged “R. Twinmoor” into “Runa Twinmoor”', '.notice');
+    await person.readNoMore('R. Twinmoor', '.pairs');
+    await person.click('Undo', 'contains(@class, "notice")');
+    await person.read('Undone', '.notice');
+    await person.click('Look again');
+    await person.read('R. Twinmoor', '.pairs');
+    await person.signOut();
+  });
+});
+
+describe('a field of one’s own', () => {
+  it('is made in Setup, with its choices', async () => {
+    await person.signInAs('Bram Tideswell');
+    await person.goTo('/setup/fields?of=lead');
+    await person.click('Field', 'contains(@class, "page-tools")');
+    const form = '.own-field-form';
+    await person.type(`${form} input`, 'Hull');
+    await person.clickAt(`${form} [aria-label="Type"]`);
+    await person.choose('Choice');
+    for (const choice of ['Steel', 'Wood']) {
+      await person.type('[aria-label="Another choice"]', choice + Key.ENTER);
+      await person.see(`[aria-label="Label of ${choice.toLowerCase()}"]`);
+    }
+    await person.click('Save field');
+    await person.read('Created custom field “Hull”', '.notice');
+    await person.read('Hull', '.own-fields');
+  });
+
+  it('is there at once on the sheet, in the sentence, the table, files in and files out', async () => {
+    await addLead('Ulla Hullmoor');
+    await person.read('Hull', '.facts');
+    const fact = await person.driver.findElement(
+      By.xpath('//dt[normalize-space()="Hull"]/following-sibling::dd//button'),
+    );
+    await fact.click();
+    await person.choose('Steel');
+    await person.read('Changed hull of lead “Ulla Hullmoor”', '.notice');
+
+    await person.goTo('/leads?view=all-leads');
+    await person.see('.table-row');
+    await person.clickToken('where…');
+    await person.pick('hull');
+    await person.pick('steel');
+    await person.press(Key.ESCAPE);
+    await person.until('one lead has that hull', async () =>
+      (await person.text('.page-count')).startsWith('1 lead'),
+    );
+    await person.click('Columns');
+    await person.pick('hull');
+    await person.press(Key.ESCAPE);
+    await person.read('Hull', '.table-head');
+    await person.read('Steel', '.table-row');
+
+    const exported = await person.driver.executeAsyncScript<string>(
+      `const done = arguments[0];
+       fetch('/api/v1/imports/templates/lead').then((r) => r.text()).then(done, (e) => done(String(e)));`,
+    );
+    expect(exported).toContain('Hull');
+    await person.goTo('/imports');
+    await person.see('.file-drop');
+    await person.giveFile('hulls.csv', 'Name,Hull\nPer Hullmoor,Wood\nEli Hullmoor,Glass\n');
+    await person.read('1\nrefused', '.import-counts');
+    await person.clickAt('[aria-label="What “Glass” stands for"]');
+    await person.choose('Add “Glass” as a choice');
+    await person.click('Create 2');
+    await person.read('2 created.', '.import-run');
+    await person.goTo('/leads?view=all-leads');
+    await person.see('.table-row');
+    await person.clickToken('where…');
+    await person.pick('hull');
+    await person.pick('glass');
+    await person.press(Key.ESCAPE);
+    await person.until('the file’s own choice is asked for', async () =>
+      (await person.text('.page-count')).startsWith('1 lead'),
+    );
+  });
+});
