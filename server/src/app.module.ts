@@ -41,6 +41,7 @@ import { Imports } from './imports/imports';
 import { ImportsController } from './imports/imports.controller';
 import { Conversion } from './leads/conversion';
 import { QualifyingController } from './leads/qualifying.controller';
+import { GroupController } from './people/group.controller';
 import { TouchController } from './people/touch.controller';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
@@ -121,6 +122,7 @@ export class AppModule {
         ConversionController,
         QualifyingController,
         TouchController,
+        GroupController,
         DuplicatesController,
         DealsController,
         ActivitiesController,

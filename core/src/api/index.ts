@@ -370,6 +370,11 @@ export interface ImportExamples {
 /** A lead's score, the rules that gave it, and the rules that count for nobody because a field of theirs is gone. */
 export type ScoreAnswer = Score & { asleep: number[] };
 
+/** An account with those below it, each with what was won and is open at it and below it, in the reporting currency. */
+export interface AccountGroup {
+  accounts: { id: number; name: string; parent: number | null; won: number; open: number }[];
+}
+
 /** What can be a duplicate and be merged. */
 export type MergeKind = 'lead' | 'contact' | 'account';
 

@@ -3,3 +3,4 @@ export * from './deal-grid';
 export * from './stage-history';
 export * from './weighted-value';
 export * from './win-rate';
+export * from './in-lanes';

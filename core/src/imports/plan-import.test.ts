@@ -117,7 +117,7 @@ describe('a row', () => {
     expect(refused).toEqual([]);
     expect(create.map(({ values }) => [values.source, values.owner])).toEqual([
       ['referral', 1],
-      [undefined, 1],
+      [null, 1],
     ]);
   });
 
@@ -214,7 +214,7 @@ describe('people with their companies', () => {
     );
     expect(others.map(({ object, does, values }) => [object, does, values.name, values.domain])).toEqual([
       ['account', 'create', 'Seagrave Trust', 'seagrave.example'],
-      ['account', 'create', 'Tolmouth', undefined],
+      ['account', 'create', 'Tolmouth', null],
     ]);
     expect(create.map(({ links }) => links.account)).toEqual([{ made: 0 }, { made: 0 }, { made: 1 }]);
   });

@@ -137,7 +137,9 @@ export function planImport(
       }));
 
   const ownerFault = (values: Values, row: number): Refusal[] =>
-    around.owners === undefined || values.owner === undefined || around.owners.includes(Number(values.owner))
+    around.owners === undefined ||
+    (values.owner ?? null) === null ||
+    around.owners.includes(Number(values.owner))
       ? []
       : [{ row, column: null, reason: 'You cannot give records to this owner' }];
 

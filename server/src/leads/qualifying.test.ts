@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
+import { ask, type AccountGroup, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
 import { Night } from '../records/night';
 import { Caller, startServer, type TestServer } from '../testing';
 
@@ -185,5 +185,23 @@ describe('a group of accounts', () => {
       expect(JSON.stringify(body)).toContain('would stand above itself');
     }
     await rep.against(1, 'patch', `/accounts/${low.id}`, { parent: top.id }).expect(200);
+    const group = async (id: number) =>
+      ((await rep.call('get', `/accounts/${id}/group`).expect(200)).body as AccountGroup).accounts;
+    const deal = {
+      name: 'Gauges',
+      account: low.id,
+      value: 500_000,
+      currency: 'GBP',
+      closeOn: '2026-12-01',
+      owner: rep.id,
+    };
+    const { pipelines, stages } = rep.session;
+    await rep.call('post', '/deals', { ...deal, pipeline: pipelines[0].id, stage: stages[0].id }).expect(201);
+    expect((await group(top.id)).map(({ name, open, won }) => [name, open, won])).toEqual([
+      ['Top', 500_000, 0],
+      ['Low', 500_000, 0],
+      ['Middle', 0, 0],
+    ]);
+    expect(await group(low.id)).toHaveLength(1);
   });
 });

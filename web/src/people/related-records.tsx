@@ -27,7 +27,7 @@ function Related({
   );
 }
 
-/** The other side of a contact or account: its people and its deals. */
+/** The deals of a contact or account; an account’s people stand in its picture. */
 export function RelatedRecords({ object, id }: { object: 'account' | 'contact'; id: number }) {
   const { stage } = useSession();
   const of = { field: object, is: 'anyOf', value: [id] } as const;
@@ -35,13 +35,6 @@ export function RelatedRecords({ object, id }: { object: 'account' | 'contact'; 
     `${money(Number(deal.value), String(deal.currency))} · ${deal.outcome === 'open' ? (stage(deal.stage)?.name ?? '') : String(deal.outcome)}`;
   return (
     <div className="related">
-      {object === 'account' && (
-        <Related
-          title="People"
-          question={{ ...ask('contact', of), sort: [{ field: 'name' }] }}
-          detail={(contact) => contact.role as string}
-        />
-      )}
       <Related
         title="Deals"
         question={{ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }}

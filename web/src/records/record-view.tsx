@@ -10,7 +10,7 @@ import {
   type Names,
   type SubjectKey,
 } from '@zawn/core';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { NextStep } from '../activities/next-step';
 import { ApiProblem } from '../api/client';
 import { oneRecord } from '../api/queries';
@@ -25,6 +25,8 @@ import { Timeline } from '../timeline/timeline';
 import { Fact } from './fact';
 import { layouts } from './layouts';
 import './record-view.css';
+
+const AccountPicture = lazy(() => import('../people/account-picture'));
 
 export interface HeadProps {
   record: AnyRecord;
@@ -135,6 +137,11 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
       </header>
       <div className="record-columns">
         <section className="record-story" aria-label="Timeline">
+          {object === 'account' && (
+            <Suspense>
+              <AccountPicture account={record} />
+            </Suspense>
+          )}
           {!readOnly && <Composer object={object} record={record} tab={tab} setTab={setTab} />}
           <Timeline object={object} id={id} />
         </section>
