@@ -121,6 +121,22 @@ describe('a row', () => {
     ]);
   });
 
+  it('leaves the owner open where the rules decide, whoever the person may give records to', () => {
+    const table = readDelimited('Name\nRuna\n', { headingRow: 1 });
+    const setup = {
+      ...setupFrom(guessSetup(builtIn, 'lead', table), 'lead', 1),
+      owner: { by: 'rules' as const },
+    };
+    const byRules = {
+      ...around,
+      owners: [1],
+      defaults: { ...around.defaults, lead: { status: 'untouched' } },
+    };
+    const { create, refused } = planImport(readRows(table, setup, byRules), setup, fileOf(), byRules);
+    expect(refused).toEqual([]);
+    expect(create[0].values.owner).toBeNull();
+  });
+
   it('cannot make a lead converted, nor give it to someone out of reach', () => {
     expect(plan('lead', 'Name,Status\nA,Converted\n').refused[0].reason).toContain('by converting it');
     const table = readDelimited('Name,Owner\nA,Ewan Castellin\n', { headingRow: 1 });
