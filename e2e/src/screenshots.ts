@@ -104,7 +104,7 @@ const question = {
 const views: Record<string, View> = {
   'sign-in': { shows: '.sign-in-people' },
   today: { as: REP, path: '/', shows: '.work' },
-  leads: { as: REP, path: '/leads', shows: '.table-row' },
+  leads: { as: REP, path: '/leads?view=call-down', shows: '.table-row' },
   lead: { as: REP, path: '/leads', shows: '.timeline', first: openFirstRow },
   convert: {
     as: MANAGER,
@@ -118,6 +118,10 @@ const views: Record<string, View> = {
     },
   },
   import: { as: REP, path: '/imports', shows: '.file-row', first: chooseImport },
+  duplicates: { as: OPERATIONS, path: '/duplicates?of=contact', shows: '.pairs li' },
+  choices: { as: OPERATIONS, path: '/setup/choices?list=leadStatus', shows: '.choices li' },
+  scores: { as: OPERATIONS, path: '/setup/scores', shows: '.score-rule-list li' },
+  fields: { as: OPERATIONS, path: '/setup/fields?of=account', shows: '.own-fields li' },
   assignment: { as: OPERATIONS, path: '/setup/assignment', shows: '.rule' },
   forms: { as: OPERATIONS, path: '/forms', shows: '.forms li' },
   form: { as: OPERATIONS, path: '/forms/1', shows: '.form-preview iframe' },
@@ -138,7 +142,7 @@ const views: Record<string, View> = {
   account: {
     as: REP,
     path: '/accounts?view=customers',
-    shows: '.related li',
+    shows: '.deals-over-time rect',
     first: openFirstRow,
   },
   question: {
@@ -217,20 +221,20 @@ const views: Record<string, View> = {
 
 /** Those that the README shows. */
 const KEPT = [
-  'sign-in',
   'today',
   'leads',
   'lead',
   'convert',
   'import',
   'assignment',
+  'choices',
   'form',
   'mail',
   'deals',
   'deal',
   'account',
   'question',
-  'grouped',
+  'duplicates',
   'columns',
   'pivot',
   'list',

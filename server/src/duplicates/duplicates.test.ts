@@ -94,6 +94,18 @@ describe('merging two contacts', () => {
   });
 });
 
+describe('merging what leads were converted to', () => {
+  it('takes the leads along, read-only as they are', async () => {
+    const [lead] = (await operations.records(ask('lead', { field: 'contact', is: 'isNotEmpty' }), 1)).rows;
+    const other = await read('contacts', Number(lead.contact));
+    const survivor = await make(operations, '/contacts', { name: other.name, owner: other.owner });
+    const { body } = await merge(operations, 'contact', survivor, other).expect(200);
+    expect((await read('leads', lead.id)).contact).toBe(survivor.id);
+    await operations.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+    expect((await read('leads', lead.id)).contact).toBe(other.id);
+  });
+});
+
 describe('merging accounts', () => {
   it('of which one is the other’s parent leaves none above itself', async () => {
     const top = await make(rep, '/accounts', { name: 'Seven Skerries' });

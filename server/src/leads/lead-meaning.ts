@@ -1,15 +1,19 @@
 import { fieldOf, questionsMet } from '@zawn/core';
 import { invalidInput, Problem } from '../http/problem';
 import { type Meaning } from '../records/meaning';
+import { type Through } from '../records/unit';
 
 /** Said when a lead is let go, and no longer true once it is taken up again. */
 const LET_GO = ['disqualifyReason', 'disqualifyComment', 'lookAgainOn'];
+
+/** Ways that may still write a converted lead: what it became may be merged into another record. */
+const BY_FEATURE: readonly Through[] = ['conversion', 'merge', 'undo'];
 
 /** What writing a lead means: only conversion makes one *converted*, and a converted one is read-only. */
 export const leadMeaning: Meaning = {
   object: 'lead',
   prepare(unit, next, before) {
-    const byFeature = unit.through === 'conversion' || unit.through === 'undo';
+    const byFeature = BY_FEATURE.includes(unit.through);
     if (before?.convertedAt && !byFeature) {
       throw new Problem(
         'conflict',
