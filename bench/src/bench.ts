@@ -245,24 +245,20 @@ async function main(): Promise<void> {
   );
 
   const timelines = app.get(TimelineController);
-  const dealIds = hand.all('SELECT id FROM deal WHERE id % 997 = 0 LIMIT 100').map(({ id }) => Number(id));
-  lines.push(
-    within(
-      {
-        what: 'Open a deal with its first timeline page',
-        zawn: await time(async (round) => {
-          const id = dealIds[round % dealIds.length];
-          await Promise.all([
-            gate.find(operations, 'deal', id),
-            timelines.page(operations, 'deals', String(id), undefined),
-          ]);
-        }, 100),
-        byHand: undefined,
-      },
-      undefined,
-      30,
-    ),
-  );
+  for (const object of ['deal', 'account', 'contact', 'lead'] as const) {
+    const ids = hand
+      .all(`SELECT id FROM "${object}" WHERE id % 497 = 0 LIMIT 100`)
+      .map(({ id }) => Number(id));
+    const zawn = await time(async (round) => {
+      const id = ids[round % ids.length];
+      await Promise.all([
+        gate.find(operations, object, id),
+        timelines.page(operations, `${object}s`, String(id), undefined),
+      ]);
+    }, 100);
+    const what = `Open ${object === 'account' ? 'an' : 'a'} ${object} with its first timeline page`;
+    lines.push(within({ what, zawn, byHand: undefined }, undefined, 30));
+  }
   hand.close();
   await app.close();
 

@@ -86,7 +86,7 @@ describe('every main view', () => {
     expect(await violations()).toEqual([]);
   });
 
-  it('can be used by everyone: the assignment rules, forms and capture addresses', async () => {
+  it('can be used by everyone: what operations set up, and the records it is for', async () => {
     await person.signOut();
     await person.signInAs('Bram Tideswell');
     for (const [path, shows] of [
@@ -95,6 +95,12 @@ describe('every main view', () => {
       ['/forms/1', '.asked li'],
       ['/forms/1?sent', '.submissions li'],
       ['/setup/mail', '.addresses li'],
+      ['/setup/fields?of=account', '.own-fields li'],
+      ['/setup/choices?list=leadStatus', '.choices li'],
+      ['/setup/scores', '.score-rule-list li'],
+      ['/duplicates?of=contact', '.pairs li'],
+      ['/accounts/1', '.picture-lists'],
+      ['/leads/1', '.qualifying'],
     ]) {
       await person.goTo(path);
       await person.see(shows);

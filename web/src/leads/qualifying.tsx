@@ -46,7 +46,7 @@ function Score({ lead }: { lead: AnyRecord }) {
         </div>
       }
     >
-      <button type="button" className="score" aria-label={`Score ${Number(lead.score ?? 0)}, show why`}>
+      <button type="button" className="score" aria-label={`${Number(lead.score ?? 0)} score, show why`}>
         <b>{Number(lead.score ?? 0)}</b>
         <span>score</span>
       </button>
