@@ -43,7 +43,7 @@ export function writeScoreRules(book: Book, today: Day): void {
 const answers = ['met', 'met', 'notMet', null] as const;
 const notes = [
   'Asked for in next year’s plan',
-  'The harbour master decides',
+  'The harbour master has the last word',
   'Lost a week of data in the last storm',
   'Before the ice comes',
 ];

@@ -46,9 +46,8 @@ function Score({ lead }: { lead: AnyRecord }) {
         </div>
       }
     >
-      <button type="button" className="score" aria-label={`${Number(lead.score ?? 0)} score, show why`}>
-        <b>{Number(lead.score ?? 0)}</b>
-        <span>score</span>
+      <button type="button" className="score" title="Show why">
+        <b>{Number(lead.score ?? 0)}</b> <span>score</span>
       </button>
     </Popover>
   );
