@@ -140,7 +140,10 @@ export class AppModule {
           provide: CHORES,
           inject: [Duplicates],
           useFactory: (duplicates: Duplicates): Chore[] =>
-            mergeKinds.map((kind) => ({ name: `pairs of ${kind}s`, work: () => duplicates.look(kind) })),
+            mergeKinds.map((kind) => ({
+              name: `pairs of ${kind}s`,
+              work: () => duplicates.lookByNight(kind),
+            })),
         },
         { provide: APP_GUARD, useClass: SessionGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },

@@ -22,6 +22,8 @@ const PAGE = 40;
 /** Pairs kept of one object: more than anyone goes through in a day. */
 const KEPT = 5000;
 const INSERTED_AT_ONCE = 200;
+/** Comparing more than these takes memory that the server should not hold while nobody asked. */
+const MOST_BY_NIGHT = 20_000;
 
 const columnsOf: Record<MergeKind, { domain: string; at: string }> = {
   lead: { domain: 'NULL', at: 'r.organisation' },
@@ -91,6 +93,11 @@ export class Duplicates {
       if (known) await manager.update('pair', known.id, judged);
       else await manager.insert('pair', { ...judged, likeness: 0, reason: 'Said by hand' });
     });
+  }
+
+  /** Looks each night, unless there are so many records that it is better done when somebody asks. */
+  async lookByNight(object: MergeKind): Promise<void> {
+    if ((await this.database.reading.manager.count(object)) <= MOST_BY_NIGHT) await this.look(object);
   }
 
   /** Looks for pairs anew. What was judged stays judged; one look at a time. */
