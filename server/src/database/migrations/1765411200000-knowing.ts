@@ -1,4 +1,4 @@
-import { Table, TableColumn, TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
+import { Table, TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
 import { head, integer, links, optional, text, texts, yesNo } from './columns';
 
 const columns = {
@@ -25,11 +25,10 @@ export class Knowing1765411200000 implements MigrationInterface {
   name = 'Knowing1765411200000';
 
   async up(runner: QueryRunner): Promise<void> {
+    // Not by the runner, which would make the tables anew and lose the indexes it does not know of.
     for (const [table, added] of Object.entries(columns))
-      await runner.addColumns(
-        table,
-        added.map((column) => new TableColumn(column)),
-      );
+      for (const { name, type } of added)
+        await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${name}" ${type}`);
     for (const [table, columnNames] of indexes)
       await runner.createIndex(
         table,
@@ -53,6 +52,6 @@ export class Knowing1765411200000 implements MigrationInterface {
     for (const [table, columnNames] of indexes)
       await runner.dropIndex(table, ['by', table, ...columnNames].join('_'));
     for (const [table, added] of Object.entries(columns))
-      for (const { name } of added) await runner.dropColumn(table, name);
+      for (const { name } of added) await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${name}"`);
   }
 }
