@@ -108,55 +108,53 @@ export function catalogueWith({ customFields, choiceLists }: OwnCatalogue): Cata
 /** The catalogue without any custom fields. */
 export const builtIn: Catalogue = catalogueWith({ customFields: [], choiceLists: [] });
 
+/** What is found out about each object of a catalogue once, and asked for with every record read or written. */
+function perObject<T>(
+  find: (catalogue: Catalogue, object: ObjectKey) => T,
+): (catalogue: Catalogue, object: ObjectKey) => T {
+  const kept = new WeakMap<Catalogue, Map<ObjectKey, T>>();
+  return (catalogue, object) => {
+    let known = kept.get(catalogue);
+    if (!known) kept.set(catalogue, (known = new Map()));
+    let found = known.get(object);
+    if (found === undefined) known.set(object, (found = find(catalogue, object)));
+    return found;
+  };
+}
+
 /** Every field of an object: its own, then the organisation's. */
-export function fieldsOf(catalogue: Catalogue, object: ObjectKey): readonly [string, Field][] {
-  const known = fieldLists.get(catalogue) ?? new Map<ObjectKey, readonly [string, Field][]>();
-  fieldLists.set(catalogue, known);
-  let fields = known.get(object);
-  if (!fields) {
-    fields = [...Object.entries(catalogue.own[object]), ...Object.entries(catalogue.custom[object] ?? {})];
-    known.set(object, fields);
-  }
-  return fields;
-}
-
-/**
- * Every field that is kept of a record, all empty. What is filled into it stays quick to read and copy, which an
- * object put together key by key does not.
- */
-export function blankValues(catalogue: Catalogue, object: ObjectKey): Record<string, FieldValue> {
-  const known = blanks.get(catalogue) ?? new Map<ObjectKey, Record<string, FieldValue>>();
-  blanks.set(catalogue, known);
-  let blank = known.get(object);
-  if (!blank) {
-    const kept = fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
-    // The engine lays an object out well when it is read as a whole.
-    blank = JSON.parse(`{${kept.map(([key]) => `${JSON.stringify(key)}:null`).join(',')}}`) as Record<
-      string,
-      FieldValue
-    >;
-    known.set(object, blank);
-  }
-  return { ...blank };
-}
-
-const blanks = new WeakMap<Catalogue, Map<ObjectKey, Record<string, FieldValue>>>();
+export const fieldsOf = perObject((catalogue, object): readonly [string, Field][] => [
+  ...Object.entries(catalogue.own[object]),
+  ...Object.entries(catalogue.custom[object] ?? {}),
+]);
 
 /** The fields of an object that link to records. */
-export function linksOf(catalogue: Catalogue, object: ObjectKey): readonly [string, Field][] {
-  const known = linkLists.get(catalogue) ?? new Map<ObjectKey, readonly [string, Field][]>();
-  linkLists.set(catalogue, known);
-  const links =
-    known.get(object) ??
-    fieldsOf(catalogue, object).filter(([, { type, to }]) => type === 'link' && isObjectKey(to));
-  known.set(object, links);
-  return links;
+export const linksOf = perObject((catalogue, object) =>
+  fieldsOf(catalogue, object).filter(([, { type, to }]) => type === 'link' && isObjectKey(to)),
+);
+
+/** Whether a record holds values that are computed from other records, so that it must be read to be known. */
+export const isComputedFromOthers = perObject((catalogue, object) =>
+  fieldsOf(catalogue, object).some(([, { set, ofMoment }]) => set === 'computed' && !ofMoment),
+);
+
+const HEAD_KEYS = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'] as const;
+
+const blankOf = perObject((catalogue, object) => {
+  const kept = fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
+  // The engine lays an object out well when it is read as a whole.
+  const keys = [...HEAD_KEYS, ...kept.map(([key]) => key)];
+  const text = `{${keys.map((key) => `${JSON.stringify(key)}:null`).join(',')}}`;
+  return JSON.parse(text) as Record<string, FieldValue>;
+});
+
+/**
+ * Every field that is kept of a record and what every record begins with, all empty. What is filled into it stays
+ * quick to read, copy and add to, which an object put together key by key does not.
+ */
+export function blankValues(catalogue: Catalogue, object: ObjectKey): Record<string, FieldValue> {
+  return { ...blankOf(catalogue, object) };
 }
-
-const linkLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field][]>>();
-
-/** Every object's fields as a list: asked for with every record that is read or written. */
-const fieldLists = new WeakMap<Catalogue, Map<ObjectKey, readonly [string, Field][]>>();
 
 /** The field with this key, custom and shared ones (id, created, changed, list) included; undefined when there is none. */
 export function fieldOf(catalogue: Catalogue, object: ObjectKey, key: string): Field | undefined {

@@ -15,11 +15,11 @@ interface Registry {
 
 const RegistryContext = createContext<Registry | undefined>(undefined);
 
-const TYPING = 'input:not([readonly]), textarea, select, [contenteditable="true"]';
+const TYPING = 'input:not([readonly], [type="checkbox"]), textarea, select, [contenteditable="true"]';
 /** A closed list takes the arrows and Enter for itself, but no letters. */
 const CHOOSING = '[role="combobox"]';
 /** What Enter and Space set off themselves. */
-const PRESSED = 'button, a[href], summary, [role="button"]';
+const PRESSED = 'button, a[href], summary, [role="button"], input[type="checkbox"]';
 /** How long a first key waits for its second. */
 const SEQUENCE_MS = 1200;
 
