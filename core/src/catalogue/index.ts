@@ -114,10 +114,9 @@ function perObject<T>(
 ): (catalogue: Catalogue, object: ObjectKey) => T {
   const kept = new WeakMap<Catalogue, Map<ObjectKey, T>>();
   return (catalogue, object) => {
-    let known = kept.get(catalogue);
-    if (!known) kept.set(catalogue, (known = new Map()));
-    let found = known.get(object);
-    if (found === undefined) known.set(object, (found = find(catalogue, object)));
+    const known = kept.get(catalogue) ?? new Map<ObjectKey, T>();
+    const found = known.get(object) ?? find(catalogue, object);
+    kept.set(catalogue, known.set(object, found));
     return found;
   };
 }

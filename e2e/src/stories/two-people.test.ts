@@ -34,10 +34,27 @@ describe('two people on one record', () => {
     await rep.read('now 7 Tide Mill', '.timeline');
   });
 
-  it('the second to save keeps what they typed and is told', async () => {
-    await rep.clickAt('[data-field="postcode"]');
-    // The manager is quicker; what the rep has typed so far stays.
-    await rep.driver.switchTo().activeElement().sendKeys('TM1');
+  /** Opens a fact and types over what it holds. */
+  const typeOver = async (who: Person, field: string, text: string) => {
+    await who.clickAt(`[data-field="${field}"]`);
+    await who.driver.switchTo().activeElement().sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+  };
+
+  it('keep what both typed into different fields, and the second sees what the first changed', async () => {
+    await typeOver(rep, 'postcode', 'TM1');
+    await typeOver(manager, 'street', '8 Tide Mill');
+    await manager.press(Key.ENTER);
+    await rep.read('Street 7 Tide Mill → 8 Tide Mill', '.fact-meanwhile');
+    await rep.press(Key.ENTER);
+    await rep.read('TM1', '[data-field="postcode"]');
+    await rep.read('8 Tide Mill', '[data-field="street"]');
+    await rep.read('Street 7 Tide Mill → 8 Tide Mill', '.fact-meanwhile');
+    await manager.read('TM1', '[data-field="postcode"]');
+  });
+
+  it('keep both even where the second hears of it only by saving', async () => {
+    await typeOver(rep, 'postcode', 'TM2');
+    // As if the change had been made while the news of it was still on its way.
     await rep.driver.executeScript(`
       const original = window.fetch;
       window.fetch = (address, options) => {
@@ -46,9 +63,18 @@ describe('two people on one record', () => {
         return original(address, options);
       };`);
     await rep.press(Key.ENTER);
-    await rep.read('Someone changed this record meanwhile', '.sheet');
+    await rep.read('TM2', '[data-field="postcode"]');
+  });
+
+  it('choose whose word stands where both wrote into the same field', async () => {
+    await typeOver(rep, 'street', '9 Tide Mill');
+    await typeOver(manager, 'street', '10 Tide Mill');
+    await manager.press(Key.ENTER);
+    await rep.read('8 Tide Mill → 10 Tide Mill', '.fact-meanwhile');
     await rep.press(Key.ENTER);
-    await rep.read('TM1', '[data-field="postcode"]');
+    await rep.click('Keep mine');
+    await rep.read('9 Tide Mill', '[data-field="street"]');
+    await manager.read('9 Tide Mill', '[data-field="street"]');
   });
 });
 

@@ -1,5 +1,6 @@
 import {
   type AnyRecord,
+  type Field,
   type FieldValue as Value,
   type Names,
   type ObjectKey,
@@ -7,14 +8,16 @@ import {
   fieldOf,
   isSetType,
 } from '@zawn/core';
-import { useEffect, useRef, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
+import { Button } from 'antd';
+import { useEffect, useRef, useState } from 'react';
 import { ApiProblem } from '../api/client';
 import { oneRecord, pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { useSession } from '../sessions/session';
 import { FieldInput } from './field-input';
 import { FieldValue } from './field-value';
+import { changedMeanwhile, isSame, type Meanwhile } from './meanwhile';
 
 interface Props {
   object: ObjectKey;
@@ -32,13 +35,15 @@ interface Props {
 /** Why a value was not taken, in words that belong beside the field. */
 function complaintOf(error: unknown, fieldKey: string): string {
   if (!(error instanceof ApiProblem)) return 'This could not be saved. Try again.';
-  if (error.problem.type === '/problems/stale-version') {
-    return 'Someone changed this record meanwhile. It is up to date now; save again to keep what you typed.';
-  }
   return error.fault(fieldKey) ?? error.message;
 }
 
-const isSame = (a: Value, b: Value) => a === b || JSON.stringify(a) === JSON.stringify(b);
+/** The record as it is now, where a write was refused because someone had changed it. */
+function currentIn(error: unknown): AnyRecord | undefined {
+  return error instanceof ApiProblem && error.problem.type === '/problems/stale-version'
+    ? (error.problem.current as AnyRecord)
+    : undefined;
+}
 
 /** One field of a record, read and edited in the same place: Enter saves, Escape leaves it as it was. */
 export function Fact({
@@ -56,6 +61,12 @@ export function Fact({
   const stored = record[fieldKey];
   const [draft, setDraft] = useState<Value | undefined>(startsEditing ? (stored ?? '') : undefined);
   const [complaint, setComplaint] = useState<string>();
+  /** The record as it was when the editing began; what differs from it was changed by someone else. */
+  const [seen, setSeen] = useState(record);
+  /** What a refusal showed, where it is newer than what the page holds. */
+  const [told, setTold] = useState<AnyRecord>();
+  /** What others had changed when this was saved beside it. */
+  const [beside, setBeside] = useState<Meanwhile[]>([]);
   const button = useRef<HTMLButtonElement>(null);
   const wasEditing = useRef(false);
   const write = useWrite<AnyRecord>({ quiet: true });
@@ -70,14 +81,23 @@ export function Fact({
 
   if (!field) return null;
   const isComputed = field.set !== undefined && field.set !== 'edit';
+  const latest = told && told.version > record.version ? told : record;
+  const meanwhile = isEditing ? changedMeanwhile(catalogue, object, seen, latest) : [];
+  const clash = meanwhile.find(({ key }) => key === fieldKey);
+  const begin = () => {
+    setSeen(record);
+    setTold(undefined);
+    setBeside([]);
+    setDraft(stored ?? '');
+  };
   const leave = () => {
     setDraft(undefined);
     setComplaint(undefined);
     onLeave?.();
   };
-  const save = (value: Value) => {
+  const save = (value: Value, over = latest) => {
     if (write.isPending) return;
-    if (isSame(value === '' ? null : value, stored)) {
+    if (isSame(value === '' ? null : value, over[fieldKey])) {
       leave();
       return;
     }
@@ -85,7 +105,7 @@ export function Fact({
       {
         method: 'PATCH',
         path: pathOf(object, record.id),
-        version: record.version,
+        version: over.version,
         body: { [fieldKey]: value },
       },
       {
@@ -94,11 +114,16 @@ export function Fact({
             oneRecord(object, record.id).queryKey,
             (answer) => answer && { ...answer, record: Object.assign({}, answer.record, written) },
           );
+          setBeside(changedMeanwhile(catalogue, object, seen, over).filter(({ key }) => key !== fieldKey));
           leave();
         },
         onError: (error) => {
-          setComplaint(complaintOf(error, fieldKey));
           void queryClient.invalidateQueries({ queryKey: oneRecord(object, record.id).queryKey });
+          const current = currentIn(error);
+          setTold(current);
+          if (!current) setComplaint(complaintOf(error, fieldKey));
+          // Where both changed different fields, both are kept; the same field is for the person to decide.
+          else if (isSame(current[fieldKey], seen[fieldKey])) save(value, current);
         },
       },
     );
@@ -120,7 +145,7 @@ export function Fact({
             field.type === 'link' ||
             field.type === 'country' ||
             field.type === 'date';
-          if (event.key === 'Enter' && !inLines && !chooses) {
+          if (event.key === 'Enter' && !inLines && !chooses && !clash) {
             event.preventDefault();
             save(draft);
           }
@@ -130,14 +155,14 @@ export function Fact({
           const inPopup =
             event.relatedTarget instanceof Element &&
             event.relatedTarget.closest('.ant-select-dropdown, .ant-picker-dropdown');
-          if (!staysInside && !inPopup && !complaint) save(draft);
+          if (!staysInside && !inPopup && !complaint && !clash) save(draft);
         }}
       >
         <FieldInput
           field={field}
           value={draft}
           onChange={setDraft}
-          onPicked={save}
+          onPicked={(value) => (clash ? setDraft(value) : save(value))}
           autoFocus
           currency={field.currency ? String(record[field.currency] ?? '') || undefined : undefined}
           pipeline={Number(record.pipeline)}
@@ -148,6 +173,21 @@ export function Fact({
             {complaint}
           </p>
         )}
+        {meanwhile.length > 0 && (
+          <div className="fact-meanwhile" role="status">
+            <MeanwhileList changes={meanwhile} record={latest} names={names} />
+            {clash && (
+              <p>
+                <Button size="small" type="primary" onClick={() => save(draft)}>
+                  Keep mine
+                </Button>
+                <Button size="small" onClick={leave}>
+                  Take theirs
+                </Button>
+              </p>
+            )}
+          </div>
+        )}
       </div>
     );
   }
@@ -156,15 +196,48 @@ export function Fact({
   );
   if (isComputed || readOnly) return <div className={`fact-shown ${className}`}>{shown ?? '–'}</div>;
   return (
-    <button
-      ref={button}
-      type="button"
-      className={`fact-shown fact-button ${className}`}
-      data-field={fieldKey}
-      onClick={() => setDraft(stored ?? '')}
-    >
-      <span className="visually-hidden">Edit {field.label}: </span>
-      {stored === null || stored === '' ? <span className="second">–</span> : shown}
-    </button>
+    <>
+      <button
+        ref={button}
+        type="button"
+        className={`fact-shown fact-button ${className}`}
+        data-field={fieldKey}
+        onClick={begin}
+      >
+        <span className="visually-hidden">Edit {field.label}: </span>
+        {stored === null || stored === '' ? <span className="second">–</span> : shown}
+      </button>
+      {beside.length > 0 && (
+        <div className="fact-meanwhile" role="status">
+          <MeanwhileList changes={beside} record={record} names={names} />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** What someone else changed at the record meanwhile, field by field. */
+function MeanwhileList({
+  changes,
+  record,
+  names,
+}: {
+  changes: readonly Meanwhile[];
+  record: AnyRecord;
+  names: Names;
+}) {
+  const shown = (field: Field, value: Value) =>
+    value === null ? 'empty' : <FieldValue field={field} value={value} record={record} names={names} />;
+  return (
+    <>
+      Changed by someone else meanwhile:
+      <ul>
+        {changes.map(({ key, field, from, to }) => (
+          <li key={key}>
+            <b>{field.label}</b> <s>{shown(field, from)}</s> → {shown(field, to)}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
