@@ -285,13 +285,18 @@ export type ConversionPart = { link: number } | { create: Record<string, FieldVa
 
 export interface ConversionChoice {
   contact: ConversionPart;
+  /** Others of the same account who come along. */
+  others?: ConversionPart[];
   account: ConversionPart | null;
   deal: Record<string, FieldValue> | null;
+  /** The deal is closed as won at once. */
+  won?: boolean;
 }
 
 export interface Converted {
   lead: AnyRecord;
   contact: number;
+  others: number[];
   account: number | null;
   deal: number | null;
 }

@@ -443,6 +443,15 @@ const scoreRule = fields({
   active: { label: 'In use', type: 'yesNo', required: true },
 });
 
+/** Where a field of a lead goes when it is converted, in place of the field of the same key. */
+const carryOver = fields({
+  /** The lead's field. */
+  field: { label: 'Field', type: 'text', required: true, maxLength: 60, set: 'once' },
+  contact: { label: 'Into the contact', type: 'text', maxLength: 60 },
+  account: { label: 'Into the account', type: 'text', maxLength: 60 },
+  deal: { label: 'Into the deal', type: 'text', maxLength: 60 },
+});
+
 const assignmentRule = fields({
   name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
   /** The condition of a question about leads as JSON; empty for every lead. */
@@ -591,6 +600,14 @@ export const objects = {
     standing: 'setup',
     nameField: 'name',
     fields: scoreRule,
+  },
+  carryOver: {
+    label: 'Carry-over',
+    plural: 'Carry-overs',
+    path: 'carry-overs',
+    standing: 'setup',
+    nameField: 'field',
+    fields: carryOver,
   },
   assignmentRule: {
     label: 'Assignment rule',

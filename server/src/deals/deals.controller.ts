@@ -12,6 +12,7 @@ import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { Asking, ByHand, Version } from '../sessions/asking';
+import { closeDeal } from './closing';
 
 const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
   value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
@@ -116,30 +117,8 @@ export class DealsController {
   ): Promise<Written<AnyRecord>> {
     const { timeZone } = await this.organisation.settings();
     const closedOn = this.clock.today(timeZone);
-    return this.door.write(writing, async (unit) => {
-      const deal = await unit.find('deal', id);
-      if (deal.outcome !== 'open')
-        throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
-      unit.label = `${outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
-      const closed = await unit.change(
-        'deal',
-        id,
-        { ...details, outcome, closedOn },
-        { version, setter: 'feature' },
-      );
-      if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed));
-      return closed;
-    });
+    return this.door.write(writing, async (unit) =>
+      closeDeal(unit, await unit.find('deal', id), { ...details, outcome, closedOn }, version),
+    );
   }
-}
-
-function tryAgain(deal: AnyRecord): Values {
-  const { id, owner, tryAgainOn } = deal;
-  return {
-    name: `Try again: ${String(deal.name)}`.slice(0, 200),
-    kind: 'call',
-    dueOn: tryAgainOn,
-    owner,
-    deal: id,
-  };
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
   type Actor,
@@ -6,6 +6,7 @@ import {
   type ConversionPart,
   type ConversionPreview,
   type Converted,
+  type Undone,
   type Written,
 } from '@zawn/core';
 import { checked } from '../http/checked';
@@ -21,8 +22,10 @@ const part = Joi.object<ConversionPart>({
 
 const choiceBody = Joi.object<ConversionChoice>({
   contact: part.required(),
+  others: Joi.array().items(part).max(20).default([]),
   account: part.allow(null).default(null),
   deal: Joi.object().unknown().allow(null).default(null),
+  won: Joi.boolean().default(false),
 });
 
 @Controller('api/v1/leads/:id/conversion')
@@ -43,5 +46,11 @@ export class ConversionController {
     @Body() body: unknown,
   ): Promise<Written<Converted>> {
     return this.conversion.convert(writing, recordId(id), version, checked(choiceBody, body));
+  }
+
+  /** Takes the conversion back as a whole, as long as nothing has come to rest on it. */
+  @Delete()
+  reverse(@Asking() actor: Actor, @Param('id') id: string): Promise<Written<Undone>> {
+    return this.conversion.reverse(actor, recordId(id));
   }
 }

@@ -144,3 +144,123 @@ describe('converting a lead', () => {
     await rep.against(1, 'patch', `/leads/${lead.id}`, { status: 'converted' }).expect(422);
   });
 });
+
+describe('converting more than one person', () => {
+  it('takes others of the same account along, and closes a simple deal as won at once', async () => {
+    const lead = await newLead({ name: 'Idony Marrack', email: 'idony@oxmarrow.example', tags: ['pools'] });
+    const known = (await rep.records(ask('contact', { field: 'account', is: 'isEmpty' }), 1)).rows[0];
+    const choice = {
+      ...chosenFrom(await preview(lead.id)),
+      others: [
+        { create: { name: 'Corwin Marrack', role: 'Pool keeper', owner: rep.id } },
+        ...(known ? [{ link: known.id }] : []),
+      ],
+      won: true,
+    };
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)
+      .expect(201);
+    const { value, label } = body as Written<Converted>;
+    expect(label).toBe('Converted “Idony Marrack”');
+    expect(value.others).toHaveLength(choice.others.length);
+    const other = ((await rep.call('get', `/contacts/${value.others[0]}`)).body as { record: AnyRecord })
+      .record;
+    expect(other).toMatchObject({ name: 'Corwin Marrack', account: value.account });
+    const contact = ((await rep.call('get', `/contacts/${value.contact}`)).body as { record: AnyRecord })
+      .record;
+    expect(contact).toMatchObject({ tags: ['pools'] });
+    const deal = ((await rep.call('get', `/deals/${value.deal}`)).body as { record: AnyRecord }).record;
+    expect(deal).toMatchObject({ outcome: 'won', closedOn: '2026-11-19', tags: ['pools'] });
+  });
+
+  it('takes twenty at most', async () => {
+    const lead = await newLead({ name: 'Many Friends', email: 'many@oxmarrow.example' });
+    const others = Array.from({ length: 21 }, (_, at) => ({
+      create: { name: `Friend ${at}`, owner: rep.id },
+    }));
+    const choice = { ...chosenFrom(await preview(lead.id)), others };
+    await rep.against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice).expect(422);
+  });
+});
+
+describe('converting from two windows', () => {
+  it('happens once', async () => {
+    const lead = await newLead({ name: 'Wenna Penrose', email: 'wenna@oxmarrow.example' });
+    const choice = chosenFrom(await preview(lead.id));
+    const answers = await Promise.all(
+      [1, 2].map(() => rep.against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409]);
+    const made = await rep.records(
+      ask('contact', { field: 'email', is: 'contains', value: 'wenna@oxmarrow.example' }),
+    );
+    expect(made.total).toBe(1);
+  });
+});
+
+describe('reversing a conversion', () => {
+  const converted = async (name: string) => {
+    const lead = await newLead({ name, email: `${name.split(' ')[0].toLowerCase()}@oxmarrow.example` });
+    const choice = chosenFrom(await preview(lead.id));
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)
+      .expect(201);
+    return { lead, made: (body as Written<Converted>).value };
+  };
+
+  it('is for whoever has the lead in reach, not only for who converted it', async () => {
+    const { lead, made } = await converted('Rosen Trelawn');
+    const manager = await Caller.signIn(server, 'maren.ollerby');
+    await manager.call('delete', `/leads/${lead.id}/conversion`).expect(200);
+    expect((await rep.call('get', `/leads/${lead.id}`)).body).toMatchObject({
+      record: { status: 'working', convertedAt: null, contact: null },
+    });
+    await rep.call('get', `/deals/${made.deal}`).expect(404);
+    await rep.call('delete', `/leads/${lead.id}/conversion`).expect(409);
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    await stranger.call('delete', `/leads/${lead.id}/conversion`).expect(404);
+  });
+
+  it('is refused once something rests on it, and says what; taken back, it works again', async () => {
+    const { lead, made } = await converted('Elowen Carrick');
+    const { body: planned } = await rep
+      .call('post', '/activities', {
+        name: 'Measure the basin',
+        kind: 'call',
+        dueOn: '2026-11-25',
+        owner: rep.id,
+        deal: made.deal,
+      })
+      .expect(201);
+    await rep.against(2, 'patch', `/contacts/${made.contact}`, { role: 'Keeper' });
+    const { body: refused } = await rep.call('delete', `/leads/${lead.id}/conversion`).expect(409);
+    const { detail } = refused as { detail: string };
+    expect(detail).toContain('activity “Measure the basin”');
+    await rep.call('get', `/deals/${made.deal}`).expect(200);
+    await rep.call('post', `/units/${(planned as Written<AnyRecord>).unit}/undo`).expect(200);
+    const { status, body } = await rep.call('delete', `/leads/${lead.id}/conversion`);
+    expect([status, body]).toEqual([
+      200,
+      expect.objectContaining({ label: 'Undone: Converted “Elowen Carrick”' }),
+    ]);
+  });
+});
+
+describe('where the fields of a lead go', () => {
+  it('is what operations say, checked, and not for others to say', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const say = (body: object) => operations.call('post', '/carry-overs', body);
+    await rep.call('post', '/carry-overs', { field: 'campaign', deal: 'competitors' }).expect(403);
+    await say({ field: 'shoe' }).expect(422);
+    await say({ field: 'campaign', deal: 'value' }).expect(422);
+    await say({ field: 'campaign', deal: 'gone' }).expect(422);
+    await say({ field: 'campaign', contact: null, account: null, deal: 'competitors' }).expect(201);
+    await say({ field: 'campaign' }).expect(409);
+    const lead = await newLead({
+      name: 'Jory Nance',
+      email: 'jory@oxmarrow.example',
+      campaign: 'Spring tide',
+    });
+    expect((await preview(lead.id)).proposal.deal).toMatchObject({ competitors: 'Spring tide' });
+  });
+});

@@ -1,5 +1,7 @@
 import { Injectable } from '@nestjs/common';
+import { IsNull } from 'typeorm';
 import {
+  carryOvers,
   matchAccounts,
   matchContacts,
   proposeConversion,
@@ -7,20 +9,27 @@ import {
   type Actor,
   type AnyRecord,
   type Candidate,
+  type CarryOver,
   type ConversionChoice,
   type ConversionPart,
   type ConversionPreview,
   type Converted,
   type NamedCandidate,
   type ObjectKey,
+  type OwnCarryOver,
   type RecordOf,
+  type Undone,
   type Written,
 } from '@zawn/core';
+import { Database } from '../database/database';
+import { closeDeal } from '../deals/closing';
 import { Problem } from '../http/problem';
 import { AlikeFinder, type OnFileRecord } from '../matching/alike';
+import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
+import { Undo } from '../records/undo';
 import { type Unit } from '../records/unit';
 
 const SHOWN = 5;
@@ -31,6 +40,9 @@ export class Conversion {
     private readonly gate: Gate,
     private readonly door: Door,
     private readonly alike: AlikeFinder,
+    private readonly undo: Undo,
+    private readonly organisation: Organisation,
+    private readonly database: Database,
   ) {}
 
   /** What the lead would become, and the contacts and accounts that may be there already, with why. */
@@ -44,7 +56,7 @@ export class Conversion {
       this.alike.near(actor, 'account', lead.organisation ?? '', { domain }),
     ]);
     return {
-      proposal: proposeConversion(lead, today, reportingCurrency),
+      proposal: proposeConversion(lead, await this.carryOvers(), today, reportingCurrency),
       contacts: named(matchContacts(person, contacts), contacts, 'email'),
       accounts: named(
         matchAccounts({ ...person, name: lead.organisation ?? '' }, accounts),
@@ -55,25 +67,59 @@ export class Conversion {
   }
 
   /** Converts a lead in one unit: records made or linked, what was planned and noted comes along. */
-  convert(
+  async convert(
     writing: Writing,
     id: number,
     version: number,
     choice: ConversionChoice,
   ): Promise<Written<Converted>> {
+    const { today } = await this.gate.context(writing.actor);
     return this.door.write({ ...writing, through: 'conversion' }, async (unit) => {
       const lead = await unit.find('lead', id);
       if (lead.convertedAt) throw new Problem('conflict', 'This lead has been converted already.');
       unit.label = `Converted “${String(lead.name)}”`;
       const account = choice.account && (await settle(unit, 'account', choice.account));
       const contact = await settle(unit, 'contact', choice.contact, { account });
+      const others: number[] = [];
+      for (const other of choice.others ?? []) others.push(await settle(unit, 'contact', other, { account }));
       const deal = choice.deal && (await unit.create('deal', { ...choice.deal, contact, account })).id;
-      if (deal) await unit.change('deal', deal, { lead: id }, { setter: 'feature' });
+      if (deal) {
+        const made = await unit.change('deal', deal, { lead: id }, { setter: 'feature' });
+        if (choice.won) await closeDeal(unit, made, { outcome: 'won', closedOn: today });
+      }
       const done = { status: 'converted', convertedAt: unit.at, contact, account, deal };
       const converted = await unit.change('lead', id, done, { version, setter: 'feature' });
       await bringAlong(unit, id, { contact, account, deal });
-      return { lead: converted, contact, account, deal };
+      return { lead: converted, contact, others, account, deal };
     });
+  }
+
+  /**
+   * Takes a conversion back as a whole.
+   * @throws Problem `conflict` with what rests on it by now.
+   */
+  async reverse(actor: Actor, id: number): Promise<Written<Undone>> {
+    const lead = await this.gate.find(actor, 'lead', id);
+    if (!lead.convertedAt) throw new Problem('conflict', 'This lead has not been converted.');
+    const done = await this.database.reading.manager
+      .createQueryBuilder()
+      .select('c.unit', 'unit')
+      .from('change', 'c')
+      .innerJoin('unit', 'u', 'u.id = c.unit')
+      .where(`c.object = 'lead' AND c.record = :id AND c.field = 'convertedAt'`, { id })
+      .andWhere(`u.undoneBy IS NULL AND u.through = 'conversion'`)
+      .orderBy('c.id', 'DESC')
+      .getRawOne<{ unit: number }>();
+    if (!done) throw new Problem('conflict', 'This lead came in converted, so there is nothing to reverse.');
+    return this.undo.undo(actor, done.unit, 'anyones');
+  }
+
+  /** Where each field of a lead goes. */
+  private async carryOvers(): Promise<Map<string, CarryOver>> {
+    const own = await this.database.reading.manager.findBy<OwnCarryOver>('carryOver', {
+      deletedAt: IsNull(),
+    } as object);
+    return carryOvers(await this.organisation.catalogue(), own);
   }
 }
 

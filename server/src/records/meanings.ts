@@ -2,6 +2,7 @@ import { activityMeaning, noteMeaning } from '../activities/activity-meaning';
 import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
 import { formMeaning } from '../forms/form-meaning';
+import { carryOverMeaning } from '../leads/carry-over-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
 import { scoreRuleMeaning } from '../leads/score-rule-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
@@ -15,6 +16,7 @@ import { type Meaning } from './meaning';
 export const meanings: readonly Meaning[] = [
   leadMeaning,
   scoreRuleMeaning,
+  carryOverMeaning,
   accountMeaning,
   dealMeaning,
   activityMeaning,

@@ -3,12 +3,15 @@ import { objectType, type Actor, type FieldValue, type Undone, type Written } fr
 import { type ChangeRow, type UnitRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
+import { builtOn, changedSince } from './built-on';
 import { Door } from './door';
 import { type Values } from './meaning';
 import { type Unit } from './unit';
 
 /** Records of a unit that are taken back while one waits; more than these are a job. */
 const MOST_AT_ONCE = 200;
+/** Reasons named in a refusal. */
+const SAID = 4;
 
 type Entries = ChangeRow[];
 
@@ -27,15 +30,17 @@ export class Undo implements JobKind<{ undoes: number }> {
   }
 
   /**
+   * @param whose a feature may let people take back what a colleague did to a record within their reach.
    * @returns what was taken back; the job that does it, when it is much.
-   * @throws Problem `not-found` for a unit that is not the actor's own, `conflict` when it was undone already or
-   * everything in it was changed since.
+   * @throws Problem `not-found` for a unit that is not the actor's own, `conflict` when it was undone already,
+   * everything in it was changed since, or, for a conversion, when anything rests on what it made.
    */
-  async undo(actor: Actor, unitId: number): Promise<Written<Undone>> {
+  async undo(actor: Actor, unitId: number, whose: 'own' | 'anyones' = 'own'): Promise<Written<Undone>> {
     let job: number | undefined;
     const writing = { actor, through: 'undo', undoes: unitId } as const;
     const written = await this.door.write(writing, async (unit): Promise<Undone> => {
-      const undone = await ownUnit(unit, unitId);
+      const undone = await standingUnit(unit, unitId, whose);
+      if (undone.through === 'conversion') await refuseWhereBuiltOn(unit, unitId);
       unit.label = `Undone: ${undone.label}`;
       const groups = byRecord(await changesOf(unit, unitId));
       const result: Undone = { records: 0, kept: [], job: null };
@@ -88,9 +93,21 @@ function changesOf(unit: Unit, id: number): Promise<Entries> {
   return unit.manager.find<ChangeRow>('change', { where: { unit: id }, order: { id: 'DESC' } });
 }
 
-async function ownUnit(unit: Unit, id: number): Promise<UnitRow> {
+/** Half a conversion would leave a deal without its lead, so it goes back as a whole or not at all. */
+async function refuseWhereBuiltOn(unit: Unit, id: number): Promise<void> {
+  const resting = await builtOn(unit, id);
+  if (resting.length === 0) return;
+  const more = resting.length > SAID ? ` and ${resting.length - SAID} more` : '';
+  throw new Problem(
+    'conflict',
+    `This conversion can no longer be reversed, because of ${resting.slice(0, SAID).join('; ')}${more}. Nothing was changed.`,
+  );
+}
+
+async function standingUnit(unit: Unit, id: number, whose: 'own' | 'anyones'): Promise<UnitRow> {
   const row = await unit.manager.findOneBy<UnitRow>('unit', { id });
-  if (!row || row.person !== unit.actor.personId) throw notFound('What you want to undo');
+  const isAnothers = whose === 'own' && row?.person !== unit.actor.personId;
+  if (!row || isAnothers) throw notFound('What you want to undo');
   if (row.undoneBy !== null) throw new Problem('conflict', 'This was undone already.');
   return row;
 }
@@ -109,7 +126,7 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
   const found = await unit.find(object, record).catch(() => undefined);
   if (!found) return false;
   if (kinds.has('created')) {
-    if (await changedSince(unit, entries[0])) return false;
+    if (await changedSince(unit, object, record, entries[0].unit)) return false;
     await unit.remove(object, record);
     return true;
   }
@@ -142,18 +159,4 @@ function byRecord(changes: readonly ChangeRow[]): Entries[] {
     else groups.set(name, [change]);
   }
   return [...groups.values()];
-}
-
-/** Whether a record was changed by another unit that still stands. */
-async function changedSince(unit: Unit, { object, record, unit: own }: ChangeRow): Promise<boolean> {
-  const later = await unit.manager
-    .createQueryBuilder()
-    .select('c.id')
-    .from('change', 'c')
-    .innerJoin('unit', 'u', 'u.id = c.unit')
-    .where('c.object = :object AND c.record = :record AND c.unit <> :own', { object, record, own })
-    .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`)
-    .limit(1)
-    .getRawOne<object>();
-  return later !== undefined;
 }

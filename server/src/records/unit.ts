@@ -6,13 +6,11 @@ import {
   type NoticeKind,
   isObjectKey,
   isSubject,
-  objectKeys,
   fieldOf,
   isComputedFromOthers,
   mayChange,
   objectType,
   ownersSeenBy,
-  storedFields,
   type Catalogue,
   type Actor,
   type AnyRecord,
@@ -27,6 +25,7 @@ import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
+import { linksTo } from './built-on';
 import { columnsOf, isSame, newRow, type NewHead } from './columns';
 import { type Stale } from './derivation';
 import { type Meaning, type Values } from './meaning';
@@ -322,18 +321,15 @@ export class Unit {
 
   /** A stage, person or team that records still refer to cannot go: they would be left standing nowhere. */
   private async checkUnused(object: ObjectKey, record: AnyRecord): Promise<void> {
-    for (const user of objectKeys) {
-      for (const [key, field] of storedFields(user)) {
-        if (field.to !== object) continue;
-        const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
-        if (uses === 0) continue;
-        const { label, plural } = objectType(user);
-        const users = `${uses} ${(uses === 1 ? label : plural).toLowerCase()}`;
-        throw new Problem(
-          'conflict',
-          `“${String(record[objectType(object).nameField])}” is still used by ${users}. Nothing was deleted.`,
-        );
-      }
+    for (const [user, key] of linksTo(object)) {
+      const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
+      if (uses === 0) continue;
+      const { label, plural } = objectType(user);
+      const users = `${uses} ${(uses === 1 ? label : plural).toLowerCase()}`;
+      throw new Problem(
+        'conflict',
+        `“${String(record[objectType(object).nameField])}” is still used by ${users}. Nothing was deleted.`,
+      );
     }
   }
 

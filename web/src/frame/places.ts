@@ -5,6 +5,7 @@ import {
   CopyCheck,
   Gauge,
   Handshake,
+  GitFork,
   History,
   ListChecks,
   ListOrdered,
@@ -73,6 +74,14 @@ const all: readonly Place[] = [
     group: 'Setup',
     letter: 's',
     icon: ListOrdered,
+    roles: ['operations'],
+  },
+  {
+    path: '/setup/conversion',
+    label: 'Conversion',
+    group: 'Setup',
+    letter: 'e',
+    icon: GitFork,
     roles: ['operations'],
   },
   {

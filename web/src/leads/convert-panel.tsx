@@ -10,8 +10,10 @@ import {
   type Field,
   type FieldValue,
   type NamedCandidate,
+  type ObjectKey,
 } from '@zawn/core';
 import { Button, Checkbox, Input, Radio } from 'antd';
+import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { call } from '../api/client';
 import { pathOf, RECORDS } from '../api/queries';
@@ -28,6 +30,9 @@ const NEW = 0;
 
 interface PartProps {
   title: string;
+  object: ObjectKey;
+  /** What a new one would hold. */
+  values: Record<string, FieldValue>;
   candidates: readonly NamedCandidate[];
   chosen: number;
   choose: (id: number) => void;
@@ -36,7 +41,7 @@ interface PartProps {
 }
 
 /** One part of the conversion: link someone who is there already, shown with why, or create anew. */
-function Part({ title, candidates, chosen, choose, newName, rename }: PartProps) {
+function Part({ title, object, values, candidates, chosen, choose, newName, rename }: PartProps) {
   return (
     <fieldset className="convert-part">
       <legend>{title}</legend>
@@ -50,15 +55,88 @@ function Part({ title, candidates, chosen, choose, newName, rename }: PartProps)
         <Radio value={NEW}>Create new</Radio>
       </Radio.Group>
       {chosen === NEW && (
-        <Input
-          value={newName}
-          onChange={(event) => rename(event.target.value)}
-          aria-label={`Name of the new ${title.toLowerCase()}`}
-          maxLength={200}
-        />
+        <>
+          <Input
+            value={newName}
+            onChange={(event) => rename(event.target.value)}
+            aria-label={`Name of the new ${title.toLowerCase()}`}
+            maxLength={200}
+          />
+          <Carried object={object} values={values} />
+        </>
       )}
     </fieldset>
   );
+}
+
+/** Somebody else of the same organisation, who comes along. */
+interface Another {
+  name: string;
+  email: string;
+  role: string;
+}
+const NOBODY: Another = { name: '', email: '', role: '' };
+
+/** People who come along: those on file to link, and new ones by name. */
+function Others({
+  candidates,
+  linked,
+  link,
+  added,
+  change,
+}: {
+  candidates: readonly NamedCandidate[];
+  linked: readonly number[];
+  link: (ids: number[]) => void;
+  added: readonly Another[];
+  change: (added: Another[]) => void;
+}) {
+  const set = (index: number, part: Partial<Another>) =>
+    change(added.map((each, at) => (at === index ? { ...each, ...part } : each)));
+  return (
+    <fieldset className="convert-part">
+      <legend>Others who come along</legend>
+      <Checkbox.Group
+        value={[...linked]}
+        onChange={link}
+        options={candidates.map(({ id, name, detail }) => ({ value: id, label: `${name} ${detail}` }))}
+      />
+      {added.map((another, index) => (
+        <div key={index} className="convert-another">
+          {(['name', 'role', 'email'] as const).map((key) => (
+            <Input
+              key={key}
+              value={another[key]}
+              placeholder={fieldOf(builtIn, 'contact', key)?.label}
+              aria-label={`${fieldOf(builtIn, 'contact', key)?.label} of another person, ${index + 1}`}
+              maxLength={200}
+              autoFocus={key === 'name'}
+              onChange={({ target }) => set(index, { [key]: target.value })}
+            />
+          ))}
+          <Button
+            type="text"
+            icon={<X size={14} />}
+            aria-label={`Leave out person ${index + 1}`}
+            onClick={() => change(added.filter((_, at) => at !== index))}
+          />
+        </div>
+      ))}
+      <Button type="link" size="small" icon={<Plus size={14} />} onClick={() => change([...added, NOBODY])}>
+        Another person
+      </Button>
+    </fieldset>
+  );
+}
+
+/** What of the lead a new record takes over, by name. */
+function Carried({ object, values }: { object: ObjectKey; values: Record<string, FieldValue> }) {
+  const { catalogue } = useSession();
+  const labels = Object.entries(values)
+    .filter(([key, value]) => value !== null && key !== 'name' && key !== 'owner')
+    .map(([key]) => fieldOf(catalogue, object, key)?.label.toLowerCase());
+  if (labels.length === 0) return null;
+  return <p className="second convert-carried">Carries over {labels.join(', ')}.</p>;
 }
 
 const likeliest = (candidates: readonly NamedCandidate[]) =>
@@ -97,6 +175,9 @@ function ConvertForm({
   const [accountName, setAccountName] = useState(String(proposal.account?.name ?? ''));
   const [wantsAccount, setWantsAccount] = useState(proposal.account !== null || preview.accounts.length > 0);
   const [wantsDeal, setWantsDeal] = useState(true);
+  const [isWon, setWon] = useState(false);
+  const [linkedOthers, setLinkedOthers] = useState<number[]>([]);
+  const [added, setAdded] = useState<Another[]>([]);
   const pipeline = pipelines[0].id;
   const [deal, setDeal] = useState<Record<string, FieldValue>>(() => ({
     ...proposal.deal,
@@ -113,10 +194,18 @@ function ConvertForm({
 
   const partOf = (chosen: number, values: Record<string, FieldValue>, name: string): ConversionPart =>
     chosen === NEW ? { create: { ...values, name } } : { link: chosen };
+  const newPerson = ({ name, email, role }: Another): ConversionPart => ({
+    create: { name, email: email || null, role: role || null, owner: lead.owner, relationship: 'prospect' },
+  });
   const choice: ConversionChoice = {
     contact: partOf(contact, proposal.contact, contactName),
     account: wantsAccount ? partOf(account, proposal.account ?? { owner: lead.owner }, accountName) : null,
+    others: [
+      ...linkedOthers.filter((id) => id !== contact).map((link) => ({ link })),
+      ...added.filter(({ name }) => name.trim()).map(newPerson),
+    ],
     deal: wantsDeal ? deal : null,
+    won: wantsDeal && isWon,
   };
   const save = () =>
     write.mutate(
@@ -133,7 +222,7 @@ function ConvertForm({
   const created = [
     contact === NEW && 'contact',
     wantsAccount && account === NEW && 'account',
-    wantsDeal && 'deal',
+    wantsDeal && (isWon ? 'won deal' : 'deal'),
   ].filter(Boolean);
   const linked = [contact !== NEW && 'contact', wantsAccount && account !== NEW && 'account'].filter(Boolean);
   const deeds = [
@@ -159,15 +248,26 @@ function ConvertForm({
     >
       <Part
         title="Contact"
+        object="contact"
+        values={proposal.contact}
         candidates={preview.contacts}
         chosen={contact}
         choose={setContact}
         newName={contactName}
         rename={setContactName}
       />
+      <Others
+        candidates={preview.contacts.filter(({ id }) => id !== contact)}
+        linked={linkedOthers.filter((id) => id !== contact)}
+        link={setLinkedOthers}
+        added={added}
+        change={setAdded}
+      />
       {wantsAccount ? (
         <Part
           title="Account"
+          object="account"
+          values={proposal.account ?? {}}
           candidates={preview.accounts}
           chosen={account}
           choose={setAccount}
@@ -200,6 +300,9 @@ function ConvertForm({
                 />
               </label>
             ))}
+            <Checkbox checked={isWon} onChange={(event) => setWon(event.target.checked)}>
+              Won already
+            </Checkbox>
           </div>
         )}
       </fieldset>

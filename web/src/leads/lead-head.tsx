@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { clockTimeIn, daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
-import { Button } from 'antd';
+import { App, Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { call } from '../api/client';
-import { RECORDS } from '../api/queries';
+import { pathOf, RECORDS } from '../api/queries';
+import { useWrite } from '../api/use-write';
 import { counted, date } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
@@ -52,6 +53,18 @@ export function LeadHead({ record, names }: HeadProps) {
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
+  const write = useWrite();
+  const { modal } = App.useApp();
+  const reverse = () =>
+    void modal.confirm({
+      title: `Reverse the conversion of “${String(record.name)}”?`,
+      content: 'What it made goes to the bin, and the lead can be worked again.',
+      okText: 'Reverse conversion',
+      onOk: () =>
+        write
+          .mutateAsync({ method: 'DELETE', path: `${pathOf('lead', record.id)}/conversion` })
+          .catch(() => undefined),
+    });
   const isConverted = record.convertedAt !== null;
   const statuses = fieldOf(catalogue, 'lead', 'status');
   const isLetGo = statuses?.choices?.find(({ key }) => key === record.status)?.kind === 'disqualified';
@@ -123,6 +136,11 @@ export function LeadHead({ record, names }: HeadProps) {
               {key} {names[key]?.[Number(record[key])]}
             </button>
           ))}
+          {isConverted && (
+            <Button size="small" onClick={reverse}>
+              Reverse
+            </Button>
+          )}
         </p>
       )}
       <Suspense>

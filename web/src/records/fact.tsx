@@ -41,7 +41,7 @@ function complaintOf(error: unknown, fieldKey: string): string {
 /** The record as it is now, where a write was refused because someone had changed it. */
 function currentIn(error: unknown): AnyRecord | undefined {
   return error instanceof ApiProblem && error.problem.type === '/problems/stale-version'
-    ? (error.problem.current as AnyRecord)
+    ? error.problem.current
     : undefined;
 }
 

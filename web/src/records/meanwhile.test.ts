@@ -11,13 +11,11 @@ const seen = {
   lastTouchAt: null,
 } as unknown as AnyRecord;
 const changed = (values: object) =>
-  changedMeanwhile(builtIn, 'account', seen, { ...seen, version: 4, ...values } as AnyRecord);
+  changedMeanwhile(builtIn, 'account', seen, { ...seen, version: 4, ...values });
 
 describe('what changed meanwhile', () => {
   it('is nothing while the version stands', () => {
-    expect(changedMeanwhile(builtIn, 'account', seen, { ...seen, city: 'Elsewhere' } as AnyRecord)).toEqual(
-      [],
-    );
+    expect(changedMeanwhile(builtIn, 'account', seen, { ...seen, city: 'Elsewhere' })).toEqual([]);
   });
 
   it('is each field that differs, with what it was and is', () => {

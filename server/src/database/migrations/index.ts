@@ -9,6 +9,7 @@ import { Capturing1765238400000 } from './1765238400000-capturing';
 import { Choosing1765324800000 } from './1765324800000-choosing';
 import { Knowing1765411200000 } from './1765411200000-knowing';
 import { Merging1765497600000 } from './1765497600000-merging';
+import { Belonging1765584000000 } from './1765584000000-belonging';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -23,4 +24,5 @@ export const migrations = [
   Choosing1765324800000,
   Knowing1765411200000,
   Merging1765497600000,
+  Belonging1765584000000,
 ];
