@@ -10,6 +10,7 @@ export * from './forms';
 export * from './leads';
 export * from './matching';
 export * from './money';
+export * from './notes';
 export * from './notices';
 export * from './people';
 export { countries, countryCodes, countryName } from './normalise/country';

@@ -67,6 +67,11 @@ export async function createServer(config: Config): Promise<NestExpressApplicati
         !request.url.endsWith('/events') && compression.filter(request, response),
     }),
   );
+  // A record's answer holds more than its version says, and none of it belongs in a browser's store.
+  app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
+    response.setHeader('Cache-Control', 'no-store');
+    next();
+  });
   app.useBodyParser('json', { limit: LARGEST_BODY });
   app.useBodyParser('urlencoded', FORM);
   serveWeb(app);

@@ -131,7 +131,7 @@ export interface AssignmentTrial {
 }
 
 /** What a person is told of. */
-export type NoticeKind = 'leadArrived' | 'mailArrived' | 'handedOver' | 'importFinished';
+export type NoticeKind = 'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished';
 
 /** Something a person was told of, with what it is about. */
 export interface Notice {

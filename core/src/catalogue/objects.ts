@@ -276,7 +276,11 @@ const activity = fields({
 });
 
 const note = fields({
+  title: { label: 'Title', type: 'text', maxLength: 120 },
   body: { label: 'Note', type: 'longText', required: true },
+  /** The body as it is formatted, as JSON; empty where it is plain. */
+  formatted: { label: 'Formatted', type: 'longText', maxLength: 200_000, notImported: true },
+  pinned: { label: 'Pinned', type: 'yesNo' },
   owner: { ...owner, label: 'Author', set: 'feature' },
   lead: { label: 'Lead', type: 'link', to: 'lead', set: 'once' },
   contact: { label: 'Contact', type: 'link', to: 'contact', set: 'once' },

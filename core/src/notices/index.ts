@@ -17,5 +17,6 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
     label: 'A colleague handed you something',
     help: 'A lead, contact, account or deal that was someone else’s is yours now.',
   },
+  { key: 'mentioned', label: 'A colleague mentioned you', help: 'In a note on a record you may see.' },
   { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
 ];

@@ -61,7 +61,8 @@ describe('from a captured lead to a won deal, by mouse', () => {
 
   it('writes a note and plans a follow-up, which stands on Today', async () => {
     await rep.click('Note');
-    await rep.type('.composer textarea', 'Two pools, one pump house.');
+    await rep.see('.note-text');
+    await rep.type('.note-text', 'Two pools, one pump house.');
     await rep.click('Save note');
     await rep.read('Two pools, one pump house.', '.timeline');
     await rep.click('Plan');

@@ -72,7 +72,7 @@ describe('the same without a mouse', () => {
     await rep.press('Thea Larkhaven', Key.TAB, 'Larkhaven Lido', Key.ENTER);
     await rep.read('Thea Larkhaven', '.sheet');
     await rep.press('m');
-    await rep.see('.composer textarea');
+    await rep.until('the note has the focus', async () => (await rep.focused('class')).includes('note-text'));
     await rep.press('Has the keys.');
     await rep.pressWith(Key.CONTROL, Key.ENTER);
     await rep.read('Has the keys.', '.timeline');

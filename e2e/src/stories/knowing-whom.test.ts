@@ -52,6 +52,49 @@ describe('a lead that is not worth it now', () => {
   });
 });
 
+describe('a lead worth it', () => {
+  it('is worked from untouched to converted, at an account that is there already', async () => {
+    await person.goTo('/accounts?view=all-accounts');
+    await person.see('.table-row');
+    const known = await person.text('.table-row [data-path="name"]');
+    await addLead('Lowen Tresidder', { organisation: `${known} Ltd`, phone: '01632 960 444' });
+    await person.read('not touched yet', '.record');
+    // A call that was made, with its outcome, is the first touch.
+    await person.click('Log a call');
+    await person.type('.composer textarea', 'Wants gauges at both quays');
+    await person.click('Save call');
+    await person.read('Wants gauges at both quays', '.timeline');
+    await person.read('first touched after', '.record-head');
+    for (const question of ['Budget', 'Authority', 'Need', 'Timing']) {
+      await person.clickAt(`[aria-label="${question}: not known. Change"]`);
+      await person.see(`[aria-label="${question}: met. Change"]`);
+    }
+    await person.click('Convert');
+    await person.read(`/ ${known}`, '.convert');
+    await person.click('Another person');
+    await person.press(...'Piran Tresidder', Key.TAB, ...'Harbour engineer');
+    await person.type('#convert-value', '18000');
+    await person.click('Convert: create 2 contacts, deal; link account');
+    await person.read('Converted “Lowen Tresidder”', '.notice');
+    await person.read(known, '.sheet');
+    await person.read('Wants gauges at both quays', '.timeline');
+  });
+
+  it('can be had back until something rests on what it became', async () => {
+    await person.goTo('/leads?view=all-leads');
+    await person.see('.table-row');
+    await person.press('/', ...'Lowen Tresidder');
+    await person.choose('Lead');
+    await person.read('Became', '.sheet');
+    await person.click('Reverse');
+    await person.click('Reverse conversion');
+    await person.read('Undone: Converted “Lowen Tresidder”', '.notice');
+    await person.click('Convert', 'contains(@class, "record-actions")');
+    await person.see('.convert');
+    await person.press(Key.ESCAPE);
+  });
+});
+
 describe('the same person twice', () => {
   it('is found, merged field by field, and parted again', async () => {
     await addLead('Runa Twinmoor', { email: 'runa@twinmoor.example', organisation: 'Twinmoor Pilots' });

@@ -78,6 +78,25 @@ describe('two people on one record', () => {
   });
 });
 
+describe('whoever is mentioned in a note', () => {
+  it('hears of it, and the note is read as it was written', async () => {
+    await rep.click('Note');
+    await rep.see('.note-text');
+    await rep.until('the note has the focus', async () => (await rep.focused('class')).includes('note-text'));
+    await rep.press(...'Ask @maren');
+    await rep.read('Maren Ollerby', '.mention-list');
+    await rep.press(Key.ENTER);
+    await rep.click('Bold');
+    await rep.press(...'before Friday');
+    await rep.click('Save note');
+    await rep.read('Ask @Maren Ollerby before Friday', '.timeline .entry-note');
+    expect(await rep.text('.timeline .entry-note b')).toBe('before Friday');
+    await rep.click('Pin');
+    await rep.read('before Friday', '.pinned-notes');
+    await manager.read('Tamsin Rudd mentioned you on', '.notice');
+  });
+});
+
 describe('whoever is given a lead', () => {
   it('hears of it within two seconds, wherever they are', async () => {
     await rep.goTo('/deals');

@@ -12,20 +12,11 @@ async function inherit(unit: Unit, next: Values, from: ObjectKey, links: readonl
 }
 
 /** Work on a deal is work on its account and contact: one timeline tells the whole story. */
-async function prepare(unit: Unit, next: Values, before: unknown): Promise<void> {
+export async function inheritLinks(unit: Unit, next: Values, before: unknown): Promise<void> {
   if (before) return;
   await inherit(unit, next, 'deal', ['account', 'contact']);
   await inherit(unit, next, 'contact', ['account']);
 }
 
 /** What planning an activity means. */
-export const activityMeaning: Meaning = { object: 'activity', prepare };
-
-/** What writing a note means; whoever writes it is its author. */
-export const noteMeaning: Meaning = {
-  object: 'note',
-  async prepare(unit, next, before) {
-    if (!before) next.owner = unit.actor.personId;
-    await prepare(unit, next, before);
-  },
-};
+export const activityMeaning: Meaning = { object: 'activity', prepare: inheritLinks };

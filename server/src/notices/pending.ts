@@ -73,6 +73,7 @@ function textOf(pending: Pending, from: string): string {
   const { kind, object, record, alike, subject } = pending;
   const { label } = objectType(object);
   if (kind === 'handedOver') return `${from} handed you the ${label.toLowerCase()} ${nameOf(pending)}`;
+  if (kind === 'mentioned') return `${from} mentioned you on ${nameOf(pending)}: ${subject}`;
   if (kind === 'mailArrived') return `${nameOf(pending)} has written: ${subject}`;
   const details = [record.organisation, record.phone, record.email].filter(Boolean).join(' · ');
   const known = alike
@@ -107,6 +108,7 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
     const count = `${group.length.toLocaleString('en-GB')} ${plural.toLowerCase()}`;
     const text = {
       handedOver: `${from} handed you ${count}`,
+      mentioned: `${from} mentioned you on ${count}`,
       mailArrived: `${count} have written`,
       leadArrived: `${count} are new and yours`,
       importFinished: `${count} came in`,

@@ -161,6 +161,12 @@ export class Gate {
     return new Map(found.map((record) => [record.id, record]));
   }
 
+  /** Whether a record is within the reach of some person. */
+  async isReached(person: number, object: ObjectKey, id: number, manager?: EntityManager): Promise<boolean> {
+    const actor = await this.organisation.actor(person);
+    return actor !== undefined && (await this.visible(actor, object, [id], manager)).has(id);
+  }
+
   /** The records within reach whose text field holds one of these texts, without regard to case. */
   async holding(
     actor: Actor,

@@ -1,4 +1,4 @@
-import { activityMeaning, noteMeaning } from '../activities/activity-meaning';
+import { activityMeaning } from '../activities/activity-meaning';
 import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
 import { formMeaning } from '../forms/form-meaning';
@@ -6,6 +6,7 @@ import { carryOverMeaning } from '../leads/carry-over-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
 import { scoreRuleMeaning } from '../leads/score-rule-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
+import { noteMeaning } from '../notes/note-meaning';
 import { accountMeaning } from '../people/account-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';

@@ -99,6 +99,11 @@ export class Unit {
     return this.parts.gate.visible(this.actor, object, ids, this.manager);
   }
 
+  /** Whether a record is within someone else's reach, as this unit has left it. */
+  isReachedBy(person: number, object: ObjectKey, id: number): Promise<boolean> {
+    return this.parts.gate.isReached(person, object, id, this.manager);
+  }
+
   /**
    * Creates a record.
    * @throws Problem `invalid-input` with every fault, `not-allowed` when the record would lie out of reach.

@@ -129,11 +129,14 @@ function Others({
   );
 }
 
+/** Shown already, or no field of the lead. */
+const UNSAID: readonly string[] = ['name', 'owner', 'relationship'];
+
 /** What of the lead a new record takes over, by name. */
 function Carried({ object, values }: { object: ObjectKey; values: Record<string, FieldValue> }) {
   const { catalogue } = useSession();
   const labels = Object.entries(values)
-    .filter(([key, value]) => value !== null && key !== 'name' && key !== 'owner')
+    .filter(([key, value]) => value !== null && !UNSAID.includes(key))
     .map(([key]) => fieldOf(catalogue, object, key)?.label.toLowerCase());
   if (labels.length === 0) return null;
   return <p className="second convert-carried">Carries over {labels.join(', ')}.</p>;
@@ -219,12 +222,17 @@ function ConvertForm({
       },
     );
 
+  const newPeople = (contact === NEW ? 1 : 0) + added.filter(({ name }) => name.trim()).length;
+  const linkedPeople = (contact === NEW ? 0 : 1) + linkedOthers.filter((id) => id !== contact).length;
   const created = [
-    contact === NEW && 'contact',
+    newPeople > 0 && (newPeople === 1 ? 'contact' : `${newPeople} contacts`),
     wantsAccount && account === NEW && 'account',
     wantsDeal && (isWon ? 'won deal' : 'deal'),
   ].filter(Boolean);
-  const linked = [contact !== NEW && 'contact', wantsAccount && account !== NEW && 'account'].filter(Boolean);
+  const linked = [
+    linkedPeople > 0 && (linkedPeople === 1 ? 'contact' : `${linkedPeople} contacts`),
+    wantsAccount && account !== NEW && 'account',
+  ].filter(Boolean);
   const deeds = [
     created.length > 0 && `create ${created.join(', ')}`,
     linked.length > 0 && `link ${linked.join(', ')}`,
@@ -300,10 +308,12 @@ function ConvertForm({
                 />
               </label>
             ))}
-            <Checkbox checked={isWon} onChange={(event) => setWon(event.target.checked)}>
-              Won already
-            </Checkbox>
           </div>
+        )}
+        {wantsDeal && (
+          <Checkbox checked={isWon} onChange={(event) => setWon(event.target.checked)}>
+            Won already
+          </Checkbox>
         )}
       </fieldset>
       <div className="done-actions">

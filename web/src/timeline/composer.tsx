@@ -8,6 +8,7 @@ import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
 import { useWrite } from '../api/use-write';
 import { InlineForm } from '../frame/inline-form';
 import { useSession } from '../sessions/session';
+import { NoteForm } from './note-form';
 
 export type ComposerTab = 'note' | 'call' | 'meeting' | 'plan';
 
@@ -25,37 +26,6 @@ const tabs: [ComposerTab, string, string][] = [
   ['meeting', 'Log a meeting', ''],
   ['plan', 'Plan', 'n'],
 ];
-
-function NoteForm({ object, record, close }: { object: SubjectKey; record: AnyRecord; close: () => void }) {
-  const [body, setBody] = useState('');
-  const write = useWrite();
-  const save = () => {
-    if (!body.trim()) return;
-    write.mutate(
-      { method: 'POST', path: '/notes', body: { body, [object]: record.id } },
-      { onSuccess: close },
-    );
-  };
-  return (
-    <InlineForm
-      save={save}
-      close={close}
-      label="Save note"
-      isBusy={write.isPending}
-      isReady={body.trim() !== ''}
-    >
-      <Input.TextArea
-        autoFocus
-        autoSize={{ minRows: 3, maxRows: 12 }}
-        value={body}
-        onChange={(event) => setBody(event.target.value)}
-        placeholder="What is worth remembering"
-        aria-label="Note"
-        maxLength={20_000}
-      />
-    </InlineForm>
-  );
-}
 
 function LogForm({
   kind,
@@ -176,7 +146,7 @@ export function Composer({ object, record, tab, setTab }: Props) {
           </button>
         ))}
       </div>
-      {tab === 'note' && <NoteForm {...props} />}
+      {tab === 'note' && <NoteForm on={{ object, id: record.id }} close={close} />}
       {(tab === 'call' || tab === 'meeting') && <LogForm key={tab} kind={tab} {...props} />}
       {tab === 'plan' && <PlanForm {...props} />}
     </div>

@@ -1,5 +1,6 @@
-import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import {
+  ask,
   choiceLabel,
   dayIn,
   fieldOf,
@@ -12,7 +13,7 @@ import { Input } from 'antd';
 import { ClipboardList, History, Mail, StickyNote } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { KindIcon } from '../activities/kinds';
-import { timelineOf } from '../api/queries';
+import { allRecords, timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
 import { clock, date, money, nearDate } from '../frame/format';
@@ -20,6 +21,7 @@ import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
 import { changesInWords } from './change-in-words';
 import { MailLine } from './mail-line';
+import { NoteLine } from './note-line';
 import { SubmissionLine } from './submission-line';
 
 /** Changes that one write made to one record, shown as one line. */
@@ -87,7 +89,12 @@ const shows: readonly { label: string; kinds: string | undefined }[] = [
   { label: 'Changes', kinds: 'change' },
 ];
 
-/** What happened on a record, newest first, day by day. */
+const pinnedOn = (object: SubjectKey, id: number) => ({
+  ...ask('note', { field: object, is: 'anyOf', value: [id] }, { field: 'pinned', is: 'is', value: true }),
+  sort: [{ field: 'createdAt', descending: true }],
+});
+
+/** What happened on a record, newest first, day by day; what is pinned stands above. */
 export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const [kinds, setKinds] = useState<string>();
   const [text, setText] = useState('');
@@ -97,6 +104,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
     placeholderData: keepPreviousData,
   });
   const { data, error, refetch } = pages;
+  const pinned = useQuery(allRecords(pinnedOn(object, id)));
   const { me, person, stage, organisation, today, catalogue } = useSession();
   const { undo } = useNotices();
   /** A change made to many records at once, which its maker can still take back as a whole. */
@@ -142,6 +150,15 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
           maxLength={200}
         />
       </div>
+      {pinned.data && pinned.data.rows.length > 0 && (
+        <ul className="pinned-notes" aria-label="Pinned">
+          {pinned.data.rows.map((note) => (
+            <li key={note.id}>
+              <NoteLine note={note} />
+            </li>
+          ))}
+        </ul>
+      )}
       {lines.length === 0 && (
         <p className="second timeline-nothing">
           {kinds || wanted ? 'Nothing of that here.' : 'Nothing has happened here yet.'}
@@ -169,7 +186,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
               </span>
               <div>
                 {line.kind === 'activity' && <ActivityLine record={line.record} />}
-                {line.kind === 'note' && <p className="entry-note">{line.record.body}</p>}
+                {line.kind === 'note' && <NoteLine note={line.record} />}
                 {line.kind === 'mail' && <MailLine record={line.record} />}
                 {line.kind === 'submission' && (
                   <SubmissionLine form={line.form} submission={line.submission} />
