@@ -5,6 +5,7 @@ export * from './assignment';
 export * from './catalogue';
 export * from './deals';
 export * from './exports';
+export * from './files';
 export * from './forecast';
 export * from './forms';
 export * from './leads';

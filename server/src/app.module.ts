@@ -45,7 +45,8 @@ import { GroupController } from './people/group.controller';
 import { TouchController } from './people/touch.controller';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
-import { KeptFiles } from './mail/kept-files';
+import { FilesController } from './files/files.controller';
+import { KeptFiles } from './files/kept-files';
 import { MailIn } from './mail/mail-in';
 import { MailStandIn } from './mail/mail-stand-in';
 import { MailsController } from './mail/mails.controller';
@@ -120,6 +121,7 @@ export class AppModule {
         MailboxController,
         OpenApiController,
         ConversionController,
+        FilesController,
         QualifyingController,
         TouchController,
         GroupController,

@@ -62,6 +62,8 @@ describe('reach', () => {
         'target',
         'view',
         'list',
+        'file',
+        'membership',
       ].includes(object);
       expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);
     }

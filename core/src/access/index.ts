@@ -1,4 +1,4 @@
-import { isSubject, objectType, subjectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
+import { isSubject, objectType, subjectKeys, type AnyRecord, type ObjectKey, type Field } from '../catalogue';
 import { type Condition } from '../questions';
 
 export type Role = 'rep' | 'manager' | 'operations';
@@ -24,13 +24,16 @@ export interface Actor {
 export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined {
   const { fields, standing } = objectType(object);
   if (standing === 'shared') return sharedWith(actor);
-  if (actor.role === 'operations' || !Object.hasOwn(fields, 'owner')) return undefined;
+  const links = subjectKeys.filter((subject) => (fields as Record<string, Field>)[subject]?.type === 'link');
+  const isOwned = Object.hasOwn(fields, 'owner');
+  if (actor.role === 'operations' || (!isOwned && (standing === 'setup' || links.length === 0)))
+    return undefined;
   const owners = actor.role === 'manager' ? [...actor.teamPeople] : [actor.personId];
   const ownedBy = (field: string): Condition => ({ field, is: 'anyOf', value: owners });
   if (standing === 'setup' || isSubject(object)) return ownedBy('owner');
   return {
     join: 'any',
-    of: [ownedBy('owner'), ...subjectKeys.map((subject) => ownedBy(`${subject}.owner`))],
+    of: [...(isOwned ? [ownedBy('owner')] : []), ...links.map((subject) => ownedBy(`${subject}.owner`))],
   };
 }
 

@@ -242,7 +242,7 @@ export interface LoggedChange {
 
 /** One entry of a timeline: something done, noted, written, sent through a form, or changed. */
 export type TimelineEntry =
-  | { kind: 'activity' | 'note' | 'mail'; at: string; id: number; record: AnyRecord }
+  | { kind: 'activity' | 'note' | 'mail' | 'file'; at: string; id: number; record: AnyRecord }
   | { kind: 'submission'; at: string; id: number; form: string; submission: Submission }
   | {
       kind: 'change';

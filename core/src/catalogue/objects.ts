@@ -288,6 +288,27 @@ const note = fields({
   deal: { label: 'Deal', type: 'link', to: 'deal', set: 'once' },
 });
 
+/** A file on a record. Its content is kept beside the database, under its fingerprint. */
+const file = fields({
+  name: { label: 'Name', type: 'text', required: true, maxLength: 120 },
+  size: { label: 'Bytes', type: 'number', required: true, set: 'feature' },
+  /** What its first bytes say it is. */
+  mediaType: { label: 'Media type', type: 'text', required: true, maxLength: 100, set: 'feature' },
+  hash: { label: 'Fingerprint', type: 'text', required: true, maxLength: 64, set: 'feature' },
+  owner: { ...owner, label: 'Added by', set: 'feature' },
+  lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
+  contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
+  account: { label: 'Account', type: 'link', to: 'account', set: 'feature' },
+  deal: { label: 'Deal', type: 'link', to: 'deal', set: 'feature' },
+});
+
+/** An account that a contact belongs to beside the main one, and what the contact is there. */
+const membership = fields({
+  contact: { label: 'Contact', type: 'link', to: 'contact', required: true, set: 'once' },
+  account: { label: 'Account', type: 'link', to: 'account', required: true, set: 'once' },
+  role: { label: 'Role there', type: 'text' },
+});
+
 /** A message as it came in or went out. Everything in it is what it was: a feature writes it, nobody edits it. */
 const mail = fields({
   subject: { label: 'Subject', type: 'text', required: true, maxLength: 500, set: 'feature' },
@@ -530,6 +551,15 @@ export const objects = {
     standing: 'work',
     nameField: 'name',
     fields: activity,
+  },
+  file: { label: 'File', plural: 'Files', path: 'files', standing: 'work', nameField: 'name', fields: file },
+  membership: {
+    label: 'Membership',
+    plural: 'Memberships',
+    path: 'memberships',
+    standing: 'work',
+    nameField: 'role',
+    fields: membership,
   },
   note: { label: 'Note', plural: 'Notes', path: 'notes', standing: 'work', nameField: 'body', fields: note },
   mail: {

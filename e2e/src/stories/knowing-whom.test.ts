@@ -70,7 +70,12 @@ describe('a lead worth it', () => {
       await person.see(`[aria-label="${question}: met. Change"]`);
     }
     await person.click('Convert');
-    await person.read(`/ ${known}`, '.convert');
+    await person.read('Same name', '.convert');
+    await person.driver
+      .findElement({
+        xpath: `//label[contains(@class, "ant-radio-wrapper")][.//b[normalize-space()="${known}"]]`,
+      })
+      .click();
     await person.click('Another person');
     await person.press(...'Piran Tresidder', Key.TAB, ...'Harbour engineer');
     await person.type('#convert-value', '18000');
@@ -91,6 +96,33 @@ describe('a lead worth it', () => {
     await person.read('Undone: Converted “Lowen Tresidder”', '.notice');
     await person.click('Convert', 'contains(@class, "record-actions")');
     await person.see('.convert');
+    await person.press(Key.ESCAPE);
+  });
+});
+
+describe('a contact', () => {
+  it('belongs to a second account, and takes a file dropped on it', async () => {
+    await person.goTo('/contacts?view=all-contacts');
+    await person.see('.table-row');
+    await person.press('j', Key.ENTER);
+    await person.see('.memberships');
+    await person.click('Another account');
+    await person.type('#membership-other', 'Fallow');
+    await person.choose('Fallow');
+    await person.type('[aria-label="Role there"]', 'Board member');
+    await person.click('Add');
+    await person.read('Board member', '.member-list');
+    await person.driver.executeScript(
+      `const files = new DataTransfer();
+       files.items.add(new File(['tide tables'], 'tides.txt', { type: 'text/plain' }));
+       document.querySelector('.record').dispatchEvent(
+         new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true }));`,
+    );
+    await person.read('Added the file “tides.txt”', '.notice');
+    await person.read('tides.txt', '.record-files');
+    await person.read('tides.txt', '.timeline');
+    await person.click('Delete tides.txt');
+    await person.readNoMore('tides.txt', '.record-files');
     await person.press(Key.ESCAPE);
   });
 });

@@ -93,7 +93,9 @@ describe('whoever is mentioned in a note', () => {
     expect(await rep.text('.timeline .entry-note b')).toBe('before Friday');
     await rep.click('Pin');
     await rep.read('before Friday', '.pinned-notes');
-    await manager.read('Tamsin Rudd mentioned you on', '.notice');
+    await manager.see('[aria-label="Notices, 1 unread"]');
+    await manager.press('g', 'n');
+    await manager.read('Tamsin Rudd mentioned you on', '.notices');
   });
 });
 

@@ -153,7 +153,7 @@ async function settle(
 
 /** Everything on the lead's timeline shows on the new records too; open activities become theirs. */
 async function bringAlong(unit: Unit, lead: number, links: Values): Promise<void> {
-  for (const object of ['activity', 'note', 'mail'] as const) {
+  for (const object of ['activity', 'note', 'mail', 'file'] as const) {
     const rows = await unit.manager
       .createQueryBuilder()
       .select('r.id', 'id')

@@ -30,7 +30,7 @@ import { Gate } from '../questions/gate';
 import { Door } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
-import { KeptFiles } from './kept-files';
+import { KeptFiles } from '../files/kept-files';
 import { parseMail, type MailFile } from './parse-mail';
 
 /** How a message came: to which capture address, and who is told when it cannot be delivered. */

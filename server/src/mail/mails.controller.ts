@@ -5,7 +5,7 @@ import { notFound, Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
-import { KeptFiles } from './kept-files';
+import { KeptFiles } from '../files/kept-files';
 import { MailIn } from './mail-in';
 import { LARGEST_MAIL } from './parse-mail';
 

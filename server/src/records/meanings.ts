@@ -1,6 +1,7 @@
 import { activityMeaning } from '../activities/activity-meaning';
 import { assignmentRuleMeaning } from '../assignment/rule-meaning';
 import { dealMeaning } from '../deals/deal-meaning';
+import { fileMeaning } from '../files/file-meaning';
 import { formMeaning } from '../forms/form-meaning';
 import { carryOverMeaning } from '../leads/carry-over-meaning';
 import { leadMeaning } from '../leads/lead-meaning';
@@ -8,6 +9,7 @@ import { scoreRuleMeaning } from '../leads/score-rule-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
 import { noteMeaning } from '../notes/note-meaning';
 import { accountMeaning } from '../people/account-meaning';
+import { membershipMeaning } from '../people/membership-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';
 import { listMeaning, viewMeaning } from '../views/view-meaning';
@@ -22,6 +24,8 @@ export const meanings: readonly Meaning[] = [
   dealMeaning,
   activityMeaning,
   noteMeaning,
+  fileMeaning,
+  membershipMeaning,
   viewMeaning,
   listMeaning,
   customFieldMeaning,

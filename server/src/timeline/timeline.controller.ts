@@ -29,20 +29,21 @@ const FIRST_INSTANT_AFTER_ALL = '9999';
 const SILENT = ['questionsMet', 'stageSince', 'convertedAt', 'closedOn', 'doneAt', 'doneBy', 'result'];
 
 type TimelineKind = TimelineEntry['kind'];
-type SaidKind = 'activity' | 'note' | 'mail';
+type SaidKind = 'activity' | 'note' | 'mail' | 'file';
 
 /** When each kind of what was said or done took place, and the fields that say it. */
 const said = {
   activity: { instant: 'doneAt', says: ['name', 'result'] },
   note: { instant: 'createdAt', says: ['body'] },
   mail: { instant: 'sentAt', says: ['subject', 'body', 'senderName'] },
+  file: { instant: 'createdAt', says: ['name'] },
 } as const;
 
 /** Where the page begins, which kinds it holds, and a text that entries say. */
 const asked = Joi.object<{ before: string; kinds?: string; text?: string }>({
   before: Joi.string().max(40).default(FIRST_INSTANT_AFTER_ALL),
   kinds: Joi.string()
-    .pattern(/^(activity|note|mail|change|submission)(,(activity|note|mail|change|submission))*$/)
+    .pattern(/^(activity|note|mail|file|change|submission)(,(activity|note|mail|file|change|submission))*$/)
     .label('Kinds'),
   text: Joi.string().max(200).allow('').label('Text'),
 });
@@ -72,7 +73,7 @@ export class TimelineController {
     const wants = (kind: TimelineKind) => kinds === undefined || kinds.split(',').includes(kind);
     const subjects = await this.subjects(actor, object, record.id);
     const parts = await Promise.all([
-      ...(['activity', 'note', 'mail'] as const)
+      ...(['activity', 'note', 'mail', 'file'] as const)
         .filter(wants)
         .map((kind) => this.records(actor, kind, { object, id: record.id }, until, text)),
       // What was sent in and what changed is looked through by kind only.
@@ -198,7 +199,7 @@ export class TimelineController {
   }
 }
 
-const KIND_ORDER = { submission: 0, mail: 1, activity: 2, note: 3, change: 4 } as const;
+const KIND_ORDER = { submission: 0, mail: 1, activity: 2, file: 3, note: 4, change: 5 } as const;
 
 /** Newest first; what was done or said at an instant stands above what it changed. */
 function newestFirst(a: TimelineEntry, b: TimelineEntry): number {

@@ -15,9 +15,11 @@ import { NextStep } from '../activities/next-step';
 import { ApiProblem } from '../api/client';
 import { oneRecord } from '../api/queries';
 import { DealHead } from '../deals/deal-head';
+import { RecordFiles, useAddFiles } from '../files/record-files';
 import { useShortcuts } from '../frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { LeadHead } from '../leads/lead-head';
+import { Memberships } from '../people/memberships';
 import { RelatedRecords } from '../people/related-records';
 import { useSession } from '../sessions/session';
 import { Composer, type ComposerTab } from '../timeline/composer';
@@ -97,6 +99,8 @@ function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
 export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch } = useQuery(oneRecord(object, id));
   const [tab, setTab] = useState<ComposerTab>();
+  const [isOver, setOver] = useState(false);
+  const { add: addFiles } = useAddFiles(object, id);
   useShortcuts('Record', [
     {
       keys: 'e',
@@ -115,7 +119,22 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
   const Head = isSubject(object) ? heads[object] : PlainHead;
   const readOnly = object === 'lead' && record.convertedAt !== null;
   return (
-    <article className="record" aria-label={`${objectType(object).label}: ${String(record.name)}`}>
+    <article
+      className={`record ${isOver ? 'files-over' : ''}`}
+      aria-label={`${objectType(object).label}: ${String(record.name)}`}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes('Files')) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        if (event.dataTransfer.files.length === 0) return;
+        event.preventDefault();
+        setOver(false);
+        void addFiles([...event.dataTransfer.files]);
+      }}
+    >
       <header className="record-head">
         <h2>
           <Fact
@@ -147,7 +166,13 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
         </section>
         <aside className="record-facts" aria-label="Facts">
           <Facts object={object} record={record} names={names} readOnly={readOnly} />
-          {(object === 'account' || object === 'contact') && <RelatedRecords object={object} id={id} />}
+          {(object === 'account' || object === 'contact') && (
+            <>
+              <Memberships object={object} id={id} />
+              <RelatedRecords object={object} id={id} />
+            </>
+          )}
+          <RecordFiles object={object} id={id} />
         </aside>
       </div>
     </article>

@@ -10,13 +10,13 @@ import {
   type TimelineEntry,
 } from '@zawn/core';
 import { Input } from 'antd';
-import { ClipboardList, History, Mail, StickyNote } from 'lucide-react';
+import { ClipboardList, History, Mail, Paperclip, StickyNote } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { KindIcon } from '../activities/kinds';
 import { allRecords, timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
-import { clock, date, money, nearDate } from '../frame/format';
+import { clock, date, money, nearDate, size } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
 import { changesInWords } from './change-in-words';
@@ -86,6 +86,7 @@ const shows: readonly { label: string; kinds: string | undefined }[] = [
   { label: 'Done', kinds: 'activity' },
   { label: 'Notes', kinds: 'note' },
   { label: 'Mail', kinds: 'mail,submission' },
+  { label: 'Files', kinds: 'file' },
   { label: 'Changes', kinds: 'change' },
 ];
 
@@ -123,7 +124,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
     if (line.kind === 'submission') return 'Through the website';
     if (line.kind === 'mail') return String(line.record.senderName ?? line.record.sender);
     if (line.kind === 'changes') return person(line.changes[0].person)?.name ?? ways[line.changes[0].through];
-    return person(Number(line.kind === 'note' ? line.record.owner : line.record.doneBy))?.name;
+    return person(Number(line.kind === 'activity' ? line.record.doneBy : line.record.owner))?.name;
   };
   const dayOf = (line: Line) => dayIn(organisation.timeZone, line.at);
   return (
@@ -176,6 +177,8 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                   <KindIcon kind={String(line.record.kind)} />
                 ) : line.kind === 'note' ? (
                   <StickyNote size={14} aria-label="Note" role="img" />
+                ) : line.kind === 'file' ? (
+                  <Paperclip size={14} aria-label="File" role="img" />
                 ) : line.kind === 'mail' ? (
                   <Mail size={14} aria-label="Mail" role="img" />
                 ) : line.kind === 'submission' ? (
@@ -187,6 +190,12 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
               <div>
                 {line.kind === 'activity' && <ActivityLine record={line.record} />}
                 {line.kind === 'note' && <NoteLine note={line.record} />}
+                {line.kind === 'file' && (
+                  <span>
+                    File <b>{line.record.name}</b>{' '}
+                    <span className="second">{size(Number(line.record.size))}</span>
+                  </span>
+                )}
                 {line.kind === 'mail' && <MailLine record={line.record} />}
                 {line.kind === 'submission' && (
                   <SubmissionLine form={line.form} submission={line.submission} />

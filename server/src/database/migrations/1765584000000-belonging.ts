@@ -1,21 +1,43 @@
-import { Table, type MigrationInterface, type QueryRunner } from 'typeorm';
-import { head, optional, text, texts, yesNo } from './columns';
+import { Table, TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
+import { head, integer, links, optional, text, texts, yesNo } from './columns';
 
 const columns = {
   note: [...texts('title', 'formatted'), optional(yesNo('pinned'))],
 };
 
-/** Where the fields of a lead go when it is converted; notes with a title, formatted and pinned. */
+const tables = {
+  // Where the fields of a lead go when it is converted.
+  carryOver: [...head, text('field'), ...texts('contact', 'account', 'deal')],
+  file: [
+    ...head,
+    ...['name', 'mediaType', 'hash'].map(text),
+    ...['size', 'owner'].map(integer),
+    ...links('lead', 'contact', 'account', 'deal'),
+  ],
+  membership: [...head, ...['contact', 'account'].map(integer), ...texts('role')],
+};
+
+const indexes: [table: string, column: string][] = [
+  ['file', 'lead'],
+  ['file', 'contact'],
+  ['file', 'account'],
+  ['file', 'deal'],
+  ['membership', 'contact'],
+  ['membership', 'account'],
+];
+
+/** What belongs to what: files to records, people to several accounts, fields to fields; and notes that are formatted. */
 export class Belonging1765584000000 implements MigrationInterface {
   name = 'Belonging1765584000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.createTable(
-      new Table({
-        name: 'carryOver',
-        columns: [...head, text('field'), ...texts('contact', 'account', 'deal')],
-      }),
-    );
+    for (const [name, own] of Object.entries(tables))
+      await runner.createTable(new Table({ name, columns: own }));
+    for (const [table, column] of indexes)
+      await runner.createIndex(
+        table,
+        new TableIndex({ name: `by_${table}_${column}`, columnNames: [column] }),
+      );
     for (const [table, added] of Object.entries(columns))
       for (const { name, type } of added)
         await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${name}" ${type}`);
@@ -24,6 +46,6 @@ export class Belonging1765584000000 implements MigrationInterface {
   async down(runner: QueryRunner): Promise<void> {
     for (const [table, added] of Object.entries(columns))
       for (const { name } of added) await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${name}"`);
-    await runner.dropTable('carryOver');
+    for (const name of Object.keys(tables)) await runner.dropTable(name);
   }
 }

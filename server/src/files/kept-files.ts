@@ -1,0 +1,85 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createWriteStream, mkdirSync } from 'node:fs';
+import { rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Inject, Injectable } from '@nestjs/common';
+import { HEAD_BYTES } from '@zawn/core';
+import { CONFIG } from '../app.tokens';
+import { type Config } from '../config';
+
+const HASH = /^[\da-f]{64}$/;
+
+/** A file as it was kept. */
+export interface Kept {
+  /** SHA-256 of its content in hex. */
+  hash: string;
+  bytes: number;
+  /** Its first bytes, by which one sees what it is. */
+  head: Uint8Array;
+}
+
+/** Files kept beside the database by the fingerprint of their content: the same file twice is kept once. */
+@Injectable()
+export class KeptFiles {
+  private readonly folder: string;
+
+  constructor(@Inject(CONFIG) config: Config) {
+    this.folder = join(config.dataFolder, 'files');
+  }
+
+  /** Keeps a file that is in memory already. @returns its fingerprint. */
+  async keep(content: Uint8Array): Promise<string> {
+    const { hash } = await this.keepStream(Readable.from([content]), (kept) => kept.bytes >= 0);
+    return hash;
+  }
+
+  /**
+   * Keeps what streams in.
+   * @param mayStay looks at the file when it has come in whole, and may throw: nothing of it stays then.
+   */
+  async keepStream(
+    incoming: Readable,
+    mayStay: (kept: Kept) => unknown,
+    check: (bytesSoFar: number) => void = () => undefined,
+  ): Promise<Kept> {
+    mkdirSync(this.folder, { recursive: true });
+    // Written whole before it gets its name, so that a stop on the way leaves no half file under it.
+    const unfinished = join(this.folder, `${randomUUID()}.part`);
+    const fingerprint = createHash('sha256');
+    let bytes = 0;
+    let head = Buffer.alloc(0);
+    const looking = new Transform({
+      transform(chunk: Buffer, _, done) {
+        bytes += chunk.length;
+        if (head.length < HEAD_BYTES) head = Buffer.concat([head, chunk]).subarray(0, HEAD_BYTES);
+        fingerprint.update(chunk);
+        try {
+          check(bytes);
+          done(null, chunk);
+        } catch (error) {
+          done(error as Error);
+        }
+      },
+    });
+    try {
+      await pipeline(incoming, looking, createWriteStream(unfinished, { flags: 'wx' }));
+      const kept = { hash: fingerprint.digest('hex'), bytes, head };
+      mayStay(kept);
+      const path = this.pathOf(kept.hash);
+      mkdirSync(join(path, '..'), { recursive: true });
+      await rename(unfinished, path);
+      return kept;
+    } catch (error) {
+      await rm(unfinished, { force: true });
+      throw error;
+    }
+  }
+
+  /** Where a file is kept. */
+  pathOf(hash: string): string {
+    if (!HASH.test(hash)) throw new Error('not a fingerprint');
+    return join(this.folder, hash.slice(0, 2), hash);
+  }
+}
