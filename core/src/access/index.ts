@@ -71,6 +71,7 @@ export function maySetUp(actor: Actor): boolean {
 /** Whether a person may change a record that is within their reach. Views and lists are their owner's to change. */
 export function mayChange(actor: Actor, object: ObjectKey, record: AnyRecord): boolean {
   const { standing } = objectType(object);
+  if (standing === 'log') return false;
   if (standing === 'setup') return maySetUp(actor);
   return standing === 'work' || record.owner === actor.personId || maySetUp(actor);
 }

@@ -477,6 +477,62 @@ const carryOver = fields({
   deal: { label: 'Into the deal', type: 'text', maxLength: 60 },
 });
 
+/** Fields that changes are asked about, by key, of all records that people work on. */
+const changedFields = [
+  ...new Map(
+    [lead, contact, account, deal, activity].flatMap((each: Fields) =>
+      Object.entries(each)
+        .filter(([, { set }]) => set !== 'computed')
+        .map(([key, { label }]) => [key, label] as [string, string]),
+    ),
+  ),
+];
+
+/** A line of the change log as it is asked about; nobody writes it but the door. */
+const loggedChange = fields({
+  at: { label: 'When', type: 'dateTime', required: true, set: 'feature' },
+  person: { label: 'Who', type: 'link', to: 'person', set: 'feature' },
+  object: { label: 'Of', type: 'choice', required: true, set: 'feature', choices: viewed },
+  record: { label: 'Record', type: 'number', required: true, set: 'feature' },
+  kind: {
+    label: 'What happened',
+    type: 'choice',
+    required: true,
+    set: 'feature',
+    choices: choices(
+      ['created', 'Created'],
+      ['changed', 'Changed'],
+      ['removed', 'Deleted'],
+      ['restored', 'Brought back'],
+    ),
+  },
+  field: { label: 'Field', type: 'choice', set: 'feature', choices: choices(...changedFields) },
+  old: { label: 'Before', type: 'text', set: 'feature' },
+  new: { label: 'After', type: 'text', set: 'feature' },
+  through: {
+    label: 'Through',
+    type: 'choice',
+    required: true,
+    set: 'feature',
+    choices: choices(
+      ['hand', 'Hand'],
+      ['bulk', 'A change of many'],
+      ['import', 'An import'],
+      ['api', 'The API'],
+      ['form', 'A form'],
+      ['mail', 'Mail'],
+      ['conversion', 'A conversion'],
+      ['merge', 'Merging'],
+      ['undo', 'Undoing'],
+    ),
+  },
+  unit: { label: 'Written in', type: 'number', required: true, set: 'feature' },
+  lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
+  contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
+  account: { label: 'Account', type: 'link', to: 'account', set: 'feature' },
+  deal: { label: 'Deal', type: 'link', to: 'deal', set: 'feature' },
+});
+
 const assignmentRule = fields({
   name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
   /** The condition of a question about leads as JSON; empty for every lead. */
@@ -522,8 +578,8 @@ const captureAddress = fields({
   active: { label: 'In use', type: 'yesNo', required: true },
 });
 
-/** Records people work with every day; what they save and share to work by; what operations set up. */
-export type Standing = 'work' | 'shared' | 'setup';
+/** Records people work with every day; what they save and share to work by; what operations set up; what happened. */
+export type Standing = 'work' | 'shared' | 'setup' | 'log';
 
 export const objects = {
   lead: { label: 'Lead', plural: 'Leads', path: 'leads', standing: 'work', nameField: 'name', fields: lead },
@@ -553,6 +609,14 @@ export const objects = {
     fields: activity,
   },
   file: { label: 'File', plural: 'Files', path: 'files', standing: 'work', nameField: 'name', fields: file },
+  loggedChange: {
+    label: 'Change',
+    plural: 'Changes',
+    path: 'logged-changes',
+    standing: 'log',
+    nameField: 'field',
+    fields: loggedChange,
+  },
   membership: {
     label: 'Membership',
     plural: 'Memberships',

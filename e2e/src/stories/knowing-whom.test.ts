@@ -110,7 +110,7 @@ describe('a contact', () => {
     await person.type('#membership-other', 'Fallow');
     await person.choose('Fallow');
     await person.type('[aria-label="Role there"]', 'Board member');
-    await person.click('Add');
+    await person.click('Add', 'contains(@class, "memberships")');
     await person.read('Board member', '.member-list');
     await person.driver.executeScript(
       `const files = new DataTransfer();

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type UnitsPage, type Written } from '@zawn/core';
+import { ask, MY_TEAM, type AnyRecord, type UnitsPage, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../testing';
 
 let server: TestServer;
@@ -54,5 +54,46 @@ describe('one’s own changes', () => {
 
   it('answer a place that is none with what is wrong', async () => {
     await rep.call('get', '/changes?before=soon').expect(404);
+  });
+});
+
+describe('the change log as a question', () => {
+  const moved = ask('loggedChange', { field: 'field', is: 'anyOf', value: ['closeOn'] });
+
+  it('finds what was changed, from what to what, by whom, on which record', async () => {
+    const { rows, names } = await rep.records({ ...moved, sort: [{ field: 'at', descending: true }] }, 5);
+    const [first] = rows;
+    expect(first).toMatchObject({ object: 'deal', kind: 'changed', field: 'closeOn', deal: first.record });
+    expect(names.deal?.[Number(first.record)]).toEqual(expect.any(String));
+    expect(JSON.parse(String(first.new))).toMatch(/^\d{4}-\d\d-\d\d$/);
+  });
+
+  it('asks along the record like any other question: close dates moved this year on my team', async () => {
+    const asked = ask(
+      'loggedChange',
+      { field: 'field', is: 'anyOf', value: ['closeOn'] },
+      { field: 'at', is: 'in', value: { unit: 'year', offset: 0 } },
+      { field: 'deal.owner', is: 'anyOf', value: [MY_TEAM] },
+    );
+    const { rows, total } = await manager.records(asked, 200);
+    expect(total).toBeGreaterThan(0);
+    expect(rows.every(({ at }) => String(at).startsWith('2026'))).toBe(true);
+    expect(total).toBeLessThan((await manager.records(moved, 1)).total);
+  });
+
+  it('holds what is within reach, and no more', async () => {
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    const theirs = (await stranger.records(moved, 1000)).rows.map(({ record }) => record);
+    const deals = (await stranger.records(ask('deal'), 1000)).rows.map(({ id }) => id);
+    expect(theirs.filter((record) => !deals.includes(Number(record)))).toEqual([]);
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    expect((await operations.records(moved, 1)).total).toBeGreaterThan(theirs.length);
+  });
+
+  it('is written by nobody', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    await operations.call('post', '/logged-changes', {}).expect(403);
+    await operations.against(1, 'patch', '/logged-changes/1', { old: 'x' }).expect(403);
+    await operations.against(1, 'delete', '/logged-changes/1').expect(403);
   });
 });

@@ -5,7 +5,8 @@ import { type Unit } from './unit';
 
 /** Fields of all objects that link to this one. */
 export function linksTo(object: ObjectKey): (readonly [user: ObjectKey, key: string])[] {
-  return objectKeys.flatMap((user) =>
+  const users = objectKeys.filter((user) => objectType(user).standing !== 'log');
+  return users.flatMap((user) =>
     storedFields(user)
       .filter(([, { to }]) => to === object)
       .map(([key]) => [user, key] as const),

@@ -275,9 +275,11 @@ export class Unit {
       const { standing, label, plural } = objectType(object);
       throw new Problem(
         'not-allowed',
-        standing === 'setup'
-          ? `Only operations can change ${plural.toLowerCase()}.`
-          : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
+        standing === 'log'
+          ? 'What happened stays written as it was. Undo it instead.'
+          : standing === 'setup'
+            ? `Only operations can change ${plural.toLowerCase()}.`
+            : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
       );
     }
     this.touched.add(object);

@@ -1,6 +1,8 @@
 import { infiniteQueryOptions, QueryClient, queryOptions, type QueryKey } from '@tanstack/react-query';
 import {
+  ask,
   objectType,
+  type Condition,
   type FiguresAnswer,
   type ObjectKey,
   type Question,
@@ -134,6 +136,29 @@ export const ownChanges = infiniteQueryOptions({
   initialPageParam: 0,
   getNextPageParam: (page) => page.next ?? undefined,
 });
+
+const LOGGED_AT_ONCE = 50;
+
+/** Lines of the change log that meet a condition, newest first. */
+export const loggedChanges = (where: Condition | undefined) =>
+  infiniteQueryOptions({
+    queryKey: [RECORDS, 'logged', where] as QueryKey,
+    queryFn: ({ pageParam: offset, signal }) => {
+      const question = {
+        ...ask('loggedChange', where),
+        sort: [
+          { field: 'at', descending: true },
+          { field: 'id', descending: true },
+        ],
+      };
+      const body = { question, offset, limit: LOGGED_AT_ONCE };
+      return call<RecordsPage>('POST', '/questions/records', { body, signal });
+    },
+    initialPageParam: 0,
+    getNextPageParam: ({ rows }, _, offset) =>
+      rows.length === LOGGED_AT_ONCE ? offset + LOGGED_AT_ONCE : undefined,
+    placeholderData: (before) => before,
+  });
 
 const noticesBefore = (before: number) =>
   call<NoticesPage>('GET', `/notices${before ? `?before=${before}` : ''}`);

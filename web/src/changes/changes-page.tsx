@@ -1,13 +1,15 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { dayIn } from '@zawn/core';
-import { Button } from 'antd';
+import { Button, Segmented } from 'antd';
 import { Fragment } from 'react';
+import { useSearchParams } from 'react-router';
 import { ownChanges } from '../api/queries';
 import { useNotices } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
 import { clock, counted, nearDate } from '../frame/format';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
+import { ChangeLog, OF_ALL } from './change-log';
 import './changes.css';
 
 /** By which way something was written, where it was not by hand. */
@@ -20,7 +22,7 @@ const ways: Partial<Record<string, string>> = {
 };
 
 /** What one wrote oneself, day by day, with the way back for each. */
-export function Component() {
+function OwnChanges() {
   const { organisation, today } = useSession();
   const { undo } = useNotices();
   const pages = useInfiniteQuery(ownChanges);
@@ -29,10 +31,6 @@ export function Component() {
   const dayOf = (at: string) => dayIn(organisation.timeZone, at);
   return (
     <>
-      <header className="page-head">
-        <h1>Changes</h1>
-        <span className="page-count">what you wrote, newest first</span>
-      </header>
       {error ? (
         <Trouble error={error} retry={() => void refetch()} />
       ) : !data ? (
@@ -71,6 +69,29 @@ export function Component() {
           <Earlier pages={pages} />
         </ol>
       )}
+    </>
+  );
+}
+
+/** What was changed: by oneself, to take back; or by anyone, to ask about. */
+export function Component() {
+  const [parameters, setParameters] = useSearchParams();
+  const isAll = parameters.has(OF_ALL);
+  return (
+    <>
+      <header className="page-head">
+        <h1>Changes</h1>
+        <Segmented
+          size="small"
+          value={isAll ? 'all' : 'own'}
+          onChange={(next) => setParameters(next === 'all' ? { [OF_ALL]: '' } : {})}
+          options={[
+            { value: 'own', label: 'By you' },
+            { value: 'all', label: 'By anyone' },
+          ]}
+        />
+      </header>
+      {isAll ? <ChangeLog /> : <OwnChanges />}
     </>
   );
 }

@@ -18,7 +18,7 @@ export function MailLine({ record }: { record: AnyRecord }) {
         <b>{record.subject}</b> <span className="second">from {record.sender}</span>
       </span>
       {text && (
-        <p className="entry-note">
+        <p className="entry-said">
           {isLong && !isOpen ? `${text.slice(0, SHORT)}…` : text}
           {isLong && (
             <>

@@ -22,7 +22,7 @@ export function NoteLine({ note }: { note: AnyRecord }) {
       body: { pinned: note.pinned ? null : true },
     });
   return (
-    <div className="entry-note">
+    <div className="entry-said">
       {note.title && <b className="note-name">{note.title}</b>}
       {typeof doc === 'string' ? <p>{doc}</p> : <FormattedText doc={doc} />}
       <span className="note-deeds">

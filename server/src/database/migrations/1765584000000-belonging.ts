@@ -26,6 +26,15 @@ const indexes: [table: string, column: string][] = [
   ['membership', 'account'],
 ];
 
+/** The change log as it is asked about: each line with the record it is of as a link. */
+const LOGGED = `CREATE VIEW "loggedChange" AS SELECT
+  "id", 1 AS "version", "at" AS "createdAt", "person" AS "createdBy", "at" AS "updatedAt", NULL AS "deletedAt",
+  "at", "person", "object", "record", "kind", "field", "old", "new", "through", "unit",
+  ${['lead', 'contact', 'account', 'deal']
+    .map((object) => `CASE WHEN "object" = '${object}' THEN "record" END AS "${object}"`)
+    .join(', ')}
+  FROM "change"`;
+
 /** What belongs to what: files to records, people to several accounts, fields to fields; and notes that are formatted. */
 export class Belonging1765584000000 implements MigrationInterface {
   name = 'Belonging1765584000000';
@@ -38,12 +47,14 @@ export class Belonging1765584000000 implements MigrationInterface {
         table,
         new TableIndex({ name: `by_${table}_${column}`, columnNames: [column] }),
       );
+    await runner.query(LOGGED);
     for (const [table, added] of Object.entries(columns))
       for (const { name, type } of added)
         await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${name}" ${type}`);
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP VIEW "loggedChange"');
     for (const [table, added] of Object.entries(columns))
       for (const { name } of added) await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${name}"`);
     for (const name of Object.keys(tables)) await runner.dropTable(name);

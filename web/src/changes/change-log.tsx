@@ -1,0 +1,204 @@
+import { useInfiniteQuery } from '@tanstack/react-query';
+import {
+  dayIn,
+  fieldOf,
+  isObjectKey,
+  isSubject,
+  type AnyRecord,
+  type Condition,
+  type LoggedChange,
+  type Names,
+} from '@zawn/core';
+import { Button, Input } from 'antd';
+import { Fragment, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
+import { loggedChanges } from '../api/queries';
+import { useWrite } from '../api/use-write';
+import { Earlier } from '../frame/earlier';
+import { clock, counted, date, money, nearDate } from '../frame/format';
+import { InlineForm } from '../frame/inline-form';
+import { useOpening } from '../frame/opening';
+import { Empty, Skeleton, Trouble } from '../frame/states';
+import { useWording } from '../questions/use-wording';
+import { GroupPart } from '../sentence/condition';
+import { asGroup, fromGroup } from '../sentence/groups';
+import { useSession } from '../sessions/session';
+import '../sentence/sentence.css';
+import { changesInWords } from '../timeline/change-in-words';
+
+/** The parameter of the address that asks about everybody’s changes; it carries the condition. */
+export const OF_ALL = 'of';
+
+function conditionIn(text: string | null): Condition | undefined {
+  if (!text) return undefined;
+  try {
+    return JSON.parse(text) as Condition;
+  } catch {
+    return undefined;
+  }
+}
+
+/** A line of the log as the timeline knows it. */
+const asLogged = (row: AnyRecord): LoggedChange => row as unknown as LoggedChange;
+
+/** Plans what is to be done about a change, on the record that was changed. */
+function FollowUp({ change, words, close }: { change: LoggedChange; words: string; close: () => void }) {
+  const { me } = useSession();
+  const [name, setName] = useState(`Ask about: ${words}`.slice(0, 200));
+  const [text, setText] = useState('Tomorrow');
+  const when = useWhen(text);
+  const write = useWrite();
+  const save = () => {
+    if (!when || !name.trim()) return;
+    const body = { name, kind: 'task', ...when, owner: me.id, [change.object]: change.record };
+    write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
+  };
+  return (
+    <InlineForm
+      save={save}
+      close={close}
+      label={when ? `Plan for ${whenInWords(when)}` : 'Plan'}
+      isBusy={write.isPending}
+      isReady={when !== undefined && name.trim() !== ''}
+      className="composer-form change-follow-up"
+    >
+      <Input
+        autoFocus
+        value={name}
+        onChange={({ target }) => setName(target.value)}
+        aria-label="What"
+        maxLength={200}
+      />
+      <WhenInput value={text} onChange={setText} />
+    </InlineForm>
+  );
+}
+
+function ChangeRow({ row, names }: { row: AnyRecord; names: Names }) {
+  const { person, stage, organisation, catalogue } = useSession();
+  const { open } = useOpening();
+  const [isPlanning, setPlanning] = useState(false);
+  const change = asLogged(row);
+  const { object, record } = change;
+  const name = isObjectKey(object) ? names[object]?.[record] : undefined;
+  const words = changesInWords([change], {
+    catalogue,
+    person: (who) => person(who)?.name,
+    stage: (which) => stage(which)?.name,
+    day: date,
+    money: (amount) => money(amount, organisation.currency),
+  });
+  const through = fieldOf(catalogue, 'loggedChange', 'through')?.choices?.find(
+    ({ key }) => key === change.through,
+  );
+  return (
+    <>
+      <li>
+        <span className="second figure">{clock(change.at, organisation.timeZone)}</span>
+        <span className="clip">
+          {isSubject(object) && name ? (
+            <button type="button" className="link-button" onClick={() => open(object, record)}>
+              {name}
+            </button>
+          ) : (
+            <span className="second">{object}</span>
+          )}{' '}
+          {words}
+        </span>
+        <span className="second clip">
+          {person(change.person)?.name ?? 'Zawn'}
+          {change.through !== 'hand' && through && `, ${through.label.toLowerCase()}`}
+        </span>
+        {isSubject(object) && (
+          <Button
+            size="small"
+            aria-label={`Follow up: ${name ?? ''} ${words}`}
+            aria-expanded={isPlanning}
+            onClick={() => setPlanning(!isPlanning)}
+          >
+            Follow up
+          </Button>
+        )}
+      </li>
+      {isPlanning && (
+        <li className="changes-plan">
+          <FollowUp
+            change={change}
+            words={name ? `${name}, ${words}` : words}
+            close={() => setPlanning(false)}
+          />
+        </li>
+      )}
+    </>
+  );
+}
+
+/** Everything that was changed of what one may see, asked about by a sentence like any other list. */
+export function ChangeLog() {
+  const { organisation, today } = useSession();
+  const [parameters, setParameters] = useSearchParams();
+  const text = parameters.get(OF_ALL);
+  const where = useMemo(() => conditionIn(text), [text]);
+  const pages = useInfiniteQuery(loggedChanges(where));
+  const { data, error, refetch } = pages;
+  const rows = data?.pages.flatMap((page) => page.rows) ?? [];
+  const names = useMemo(() => {
+    const all: Names = {};
+    for (const page of data?.pages ?? [])
+      for (const [object, known] of Object.entries(page.names))
+        all[object as keyof Names] = { ...all[object as keyof Names], ...known };
+    return all;
+  }, [data]);
+  const wording = useWording(names);
+  const change = (next: Condition | undefined) =>
+    setParameters((before) => {
+      before.set(OF_ALL, next ? JSON.stringify(next) : '');
+      return before;
+    });
+  const dayOf = (row: AnyRecord) => dayIn(organisation.timeZone, String(row.at));
+  return (
+    <>
+      <div className="sentence" role="group" aria-label="Which changes">
+        <span className="clause">
+          Changes where{' '}
+          <GroupPart
+            object="loggedChange"
+            condition={asGroup(where)}
+            onChange={(next) => change(fromGroup(next))}
+            onRemove={() => change(undefined)}
+            wording={wording}
+            isFresh={false}
+            nesting="top"
+          />
+        </span>
+        {data && (
+          <span className="second" role="status">
+            {counted(data.pages[0].total, 'change')}
+          </span>
+        )}
+      </div>
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Skeleton rows={8} />
+      ) : rows.length === 0 ? (
+        <Empty title="No changes match this." />
+      ) : (
+        <ol className="changes" aria-label="Changes">
+          {rows.map((row, index) => (
+            <Fragment key={row.id}>
+              {(index === 0 || dayOf(rows[index - 1]) !== dayOf(row)) && (
+                <li className="changes-day">
+                  <h2>{nearDate(dayOf(row), today)}</h2>
+                </li>
+              )}
+              <ChangeRow row={row} names={names} />
+            </Fragment>
+          ))}
+          <Earlier pages={pages} />
+        </ol>
+      )}
+    </>
+  );
+}
