@@ -45,6 +45,7 @@ import { GroupController } from './people/group.controller';
 import { TouchController } from './people/touch.controller';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
+import { TagsController } from './setup/tags.controller';
 import { FilesController } from './files/files.controller';
 import { KeptFiles } from './files/kept-files';
 import { MailIn } from './mail/mail-in';
@@ -122,6 +123,7 @@ export class AppModule {
         OpenApiController,
         ConversionController,
         FilesController,
+        TagsController,
         QualifyingController,
         TouchController,
         GroupController,

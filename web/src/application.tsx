@@ -26,6 +26,7 @@ const router = createBrowserRouter([
       { path: 'setup/fields', lazy: () => import('./setup/fields-page') },
       { path: 'setup/scores', lazy: () => import('./setup/scores-page') },
       { path: 'setup/conversion', lazy: () => import('./setup/conversion-page') },
+      { path: 'setup/tags', lazy: () => import('./setup/tags-page') },
       { path: 'setup/choices', lazy: () => import('./setup/choices-page') },
       { path: 'setup/mail', lazy: () => import('./mail/mail-capture-page') },
       { path: 'tokens', lazy: () => import('./tokens/tokens-page') },

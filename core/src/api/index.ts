@@ -301,6 +301,12 @@ export interface Converted {
   deal: number | null;
 }
 
+/** A tag in use, with how many records of each kind carry it. */
+export interface TagUses {
+  name: string;
+  uses: Partial<Record<ObjectKey, number>>;
+}
+
 /** A file handed in for an import, and what is taken for true of it. */
 export interface ImportLook {
   /** Names the file in what follows. */

@@ -468,6 +468,22 @@ const scoreRule = fields({
   active: { label: 'In use', type: 'yesNo', required: true },
 });
 
+/** What a tag looks like; tags that nobody has given a colour need none. */
+const tag = fields({
+  name: { label: 'Tag', type: 'text', required: true, maxLength: 60 },
+  colour: {
+    label: 'Colour',
+    type: 'choice',
+    choices: choices(
+      ['water', 'Water'],
+      ['shallows', 'Shallows'],
+      ['gorse', 'Gorse'],
+      ['thrift', 'Thrift'],
+      ['lichen', 'Lichen'],
+    ),
+  },
+});
+
 /** Where a field of a lead goes when it is converted, in place of the field of the same key. */
 const carryOver = fields({
   /** The lead's field. */
@@ -699,6 +715,7 @@ export const objects = {
     nameField: 'name',
     fields: scoreRule,
   },
+  tag: { label: 'Tag', plural: 'Tags', path: 'tags', standing: 'setup', nameField: 'name', fields: tag },
   carryOver: {
     label: 'Carry-over',
     plural: 'Carry-overs',

@@ -12,6 +12,7 @@ import { accountMeaning } from '../people/account-meaning';
 import { membershipMeaning } from '../people/membership-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';
+import { tagMeaning } from '../setup/tag-meaning';
 import { listMeaning, viewMeaning } from '../views/view-meaning';
 import { type Meaning } from './meaning';
 
@@ -30,6 +31,7 @@ export const meanings: readonly Meaning[] = [
   listMeaning,
   customFieldMeaning,
   choiceListMeaning,
+  tagMeaning,
   assignmentRuleMeaning,
   formMeaning,
   captureAddressMeaning,

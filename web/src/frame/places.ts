@@ -13,6 +13,7 @@ import {
   Magnet,
   Mail,
   Split,
+  Tag as TagIcon,
   Sun,
   TextCursorInput,
   Trash2,
@@ -92,6 +93,7 @@ const all: readonly Place[] = [
     icon: ListTree,
     roles: ['operations'],
   },
+  { path: '/setup/tags', label: 'Tags', group: 'Setup', letter: 'g', icon: TagIcon, roles: ['operations'] },
   { path: '/setup/mail', label: 'Mail', group: 'Setup', letter: 'm', icon: Mail, roles: ['operations'] },
 ];
 

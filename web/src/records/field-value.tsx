@@ -12,6 +12,7 @@ import { savedViews } from '../api/queries';
 import { clock, date, money, nearDate, number } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { useSession } from '../sessions/session';
+import { Tags } from './tags';
 
 interface Props {
   field: Field;
@@ -40,15 +41,7 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
     case 'choices':
       return (value as readonly string[]).map((key) => choiceLabel(field, key)).join(', ');
     case 'tags':
-      return (
-        <span className="tags">
-          {(value as readonly string[]).map((tag) => (
-            <span key={tag} className="tag">
-              {tag}
-            </span>
-          ))}
-        </span>
-      );
+      return <Tags tags={value as readonly string[]} />;
     case 'lists':
       return (value as readonly number[])
         .map((id) => saved?.lists.find((list) => list.id === id)?.name)

@@ -104,6 +104,11 @@ export function rows<T>(
   return statement.all(JSON.stringify(ids)) as T[];
 }
 
+/** How often each member stands in a column of sets, records in the bin left out: rows of `member` and `uses`. */
+export const usesOfMembers = (table: string, column: string) =>
+  `SELECT m.value AS "member", COUNT(*) AS "uses" FROM "${table}" r, json_each(r."${column}") m
+   WHERE r."${column}" IS NOT NULL AND r."deletedAt" IS NULL GROUP BY m.value`;
+
 /** The statements that add rows, by table and columns. */
 const inserts = new Map<string, string>();
 
