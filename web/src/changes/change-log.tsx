@@ -26,6 +26,7 @@ import { asGroup, fromGroup } from '../sentence/groups';
 import { useSession } from '../sessions/session';
 import '../sentence/sentence.css';
 import { changesInWords } from '../timeline/change-in-words';
+import { belongTogether } from '../timeline/folding';
 
 /** The parameter of the address that asks about everybody’s changes; it carries the condition. */
 export const OF_ALL = 'of';
@@ -39,8 +40,16 @@ function conditionIn(text: string | null): Condition | undefined {
   }
 }
 
-/** A line of the log as the timeline knows it. */
-const asLogged = (row: AnyRecord): LoggedChange => row as unknown as LoggedChange;
+/** What one write changed of one record stands in one line. */
+function together(rows: readonly AnyRecord[]): LoggedChange[][] {
+  const lines: LoggedChange[][] = [];
+  for (const change of rows as unknown as LoggedChange[]) {
+    const last = lines.at(-1);
+    if (last && belongTogether(last[0], change)) last.push(change);
+    else lines.push([change]);
+  }
+  return lines;
+}
 
 /** Plans what is to be done about a change, on the record that was changed. */
 function FollowUp({ change, words, close }: { change: LoggedChange; words: string; close: () => void }) {
@@ -75,14 +84,14 @@ function FollowUp({ change, words, close }: { change: LoggedChange; words: strin
   );
 }
 
-function ChangeRow({ row, names }: { row: AnyRecord; names: Names }) {
+function ChangeRow({ changes, names }: { changes: readonly LoggedChange[]; names: Names }) {
   const { person, stage, organisation, catalogue } = useSession();
   const { open } = useOpening();
   const [isPlanning, setPlanning] = useState(false);
-  const change = asLogged(row);
+  const [change] = changes;
   const { object, record } = change;
   const name = isObjectKey(object) ? names[object]?.[record] : undefined;
-  const words = changesInWords([change], {
+  const words = changesInWords(changes, {
     catalogue,
     person: (who) => person(who)?.name,
     stage: (which) => stage(which)?.name,
@@ -142,7 +151,7 @@ export function ChangeLog() {
   const where = useMemo(() => conditionIn(text), [text]);
   const pages = useInfiniteQuery(loggedChanges(where));
   const { data, error, refetch } = pages;
-  const rows = data?.pages.flatMap((page) => page.rows) ?? [];
+  const lines = useMemo(() => together(data?.pages.flatMap((page) => page.rows) ?? []), [data]);
   const names = useMemo(() => {
     const all: Names = {};
     for (const page of data?.pages ?? [])
@@ -156,12 +165,12 @@ export function ChangeLog() {
       before.set(OF_ALL, next ? JSON.stringify(next) : '');
       return before;
     });
-  const dayOf = (row: AnyRecord) => dayIn(organisation.timeZone, String(row.at));
+  const dayOf = ([first]: readonly LoggedChange[]) => dayIn(organisation.timeZone, first.at);
   return (
     <>
       <div className="sentence" role="group" aria-label="Which changes">
         <span className="clause">
-          Changes where{' '}
+          Changes {where && 'where '}
           <GroupPart
             object="loggedChange"
             condition={asGroup(where)}
@@ -182,18 +191,18 @@ export function ChangeLog() {
         <Trouble error={error} retry={() => void refetch()} />
       ) : !data ? (
         <Skeleton rows={8} />
-      ) : rows.length === 0 ? (
+      ) : lines.length === 0 ? (
         <Empty title="No changes match this." />
       ) : (
         <ol className="changes" aria-label="Changes">
-          {rows.map((row, index) => (
-            <Fragment key={row.id}>
-              {(index === 0 || dayOf(rows[index - 1]) !== dayOf(row)) && (
+          {lines.map((changes, index) => (
+            <Fragment key={changes[0].id}>
+              {(index === 0 || dayOf(lines[index - 1]) !== dayOf(changes)) && (
                 <li className="changes-day">
-                  <h2>{nearDate(dayOf(row), today)}</h2>
+                  <h2>{nearDate(dayOf(changes), today)}</h2>
                 </li>
               )}
-              <ChangeRow row={row} names={names} />
+              <ChangeRow changes={changes} names={names} />
             </Fragment>
           ))}
           <Earlier pages={pages} />

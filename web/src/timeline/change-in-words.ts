@@ -27,6 +27,8 @@ function valueInWords(field: Field, value: FieldValue, wording: ChangeWording): 
       return (value as readonly string[]).map((key) => choiceLabel(field, key)).join(', ');
     case 'yesNo':
       return value ? 'yes' : 'no';
+    case 'dateTime':
+      return wording.day(String(value).slice(0, 10));
     case 'date':
       return wording.day(String(value));
     case 'money':

@@ -7,7 +7,6 @@ import {
   type AnyRecord,
   type LoggedChange,
   type SubjectKey,
-  type TimelineEntry,
 } from '@zawn/core';
 import { Input } from 'antd';
 import { ClipboardList, History, Mail, Paperclip, StickyNote } from 'lucide-react';
@@ -16,51 +15,17 @@ import { KindIcon } from '../activities/kinds';
 import { allRecords, timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
-import { clock, date, money, nearDate, size } from '../frame/format';
+import { clock, counted, date, money, nearDate, size } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
 import { changesInWords } from './change-in-words';
+import { fold, foldRuns, type Line } from './folding';
 import { MailLine } from './mail-line';
 import { NoteLine } from './note-line';
 import { SubmissionLine } from './submission-line';
 
-/** Changes that one write made to one record, shown as one line. */
-interface Fold {
-  kind: 'changes';
-  at: string;
-  id: number;
-  changes: LoggedChange[];
-  on: string | null;
-  currency: string | null;
-}
-
 /** How something was written that nobody here wrote. */
 const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By mail' };
-
-type Line = Exclude<TimelineEntry, { kind: 'change' }> | Fold;
-
-/** Folds the changes of one moment on one record into one line. */
-function fold(entries: readonly TimelineEntry[]): Line[] {
-  const lines: Line[] = [];
-  for (const entry of entries) {
-    if (entry.kind !== 'change') {
-      lines.push(entry);
-      continue;
-    }
-    const { change, at, on, id, currency } = entry;
-    const last = lines.at(-1);
-    const [first] = last?.kind === 'changes' ? last.changes : [];
-    const together =
-      first &&
-      last?.at === at &&
-      first.object === change.object &&
-      first.record === change.record &&
-      first.kind === change.kind;
-    if (together && last.kind === 'changes') last.changes.unshift(change);
-    else lines.push({ kind: 'changes', at, id, changes: [change], on, currency });
-  }
-  return lines;
-}
 
 function ActivityLine({ record }: { record: AnyRecord }) {
   const { catalogue } = useSession();
@@ -110,7 +75,11 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const { undo } = useNotices();
   /** A change made to many records at once, which its maker can still take back as a whole. */
   const isOwnBulk = ({ through, person: by }: LoggedChange) => through === 'bulk' && by === me.id;
-  const lines = useMemo(() => fold(data?.pages.flatMap((page) => page.entries) ?? []), [data]);
+  const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
+  const lines = useMemo(
+    () => foldRuns(fold(data?.pages.flatMap((page) => page.entries) ?? []), opened),
+    [data, opened],
+  );
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
   const wordingIn = (currency: string | null) => ({
@@ -120,7 +89,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
     day: date,
     money: (amount: number) => money(amount, currency ?? organisation.currency),
   });
-  const who = (line: Line): string | undefined => {
+  const who = (line: Exclude<Line, { kind: 'run' }>): string | undefined => {
     if (line.kind === 'submission') return 'Through the website';
     if (line.kind === 'mail') return String(line.record.senderName ?? line.record.sender);
     if (line.kind === 'changes') return person(line.changes[0].person)?.name ?? ways[line.changes[0].through];
@@ -200,6 +169,15 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                 {line.kind === 'submission' && (
                   <SubmissionLine form={line.form} submission={line.submission} />
                 )}
+                {line.kind === 'run' && (
+                  <button
+                    type="button"
+                    className="link-button"
+                    onClick={() => setOpened(new Set([...opened, line.id]))}
+                  >
+                    {counted(line.hidden, 'more change')}
+                  </button>
+                )}
                 {line.kind === 'changes' && (
                   <span>
                     {changesInWords(line.changes, wordingIn(line.currency))}
@@ -218,9 +196,11 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                     )}
                   </span>
                 )}
-                <span className="entry-who">
-                  {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
-                </span>
+                {line.kind !== 'run' && (
+                  <span className="entry-who">
+                    {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
+                  </span>
+                )}
               </div>
             </div>
           </li>
