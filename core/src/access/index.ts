@@ -24,9 +24,7 @@ export interface Actor {
 export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined {
   const { fields, standing } = objectType(object);
   if (standing === 'shared') return sharedWith(actor);
-  const links = [...subjectKeys, 'activity'].filter(
-    (subject) => (fields as Record<string, Field>)[subject]?.type === 'link',
-  );
+  const links = subjectKeys.filter((subject) => (fields as Record<string, Field>)[subject]?.type === 'link');
   const isOwned = Object.hasOwn(fields, 'owner');
   if (actor.role === 'operations' || (!isOwned && (standing === 'setup' || links.length === 0)))
     return undefined;
