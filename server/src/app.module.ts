@@ -46,6 +46,7 @@ import { TouchController } from './people/touch.controller';
 import { ConversionController } from './leads/conversion.controller';
 import { FirstRunController } from './organisation/first-run.controller';
 import { TagsController } from './setup/tags.controller';
+import { DetailsController } from './mail/details.controller';
 import { FilesController } from './files/files.controller';
 import { KeptFiles } from './files/kept-files';
 import { MailIn } from './mail/mail-in';
@@ -123,6 +124,7 @@ export class AppModule {
         OpenApiController,
         ConversionController,
         FilesController,
+        DetailsController,
         TagsController,
         QualifyingController,
         TouchController,

@@ -64,6 +64,7 @@ describe('reach', () => {
         'list',
         'file',
         'membership',
+        'detail',
         'loggedChange',
       ].includes(object);
       expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);

@@ -302,6 +302,22 @@ const file = fields({
   deal: { label: 'Deal', type: 'link', to: 'deal', set: 'feature' },
 });
 
+/** Something new about a person, seen in the signature of a mail; it is offered and never written by itself. */
+const detail = fields({
+  lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
+  contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
+  field: { label: 'Field', type: 'text', required: true, maxLength: 60, set: 'feature' },
+  value: { label: 'Value', type: 'text', required: true, set: 'feature' },
+  mail: { label: 'Mail', type: 'link', to: 'mail', set: 'feature' },
+  state: {
+    label: 'State',
+    type: 'choice',
+    required: true,
+    set: 'feature',
+    choices: choices(['open', 'Open'], ['taken', 'Taken'], ['left', 'Left as it is']),
+  },
+});
+
 /** An account that a contact belongs to beside the main one, and what the contact is there. */
 const membership = fields({
   contact: { label: 'Contact', type: 'link', to: 'contact', required: true, set: 'once' },
@@ -632,6 +648,14 @@ export const objects = {
     standing: 'log',
     nameField: 'field',
     fields: loggedChange,
+  },
+  detail: {
+    label: 'Seen detail',
+    plural: 'Seen details',
+    path: 'seen-details',
+    standing: 'work',
+    nameField: 'value',
+    fields: detail,
   },
   membership: {
     label: 'Membership',

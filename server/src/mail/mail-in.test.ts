@@ -115,6 +115,51 @@ describe('a mail from somebody new', () => {
   });
 });
 
+describe('what a signature says of somebody known', () => {
+  it('is offered once, taken over or left, and never written by itself', async () => {
+    const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }));
+    const contact = rows.findLast(({ owner }) => owner === rep.id) as AnyRecord;
+    const name = String(contact.name);
+    const from = `${name} <${String(contact.email)}>`;
+    const text = `When can you come?\n\n--\n${name}\nDock superintendent\n01632 960 909`;
+    await send({ from, subject: 'A visit', text });
+    await send({ from, subject: 'A visit, again', text });
+    const offered = async () =>
+      (await rep.records(ask('detail', { field: 'contact', is: 'anyOf', value: [contact.id] }))).rows;
+    expect((await offered()).map(({ field, value, state }) => [field, value, state])).toEqual([
+      ['phone', '+441632960909', 'open'],
+      ['role', 'Dock superintendent', 'open'],
+    ]);
+    const shown = async () =>
+      ((await rep.call('get', `/contacts/${contact.id}`)).body as { record: AnyRecord }).record;
+    expect(await shown()).toMatchObject({ phone: contact.phone, role: contact.role });
+    const [phone, role] = await offered();
+    await rep.call('post', `/seen-details/${phone.id}/take`).expect(200);
+    await rep.call('post', `/seen-details/${role.id}/leave`).expect(200);
+    await rep.call('post', `/seen-details/${role.id}/take`).expect(409);
+    expect(await shown()).toMatchObject({ phone: '+441632960909', role: contact.role });
+    await send({ from, subject: 'And again', text });
+    expect(await offered()).toHaveLength(2);
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    await stranger.call('post', `/seen-details/${phone.id}/take`).expect(404);
+  });
+
+  it('is not believed of a mail that may be from someone else', async () => {
+    const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }));
+    const contact = rows.find(({ owner }) => owner === rep.id) as AnyRecord;
+    await send({
+      from: `${String(contact.name)} <${String(contact.email)}>`,
+      envelope: { from: 'someone@elsewhere.example', to: HELLO },
+      subject: 'My new number',
+      text: `Call me\n\n--\n${String(contact.name)}\n01632 960 666`,
+    });
+    const { total } = await rep.records(
+      ask('detail', { field: 'contact', is: 'anyOf', value: [contact.id] }),
+    );
+    expect(total).toBe(0);
+  });
+});
+
 describe('a mail from somebody known', () => {
   it('goes on the contact’s story and their account’s, and whose they are hears of it', async () => {
     const { rows } = await rep.records(

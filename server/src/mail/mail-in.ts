@@ -12,6 +12,7 @@ import {
 import {
   answered,
   readSignature,
+  seenDetails,
   senderOf,
   threadOf,
   unwritten,
@@ -203,6 +204,8 @@ export class MailIn {
         },
         'feature',
       );
+      if (known?.on && !uncertain(sender, envelope))
+        await this.offerDetails(unit, known.on, message, sender, mail.id);
       if (known?.on) unit.tell(known.owner, 'mailArrived', known.on, arrival.subject);
       const row: NewArrival = {
         ...arrival,
@@ -215,6 +218,24 @@ export class MailIn {
       return shown({ ...row, id: Number(identifiers[0].id) });
     });
     return value;
+  }
+
+  /** Offers what the sender’s signature says and the record does not, once for each. */
+  private async offerDetails(
+    unit: Unit,
+    { object, record }: NonNullable<Place['on']>,
+    message: Message,
+    sender: Sender,
+    mail: number,
+  ): Promise<void> {
+    const isTheirs = String(record.email).toLowerCase() === sender.email.toLowerCase();
+    if (!isTheirs || (object === 'lead' && record.convertedAt !== null)) return;
+    const { country } = await this.organisation.settings();
+    for (const { field, value } of seenDetails(record, readSignature(message.text, sender.name, country))) {
+      const same = { [object]: record.id, field, value, deletedAt: IsNull() };
+      if ((await unit.manager.countBy('detail', same)) > 0) continue;
+      await unit.create('detail', { [object]: record.id, field, value, mail, state: 'open' }, 'feature');
+    }
   }
 
   /** Where the message belongs that this one answers. */

@@ -107,7 +107,7 @@ describe('the gate', () => {
   it('is one rule for every object that has an owner', () => {
     const asking = { personId: 1, role: 'rep' as const, teamPeople: [1], teams: [] };
     // Nobody’s own, but in reach of who reaches what they hang on.
-    const reachedByLink = ['membership', 'loggedChange'];
+    const reachedByLink = ['membership', 'detail', 'loggedChange'];
     for (const object of objectKeys)
       expect([object, reachOf(asking, object) !== undefined]).toEqual([
         object,

@@ -30,6 +30,7 @@ import { listAddress } from '../questions/list-address';
 import { RecordLinks } from '../records/record-links';
 import { useSession } from '../sessions/session';
 import { DoneForm } from './done-form';
+import { SeenOnToday } from '../people/seen-details';
 import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
 import './today.css';
@@ -158,9 +159,11 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
     sort: byValue,
   };
   const untouched = ask('lead', { field: 'status', is: 'anyOf', value: ['untouched'] }, whose);
+  const { me } = useSession();
   return (
     <>
       <Touches whose={whose} />
+      <SeenOnToday owner={me.id} />
       <Concern
         title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
         question={adrift}

@@ -21,6 +21,7 @@ import { Empty, Skeleton, Trouble } from '../frame/states';
 import { LeadHead } from '../leads/lead-head';
 import { Memberships } from '../people/memberships';
 import { RelatedRecords } from '../people/related-records';
+import { SeenDetails } from '../people/seen-details';
 import { useSession } from '../sessions/session';
 import { Composer, type ComposerTab } from '../timeline/composer';
 import { Timeline } from '../timeline/timeline';
@@ -147,6 +148,7 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
           />
         </h2>
         <Head record={record} names={names} />
+        {(object === 'lead' || object === 'contact') && !readOnly && <SeenDetails object={object} id={id} />}
         <NextStep
           object={object}
           record={record}

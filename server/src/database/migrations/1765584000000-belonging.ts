@@ -15,6 +15,7 @@ const tables = {
     ...['size', 'owner'].map(integer),
     ...links('lead', 'contact', 'account', 'deal'),
   ],
+  detail: [...head, ...['field', 'value', 'state'].map(text), ...links('lead', 'contact', 'mail')],
   membership: [...head, ...['contact', 'account'].map(integer), ...texts('role')],
 };
 
@@ -23,6 +24,8 @@ const indexes: [table: string, column: string][] = [
   ['file', 'contact'],
   ['file', 'account'],
   ['file', 'deal'],
+  ['detail', 'lead'],
+  ['detail', 'contact'],
   ['membership', 'contact'],
   ['membership', 'account'],
 ];
