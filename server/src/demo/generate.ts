@@ -7,6 +7,7 @@ import { addContact, Market, openAccount, type Account } from './market';
 import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
+import { signAnew } from './signatures';
 import { saveViews } from './views';
 import { enterTwice } from './twins';
 import { openWaysIn } from './ways-in';
@@ -52,6 +53,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   live(book, random, company, new Market(random), SMALL, today);
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   fillOwnFields(book, new Random(seed + 1), today);
+  signAnew(book, today);
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

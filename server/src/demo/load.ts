@@ -25,6 +25,7 @@ const ORDER = [
   'contact',
   'deal',
   'lead',
+  'detail',
   'activity',
   'note',
   'unit',
