@@ -484,6 +484,13 @@ const scoreRule = fields({
   active: { label: 'In use', type: 'yesNo', required: true },
 });
 
+/** Which fields the short form for a new record asks for, in their order. */
+const quickAdd = fields({
+  object: ofObject,
+  /** Keys of fields as JSON. */
+  fields: { label: 'Fields', type: 'longText', required: true },
+});
+
 /** What a tag looks like; tags that nobody has given a colour need none. */
 const tag = fields({
   name: { label: 'Tag', type: 'text', required: true, maxLength: 60 },
@@ -738,6 +745,14 @@ export const objects = {
     standing: 'setup',
     nameField: 'name',
     fields: scoreRule,
+  },
+  quickAdd: {
+    label: 'Short form',
+    plural: 'Short forms',
+    path: 'quick-adds',
+    standing: 'setup',
+    nameField: 'object',
+    fields: quickAdd,
   },
   tag: { label: 'Tag', plural: 'Tags', path: 'tags', standing: 'setup', nameField: 'name', fields: tag },
   carryOver: {

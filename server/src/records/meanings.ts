@@ -12,6 +12,7 @@ import { accountMeaning } from '../people/account-meaning';
 import { membershipMeaning } from '../people/membership-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';
+import { quickAddMeaning } from '../setup/quick-add-meaning';
 import { tagMeaning } from '../setup/tag-meaning';
 import { listMeaning, viewMeaning } from '../views/view-meaning';
 import { type Meaning } from './meaning';
@@ -32,6 +33,7 @@ export const meanings: readonly Meaning[] = [
   customFieldMeaning,
   choiceListMeaning,
   tagMeaning,
+  quickAddMeaning,
   assignmentRuleMeaning,
   formMeaning,
   captureAddressMeaning,

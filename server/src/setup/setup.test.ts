@@ -221,3 +221,19 @@ describe('a custom field', () => {
     expect(faultsOf(body).join(' ')).toContain(message);
   });
 });
+
+describe('the short form for a new record', () => {
+  const say = (keys: unknown, object = 'account') =>
+    operations.call('post', '/quick-adds', { object, fields: JSON.stringify(keys) });
+
+  it('asks for fields that can be filled in, said once', async () => {
+    await say([]).expect(422);
+    await say(['name', 'name']).expect(422);
+    await say(['name', 'x_gone']).expect(422);
+    await say(['lastTouchAt']).expect(422);
+    await say('name').expect(422);
+    await say(['name', 'postcode']).expect(201);
+    await say(['name']).expect(409);
+    await rep.call('post', '/quick-adds', { object: 'deal', fields: '["name"]' }).expect(403);
+  });
+});

@@ -1,4 +1,12 @@
-import { isSubject, objectType, type AnyRecord, type Role, type FieldValue, type Written } from '@zawn/core';
+import {
+  fieldsOf,
+  isSubject,
+  objectType,
+  type AnyRecord,
+  type Role,
+  type FieldValue,
+  type Written,
+} from '@zawn/core';
 import { Button, Form, Input, Modal, type InputRef } from 'antd';
 import { useRef, useState } from 'react';
 import { useWhen, WhenInput } from '../activities/when-input';
@@ -9,7 +17,7 @@ import { type Addable } from '../frame/adding';
 import { useOpening } from '../frame/opening';
 import { useSession } from '../sessions/session';
 import { FieldInput } from './field-input';
-import { layouts } from './layouts';
+import { quickFields, useQuickAdd } from './quick-fields';
 
 type Values = Record<string, FieldValue>;
 
@@ -42,9 +50,10 @@ const isGivenByRules = (object: Addable, role: Role) => object === 'lead' && rol
 
 /** The short form for a new record. What the server refuses is said beside the field it is about. */
 export default function QuickAdd({ object, values, close }: Props) {
-  const { label, fields } = objectType(object);
+  const { label } = objectType(object);
   const defaults = useDefaults(object);
-  const { me, stagesOf } = useSession();
+  const { me, stagesOf, catalogue } = useSession();
+  const fields = Object.fromEntries(fieldsOf(catalogue, object));
   const byRules = isGivenByRules(object, me.role);
   const [form] = Form.useForm<Values>();
   const [words, setWords] = useState('Tomorrow');
@@ -53,7 +62,11 @@ export default function QuickAdd({ object, values, close }: Props) {
   const first = useRef<InputRef>(null);
   const { open } = useOpening();
   const write = useWrite<AnyRecord>({ quiet: true });
-  const keys = isSubject(object) ? layouts[object].quickAdd : ['name', 'owner'];
+  const setUp = useQuickAdd(object);
+  const begun = Object.keys(defaults).filter((key) => defaults[key] !== null || key === 'owner');
+  // What an activity is due is said in words of its own.
+  if (object === 'activity') begun.push('dueOn');
+  const keys = quickFields(catalogue, object, setUp?.chosen ?? [], begun);
   const pipeline = Form.useWatch('pipeline', { form, preserve: true });
   const currency = Form.useWatch('currency', { form, preserve: true });
 
@@ -83,6 +96,7 @@ export default function QuickAdd({ object, values, close }: Props) {
     );
   };
 
+  if (!setUp) return null;
   return (
     <Modal
       open

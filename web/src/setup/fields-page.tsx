@@ -18,6 +18,7 @@ import { useWrite } from '../api/use-write';
 import { moved, Mover } from '../frame/mover';
 import { Empty } from '../frame/states';
 import { keyFor } from '../imports/new-field';
+import { useQuickAdd } from '../records/quick-fields';
 import { useSession } from '../sessions/session';
 import { ChoicesEditor } from './choices-editor';
 import './setup.css';
@@ -47,6 +48,52 @@ const draftOf = ({ label, type, required, help, section, to, choices }: CustomFi
   to,
   choices: choicesIn(choices),
 });
+
+/** Which fields the short form for a new record asks for. */
+function QuickAddSetup({ object }: { object: ObjectKey }) {
+  const { catalogue } = useSession();
+  const setUp = useQuickAdd(object);
+  const write = useWrite();
+  if (!setUp) return null;
+  const { own, chosen } = setUp;
+  const save = (keys: string[]) => {
+    const fields = JSON.stringify(keys);
+    if (own)
+      write.mutate({
+        method: 'PATCH',
+        path: `/quick-adds/${own.id}`,
+        version: own.version,
+        body: { fields },
+      });
+    else write.mutate({ method: 'POST', path: '/quick-adds', body: { object, fields } });
+  };
+  return (
+    <div className="quick-add-setup">
+      <h3>Asked for in the short form, in this order</h3>
+      <Select
+        mode="multiple"
+        value={[...chosen]}
+        onChange={(keys: string[]) => keys.length > 0 && save(keys)}
+        showSearch={{ optionFilterProp: 'label' }}
+        options={fieldsOf(catalogue, object)
+          .filter(([, { set = 'edit' }]) => set === 'edit' || set === 'once')
+          .map(([key, { label }]) => ({ value: key, label }))}
+        aria-label="Fields of the short form"
+      />
+      {own && (
+        <Button
+          type="link"
+          size="small"
+          onClick={() =>
+            write.mutate({ method: 'DELETE', path: `/quick-adds/${own.id}`, version: own.version })
+          }
+        >
+          As usual
+        </Button>
+      )}
+    </div>
+  );
+}
 
 /** Everything that is said of a field; what it is made of is sent when it is saved. */
 function FieldForm({
@@ -295,6 +342,7 @@ export function Component() {
               </li>
             )}
           </ol>
+          <QuickAddSetup key={object} object={object} />
           <div className="built-in-fields">
             <h3>Come with Zawn</h3>
             <p className="second">

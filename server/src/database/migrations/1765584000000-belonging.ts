@@ -8,6 +8,7 @@ const columns = {
 const tables = {
   // Where the fields of a lead go when it is converted.
   carryOver: [...head, text('field'), ...texts('contact', 'account', 'deal')],
+  quickAdd: [...head, ...['object', 'fields'].map(text)],
   tag: [...head, text('name'), ...texts('colour')],
   file: [
     ...head,
