@@ -18,7 +18,7 @@ import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { Asking, ByHand } from '../sessions/asking';
-import { KeptFiles } from './kept-files';
+import { KeptFiles, type Kept } from './kept-files';
 
 /** A file shown in the browser can run nothing and reach nothing. */
 const SHOWN_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
@@ -53,15 +53,16 @@ export class FilesController {
       throw new Problem('malformed-request', 'Send the file itself, as application/octet-stream.');
     if (Number(request.get('Content-Length') ?? 0) > LARGEST_FILE) throw tooLarge(name);
     let mediaType = UNSHOWN;
-    const mayStay = ({ bytes, head }: { bytes: number; head: Uint8Array }) => {
+    const whole = ({ bytes, head }: Kept) => {
       if (bytes === 0) throw wrong(`${name} is empty`);
       mediaType = mediaTypeOf(head);
       const broken = brokenPromise(name, mediaType);
       if (broken) throw wrong(broken);
     };
-    const { hash, bytes } = await this.files.keepStream(request, mayStay, (soFar) => {
+    const onTheWay = (soFar: number) => {
       if (soFar > LARGEST_FILE) throw tooLarge(name);
-    });
+    };
+    const { hash, bytes } = await this.files.keepStream(request, { onTheWay, whole });
     return this.door.write(writing, async (unit) => {
       const values = { name, size: bytes, mediaType, hash, owner: unit.actor.personId, [object]: record.id };
       const file = await unit.create('file', values, 'feature');

@@ -20,6 +20,12 @@ export interface Kept {
   head: Uint8Array;
 }
 
+/** What may refuse a file while it comes in. */
+interface Checks {
+  onTheWay?: (bytesSoFar: number) => void;
+  whole?: (kept: Kept) => void;
+}
+
 /** Files kept beside the database by the fingerprint of their content: the same file twice is kept once. */
 @Injectable()
 export class KeptFiles {
@@ -31,19 +37,14 @@ export class KeptFiles {
 
   /** Keeps a file that is in memory already. @returns its fingerprint. */
   async keep(content: Uint8Array): Promise<string> {
-    const { hash } = await this.keepStream(Readable.from([content]), (kept) => kept.bytes >= 0);
-    return hash;
+    return (await this.keepStream(Readable.from([content]))).hash;
   }
 
   /**
    * Keeps what streams in.
-   * @param mayStay looks at the file when it has come in whole, and may throw: nothing of it stays then.
+   * @param checks look at it on the way and when it has come in whole, and may throw: nothing of it stays then.
    */
-  async keepStream(
-    incoming: Readable,
-    mayStay: (kept: Kept) => unknown,
-    check: (bytesSoFar: number) => void = () => undefined,
-  ): Promise<Kept> {
+  async keepStream(incoming: Readable, checks: Checks = {}): Promise<Kept> {
     mkdirSync(this.folder, { recursive: true });
     // Written whole before it gets its name, so that a stop on the way leaves no half file under it.
     const unfinished = join(this.folder, `${randomUUID()}.part`);
@@ -56,7 +57,7 @@ export class KeptFiles {
         if (head.length < HEAD_BYTES) head = Buffer.concat([head, chunk]).subarray(0, HEAD_BYTES);
         fingerprint.update(chunk);
         try {
-          check(bytes);
+          checks.onTheWay?.(bytes);
           done(null, chunk);
         } catch (error) {
           done(error as Error);
@@ -66,7 +67,7 @@ export class KeptFiles {
     try {
       await pipeline(incoming, looking, createWriteStream(unfinished, { flags: 'wx' }));
       const kept = { hash: fingerprint.digest('hex'), bytes, head };
-      mayStay(kept);
+      checks.whole?.(kept);
       const path = this.pathOf(kept.hash);
       mkdirSync(join(path, '..'), { recursive: true });
       await rename(unfinished, path);

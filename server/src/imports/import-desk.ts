@@ -25,11 +25,10 @@ const IDLE_MS = 120_000;
 /** Files larger than this get a thread with more memory from the start. */
 const USUAL_BYTES = 16_000_000;
 /**
- * Memory of a thread: for a hundred thousand rows as they usually are, and for fifty megabytes of wide ones. What
- * is young is kept little, as rows live long.
+ * Memory of a thread: for a hundred thousand rows as they usually are, and for fifty megabytes of wide ones.
  */
 const MEMORY = {
-  usual: { maxOldGenerationSizeMb: 200, maxYoungGenerationSizeMb: 4 },
+  usual: { maxOldGenerationSizeMb: 200, maxYoungGenerationSizeMb: 16 },
   large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
 };
 

@@ -232,7 +232,6 @@ describe('reversing a conversion', () => {
         deal: made.deal,
       })
       .expect(201);
-    await rep.against(2, 'patch', `/contacts/${made.contact}`, { role: 'Keeper' });
     const { body: refused } = await rep.call('delete', `/leads/${lead.id}/conversion`).expect(409);
     const { detail } = refused as { detail: string };
     expect(detail).toContain('activity “Measure the basin”');
@@ -243,6 +242,24 @@ describe('reversing a conversion', () => {
       200,
       expect.objectContaining({ label: 'Undone: Converted “Elowen Carrick”' }),
     ]);
+  });
+});
+
+describe('a conversion whose contact was changed since', () => {
+  it('stays, and says which record stands in the way', async () => {
+    const lead = await newLead({ name: 'Derwa Hendra', email: 'derwa@oxmarrow.example' });
+    const choice = chosenFrom(await preview(lead.id));
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice)
+      .expect(201);
+    const { contact } = (body as Written<Converted>).value;
+    const { record } = (await rep.call('get', `/contacts/${contact}`)).body as { record: AnyRecord };
+    await rep.against(record.version, 'patch', `/contacts/${contact}`, { role: 'Keeper' }).expect(200);
+    const { body: refused } = await rep.call('delete', `/leads/${lead.id}/conversion`).expect(409);
+    expect((refused as { detail: string }).detail).toContain('contact “Derwa Hendra”, changed since');
+    expect((await rep.call('get', `/leads/${lead.id}`)).body).toMatchObject({
+      record: { status: 'converted', contact },
+    });
   });
 });
 

@@ -35,7 +35,15 @@ export async function builtOn(unit: Unit, id: number): Promise<string[]> {
         where: { [key]: record, deletedAt: IsNull() },
         take: MOST,
       });
-      for (const row of rows) if (!own.has(`${user} ${row.id}`)) resting.push(named(user, row));
+      const others = rows.filter(({ id: row }) => !own.has(`${user} ${row}`));
+      const seen = await unit.visible(
+        user,
+        others.map(({ id: row }) => row),
+      );
+      resting.push(...[...seen.values()].map((row) => named(user, row)));
+      // What is out of reach stands in the way too, but keeps its name.
+      if (seen.size < others.length)
+        resting.push(`a ${objectType(user).label.toLowerCase()} of someone else`);
     }
   }
   return [...new Set(resting)];
