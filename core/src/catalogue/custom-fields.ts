@@ -29,6 +29,7 @@ export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
     ...(custom.required ? { required: true as const } : {}),
     ...(custom.help ? { help: custom.help } : {}),
     section: custom.section ?? 'More',
+    ...(custom.preset ? { preset: JSON.parse(custom.preset) as Field['preset'] } : {}),
     ...(type === 'choice' || type === 'choices' ? { choices: choicesIn(custom.choices) } : {}),
     ...(type === 'link' ? { to: custom.to ?? 'person' } : {}),
     ...(type === 'money' && hasCurrency ? { currency: 'currency' } : {}),

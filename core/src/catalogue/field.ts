@@ -81,6 +81,8 @@ export interface Field {
   readonly ofMoment?: true;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
+  /** What a new record begins with where nothing is said. */
+  readonly preset?: string | number | boolean | readonly string[];
   /** The heading it stands under on the sheet. */
   readonly section?: string;
 }

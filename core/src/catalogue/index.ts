@@ -141,14 +141,16 @@ const HEAD_KEYS = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'] as co
 
 const blankOf = perObject((catalogue, object) => {
   const kept = fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
+  const values = [
+    ...HEAD_KEYS.map((key) => [key, null] as const),
+    ...kept.map(([key, { preset = null }]) => [key, preset] as const),
+  ];
   // The engine lays an object out well when it is read as a whole.
-  const keys = [...HEAD_KEYS, ...kept.map(([key]) => key)];
-  const text = `{${keys.map((key) => `${JSON.stringify(key)}:null`).join(',')}}`;
-  return JSON.parse(text) as Record<string, FieldValue>;
+  return JSON.parse(JSON.stringify(Object.fromEntries(values))) as Record<string, FieldValue>;
 });
 
 /**
- * Every field that is kept of a record and what every record begins with, all empty. What is filled into it stays
+ * Every field that is kept of a record and what every record begins with, all empty but those with a preset. What is filled into it stays
  * quick to read, copy and add to, which an object put together key by key does not.
  */
 export function blankValues(catalogue: Catalogue, object: ObjectKey): Record<string, FieldValue> {

@@ -107,6 +107,8 @@ export const customField = fields({
   to: { label: 'Links to', type: 'text', set: 'once', maxLength: 20 },
   required: { label: 'Required', type: 'yesNo', required: true },
   help: { label: 'Help', type: 'text' },
+  /** What new records begin with, as JSON. */
+  preset: { label: 'Begins as', type: 'longText', maxLength: 25_000 },
   section: { label: 'Section', type: 'text', maxLength: 60 },
   position: { label: 'Order', type: 'number', required: true, min: 0 },
   retired: { label: 'Retired', type: 'yesNo', required: true },

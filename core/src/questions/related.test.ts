@@ -25,6 +25,7 @@ const custom: CustomField = {
   to: null,
   required: false,
   help: null,
+  preset: null,
   section: null,
   position: 0,
   retired: false,

@@ -54,7 +54,8 @@ export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
     const keys: Record<string, Joi.Schema> = {};
     for (const [key, field] of settableFields(check)) {
       const rule = fieldSchema(field, locale, takesRetired);
-      keys[key] = purpose === 'create' && field.required ? rule.required() : rule;
+      const isAsked = purpose === 'create' && field.required && field.preset === undefined;
+      keys[key] = isAsked ? rule.required() : rule;
     }
     schema = Joi.object(keys)
       .messages({
@@ -83,9 +84,14 @@ export function checkRecord(check: RecordCheck, values: unknown): Checked<Record
   if (result.error) return { value: undefined, faults: faultsOf(result.error) };
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
-  const settable = settableFields(check);
-  const keys = check.purpose === 'change' ? Object.keys(values as object) : settable.map(([key]) => key);
-  return { value: Object.fromEntries(keys.map((key) => [key, known[key] ?? null])), faults: [] };
+  const given = Object.keys(values as object);
+  if (check.purpose === 'change')
+    return { value: Object.fromEntries(given.map((key) => [key, known[key] ?? null])), faults: [] };
+  const begun = settableFields(check).map(([key, { preset = null }]) => [
+    key,
+    known[key] ?? (given.includes(key) ? null : preset),
+  ]);
+  return { value: Object.fromEntries(begun) as Record<string, FieldValue>, faults: [] };
 }
 
 /** Values of a field that are remembered at most: those of choices, countries and the like repeat, names do not. */

@@ -103,5 +103,9 @@ describe('a file that cannot be taken', () => {
 
   it('is not a record without content', async () => {
     await rep.call('post', '/files', { name: 'x', deal: deal.id }).expect(422);
+    const { body } = await rep.call('post', '/files', { name: 'x' }).expect(422);
+    expect(body).toMatchObject({
+      faults: expect.arrayContaining([expect.objectContaining({ field: 'hash' })]),
+    });
   });
 });

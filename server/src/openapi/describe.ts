@@ -234,8 +234,12 @@ const problemSchema = {
   required: ['type', 'title', 'status', 'detail'],
 };
 
-/** Objects a program has business with. Mails come in by mail alone. */
-const offered = objectKeys.filter((object) => objectType(object).standing === 'work' && object !== 'mail');
+/** What only a feature makes, from a mail or from what is streamed in: a program cannot write it as it is. */
+const madeByFeatures: readonly string[] = ['mail', 'file', 'detail'];
+/** Objects a program has business with. */
+const offered = objectKeys.filter(
+  (object) => objectType(object).standing === 'work' && !madeByFeatures.includes(object),
+);
 
 const together = (parts: readonly Json[]): Json =>
   Object.fromEntries(parts.flatMap((part) => Object.entries(part)));

@@ -11,6 +11,7 @@ import {
   mayChange,
   objectType,
   ownersSeenBy,
+  storedFields,
   type Catalogue,
   type Actor,
   type AnyRecord,
@@ -113,6 +114,7 @@ export class Unit {
     const next = this.check(object, 'create', setter, values);
     const meaning = this.parts.meanings.get(object);
     await meaning?.prepare?.(this, next, undefined);
+    if (setter === 'hand') this.checkWhole(object, next);
     await this.checkLinks(object, next);
     const createdBy = this.actor.personId || null;
     const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
@@ -304,6 +306,15 @@ export class Unit {
       `Someone changed this ${objectType(object).label.toLowerCase()} since you opened it. Look at their change, then try again.`,
       { current: record },
     );
+  }
+
+  /** What is required and nobody can set by hand must have been filled in by its feature. */
+  private checkWhole(object: ObjectKey, values: Values): void {
+    const missing = storedFields(object).filter(
+      ([key, { required }]) => required && (values[key] ?? null) === null,
+    );
+    if (missing.length > 0)
+      throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
   }
 
   /** Every link must lead to a record that is there and within reach. */

@@ -1,5 +1,13 @@
-import { choicesIn, isObjectKey, isValidCustomKey, type AnyRecord, type ObjectKey } from '@zawn/core';
-import { checkChoices } from '@zawn/core/validation';
+import {
+  catalogueWith,
+  choicesIn,
+  isObjectKey,
+  isValidCustomKey,
+  type AnyRecord,
+  type CustomField,
+  type ObjectKey,
+} from '@zawn/core';
+import { checkChoices, checkRecord } from '@zawn/core/validation';
 import { dialect } from '../database/dialect';
 import { invalidInput } from '../http/problem';
 import { checkedJson } from '../records/checked-json';
@@ -33,6 +41,21 @@ async function checkNewType(unit: Unit, before: AnyRecord, type: string): Promis
   throw invalidInput([{ field: 'type', message }]);
 }
 
+/** What new records begin with must be a value of the field. */
+function checkPreset(field: CustomField): void {
+  if (!field.preset) return;
+  const customFields = [{ ...field, preset: null, required: false, retired: false }];
+  const catalogue = catalogueWith({ customFields, choiceLists: [] });
+  const locale = { country: 'GB' };
+  const check = { object: field.object, purpose: 'change', setter: 'hand', locale, catalogue } as const;
+  checkedJson(field.preset, 'preset', 'Begins as', (raw) => {
+    const { value, faults } = checkRecord(check, { [field.key]: raw });
+    return value
+      ? { value, faults: [] }
+      : { value: undefined, faults: faults.map(({ message }) => ({ field: '', message })) };
+  });
+}
+
 /** What writing a custom field means: a key that no other field has, and no value lost by changing it. */
 export const customFieldMeaning: Meaning = {
   object: 'customField',
@@ -61,6 +84,8 @@ export const customFieldMeaning: Meaning = {
       const text = JSON.stringify(choicesIn(raw as string | null));
       next.choices = checkedJson(text, 'choices', 'Choices', (each) => checkChoices(each, {}, known)).text;
     }
+    if (next.preset !== undefined || next.type !== undefined || next.choices !== undefined)
+      checkPreset({ ...field, ...next } as unknown as CustomField);
     if (field.type === 'link' && !isObjectKey(field.to))
       throw invalidInput([{ field: 'to', message: 'What it links to is missing' }]);
   },

@@ -237,3 +237,26 @@ describe('the short form for a new record', () => {
     await rep.call('post', '/quick-adds', { object: 'deal', fields: '["name"]' }).expect(403);
   });
 });
+
+describe('what new records begin with in a field of one’s own', () => {
+  const lead = (more: object = {}) =>
+    rep.call('post', '/leads', { name: 'Begun', status: 'working', owner: rep.id, ...more });
+
+  it('is filled in where nothing is said, and left empty where that is said', async () => {
+    const field = newField({ key: 'x_berth', label: 'Berth', preset: '"steel"', required: true });
+    await operations.call('post', '/custom-fields', field).expect(201);
+    expect(written((await lead().expect(201)).body)).toMatchObject({ x_berth: 'steel' });
+    const other = newField({ key: 'x_depth', label: 'Depth', type: 'number', choices: null, preset: '12' });
+    await operations.call('post', '/custom-fields', other).expect(201);
+    expect(written((await lead().expect(201)).body)).toMatchObject({ x_depth: 12 });
+    expect(written((await lead({ x_depth: null }).expect(201)).body)).toMatchObject({ x_depth: null });
+    expect(written((await lead({ x_depth: 3 }).expect(201)).body)).toMatchObject({ x_depth: 3 });
+  });
+
+  it('must be a value of the field', async () => {
+    for (const preset of ['"wood"', '12', 'steel', '{}'])
+      await operations
+        .call('post', '/custom-fields', newField({ key: 'x_mast', label: 'Mast', preset }))
+        .expect(422);
+  });
+});

@@ -29,7 +29,7 @@ interface Props {
 
 /** What a new record starts with, before anything is typed. */
 function useDefaults(object: Addable): Values {
-  const { me, pipelines, stagesOf, organisation } = useSession();
+  const { me, pipelines, stagesOf, organisation, catalogue } = useSession();
   const pipeline = pipelines[0]?.id ?? null;
   const own: Record<Addable, Values> = {
     lead: { status: 'untouched' },
@@ -42,7 +42,14 @@ function useDefaults(object: Addable): Values {
     },
     activity: { kind: 'task' },
   };
-  return { owner: isGivenByRules(object, me.role) ? null : me.id, ...own[object] };
+  const presets = fieldsOf(catalogue, object).flatMap(([key, { preset }]) =>
+    preset === undefined ? [] : [[key, preset] as const],
+  );
+  return {
+    owner: isGivenByRules(object, me.role) ? null : me.id,
+    ...Object.fromEntries(presets),
+    ...own[object],
+  };
 }
 
 /** Whoever gives leads to others may leave it to the assignment rules. */

@@ -8,6 +8,8 @@ import {
   viewed,
   type Choice,
   type CustomField,
+  type Field,
+  type FieldValue,
   type ObjectKey,
 } from '@zawn/core';
 import { Button, Checkbox, Input, Select } from 'antd';
@@ -18,12 +20,13 @@ import { useWrite } from '../api/use-write';
 import { moved, Mover } from '../frame/mover';
 import { Empty } from '../frame/states';
 import { keyFor } from '../imports/new-field';
+import { FieldInput } from '../records/field-input';
 import { useQuickAdd } from '../records/quick-fields';
 import { useSession } from '../sessions/session';
 import { ChoicesEditor } from './choices-editor';
 import './setup.css';
 
-type Draft = Pick<CustomField, 'label' | 'type' | 'required' | 'help' | 'section' | 'to'> & {
+type Draft = Pick<CustomField, 'label' | 'type' | 'required' | 'help' | 'section' | 'to' | 'preset'> & {
   choices: readonly Choice[];
 };
 
@@ -34,18 +37,22 @@ const NEW: Draft = {
   help: null,
   section: null,
   to: null,
+  preset: null,
   choices: [],
 };
+const isBlank = (value: FieldValue) =>
+  value === null || value === '' || (Array.isArray(value) && value.length === 0);
 const HAS_CHOICES = new Set(['choice', 'choices']);
 const linkable = ['person', 'lead', 'contact', 'account', 'deal'] as const;
 
-const draftOf = ({ label, type, required, help, section, to, choices }: CustomField): Draft => ({
+const draftOf = ({ label, type, required, help, section, to, preset, choices }: CustomField): Draft => ({
   label,
   type,
   required,
   help,
   section,
   to,
+  preset,
   choices: choicesIn(choices),
 });
 
@@ -140,7 +147,9 @@ function FieldForm({
         <Select
           value={draft.type}
           options={types.map(({ key, label }) => ({ value: key as Draft['type'], label }))}
-          onChange={(type) => change({ type, to: type === 'link' ? (draft.to ?? 'person') : draft.to })}
+          onChange={(type) =>
+            change({ type, preset: null, to: type === 'link' ? (draft.to ?? 'person') : draft.to })
+          }
           aria-label="Type"
         />
       </label>
@@ -174,6 +183,20 @@ function FieldForm({
           maxLength={200}
           placeholder="What belongs in it, for those who fill it in"
           onChange={({ target }) => change({ help: target.value || null })}
+        />
+      </label>
+      <label className="wide" htmlFor="own-field-preset">
+        New ones begin as
+        <FieldInput
+          id="own-field-preset"
+          field={{
+            label: 'New ones begin as',
+            type: draft.type,
+            ...(draft.to ? { to: draft.to } : {}),
+            choices: draft.choices,
+          }}
+          value={draft.preset === null ? null : (JSON.parse(draft.preset) as FieldValue)}
+          onChange={(value) => change({ preset: isBlank(value) ? null : JSON.stringify(value) })}
         />
       </label>
       {HAS_CHOICES.has(draft.type) && (

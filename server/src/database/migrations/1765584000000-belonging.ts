@@ -3,6 +3,7 @@ import { head, integer, links, optional, text, texts, yesNo } from './columns';
 
 const columns = {
   note: [...texts('title', 'formatted'), optional(yesNo('pinned'))],
+  customField: texts('preset'),
 };
 
 const tables = {
