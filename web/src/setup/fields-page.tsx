@@ -8,7 +8,6 @@ import {
   viewed,
   type Choice,
   type CustomField,
-  type Field,
   type FieldValue,
   type ObjectKey,
 } from '@zawn/core';
