@@ -88,7 +88,7 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   prepared.set(connection, statements);
   const statement = statements.get(sql) ?? connection.prepare(sql);
   statements.set(sql, statement);
-  return Number(statement.run(...parameters).lastInsertRowid);
+  return Number(statement.run(parameters).lastInsertRowid);
 }
 
 /** Columns of rows as they are kept, by id, without making records of them: for work on very many. */
@@ -159,6 +159,20 @@ export function update(manager: EntityManager, table: string, id: number, values
   ]);
 }
 
+/** Gives a column of many rows the same value. */
+export function updateMany(
+  manager: EntityManager,
+  table: string,
+  ids: readonly number[],
+  column: string,
+  value: unknown,
+): void {
+  run(manager, `UPDATE "${table}" SET "${column}" = ? WHERE "id" IN (${members('?')})`, [
+    bound(value),
+    JSON.stringify(ids),
+  ]);
+}
+
 /** A place within a transaction to come back to. */
 export const savepoint = {
   before: 'SAVEPOINT attempt',
@@ -176,21 +190,26 @@ export const members = (expression: string) => `SELECT value FROM json_each(${ex
 /** The rows of a query's single column as one JSON array. */
 export const asArray = (query: string) => `(SELECT json_group_array(value) FROM (${query} ORDER BY value))`;
 
-function caselessIndex([table, column]: string[]): string {
-  return `CREATE INDEX by_${table}_${column}_caseless ON "${table}" ("${column}" COLLATE NOCASE)`;
+function caselessIndex([table, column]: readonly [string, string]): string {
+  return `CREATE INDEX IF NOT EXISTS by_${table}_${column}_caseless ON "${table}" ("${column}" COLLATE NOCASE)`;
 }
 
+const indexesOn = (columns: readonly [table: string, column: string][]) => ({
+  create: columns.map(caselessIndex),
+  drop: columns.map(([table, column]) => `DROP INDEX by_${table}_${column}_caseless`),
+});
+
 /** Names are looked up and put in order without regard to case. */
-export const caselessIndexes = [
+export const nameIndexes = indexesOn([
   ['lead', 'name'],
   ['lead', 'organisation'],
   ['contact', 'name'],
   ['account', 'name'],
   ['deal', 'name'],
-].map(caselessIndex);
+]);
 
-/** What rows of a file are recognised by. */
-const recognisedBy = [
+/** The indexes by which rows of a file find the records they mean, names apart. */
+export const matchingIndexes = indexesOn([
   ['lead', 'email'],
   ['lead', 'externalId'],
   ['contact', 'email'],
@@ -200,13 +219,7 @@ const recognisedBy = [
   ['deal', 'externalId'],
   ['activity', 'name'],
   ['activity', 'externalId'],
-];
-
-/** The indexes by which rows of a file find the records they mean. */
-export const matchingIndexes = {
-  create: recognisedBy.map(caselessIndex),
-  drop: recognisedBy.map(([table, column]) => `DROP INDEX by_${table}_${column}_caseless`),
-};
+]);
 
 /** The calendar date of an instant in the time zone bound to a parameter. */
 export const localDay = (instant: string, timeZone: string) => `local_day(${instant}, ${timeZone})`;

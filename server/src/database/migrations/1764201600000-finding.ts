@@ -107,7 +107,7 @@ export class Finding1764201600000 implements MigrationInterface {
       const options = { name: nameOf(table, columnNames), columnNames, isUnique: unique === 'unique' };
       await runner.createIndex(table, new TableIndex(options));
     }
-    for (const statement of dialect.caselessIndexes) await runner.query(statement);
+    for (const statement of dialect.nameIndexes.create) await runner.query(statement);
     for (const statement of dialect.fullText.widen) await runner.query(statement);
   }
 

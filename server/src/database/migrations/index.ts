@@ -10,6 +10,7 @@ import { Choosing1765324800000 } from './1765324800000-choosing';
 import { Knowing1765411200000 } from './1765411200000-knowing';
 import { Merging1765497600000 } from './1765497600000-merging';
 import { Belonging1765584000000 } from './1765584000000-belonging';
+import { Naming1765670400000 } from './1765670400000-naming';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -25,4 +26,5 @@ export const migrations = [
   Knowing1765411200000,
   Merging1765497600000,
   Belonging1765584000000,
+  Naming1765670400000,
 ];
