@@ -215,9 +215,16 @@ export function relationOf(catalogue: Catalogue, object: ObjectKey, key: string)
   return relationsOf(catalogue, object).find((relation) => relation.key === key);
 }
 
+const stored = new Map<ObjectKey, readonly [string, Field][]>();
+
 /** The built-in field keys that have a column of their own, in catalogue order. */
-export function storedFields(object: ObjectKey): [string, Field][] {
-  return Object.entries(objectType(object).fields).filter(([, field]) => field.set !== 'computed');
+export function storedFields(object: ObjectKey): readonly [string, Field][] {
+  let known = stored.get(object);
+  if (!known) {
+    known = Object.entries<Field>(objectType(object).fields).filter(([, field]) => field.set !== 'computed');
+    stored.set(object, known);
+  }
+  return known;
 }
 
 /** Whether records of an object can have custom fields, tags beside them, and views. */

@@ -1,10 +1,10 @@
 import { type FieldValue } from '../catalogue';
 
 /** A name without regard to case, accents and runs of spaces. */
-export const fold = (text: FieldValue | undefined) =>
-  String(text ?? '')
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .trim();
+export function fold(value: FieldValue | undefined): string {
+  const text = String(value ?? '');
+  // Most names are plain letters, and a file has very many of them.
+  const isPlain = /^[ -~]*$/.test(text);
+  const bare = isPlain ? text : text.normalize('NFD').replace(/\p{M}/gu, '').replace(/\s/g, ' ');
+  return bare.toLowerCase().replace(/ {2,}/g, ' ').trim();
+}

@@ -14,9 +14,11 @@ export type TradeQuestion = (typeof tradeQuestions)[number]['key'];
 export const metField = (question: TradeQuestion) => `${question}Met`;
 export const metNoteField = (question: TradeQuestion) => `${question}Note`;
 
-/** How many of the four questions are met. */
-export function questionsMet(lead: Partial<AnyRecord>): number {
-  return tradeQuestions.filter(({ key }) => lead[metField(key)] === 'met').length;
+const answers = tradeQuestions.map(({ key }) => metField(key));
+
+/** How many of the four questions are met: as just said, else as said before. */
+export function questionsMet(said: Partial<AnyRecord>, before?: Partial<AnyRecord>): number {
+  return answers.filter((field) => (field in said ? said : before)?.[field] === 'met').length;
 }
 
 /** Whole hours from a lead's capture to the first time someone called, met or wrote to them. */

@@ -89,6 +89,7 @@ export function membersMeant(
   context: Pick<QuestionContext, 'me' | 'myTeam'>,
 ): (string | number)[] {
   const written = (Array.isArray(operand) ? operand : [operand]) as (string | number)[];
+  if (!written.includes(ME) && !written.includes(MY_TEAM)) return written;
   return written.flatMap((value) => {
     if (value === ME) return [context.me];
     return value === MY_TEAM ? [...context.myTeam] : [value];

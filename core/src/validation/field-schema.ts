@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { maxLengthOf, offered, type Choice, type Field } from '../catalogue';
+import { maxLengthOf, offered, type Choice, type Field, type FieldType, type FieldValue } from '../catalogue';
 import { isCurrency } from '../money';
 import {
   countryCode,
@@ -41,15 +41,52 @@ export const fieldMessages = {
   'array.max': '{#label} takes at most {#limit} values',
 };
 
+/** How a kind of text is brought into its normal form. */
+interface Rewriting {
+  /** @returns null when nothing is left, undefined when the text is none of its kind. */
+  to: (text: string, locale: Locale) => string | null | undefined;
+  /** What is wrong then, as it is said after the field's label. */
+  complaint: string;
+}
+
+const rewritings = {
+  text: { to: normaliseText, complaint: '' },
+  longText: { to: normaliseLongText, complaint: '' },
+  email: { to: normaliseMail, complaint: 'is not a mail address' },
+  phone: {
+    to: (text: string, { country }: Locale) => normalisePhone(text, country),
+    complaint: 'is not a phone number',
+  },
+  web: { to: normaliseWeb, complaint: 'is not a web address' },
+  country: { to: countryCode, complaint: 'is not a country' },
+  currency: {
+    to: (text: string) => (isCurrency(text.toUpperCase()) ? text.toUpperCase() : undefined),
+    complaint: 'is not a currency code such as GBP',
+  },
+  date: { to: (text: string) => (isDay(text) ? text : undefined), complaint: 'is not a date (YYYY-MM-DD)' },
+} satisfies Partial<Record<FieldType, Rewriting>>;
+
+const isRewritten = (type: FieldType): type is keyof typeof rewritings => type in rewritings;
+
 /** A text rule that rewrites the value, or refuses it with a sentence that starts with the field's label. */
-function rewritten(field: Field, rewrite: (text: string) => string | null | undefined, complaint: string) {
+function rewritten(field: Field, locale: Locale, { to, complaint }: Rewriting) {
   return Joi.string()
     .max(maxLengthOf(field))
     .custom((text: string, helpers) => {
-      const value = rewrite(text);
+      const value = to(text, locale);
       if (value === null) return field.required ? helpers.error('string.empty') : undefined;
       return value === undefined ? helpers.message({ custom: `{#label} ${complaint}` }) : value;
     });
+}
+
+/**
+ * The normal form of a text by the rule of its field, without the rule itself, which takes ten times as long over it.
+ * @returns undefined when the rule has to say more: it is no text that this field takes, or another kind of field.
+ */
+export function normalText(field: Field, text: FieldValue, locale: Locale): string | undefined {
+  if (typeof text !== 'string' || text.length > maxLengthOf(field)) return undefined;
+  const rewriting: Rewriting | undefined = isRewritten(field.type) ? rewritings[field.type] : undefined;
+  return rewriting?.to(text, locale) ?? undefined;
 }
 
 /** Members a field of several can hold. */
@@ -71,27 +108,9 @@ const tag = Joi.string()
   .messages({ 'string.max': 'A tag is at most {#limit} characters long', 'string.empty': 'A tag is empty' });
 
 function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Schema {
-  switch (field.type) {
-    case 'text':
-      return rewritten(field, normaliseText, '');
-    case 'longText':
-      return rewritten(field, normaliseLongText, '');
-    case 'email':
-      return rewritten(field, normaliseMail, 'is not a mail address');
-    case 'phone':
-      return rewritten(field, (text) => normalisePhone(text, locale.country), 'is not a phone number');
-    case 'web':
-      return rewritten(field, normaliseWeb, 'is not a web address');
-    case 'country':
-      return rewritten(field, countryCode, 'is not a country');
-    case 'currency':
-      return rewritten(
-        field,
-        (text) => (isCurrency(text.toUpperCase()) ? text.toUpperCase() : undefined),
-        'is not a currency code such as GBP',
-      );
-    case 'date':
-      return rewritten(field, (text) => (isDay(text) ? text : undefined), 'is not a date (YYYY-MM-DD)');
+  const { type } = field;
+  if (isRewritten(type)) return rewritten(field, locale, rewritings[type]);
+  switch (type) {
     case 'time':
       return Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/);
     case 'dateTime':

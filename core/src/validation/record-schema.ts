@@ -7,7 +7,7 @@ import {
   type FieldValue,
   type ObjectKey,
 } from '../catalogue';
-import { fieldMessages, fieldSchema, type Locale } from './field-schema';
+import { fieldMessages, fieldSchema, normalText, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
 export interface Fault {
@@ -101,6 +101,7 @@ const LONGEST_REMEMBERED = 60;
 
 /** How one field's values are checked on their own. */
 interface FieldCheck {
+  field: Field;
   rule: Joi.Schema;
   known: Map<FieldValue, FieldValue>;
 }
@@ -116,7 +117,7 @@ export class ManyRecordsCheck {
     this.fields = new Map(
       settableFields(check).map(([key, field]) => [
         key,
-        { rule: fieldSchema(field, check.locale).prefs({ convert: false }), known: new Map() },
+        { field, rule: fieldSchema(field, check.locale).prefs({ convert: false }), known: new Map() },
       ]),
     );
   }
@@ -126,7 +127,7 @@ export class ManyRecordsCheck {
     const checked: Record<string, FieldValue> = {};
     for (const key in values) {
       const field = this.fields.get(key);
-      const value = field && valueBy(field, values[key]);
+      const value = field && valueBy(field, values[key], this.check.locale);
       if (value === undefined) return checkRecord(this.check, values);
       checked[key] = value;
     }
@@ -135,12 +136,19 @@ export class ManyRecordsCheck {
 }
 
 /** A value in its normal form; undefined when it has a fault. */
-function valueBy({ rule, known }: FieldCheck, value: FieldValue): FieldValue | undefined {
+function valueBy(
+  { field, rule, known }: FieldCheck,
+  value: FieldValue,
+  locale: Locale,
+): FieldValue | undefined {
   const before = known.get(value);
   if (before !== undefined) return before;
-  const result = rule.validate(value);
-  if (result.error) return undefined;
-  const normal = (result.value as FieldValue | undefined) ?? null;
+  let normal: FieldValue | undefined = normalText(field, value, locale);
+  if (normal === undefined) {
+    const result = rule.validate(value);
+    if (result.error) return undefined;
+    normal = (result.value as FieldValue | undefined) ?? null;
+  }
   const mayRepeat = typeof value !== 'object' && String(value).length <= LONGEST_REMEMBERED;
   if (mayRepeat && known.size < REMEMBERED) known.set(value, normal);
   return normal;

@@ -48,6 +48,7 @@ import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door } from '../records/door';
 import { type Values } from '../records/meaning';
+import { collect } from './collect';
 import { readOnFile } from './on-file';
 import { countsOf, examplesIn, faultsToShow, headOf, unknownIn } from './preview';
 import { Writing, type Ears } from './writing';
@@ -142,14 +143,14 @@ export class ImportWork {
   async run(actor: Actor, { import: id, path, fileName, setup }: Run, ears: Ears): Promise<ImportCounts> {
     const seen = await this.lastChange();
     const head = headOf((await this.read(path, setup.reading)).table);
-    const planned = await this.plan(actor, path, setup, { letGo: true });
+    const planned = await this.plan(actor, path, setup);
+    this.letGo();
     await ears.turn();
     const { value } = await this.door.write({ actor, through: 'import' }, async (unit) => {
       // What others wrote since the plan was made may match a row now.
       const isFresh = (await this.lastChange(unit.manager)) === seen;
-      const plan = isFresh
-        ? planned
-        : await this.plan(actor, path, setup, { manager: unit.manager, letGo: true });
+      const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
+      if (!isFresh) this.letGo();
       const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
       const refused = await new Writing(unit, setup, ears, giving).write(plan);
       await giving?.keep(unit.manager);
@@ -166,8 +167,15 @@ export class ImportWork {
       await this.remember(unit.manager, setup, head);
       return counts;
     });
-    this.planned = undefined;
+    this.letGo();
     return value;
+  }
+
+  /** Forgets the file: while a run writes, its cells and its plan need not lie beside the pages that hold them. */
+  private letGo(): void {
+    this.last = undefined;
+    this.planned = undefined;
+    collect();
   }
 
   private async read(
@@ -191,7 +199,7 @@ export class ImportWork {
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    { manager, letGo = false }: { manager?: EntityManager; letGo?: boolean } = {},
+    manager?: EntityManager,
   ): Promise<ImportPlan> {
     const name = JSON.stringify([path, setup, actor.personId, await this.lastChange(manager)]);
     if (this.planned?.name === name && !manager) return this.planned.plan;
@@ -204,11 +212,6 @@ export class ImportWork {
     }
     const around = await this.surroundings(actor, setup);
     const rows: ReadRows = readRows(table, setup, around);
-    // The file is read again for the rows that are refused; until then its cells need not lie beside the plan.
-    if (letGo) {
-      this.last = undefined;
-      table.rows.length = 0;
-    }
     const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
     const plan = planImport(rows, setup, onFile, around);
     this.planned = { name, plan };

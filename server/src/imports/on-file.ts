@@ -21,7 +21,8 @@ export async function readOnFile(
   const records = new Map<string, KnownRecord>();
   for (const [object, keys] of wanted) {
     for (const [key, texts] of keys) {
-      const all = [...texts];
+      // In order, so that what lies together in the index is read together.
+      const all = [...texts].sort();
       for (let from = 0; from < all.length; from += SLICE) {
         for (const record of await gate.holding(actor, object, key, all.slice(from, from + SLICE), manager)) {
           const text = keyText(key, record);

@@ -27,6 +27,8 @@ export interface Ears {
 
 export class Cancelled extends Error {}
 
+const WRITTEN: Values = Object.freeze({});
+
 /** Carries a plan out within a unit. */
 export class Writing {
   private readonly refused: Refusal[] = [];
@@ -38,12 +40,21 @@ export class Writing {
     private readonly giving: Giving | undefined,
   ) {}
 
-  /** Returns the rows that the door refused for a reason the plan could not see. */
+  /**
+   * Uses the plan up: what is written need not lie beside the pages that hold it.
+   * @returns the rows that the door refused for a reason the plan could not see.
+   */
   async write(plan: ImportPlan): Promise<Refusal[]> {
     const writes = [...plan.others, ...plan.create, ...plan.update];
     const ids: number[] = [];
-    for (let from = 0; from < writes.length; from += SLICE)
-      await this.slice(writes, from, Math.min(from + SLICE, writes.length), ids);
+    for (let from = 0; from < writes.length; from += SLICE) {
+      const to = Math.min(from + SLICE, writes.length);
+      await this.slice(writes, from, to, ids);
+      for (const write of writes.slice(from, to)) {
+        write.values = WRITTEN;
+        write.known = undefined;
+      }
+    }
     const main = ids.slice(plan.others.length).filter((id) => id > 0);
     await this.list([...main, ...plan.same.flatMap(({ id }) => id ?? [])]);
     return this.refused;

@@ -88,9 +88,15 @@ export const leadDerivation: Derivation = {
     // A rule may ask about what was just derived.
     const { rules } = await activeRules(at.gate, manager);
     const met = await meeting(at, rules, ids);
+    // Many leads have few different scores.
+    const differing = new Map<number, number[]>();
     for (const { id: lead, score: known } of leads) {
       const { score } = scoreOf(rules, ({ id }) => met.get(id)?.has(lead) ?? false);
-      if (known !== score) dialect.update(manager, 'lead', lead, { score });
+      if (known === score) continue;
+      const some = differing.get(score);
+      if (some) some.push(lead);
+      else differing.set(score, [lead]);
     }
+    for (const [score, some] of differing) dialect.updateMany(manager, 'lead', some, 'score', score);
   },
 };

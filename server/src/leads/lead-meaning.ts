@@ -28,7 +28,7 @@ export const leadMeaning: Meaning = {
       const isLetGo = statuses.find(({ key }) => key === next.status)?.kind === 'disqualified';
       if (!isLetGo) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
     }
-    const met = questionsMet({ ...before, ...next });
+    const met = questionsMet(next, before);
     if (before?.questionsMet !== met) next.questionsMet = met;
     if (!before) next.score = 0;
     return Promise.resolve();

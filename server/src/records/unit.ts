@@ -60,6 +60,20 @@ export interface UnitParts {
   stale: Stale;
 }
 
+/** The columns of an entry in the change log. */
+const LOGGED = [
+  'object',
+  'record',
+  'kind',
+  'unit',
+  'at',
+  'person',
+  'through',
+  'field',
+  'old',
+  'new',
+] as const;
+
 /**
  * One unit of work: what one request writes, in one transaction, logged and undone together. Every write of a
  * record goes through `create`, `change`, `remove` or `restore`: reach → check → version → write → log → index.
@@ -358,19 +372,20 @@ export class Unit {
       new?: FieldValue;
     },
   ) {
-    const written = entry.field !== undefined;
-    dialect.insert(this.manager, 'change', {
-      object: entry.object,
-      record: entry.record,
-      kind: entry.kind,
-      unit: this.id,
-      at: this.at,
-      person: this.actor.personId || null,
-      through: this.through,
-      field: entry.field ?? null,
-      old: written ? JSON.stringify(entry.old) : null,
-      new: written ? JSON.stringify(entry.new) : null,
-    });
+    const { object, record, kind, field = null } = entry;
+    const person = this.actor.personId || null;
+    const said = field === null ? [null, null] : [JSON.stringify(entry.old), JSON.stringify(entry.new)];
+    dialect.insertRow(this.manager, 'change', LOGGED, [
+      object,
+      record,
+      kind,
+      this.id,
+      this.at,
+      person,
+      this.through,
+      field,
+      ...said,
+    ]);
   }
 
   /** Whoever is given a record by someone else hears of it. */

@@ -4,12 +4,13 @@ const LONGEST = 24;
 
 /** A word without accents and case, as the index keeps it. */
 export function plainWord(word: string): string {
+  if (/^[ -~]*$/.test(word)) return word.toLowerCase();
   return word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 }
 
 /** The words of a text, as the index keeps them. */
 export function wordsIn(text: string): string[] {
-  return (plainWord(text).match(/[\p{L}\d]+/gu) ?? []).filter((word) => word.length > 0);
+  return plainWord(text).match(/[\p{L}\d]+/gu) ?? [];
 }
 
 /** Whether a word's spelling is forgiven: letters only, neither short nor endless. */
