@@ -22,7 +22,9 @@ export type CustomField = RecordOf<'customField'>;
  * otherwise in the reporting currency.
  */
 export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
-  const type = custom.type as FieldType;
+  const isFile = custom.type === 'file';
+  const type = isFile ? 'link' : (custom.type as FieldType);
+  const to = isFile ? 'file' : (custom.to ?? 'person');
   return {
     label: custom.label,
     type,
@@ -31,7 +33,14 @@ export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
     section: custom.section ?? 'More',
     ...(custom.preset ? { preset: JSON.parse(custom.preset) as Field['preset'] } : {}),
     ...(type === 'choice' || type === 'choices' ? { choices: choicesIn(custom.choices) } : {}),
-    ...(type === 'link' ? { to: custom.to ?? 'person' } : {}),
+    ...(type === 'link' ? { to } : {}),
+    // A cell can name a person, but no other record for certain.
+    ...(type === 'link' && to !== 'person' ? { notImported: true as const } : {}),
     ...(type === 'money' && hasCurrency ? { currency: 'currency' } : {}),
   };
+}
+
+/** Whether a field holds a file: a link to one that was put on the record. */
+export function holdsFile({ type, to }: Pick<Field, 'type' | 'to'>): boolean {
+  return type === 'link' && to === 'file';
 }

@@ -4,7 +4,7 @@ import { type Choice, type Field, type ValuesOf } from './field';
 import { objects, type Standing } from './objects';
 
 export * from './choice-lists';
-export { isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
+export { holdsFile, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
 export { viewed } from './objects';
 

@@ -97,6 +97,7 @@ export const customField = fields({
       ['choice', 'Choice'],
       ['choices', 'Several choices'],
       ['link', 'Record or person'],
+      ['file', 'File'],
       ['web', 'Web address'],
       ['email', 'Mail'],
       ['phone', 'Phone'],

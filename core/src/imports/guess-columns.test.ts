@@ -41,6 +41,14 @@ describe('columns', () => {
     ]);
   });
 
+  it.each([
+    ['deal', 'Deal,Account,Value', ['name', 'account.name', 'value']],
+    ['activity', 'Activity,Type,Due', ['name', 'kind', 'dueOn']],
+    ['account', 'Account name,Website', ['name', 'domain']],
+  ] as const)('headed by what a %s is called hold its names', (key, text, expected) => {
+    expect(paths(key, `${text}\na,b,c`)).toEqual(expected);
+  });
+
   it('without a name for it match by what their values look like, less surely, and say why', () => {
     const [, second] = guess('lead', 'Name,Reach them at\nRuna,runa@s.example\nPer,per@s.example');
     expect(second).toMatchObject({ value: 'email', why: '100 % of the values are mail addresses' });

@@ -1,4 +1,4 @@
-import { type Catalogue, type FieldType } from '../catalogue';
+import { objectType, type Catalogue, type FieldType } from '../catalogue';
 import { readDay, readNumber } from './conventions';
 import { type Guess, type Table } from './table';
 import { fillableFields, type FillableField, type Target } from './targets';
@@ -42,13 +42,20 @@ function looksLike(values: readonly string[]): { type: FieldType; words: string;
 }
 
 /** The names a field goes by, with how sure a heading of that name is to mean it. */
-function namesOf({ key, field, part, label }: FillableField): [string, number, string][] {
+function namesOf({ object, key, field, part, label }: FillableField): [string, number, string][] {
   const synonyms = field.synonyms ?? [];
   if (!part) {
+    const record = objectType(object);
+    // A column headed “Deal” in a list of deals holds their names.
+    const records = key === record.nameField ? [record.label, `${record.label} name`] : [];
     return [
       [field.label, 0.98, 'named like the field'],
       [key, 0.96, 'named like the field'],
-      ...synonyms.map((name): [string, number, string] => [name, 0.9, 'a usual name for this field']),
+      ...[...synonyms, ...records].map((name): [string, number, string] => [
+        name,
+        0.9,
+        'a usual name for this field',
+      ]),
     ];
   }
   const others = [

@@ -2,21 +2,29 @@ import { Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs
 import { type Request, type Response } from 'express';
 import {
   brokenPromise,
+  fieldOf,
   fileName,
+  holdsFile,
   isShown,
   isSubject,
   LARGEST_FILE,
   mediaTypeOf,
   objectOfPath,
+  objectType,
+  subjectKeys,
   UNSHOWN,
   type Actor,
   type AnyRecord,
+  type ObjectKey,
+  type SubjectKey,
   type Written,
 } from '@zawn/core';
 import { invalidInput, notFound, Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
+import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
+import { type Values } from '../records/meaning';
 import { Asking, ByHand } from '../sessions/asking';
 import { KeptFiles, type Kept } from './kept-files';
 
@@ -32,9 +40,13 @@ export class FilesController {
     private readonly gate: Gate,
     private readonly door: Door,
     private readonly files: KeptFiles,
+    private readonly organisation: Organisation,
   ) {}
 
-  /** Puts a file on a record: the body is its content, the address says its name. */
+  /**
+   * Puts a file on a record: the body is its content, the address says its name, and, where it is meant for one, the
+   * field of the organisation’s own that it fills.
+   */
   @Post(':objects/:id/files')
   @HttpCode(201)
   async add(
@@ -42,11 +54,14 @@ export class FilesController {
     @Param('objects') path: string,
     @Param('id') id: string,
     @Query('name') given: unknown,
+    @Query('field') key: unknown,
     @Req() request: Request,
   ): Promise<Written<AnyRecord>> {
     const object = objectOfPath(path);
-    if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
+    if (!isSubject(object) && object !== 'activity')
+      throw new Problem('not-found', 'There is nothing at this address.');
     const record = await this.gate.find(writing.actor, object, recordId(id));
+    const field = typeof key === 'string' ? await this.fieldFor(object, key) : undefined;
     const name = typeof given === 'string' ? fileName(given) : undefined;
     if (name === undefined) throw wrong('The file needs a name');
     if (request.is('json') || request.is('urlencoded'))
@@ -64,11 +79,28 @@ export class FilesController {
     };
     const { hash, bytes } = await this.files.keepStream(request, { onTheWay, whole });
     return this.door.write(writing, async (unit) => {
-      const values = { name, size: bytes, mediaType, hash, owner: unit.actor.personId, [object]: record.id };
+      const values = {
+        name,
+        size: bytes,
+        mediaType,
+        hash,
+        owner: unit.actor.personId,
+        ...hungOn(object, record),
+      };
       const file = await unit.create('file', values, 'feature');
-      unit.label = `Added the file “${name}”`;
+      if (field) await unit.change(object, record.id, { [field.key]: file.id });
+      unit.label = field ? `Put “${name}” into ${field.label}` : `Added the file “${name}”`;
       return file;
     });
+  }
+
+  private async fieldFor(object: ObjectKey, key: string): Promise<{ key: string; label: string }> {
+    const field = fieldOf(await this.organisation.catalogue(), object, key);
+    if (!field || !holdsFile(field))
+      throw invalidInput([
+        { field: 'field', message: `${objectType(object).plural} have no field ${key} for files` },
+      ]);
+    return { key, label: field.label };
   }
 
   /** A file to be kept; with `show`, one that can be looked at is shown. */
@@ -91,6 +123,12 @@ export class FilesController {
     } else response.attachment(String(file.name)).type(UNSHOWN);
     response.sendFile(this.files.pathOf(String(file.hash)), { cacheControl: false, etag: false });
   }
+}
+
+/** What a file hangs on that is put on a record: that record, or what the activity is about. */
+function hungOn(object: SubjectKey | 'activity', record: AnyRecord): Values {
+  if (object !== 'activity') return { [object]: record.id };
+  return Object.fromEntries(subjectKeys.map((subject) => [subject, record[subject] ?? null]));
 }
 
 const tooLarge = (name: string) =>

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { ask, type AnyRecord, type TimelinePage, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type RecordAnswer, type TimelinePage, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../testing';
 
 let server: TestServer;
@@ -84,6 +84,95 @@ describe('a file on a record', () => {
       .set('Content-Type', 'application/octet-stream')
       .send(Buffer.from('x'))
       .expect(404);
+  });
+});
+
+describe('a field of one’s own that holds a file', () => {
+  let operations: Caller;
+  const field = (body: object) =>
+    operations.call('post', '/custom-fields', {
+      object: 'deal',
+      key: 'x_plan',
+      label: 'Quay plan',
+      type: 'file',
+      required: false,
+      position: 1,
+      retired: false,
+      ...body,
+    });
+  const put = (name: string, key: string, to = `/deals/${deal.id}`) =>
+    rep
+      .call('post', `${to}/files?name=${name}&field=${key}`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from('the plan'));
+  const now = async () => (await rep.call('get', `/deals/${deal.id}`)).body as RecordAnswer;
+
+  beforeAll(async () => {
+    operations = await Caller.signIn(server, 'bram.tideswell');
+    await field({}).expect(201);
+  });
+
+  it('is filled with the file in one step, which is taken back as one', async () => {
+    const { body } = await put('plan.txt', 'x_plan').expect(201);
+    const { unit, label, value } = body as Written<AnyRecord>;
+    expect(label).toBe('Put “plan.txt” into Quay plan');
+    const { record, names } = await now();
+    expect(record.x_plan).toBe(value.id);
+    expect(names.file?.[value.id]).toBe('plan.txt');
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    expect((await now()).record.x_plan).toBeNull();
+    await rep.call('get', `/files/${value.id}/content`).expect(404);
+  });
+
+  it('is asked about, exported by the file’s name, and emptied like any other', async () => {
+    await put('second.txt', 'x_plan').expect(201);
+    const question = ask('deal', { field: 'x_plan', is: 'isNotEmpty' });
+    expect((await rep.records(question)).rows.map(({ id }) => id)).toEqual([deal.id]);
+    const csv = await operations.call('post', '/exports', {
+      design: { question: { ...question, columns: ['name', 'x_plan'] }, draw: 'table' },
+      format: 'csv',
+      fields: 'shown',
+    });
+    expect(csv.text).toContain('second.txt');
+    const { version } = (await now()).record;
+    await rep.against(version, 'patch', `/deals/${deal.id}`, { x_plan: null }).expect(200);
+    expect((await rep.records(question)).rows).toEqual([]);
+  });
+
+  it('of an activity hangs on what that is about', async () => {
+    await field({ object: 'activity', key: 'x_minutes', label: 'Minutes' }).expect(201);
+    const { body } = await rep.call('post', '/activities', {
+      name: 'Talk about the quay',
+      kind: 'call',
+      dueOn: '2026-11-20',
+      owner: deal.owner,
+      deal: deal.id,
+    });
+    const { id } = (body as Written<AnyRecord>).value;
+    const answer = await put('minutes.txt', 'x_minutes', `/activities/${id}`).expect(201);
+    expect((answer.body as Written<AnyRecord>).value).toMatchObject({ deal: deal.id, account: deal.account });
+  });
+
+  it('takes no file out of reach, and none meant for another field', async () => {
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    const theirs = (await stranger.records(ask('deal'), 1)).rows[0];
+    const { body } = await stranger
+      .call('post', `/deals/${theirs.id}/files?name=theirs.txt`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from('x'));
+    const { id } = (body as Written<AnyRecord>).value;
+    const { version } = (await now()).record;
+    const refused = await rep.against(version, 'patch', `/deals/${deal.id}`, { x_plan: id }).expect(422);
+    expect(JSON.stringify(refused.body)).toContain('there is no such file');
+    const other = await put('plan.txt', 'name').expect(422);
+    expect(JSON.stringify(other.body)).toContain('Deals have no field name for files');
+  });
+
+  it('cannot be required, nor what new records begin with', async () => {
+    const required = await field({ key: 'x_other', required: true }).expect(422);
+    expect(JSON.stringify(required.body)).toContain('so it cannot be required');
+    const begun = await field({ key: 'x_other', preset: '1' }).expect(422);
+    expect(JSON.stringify(begun.body)).toContain('cannot begin with a file');
   });
 });
 

@@ -11,7 +11,7 @@ import { checkChoices, checkRecord } from '@zawn/core/validation';
 import { dialect } from '../database/dialect';
 import { invalidInput } from '../http/problem';
 import { checkedJson } from '../records/checked-json';
-import { type Meaning } from '../records/meaning';
+import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 
 const HAS_CHOICES = ['choice', 'choices'];
@@ -39,6 +39,15 @@ async function checkNewType(unit: Unit, before: AnyRecord, type: string): Promis
   if (count === 0) return;
   const message = `${count} ${count === 1 ? 'record holds' : 'records hold'} a value that would be lost. Retire this field and make another`;
   throw invalidInput([{ field: 'type', message }]);
+}
+
+/** A file is put on a record that is there already: none can begin with one. */
+function checkFile({ required, preset }: Values): void {
+  if (required)
+    throw invalidInput([
+      { field: 'required', message: 'A file is added to a record that is there, so it cannot be required' },
+    ]);
+  if (preset) throw invalidInput([{ field: 'preset', message: 'A new record cannot begin with a file' }]);
 }
 
 /** What new records begin with must be a value of the field. */
@@ -86,6 +95,7 @@ export const customFieldMeaning: Meaning = {
     }
     if (next.preset !== undefined || next.type !== undefined || next.choices !== undefined)
       checkPreset({ ...field, ...next } as unknown as CustomField);
+    if (field.type === 'file') checkFile(field);
     if (field.type === 'link' && !isObjectKey(field.to))
       throw invalidInput([{ field: 'to', message: 'What it links to is missing' }]);
   },

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import {
   fieldAt,
   fieldsOf,
+  holdsFile,
   isCustomKey,
   type BulkDeed,
   type BulkPreview,
@@ -47,8 +48,11 @@ function changeable(fields: readonly [string, Field][]): { value: string; label:
   const unlikely = new Set(['name', 'email', 'phone', 'mobile', 'number', 'tags']);
   return fields
     .filter(
-      ([key, { set = 'edit', type }]) =>
-        set === 'edit' && type !== 'longText' && (isCustomKey(key) || !unlikely.has(key)),
+      ([key, field]) =>
+        (field.set ?? 'edit') === 'edit' &&
+        field.type !== 'longText' &&
+        !holdsFile(field) &&
+        (isCustomKey(key) || !unlikely.has(key)),
     )
     .map(([value, { label }]) => ({ value, label }));
 }

@@ -8,17 +8,21 @@ import { useNotices, useWrite } from '../api/use-write';
 import { size } from '../frame/format';
 import './files.css';
 
-/** Hands files to a record, one after the other; what is too large is said before it is sent. */
-export function useAddFiles(object: SubjectKey, id: number) {
+/**
+ * Hands files to a record, one after the other; what is too large is said before it is sent.
+ * @param field the organisation’s own field that a file is meant for.
+ */
+export function useAddFiles(object: SubjectKey | 'activity', id: number, field?: string) {
   const write = useWrite();
   const { complain } = useNotices();
+  const meantFor = field ? `&field=${field}` : '';
   const add = async (files: readonly File[]) => {
     for (const file of files) {
       if (file.size > LARGEST_FILE) {
         complain(new Error(`${file.name} is larger than 25 MB. It was not added.`));
         continue;
       }
-      const path = `${pathOf(object, id)}/files?name=${encodeURIComponent(file.name)}`;
+      const path = `${pathOf(object, id)}/files?name=${encodeURIComponent(file.name)}${meantFor}`;
       // One that is refused says so itself; the others still come.
       await write.mutateAsync({ method: 'POST', path, file }).catch(() => undefined);
     }
@@ -26,13 +30,25 @@ export function useAddFiles(object: SubjectKey, id: number) {
   return { add, isBusy: write.isPending };
 }
 
-const contentOf = (file: AnyRecord) => `/api/v1${pathOf('file', file.id)}/content`;
+const contentOf = (id: number) => `/api/v1${pathOf('file', id)}/content`;
+
+/** A file that a field holds, by name; it is handed out by a click where it can be one. */
+export function FileName({ id, name, asLink }: { id: number; name?: string; asLink?: boolean }) {
+  if (!name) return <span className="second">no longer there</span>;
+  return asLink ? (
+    <a href={contentOf(id)} download={name}>
+      {name}
+    </a>
+  ) : (
+    name
+  );
+}
 
 /** A file by name: a picture is shown small, and opens; what cannot be shown is kept. */
 function FileLine({ file }: { file: AnyRecord }) {
   const write = useWrite();
   const mediaType = String(file.mediaType);
-  const address = contentOf(file);
+  const address = contentOf(file.id);
   const name = String(file.name);
   return (
     <li>

@@ -6,7 +6,9 @@ import {
   type ObjectKey,
   type RecordAnswer,
   fieldOf,
+  holdsFile,
   isSetType,
+  isViewed,
 } from '@zawn/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
@@ -15,6 +17,7 @@ import { ApiProblem } from '../api/client';
 import { oneRecord, pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { useSession } from '../sessions/session';
+import { FileFact } from '../files/file-fact';
 import { FieldInput } from './field-input';
 import { FieldValue } from './field-value';
 import { changedMeanwhile, isSame, type Meanwhile } from './meanwhile';
@@ -45,19 +48,30 @@ function currentIn(error: unknown): AnyRecord | undefined {
     : undefined;
 }
 
-/** One field of a record, read and edited in the same place: Enter saves, Escape leaves it as it was. */
-export function Fact({
+/** One field of a record, read and edited in the same place. */
+export function Fact(props: Props) {
+  const { catalogue } = useSession();
+  const { object, fieldKey, readOnly } = props;
+  const field = fieldOf(catalogue, object, fieldKey);
+  if (!field) return null;
+  if (holdsFile(field) && !readOnly && isViewed(object))
+    return <FileFact {...props} object={object} field={field} />;
+  return <TypedFact {...props} field={field} />;
+}
+
+/** A field whose value is typed or chosen: Enter saves, Escape leaves it as it was. */
+function TypedFact({
   object,
   fieldKey,
+  field,
   record,
   names,
   readOnly,
   className = '',
   startsEditing = false,
   onLeave,
-}: Props) {
+}: Props & { field: Field }) {
   const { catalogue } = useSession();
-  const field = fieldOf(catalogue, object, fieldKey);
   const stored = record[fieldKey];
   const [draft, setDraft] = useState<Value | undefined>(startsEditing ? (stored ?? '') : undefined);
   const [complaint, setComplaint] = useState<string>();
@@ -79,7 +93,6 @@ export function Fact({
     wasEditing.current = isEditing;
   }, [isEditing]);
 
-  if (!field) return null;
   const isComputed = field.set !== undefined && field.set !== 'edit';
   const latest = told && told.version > record.version ? told : record;
   const meanwhile = isEditing ? changedMeanwhile(catalogue, object, seen, latest) : [];

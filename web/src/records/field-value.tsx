@@ -11,6 +11,7 @@ import { type ReactNode } from 'react';
 import { savedViews } from '../api/queries';
 import { clock, date, money, nearDate, number } from '../frame/format';
 import { useOpening } from '../frame/opening';
+import { FileName } from '../files/record-files';
 import { useSession } from '../sessions/session';
 import { Tags } from './tags';
 
@@ -81,6 +82,7 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
       if (field.to === 'person') return person(id)?.name;
       if (field.to === 'stage') return stage(id)?.name;
       if (field.to === 'pipeline') return pipelines.find((pipeline) => pipeline.id === id)?.name;
+      if (field.to === 'file') return <FileName id={id} name={names.file?.[id]} asLink={asLink} />;
       if (!isSubject(field.to)) return null;
       const to = field.to;
       const name = names[to]?.[id];

@@ -4,6 +4,7 @@ import {
   columnsOf,
   completeQuestion,
   fieldAt,
+  holdsFile,
   figuresIn,
   isSubject,
   objectType,
@@ -168,7 +169,9 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
       .then((found) => setMarks((before) => marking(before, found, true)))
       .catch(complain);
   };
-  const canEdit = ({ field }: Column) => field !== undefined && (field.set ?? 'edit') === 'edit';
+  // A file is put where its buttons are: on the sheet.
+  const canEdit = ({ field }: Column) =>
+    field !== undefined && (field.set ?? 'edit') === 'edit' && !holdsFile(field);
   const edit = () => {
     const record = recordAt(active?.line);
     const column = columns[active?.column ?? 0];

@@ -125,7 +125,7 @@ function Members({
 }
 
 /** Records of an object, looked for by name as one types. */
-function LinkedMembers(props: OperandProps & { to: SubjectKey }) {
+function LinkedMembers(props: OperandProps & { to: SubjectKey | 'file' }) {
   const [text, setText] = useState(props.typed);
   const { nameField } = objectType(props.to);
   const question = ask(props.to, text ? { field: nameField, is: 'contains', value: text } : undefined);
@@ -366,7 +366,8 @@ export function OperandPicker(props: OperandProps) {
     );
   }
   if (isTextual(field.type)) return <TextPick {...props} />;
-  if (field.type === 'link' && isSubject(field.to)) return <LinkedMembers {...props} to={field.to} />;
+  if (field.type === 'link' && (isSubject(field.to) || field.to === 'file'))
+    return <LinkedMembers {...props} to={field.to} />;
   return <Members {...props} />;
 }
 

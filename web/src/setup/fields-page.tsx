@@ -1,17 +1,14 @@
 import {
   choiceLabel,
-  choicesIn,
   fieldOf,
   fieldsOf,
   isCustomKey,
   objectType,
   viewed,
-  type Choice,
   type CustomField,
-  type FieldValue,
   type ObjectKey,
 } from '@zawn/core';
-import { Button, Checkbox, Input, Select } from 'antd';
+import { Button } from 'antd';
 import { Archive, ArchiveRestore, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -19,207 +16,10 @@ import { useWrite } from '../api/use-write';
 import { moved, Mover } from '../frame/mover';
 import { Empty } from '../frame/states';
 import { keyFor } from '../imports/new-field';
-import { FieldInput } from '../records/field-input';
-import { useQuickAdd } from '../records/quick-fields';
 import { useSession } from '../sessions/session';
-import { ChoicesEditor } from './choices-editor';
+import { draftOf, FieldForm, HAS_CHOICES, NEW, type Draft } from './field-form';
+import { QuickAddSetup } from './quick-add-setup';
 import './setup.css';
-
-type Draft = Pick<CustomField, 'label' | 'type' | 'required' | 'help' | 'section' | 'to' | 'preset'> & {
-  choices: readonly Choice[];
-};
-
-const NEW: Draft = {
-  label: '',
-  type: 'text',
-  required: false,
-  help: null,
-  section: null,
-  to: null,
-  preset: null,
-  choices: [],
-};
-const isBlank = (value: FieldValue) =>
-  value === null || value === '' || (Array.isArray(value) && value.length === 0);
-const HAS_CHOICES = new Set(['choice', 'choices']);
-const linkable = ['person', 'lead', 'contact', 'account', 'deal'] as const;
-
-const draftOf = ({ label, type, required, help, section, to, preset, choices }: CustomField): Draft => ({
-  label,
-  type,
-  required,
-  help,
-  section,
-  to,
-  preset,
-  choices: choicesIn(choices),
-});
-
-/** Which fields the short form for a new record asks for. */
-function QuickAddSetup({ object }: { object: ObjectKey }) {
-  const { catalogue } = useSession();
-  const setUp = useQuickAdd(object);
-  const write = useWrite();
-  if (!setUp) return null;
-  const { own, chosen } = setUp;
-  const save = (keys: string[]) => {
-    const fields = JSON.stringify(keys);
-    if (own)
-      write.mutate({
-        method: 'PATCH',
-        path: `/quick-adds/${own.id}`,
-        version: own.version,
-        body: { fields },
-      });
-    else write.mutate({ method: 'POST', path: '/quick-adds', body: { object, fields } });
-  };
-  return (
-    <div className="quick-add-setup">
-      <h3>Asked for in the short form, in this order</h3>
-      <Select
-        mode="multiple"
-        value={[...chosen]}
-        onChange={(keys: string[]) => keys.length > 0 && save(keys)}
-        showSearch={{ optionFilterProp: 'label' }}
-        options={fieldsOf(catalogue, object)
-          .filter(([, { set = 'edit' }]) => set === 'edit' || set === 'once')
-          .map(([key, { label }]) => ({ value: key, label }))}
-        aria-label="Fields of the short form"
-      />
-      {own && (
-        <Button
-          type="link"
-          size="small"
-          onClick={() =>
-            write.mutate({ method: 'DELETE', path: `/quick-adds/${own.id}`, version: own.version })
-          }
-        >
-          As usual
-        </Button>
-      )}
-    </div>
-  );
-}
-
-/** Everything that is said of a field; what it is made of is sent when it is saved. */
-function FieldForm({
-  start,
-  sections,
-  save,
-  close,
-  isBusy,
-}: {
-  start: Draft;
-  sections: readonly string[];
-  save: (draft: Draft) => void;
-  close: () => void;
-  isBusy: boolean;
-}) {
-  const { catalogue } = useSession();
-  const [draft, setDraft] = useState(start);
-  const change = (part: Partial<Draft>) => setDraft((before) => ({ ...before, ...part }));
-  const types = fieldOf(catalogue, 'customField', 'type')?.choices ?? [];
-  const isReady =
-    draft.label.trim() !== '' &&
-    (!HAS_CHOICES.has(draft.type) || draft.choices.length > 0) &&
-    (draft.type !== 'link' || draft.to !== null);
-  return (
-    <form
-      className="own-field-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (isReady) save(draft);
-      }}
-      onKeyDown={(event) => event.key === 'Escape' && close()}
-    >
-      <label>
-        Label
-        <Input
-          autoFocus
-          value={draft.label}
-          maxLength={60}
-          onChange={({ target }) => change({ label: target.value })}
-        />
-      </label>
-      <label>
-        Type
-        <Select
-          value={draft.type}
-          options={types.map(({ key, label }) => ({ value: key as Draft['type'], label }))}
-          onChange={(type) =>
-            change({ type, preset: null, to: type === 'link' ? (draft.to ?? 'person') : draft.to })
-          }
-          aria-label="Type"
-        />
-      </label>
-      {draft.type === 'link' && (
-        <label>
-          Links to
-          <Select
-            value={draft.to}
-            options={linkable.map((key) => ({ value: key, label: objectType(key).label }))}
-            onChange={(to: string) => change({ to })}
-            aria-label="Links to"
-          />
-        </label>
-      )}
-      <label>
-        Section
-        <Select
-          mode="tags"
-          maxCount={1}
-          value={draft.section ? [draft.section] : []}
-          options={sections.map((section) => ({ value: section, label: section }))}
-          onChange={([section]: string[]) => change({ section: section ?? null })}
-          placeholder="More"
-          aria-label="Section"
-        />
-      </label>
-      <label className="wide">
-        Help
-        <Input
-          value={draft.help ?? ''}
-          maxLength={200}
-          placeholder="What belongs in it, for those who fill it in"
-          onChange={({ target }) => change({ help: target.value || null })}
-        />
-      </label>
-      <label className="wide" htmlFor="own-field-preset">
-        New ones begin as
-        <FieldInput
-          id="own-field-preset"
-          field={{
-            label: 'New ones begin as',
-            type: draft.type,
-            ...(draft.to ? { to: draft.to } : {}),
-            choices: draft.choices,
-          }}
-          value={draft.preset === null ? null : (JSON.parse(draft.preset) as FieldValue)}
-          onChange={(value) => change({ preset: isBlank(value) ? null : JSON.stringify(value) })}
-        />
-      </label>
-      {HAS_CHOICES.has(draft.type) && (
-        <div className="wide own-field-choices">
-          Choices
-          <ChoicesEditor choices={draft.choices} onChange={(choices) => change({ choices })} />
-        </div>
-      )}
-      <Checkbox
-        className="wide"
-        checked={draft.required}
-        onChange={({ target }) => change({ required: target.checked })}
-      >
-        Required for new records; those there already stay as they are
-      </Checkbox>
-      <footer>
-        <Button type="primary" htmlType="submit" disabled={!isReady} loading={isBusy}>
-          Save field
-        </Button>
-        <Button onClick={close}>Cancel</Button>
-      </footer>
-    </form>
-  );
-}
 
 /** The organisation’s own fields of an object: made, described, put in order, retired and brought back. */
 export function Component() {
