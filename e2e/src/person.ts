@@ -192,15 +192,16 @@ export class Person {
   }
 
   /** Hands a file to the page as if it had been chosen. */
-  async giveFile(name: string, text: string): Promise<void> {
+  async giveFile(name: string, text: string, input = 'input[type=file]'): Promise<void> {
     await this.driver.executeScript(
-      `const input = document.querySelector('input[type=file]');
+      `const input = document.querySelector(arguments[2]);
        const files = new DataTransfer();
        files.items.add(new File([arguments[1]], arguments[0], { type: 'text/csv' }));
        input.files = files.files;
        input.dispatchEvent(new Event('change', { bubbles: true }));`,
       name,
       text,
+      input,
     );
   }
 

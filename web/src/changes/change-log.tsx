@@ -9,15 +9,13 @@ import {
   type LoggedChange,
   type Names,
 } from '@zawn/core';
-import { Button, Input } from 'antd';
+import { Button } from 'antd';
 import { Fragment, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
+import { PlanForm } from '../activities/plan-form';
 import { loggedChanges } from '../api/queries';
-import { useWrite } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
 import { clock, counted, date, money, nearDate } from '../frame/format';
-import { InlineForm } from '../frame/inline-form';
 import { useOpening } from '../frame/opening';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { useWording } from '../questions/use-wording';
@@ -49,39 +47,6 @@ function together(rows: readonly AnyRecord[]): LoggedChange[][] {
     else lines.push([change]);
   }
   return lines;
-}
-
-/** Plans what is to be done about a change, on the record that was changed. */
-function FollowUp({ change, words, close }: { change: LoggedChange; words: string; close: () => void }) {
-  const { me } = useSession();
-  const [name, setName] = useState(`Ask about: ${words}`.slice(0, 200));
-  const [text, setText] = useState('Tomorrow');
-  const when = useWhen(text);
-  const write = useWrite();
-  const save = () => {
-    if (!when || !name.trim()) return;
-    const body = { name, kind: 'task', ...when, owner: me.id, [change.object]: change.record };
-    write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
-  };
-  return (
-    <InlineForm
-      save={save}
-      close={close}
-      label={when ? `Plan for ${whenInWords(when)}` : 'Plan'}
-      isBusy={write.isPending}
-      isReady={when !== undefined && name.trim() !== ''}
-      className="composer-form change-follow-up"
-    >
-      <Input
-        autoFocus
-        value={name}
-        onChange={({ target }) => setName(target.value)}
-        aria-label="What"
-        maxLength={200}
-      />
-      <WhenInput value={text} onChange={setText} />
-    </InlineForm>
-  );
 }
 
 function ChangeRow({ changes, names }: { changes: readonly LoggedChange[]; names: Names }) {
@@ -130,12 +95,13 @@ function ChangeRow({ changes, names }: { changes: readonly LoggedChange[]; names
           </Button>
         )}
       </li>
-      {isPlanning && (
+      {isPlanning && isSubject(object) && (
         <li className="changes-plan">
-          <FollowUp
-            change={change}
-            words={name ? `${name}, ${words}` : words}
+          <PlanForm
+            on={{ object, id: record }}
+            what={`Ask about: ${name ? `${name}, ${words}` : words}`.slice(0, 200)}
             close={() => setPlanning(false)}
+            className="composer-form change-follow-up"
           />
         </li>
       )}

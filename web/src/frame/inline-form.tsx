@@ -1,5 +1,6 @@
 import { Button } from 'antd';
 import { type ReactNode } from 'react';
+import './inline-form.css';
 
 interface Props {
   save: () => void;

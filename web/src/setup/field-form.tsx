@@ -104,6 +104,7 @@ export function FieldForm({
         Type
         <Select
           value={draft.type}
+          showSearch={{ optionFilterProp: 'label' }}
           options={types.map(({ key, label }) => ({ value: key as Draft['type'], label }))}
           onChange={(type) =>
             change({

@@ -1,13 +1,11 @@
 import { type AnyRecord, type SubjectKey } from '@zawn/core';
-import { Input, Select } from 'antd';
+import { Input } from 'antd';
 import { useState } from 'react';
-import { useKinds } from '../activities/kinds';
 import { NextStepFields, plannedFrom, useNextStepDraft } from '../activities/next-step-fields';
 import { OutcomeChips } from '../activities/outcome-chips';
-import { useWhen, WhenInput, whenInWords } from '../activities/when-input';
+import { PlanForm } from '../activities/plan-form';
 import { useWrite } from '../api/use-write';
 import { InlineForm } from '../frame/inline-form';
-import { useSession } from '../sessions/session';
 import { NoteForm } from './note-form';
 
 export type ComposerTab = 'note' | 'call' | 'meeting' | 'plan';
@@ -78,55 +76,6 @@ function LogForm({
   );
 }
 
-function PlanForm({ object, record, close }: { object: SubjectKey; record: AnyRecord; close: () => void }) {
-  const { me, people } = useSession();
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState('task');
-  const [words, setWords] = useState('Tomorrow');
-  const [owner, setOwner] = useState(me.id);
-  const when = useWhen(words);
-  const write = useWrite();
-  const isReady = name.trim() !== '' && when !== undefined;
-  const save = () => {
-    if (!when || !isReady) return;
-    const body = { name, kind, ...when, owner, [object]: record.id };
-    write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
-  };
-  return (
-    <InlineForm
-      save={save}
-      close={close}
-      label={when ? `Plan for ${whenInWords(when)}` : 'Plan'}
-      isBusy={write.isPending}
-      isReady={isReady}
-    >
-      <div className="plan-line">
-        <Select value={kind} options={useKinds()} onChange={setKind} aria-label="Type" />
-        <Input
-          autoFocus
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          placeholder="What is to be done"
-          aria-label="What"
-          maxLength={200}
-        />
-      </div>
-      <div className="plan-line plan-when">
-        <WhenInput value={words} onChange={setWords} />
-        <Select
-          value={owner}
-          onChange={setOwner}
-          aria-label="Who"
-          showSearch={{ optionFilterProp: 'label' }}
-          options={people
-            .filter(({ active }) => active)
-            .map((person) => ({ value: person.id, label: person.name }))}
-        />
-      </div>
-    </InlineForm>
-  );
-}
-
 /** Writes to a record's timeline: a note, a call or meeting that took place, or what is planned. */
 export function Composer({ object, record, tab, setTab }: Props) {
   const close = () => setTab(undefined);
@@ -148,7 +97,7 @@ export function Composer({ object, record, tab, setTab }: Props) {
       </div>
       {tab === 'note' && <NoteForm on={{ object, id: record.id }} close={close} />}
       {(tab === 'call' || tab === 'meeting') && <LogForm key={tab} kind={tab} {...props} />}
-      {tab === 'plan' && <PlanForm {...props} />}
+      {tab === 'plan' && <PlanForm on={{ object, id: record.id }} close={close} />}
     </div>
   );
 }
