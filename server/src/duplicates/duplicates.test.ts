@@ -121,6 +121,26 @@ describe('merging accounts', () => {
   });
 });
 
+describe('merging records on somebody’s list', () => {
+  it('puts the survivor on it, and takes it off again by undo', async () => {
+    const one = await make(rep, '/contacts', { name: 'Perran Listmoor' });
+    const two = await make(rep, '/contacts', { name: 'P. Listmoor' });
+    const ofRep = { name: 'Open day', object: 'contact', sharing: 'private' };
+    const made = (await rep.call('post', '/lists', ofRep).expect(201)).body as Written<AnyRecord>;
+    const list = made.value;
+    const deed = { do: 'addToList', list: list.id };
+    await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [two.id] }, deed }).expect(200);
+    const onIt = async () => {
+      const question = ask('contact', { field: 'lists', is: 'anyOf', value: [list.id] });
+      return (await rep.records(question)).rows.map(({ id }) => id);
+    };
+    const { body } = await merge(operations, 'contact', one, two).expect(200);
+    expect(await onIt()).toEqual([one.id]);
+    await operations.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+    expect(await onIt()).toEqual([two.id]);
+  });
+});
+
 describe('any two records, merged and the merge undone', () => {
   it('are as they were, with everything that hangs on them', async () => {
     const { manager } = server.app.get(Database).reading;

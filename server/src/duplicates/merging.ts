@@ -23,6 +23,7 @@ import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { type Unit } from '../records/unit';
+import { ListMembers } from '../views/list-members';
 
 /** Merges that followed one another; more are taken for a mistake. */
 const LONGEST_CHAIN = 20;
@@ -58,6 +59,7 @@ export class Merging {
     private readonly gate: Gate,
     private readonly organisation: Organisation,
     private readonly database: Database,
+    private readonly members: ListMembers,
   ) {}
 
   /** In what two records differ, what a merge proposes, and what would move over. Nothing is written. */
@@ -163,5 +165,7 @@ export class Merging {
         if (from === object && id === other) continue;
         await unit.change(from, id, { [key]: to }, { setter: 'feature' });
       }
+    for (const list of await this.members.listsWith(unit.manager, object, other))
+      await unit.setMembers(list, object, [survivor], 'added');
   }
 }

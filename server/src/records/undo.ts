@@ -1,5 +1,12 @@
 import { Injectable } from '@nestjs/common';
-import { objectType, type Actor, type FieldValue, type Undone, type Written } from '@zawn/core';
+import {
+  objectType,
+  type Actor,
+  type FieldValue,
+  type ObjectKey,
+  type Undone,
+  type Written,
+} from '@zawn/core';
 import { type ChangeRow, type UnitRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
@@ -142,9 +149,16 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
 /** Puts what was taken off a list on again, and the other way round. */
 async function takeOffAgain(unit: Unit, entries: Entries): Promise<boolean> {
   let changed = 0;
-  for (const { record, kind, old, new: added } of entries) {
+  for (const { record, kind, through, old, new: added } of entries) {
     const ids = JSON.parse((kind === 'added' ? added : old) ?? '[]') as number[];
-    changed += await unit.putOnList(record, ids, kind === 'added' ? 'taken' : 'added');
+    const back = kind === 'added' ? 'taken' : 'added';
+    // A merge passes memberships on in everybody’s lists, and so does taking it back.
+    if (through === 'merge') {
+      const { object } = await unit.manager.findOneByOrFail<{ id: number; object: ObjectKey }>('list', {
+        id: record,
+      });
+      changed += (await unit.setMembers(record, object, ids, back)).length;
+    } else changed += await unit.putOnList(record, ids, back);
   }
   return changed > 0;
 }

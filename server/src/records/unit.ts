@@ -229,15 +229,30 @@ export class Unit {
     const object = record.object as ObjectKey;
     // What is to come off may lie out of reach by now, or be gone.
     const meant = how === 'taken' ? [...ids] : [...(await this.visible(object, ids)).keys()];
-    const changed = await this.parts.members.change(this.manager, list, meant, how);
-    if (changed.length === 0) return 0;
+    const { length } = await this.setMembers(list, object, meant, how);
+    if (length === 0) return 0;
+    const { label, plural } = objectType(object);
+    const what = `${length} ${(length === 1 ? label : plural).toLowerCase()}`;
+    this.label ||= `${how === 'added' ? 'Put' : 'Took'} ${what} ${how === 'added' ? 'on' : 'off'} the list “${String(record.name)}”`;
+    return length;
+  }
+
+  /**
+   * Puts records on a list or takes them off it, whoever’s list it is: for what follows from a write, such as a merge.
+   * @returns those that were not so already.
+   */
+  async setMembers(
+    list: number,
+    object: ObjectKey,
+    ids: readonly number[],
+    how: 'added' | 'taken',
+  ): Promise<number[]> {
+    const changed = await this.parts.members.change(this.manager, list, ids, how);
+    if (changed.length === 0) return changed;
     const entry = { object: 'list', record: list, kind: how, field: 'members' } as const;
     this.log(how === 'added' ? { ...entry, old: null, new: changed } : { ...entry, old: changed, new: null });
     this.touched.add('list').add(object);
-    const { label, plural } = objectType(object);
-    const what = `${changed.length} ${(changed.length === 1 ? label : plural).toLowerCase()}`;
-    this.label ||= `${how === 'added' ? 'Put' : 'Took'} ${what} ${how === 'added' ? 'on' : 'off'} the list “${String(record.name)}”`;
-    return changed.length;
+    return changed;
   }
 
   /**

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
+import { type ObjectKey } from '@zawn/core';
 import { type ListMemberRow } from '../database/entities';
 
 /** Records looked at in one statement. */
@@ -30,5 +31,17 @@ export class ListMembers {
       changed.push(...meant);
     }
     return changed;
+  }
+
+  /** The lists of an object’s records that one is on, whoever’s they are. */
+  async listsWith(manager: EntityManager, object: ObjectKey, record: number): Promise<number[]> {
+    const rows = await manager
+      .createQueryBuilder()
+      .select('m.list', 'list')
+      .from('listMember', 'm')
+      .innerJoin('list', 'l', 'l.id = m.list')
+      .where('m.record = :record AND l.object = :object', { record, object })
+      .getRawMany<{ list: number }>();
+    return rows.map(({ list }) => list);
   }
 }
