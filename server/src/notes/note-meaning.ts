@@ -47,6 +47,8 @@ export const noteMeaning: Meaning = {
     const isAuthored = AUTHORED.some((key) => next[key] !== undefined && next[key] !== before?.[key]);
     if (before && isAuthored && unit.through === 'hand' && before.owner !== unit.actor.personId)
       throw new Problem('not-allowed', 'Only its author can change this note. Write one of your own.');
+    if (before && !isAuthored && next.pinned !== undefined)
+      unit.label ||= `${next.pinned ? 'Pinned' : 'Unpinned'} the note “${String(before.title ?? before.body).slice(0, 80)}”`;
     await inheritLinks(unit, next, before);
     if (typeof next.formatted === 'string') {
       const { text, value } = checkedJson(next.formatted, 'formatted', 'Note', checkFormatted);

@@ -40,7 +40,10 @@ describe('a formatted note', () => {
   it('is pinned by anyone who sees it, but changed by its author alone', async () => {
     const { value } = (await write({ formatted: formatted(paragraph(text('Ask for Piran'))) }).expect(201))
       .body as Written<AnyRecord>;
-    await manager.against(1, 'patch', `/notes/${value.id}`, { pinned: true }).expect(200);
+    const { body: pinned } = await manager
+      .against(1, 'patch', `/notes/${value.id}`, { pinned: true })
+      .expect(200);
+    expect(pinned).toMatchObject({ label: 'Pinned the note “Ask for Piran”' });
     const doc = formatted(paragraph(text('Ask for nobody')));
     const { body } = await manager.against(2, 'patch', `/notes/${value.id}`, { formatted: doc }).expect(403);
     expect(body).toMatchObject({ detail: expect.stringContaining('Only its author') as string });
