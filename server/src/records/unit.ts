@@ -90,7 +90,7 @@ export class Unit {
   readonly stale: Stale;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
-  /** Words whose spellings this unit has put into the search index. */
+  /** Names and words whose spellings this unit has put into the search index. */
   readonly terms = new Set<string>();
   /** Records that links were found to lead to; a file of thousands names the same few. */
   private readonly linkable = new Set<string>();

@@ -92,12 +92,16 @@ export function entryOf(kind: SearchedKind, record: AnyRecord): Entry {
   return { title, words: words.join(' '), said: '', who };
 }
 
-/** The words of a record whose spelling is forgiven: those of names, not of every note. */
-export function forgivenWords(kind: SearchedKind, record: AnyRecord): string[] {
+/** The names a record holds, whose spelling is forgiven; that of notes and what was said is not. */
+function forgivenNames(kind: SearchedKind, record: AnyRecord): string[] {
   if (hangs(kind)) return [];
   const names = [record[objectType(kind).nameField], record.organisation, record.city];
-  return names.flatMap((name) => (typeof name === 'string' ? wordsIn(name) : [])).filter(isForgiven);
+  return names.filter((name) => typeof name === 'string');
 }
+
+/** The words of a record whose spelling is forgiven. */
+export const forgivenWords = (kind: SearchedKind, record: AnyRecord): string[] =>
+  forgivenNames(kind, record).flatMap(wordsIn).filter(isForgiven);
 
 /** Keeps the full-text index in step; the door calls it inside the same transaction. */
 @Injectable()
@@ -122,11 +126,16 @@ export class SearchIndex {
     if (!isNew) dialect.run(manager, dialect.fullText.remove, [row]);
     const owners = await this.reachWords(manager, object, record, who);
     dialect.run(manager, dialect.fullText.put, [row, title, words, said, owners]);
-    for (const word of new Set(forgivenWords(object, record))) {
-      if (terms.has(word)) continue;
-      terms.add(word);
-      for (const variant of variantsOf(word))
-        dialect.run(manager, dialect.fullText.putSpelling, [variant, word]);
+    for (const name of forgivenNames(object, record)) {
+      // The same towns and firms come again and again.
+      if (terms.has(name)) continue;
+      for (const word of wordsIn(name).filter(isForgiven)) {
+        if (terms.has(word)) continue;
+        terms.add(word);
+        for (const variant of variantsOf(word))
+          dialect.run(manager, dialect.fullText.putSpelling, [variant, word]);
+      }
+      terms.add(name);
     }
     // A record that changed hands takes along what hangs on it.
     if (!hangs(object) && !isNew && earlier?.owner !== record.owner)
@@ -168,7 +177,7 @@ export class SearchIndex {
   }
 }
 
-/** A transaction in which the index is written, and the words whose spellings it has put there. */
+/** A transaction in which the index is written, and the names and words whose spellings it has put there. */
 interface Indexing {
   manager: EntityManager;
   terms: Set<string>;
