@@ -41,7 +41,14 @@ function same(what: string, ours: unknown, theirs: unknown): void {
 }
 
 async function main(): Promise<void> {
-  const config = { port: 0, dataFolder: FOLDER, today: TODAY, demo: true, reading: 'pooled' as const };
+  const config = {
+    port: 0,
+    address: 'http://localhost',
+    dataFolder: FOLDER,
+    today: TODAY,
+    demo: true,
+    reading: 'pooled' as const,
+  };
   const connections = await openDatabase(FOLDER);
   const app = await NestFactory.createApplicationContext(AppModule.with(config, connections), {
     logger: false,

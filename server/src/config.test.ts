@@ -17,6 +17,7 @@ describe('starting', () => {
     const config = readConfig({ ZAWN_DATA: join(folder, 'new'), ZAWN_TODAY: '2026-11-19' });
     expect(config).toEqual({
       port: 4620,
+      address: 'http://localhost:4620',
       dataFolder: join(folder, 'new'),
       today: '2026-11-19',
       demo: false,
@@ -25,6 +26,7 @@ describe('starting', () => {
   });
 
   it.each([
+    [{ ZAWN_ADDRESS: 'zawn.example' }, 'ZAWN_ADDRESS must be where people open Zawn'],
     [{ PORT: 'harbour' }, 'PORT is “harbour”; it must be a number from 1 to 65535.'],
     [{ ZAWN_TODAY: '2026-02-30' }, 'ZAWN_TODAY is “2026-02-30”; it must be a real date as YYYY-MM-DD.'],
     [

@@ -4,6 +4,8 @@ import { isDay } from '@zawn/core';
 
 export interface Config {
   port: number;
+  /** Where people open Zawn, for links in mail: `https://zawn.example`. */
+  address: string;
   /** Folder of the database file. */
   dataFolder: string;
   /** The day the clock stands at; undefined for the real time. */
@@ -56,6 +58,9 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   if (smtp !== undefined && !/^smtps?:\/\/[^\s/]+/.test(smtp)) {
     throw new StartError('ZAWN_SMTP must be an address such as smtp://mail.example:587.');
   }
+  const address = env.ZAWN_ADDRESS ?? `http://localhost:${port}`;
+  if (!/^https?:\/\/[^\s/?#]+$/.test(address))
+    throw new StartError('ZAWN_ADDRESS must be where people open Zawn, such as https://zawn.example.');
   if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY)) {
     throw new StartError(`ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD.`);
   }
@@ -70,6 +75,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   }
   return {
     port,
+    address,
     dataFolder,
     today: env.ZAWN_TODAY,
     demo,

@@ -44,7 +44,16 @@ export async function startServer({
     await connections.writing.destroy();
   }
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
-  const config = { port: 0, dataFolder: folder, today, demo, reading: 'here' as const, ...listening };
+  const address = 'http://zawn.test';
+  const config = {
+    port: 0,
+    address,
+    dataFolder: folder,
+    today,
+    demo,
+    reading: 'here' as const,
+    ...listening,
+  };
   const app = await createServer(config);
   await app.init();
   await app.get(Night).done();

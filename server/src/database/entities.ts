@@ -241,6 +241,8 @@ export interface MailCopyRow {
   at: string;
   subject: string;
   text: string;
+  /** Where in Zawn it leads; null in copies from before there were links. */
+  path: string | null;
   tries: number;
 }
 
@@ -437,7 +439,15 @@ export const tables = {
   mailCopy: new EntitySchema<MailCopyRow>({
     name: 'mailCopy',
     tableName: 'mailCopy',
-    columns: { id: key, person: integer(), at: text(), subject: text(), text: text(), tries: integer() },
+    columns: {
+      id: key,
+      person: integer(),
+      at: text(),
+      subject: text(),
+      text: text(),
+      path: text({ nullable }),
+      tries: integer(),
+    },
   }),
   delivered: new EntitySchema<DeliveredRow>({
     name: 'delivered',

@@ -65,6 +65,7 @@ describe('a job', () => {
     expect(row.done).toBeLessThan(row.total);
     const again = await createServer({
       port: 0,
+      address: 'http://zawn.test',
       dataFolder: server.folder,
       today: TODAY,
       demo: true,

@@ -35,7 +35,9 @@ async function sent(): Promise<DeliveredRow[]> {
 
 describe('a copy of a notice', () => {
   it('goes by mail to whoever is told, and to nobody else', async () => {
-    await addLead('Copied Person');
+    const { id } = await addLead('Copied Person');
+    const [copy] = await sent();
+    expect(copy.text.trim().split('\n').at(-1)).toBe(`http://zawn.test/leads?open=lead-${id}`);
     expect(await sent()).toEqual([
       expect.objectContaining({
         recipient: 'tamsin.rudd@brackwater.example',

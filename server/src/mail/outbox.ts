@@ -79,7 +79,9 @@ export class Outbox implements OnApplicationBootstrap, OnModuleDestroy {
     if (waiting.length === AT_ONCE) this.send();
   }
 
-  private async isSent(transport: Transporter, to: string, { subject, text }: MailCopyRow): Promise<boolean> {
+  private async isSent(transport: Transporter, to: string, copy: MailCopyRow): Promise<boolean> {
+    const { subject, path } = copy;
+    const text = path === null ? copy.text : `${copy.text}\n\n${this.config.address}${path}`;
     const headers = { [OWN_HEADER]: 'notice', 'Auto-Submitted': 'auto-generated' };
     return transport.sendMail({ from: SENDER, to, subject, text, headers }).then(
       () => true,

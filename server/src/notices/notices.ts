@@ -73,8 +73,9 @@ export async function keepNotices(
   if (copies.length > 0)
     await manager.insert(
       'mailCopy',
-      copies.map(({ person, text }) => ({
+      copies.map(({ person, text, path }) => ({
         person,
+        path,
         at,
         subject: text.slice(0, LONGEST_SUBJECT),
         text,

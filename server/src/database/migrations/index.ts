@@ -11,6 +11,7 @@ import { Knowing1765411200000 } from './1765411200000-knowing';
 import { Merging1765497600000 } from './1765497600000-merging';
 import { Belonging1765584000000 } from './1765584000000-belonging';
 import { Naming1765670400000 } from './1765670400000-naming';
+import { Linking1765756800000 } from './1765756800000-linking';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -27,4 +28,5 @@ export const migrations = [
   Merging1765497600000,
   Belonging1765584000000,
   Naming1765670400000,
+  Linking1765756800000,
 ];
