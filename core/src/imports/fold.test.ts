@@ -1,0 +1,33 @@
+import fc from 'fast-check';
+import { fold } from './fold';
+
+/** The long way round, for any letters. */
+const byTheBook = (text: string) =>
+  text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/\s+/g, ' ').trim();
+
+describe('a name without regard to case, accents and spaces', () => {
+  it.each([
+    ['Brandvold  Lifts', 'brandvold lifts'],
+    ['  Île-de-Bréhat\tPilots ', 'ile-de-brehat pilots'],
+    ['ÅSNES', 'asnes'],
+    [null, ''],
+    [undefined, ''],
+    [42, '42'],
+  ])('%j is %j', (name, folded) => {
+    expect(fold(name)).toBe(folded);
+  });
+
+  it('is the same by the short way for plain letters as by the long one, and folded once for all', () => {
+    const names = fc.oneof(
+      fc.string(),
+      fc.string({ unit: 'grapheme' }),
+      fc.string({ unit: fc.constantFrom(' ', '\t', '\n', ' ', 'a', 'É', 'ß') }),
+    );
+    fc.assert(
+      fc.property(names, (name) => {
+        expect(fold(name)).toBe(byTheBook(name));
+        expect(fold(fold(name))).toBe(fold(name));
+      }),
+    );
+  });
+});
