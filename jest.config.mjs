@@ -32,8 +32,19 @@ const floor = (name, more = {}) => ({
 /** What is written in the reader's own locale is written in this one. */
 const asInBritain = { globals: { navigator: { language: 'en-GB' } } };
 
+/** A demo company takes seconds to make; each test begins with a copy of the one made first. */
+const withDemos = {
+  globalSetup: '<rootDir>/../scripts/jest/shared-demos.mjs',
+  globalTeardown: '<rootDir>/../scripts/jest/forget-demos.mjs',
+};
+
 export default {
-  // Each API test begins with a demo company of its own, which takes its time on a busy machine.
+  // The first of them takes its time on a busy machine.
   testTimeout: 30_000,
-  projects: [floor('core'), floor('server'), floor('web', asInBritain), floor('e2e')],
+  projects: [
+    floor('core'),
+    floor('server', withDemos),
+    floor('web', asInBritain),
+    floor('e2e', withDemos),
+  ],
 };

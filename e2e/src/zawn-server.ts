@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -53,6 +53,19 @@ function ready(child: ChildProcess): Promise<void> {
   });
 }
 
+/** Puts the demo company into an empty folder; made once, it is copied for whoever starts later in the same run. */
+function fill(folder: string, env: NodeJS.ProcessEnv): void {
+  const kept = process.env.ZAWN_TEST_DEMOS && join(process.env.ZAWN_TEST_DEMOS, 'built');
+  if (!kept || !existsSync(kept)) {
+    const { status } = spawnSync(process.execPath, [join(SERVER, 'demo', 'main.js')], {
+      env,
+      stdio: 'inherit',
+    });
+    if (status !== 0) throw new Error('The demo company could not be made.');
+    if (kept) cpSync(folder, kept, { recursive: true });
+  } else cpSync(kept, folder, { recursive: true });
+}
+
 /** Starts the built server. */
 export async function startZawn({
   demo,
@@ -67,10 +80,7 @@ export async function startZawn({
     ZAWN_TODAY: FIXED_DAY,
     ZAWN_DEMO: demo ? '1' : '0',
   };
-  if (demo) {
-    const filled = spawnSync(process.execPath, [join(SERVER, 'demo', 'main.js')], { env, stdio: 'inherit' });
-    if (filled.status !== 0) throw new Error('The demo company could not be made.');
-  }
+  if (demo && readdirSync(folder).length === 0) fill(folder, env);
   const child = spawn(process.execPath, [join(SERVER, 'main.js')], {
     env,
     stdio: ['ignore', 'pipe', 'pipe'],

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type NestExpressApplication } from '@nestjs/platform-express';
@@ -11,6 +11,7 @@ import {
   type RecordsPage,
   type SignedIn,
 } from '@zawn/core';
+import { type Config } from './config';
 import { openDatabase } from './database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
 import { Night } from './records/night';
@@ -37,26 +38,9 @@ export async function startServer({
   mail?: boolean;
 }): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
-  if (demo) {
-    const connections = await openDatabase(folder);
-    await loadDemo(connections, today);
-    await connections.reading.destroy();
-    await connections.writing.destroy();
-  }
+  if (demo) cpSync(await demoOn(today), folder, { recursive: true });
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
-  const address = 'http://zawn.test';
-  const config = {
-    port: 0,
-    address,
-    dataFolder: folder,
-    today,
-    demo,
-    reading: 'here' as const,
-    ...listening,
-  };
-  const app = await createServer(config);
-  await app.init();
-  await app.get(Night).done();
+  const app = await serve(folder, today, demo, listening);
   return {
     app,
     folder,
@@ -65,6 +49,39 @@ export async function startServer({
       rmSync(folder, { recursive: true, force: true });
     },
   };
+}
+
+async function serve(
+  dataFolder: string,
+  today: string,
+  demo: boolean,
+  more: Pick<Config, 'mail'> = {},
+): Promise<NestExpressApplication> {
+  const address = 'http://zawn.test';
+  const app = await createServer({ port: 0, address, dataFolder, today, demo, reading: 'here', ...more });
+  await app.init();
+  await app.get(Night).done();
+  return app;
+}
+
+/** A data folder with the demo company of a day, its nightly work done; made once for all tests of a run. */
+async function demoOn(today: string): Promise<string> {
+  const shared = process.env.ZAWN_TEST_DEMOS ?? mkdtempSync(join(tmpdir(), 'zawn-demos-'));
+  const folder = join(shared, today);
+  if (existsSync(folder)) return folder;
+  const unfinished = mkdtempSync(`${folder}-`);
+  const connections = await openDatabase(unfinished);
+  await loadDemo(connections, today);
+  await connections.reading.destroy();
+  await connections.writing.destroy();
+  await (await serve(unfinished, today, true)).close();
+  try {
+    renameSync(unfinished, folder);
+  } catch {
+    // Another test made it in the meantime.
+    rmSync(unfinished, { recursive: true, force: true });
+  }
+  return folder;
 }
 
 type Method = 'get' | 'post' | 'patch' | 'delete';
