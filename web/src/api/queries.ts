@@ -146,6 +146,7 @@ export const loggedChanges = (where: Condition | undefined) =>
     queryFn: ({ pageParam: offset, signal }) => {
       const question = {
         ...ask('loggedChange', where),
+        columns: ['deal.currency', 'lead.currency'],
         sort: [
           { field: 'at', descending: true },
           { field: 'id', descending: true },

@@ -1,6 +1,5 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import {
-  dayIn,
   fieldOf,
   isObjectKey,
   isSubject,
@@ -15,7 +14,7 @@ import { useSearchParams } from 'react-router';
 import { PlanForm } from '../activities/plan-form';
 import { loggedChanges } from '../api/queries';
 import { Earlier } from '../frame/earlier';
-import { clock, counted, date, money, nearDate } from '../frame/format';
+import { clock, counted, nearDate } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { useWording } from '../questions/use-wording';
@@ -25,6 +24,7 @@ import { useSession } from '../sessions/session';
 import '../sentence/sentence.css';
 import { changesInWords } from '../timeline/change-in-words';
 import { belongTogether } from '../timeline/folding';
+import { useChangeWording } from '../timeline/use-change-wording';
 
 /** The parameter of the address that asks about everybody’s changes; it carries the condition. */
 export const OF_ALL = 'of';
@@ -38,10 +38,13 @@ function conditionIn(text: string | null): Condition | undefined {
   }
 }
 
+/** A line of the log as it is read: with the currency of the deal or lead it is about. */
+type LogLine = LoggedChange & { 'deal.currency'?: string | null; 'lead.currency'?: string | null };
+
 /** What one write changed of one record stands in one line. */
-function together(rows: readonly AnyRecord[]): LoggedChange[][] {
-  const lines: LoggedChange[][] = [];
-  for (const change of rows as unknown as LoggedChange[]) {
+function together(rows: readonly AnyRecord[]): LogLine[][] {
+  const lines: LogLine[][] = [];
+  for (const change of rows as unknown as LogLine[]) {
     const last = lines.at(-1);
     if (last && belongTogether(last[0], change)) last.push(change);
     else lines.push([change]);
@@ -49,20 +52,15 @@ function together(rows: readonly AnyRecord[]): LoggedChange[][] {
   return lines;
 }
 
-function ChangeRow({ changes, names }: { changes: readonly LoggedChange[]; names: Names }) {
-  const { person, stage, organisation, catalogue } = useSession();
+function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Names }) {
+  const { person, organisation, catalogue } = useSession();
+  const wordingIn = useChangeWording();
   const { open } = useOpening();
   const [isPlanning, setPlanning] = useState(false);
   const [change] = changes;
   const { object, record } = change;
   const name = isObjectKey(object) ? names[object]?.[record] : undefined;
-  const words = changesInWords(changes, {
-    catalogue,
-    person: (who) => person(who)?.name,
-    stage: (which) => stage(which)?.name,
-    day: date,
-    money: (amount) => money(amount, organisation.currency),
-  });
+  const words = changesInWords(changes, wordingIn(change['deal.currency'] ?? change['lead.currency']));
   const through = fieldOf(catalogue, 'loggedChange', 'through')?.choices?.find(
     ({ key }) => key === change.through,
   );
@@ -111,7 +109,7 @@ function ChangeRow({ changes, names }: { changes: readonly LoggedChange[]; names
 
 /** Everything that was changed of what one may see, asked about by a sentence like any other list. */
 export function ChangeLog() {
-  const { organisation, today } = useSession();
+  const { today, dayOf } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const text = parameters.get(OF_ALL);
   const where = useMemo(() => conditionIn(text), [text]);
@@ -131,7 +129,6 @@ export function ChangeLog() {
       before.set(OF_ALL, next ? JSON.stringify(next) : '');
       return before;
     });
-  const dayOf = ([first]: readonly LoggedChange[]) => dayIn(organisation.timeZone, first.at);
   return (
     <>
       <div className="sentence" role="group" aria-label="Which changes">
@@ -163,9 +160,9 @@ export function ChangeLog() {
         <ol className="changes" aria-label="Changes">
           {lines.map((changes, index) => (
             <Fragment key={changes[0].id}>
-              {(index === 0 || dayOf(lines[index - 1]) !== dayOf(changes)) && (
+              {(index === 0 || dayOf(lines[index - 1][0].at) !== dayOf(changes[0].at)) && (
                 <li className="changes-day">
-                  <h2>{nearDate(dayOf(changes), today)}</h2>
+                  <h2>{nearDate(dayOf(changes[0].at), today)}</h2>
                 </li>
               )}
               <ChangeRow changes={changes} names={names} />

@@ -1,5 +1,4 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { dayIn } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { Fragment } from 'react';
 import { useSearchParams } from 'react-router';
@@ -23,12 +22,11 @@ const ways: Partial<Record<string, string>> = {
 
 /** What one wrote oneself, day by day, with the way back for each. */
 function OwnChanges() {
-  const { organisation, today } = useSession();
+  const { organisation, today, dayOf } = useSession();
   const { undo } = useNotices();
   const pages = useInfiniteQuery(ownChanges);
   const { data, error, refetch } = pages;
   const units = data?.pages.flatMap((page) => page.units) ?? [];
-  const dayOf = (at: string) => dayIn(organisation.timeZone, at);
   return (
     <>
       {error ? (

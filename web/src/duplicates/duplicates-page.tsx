@@ -44,7 +44,7 @@ function Half({
   other: AnyRecord;
   names: Names;
 }) {
-  const { catalogue, person, today } = useSession();
+  const { catalogue, person, today, dayOf } = useSession();
   const { open } = useOpening();
   return (
     <div className="pair-half">
@@ -70,7 +70,7 @@ function Half({
         })}
       </dl>
       <p className="second">
-        {person(Number(record.owner))?.name}, since {nearDate(record.createdAt.slice(0, 10), today)}
+        {person(Number(record.owner))?.name}, since {nearDate(dayOf(record.createdAt), today)}
       </p>
     </div>
   );

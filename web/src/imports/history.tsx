@@ -18,7 +18,7 @@ const stateWords = {
 
 /** One’s own imports, newest first, each with its file, its refused rows and its way back. */
 export function History() {
-  const { today } = useSession();
+  const { today, dayOf } = useSession();
   const { undo } = useNotices();
   const { data } = useQuery({
     queryKey: [RECORDS, 'imports'],
@@ -35,7 +35,7 @@ export function History() {
               {fileName}
             </Link>
             <span className="second">{objectType(target).plural}</span>
-            <span className="second">{nearDate(at.slice(0, 10), today)}</span>
+            <span className="second">{nearDate(dayOf(at), today)}</span>
             <span className={isUndone ? 'second' : ''}>
               {state === 'done' ? (isUndone ? 'undone' : countsInWords(counts)) : stateWords[state]}
             </span>

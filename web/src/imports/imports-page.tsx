@@ -21,7 +21,7 @@ import { useFirstLook } from './use-first-look';
 
 /** One page for an import: the file’s own rows under field pickers, and beside them what will happen. */
 export function Component() {
-  const { me, today } = useSession();
+  const { me, today, dayOf } = useSession();
   const { complain } = useNotices();
   const [parameters, setParameters] = useSearchParams();
   const run = Number(parameters.get('run')) || undefined;
@@ -126,7 +126,7 @@ export function Component() {
         {look?.before && (
           <span className="attention">
             This very file was <Link to={`/imports?run=${look.before.id}`}>imported</Link> before,{' '}
-            {nearDate(look.before.at.slice(0, 10), today)}.
+            {nearDate(dayOf(look.before.at), today)}.
           </span>
         )}
         {chosen && (

@@ -49,7 +49,7 @@ const inHours = (hours: number) =>
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
 export function LeadHead({ record, names }: HeadProps) {
-  const { person, today, catalogue } = useSession();
+  const { person, today, dayOf, catalogue } = useSession();
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
@@ -84,7 +84,7 @@ export function LeadHead({ record, names }: HeadProps) {
         ],
   );
   const status = choiceLabel(statuses, String(record.status));
-  const age = daysBetween(record.createdAt.slice(0, 10), today);
+  const age = daysBetween(dayOf(record.createdAt), today);
   const results = (['deal', 'contact', 'account'] as const).filter((key) => record[key] !== null);
   return (
     <>
@@ -95,7 +95,7 @@ export function LeadHead({ record, names }: HeadProps) {
             {' '}
             · {person(Number(record.owner))?.name} · {status}
             {isConverted
-              ? ` ${date(String(record.convertedAt).slice(0, 10))}`
+              ? ` ${date(dayOf(record.convertedAt))}`
               : `, captured ${age === 0 ? 'today' : `${counted(age, 'day')} ago`}, ${touched}`}
             {!isConverted && there && ` · ${there} there`}
           </span>

@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
-import { dayIn, noticeKinds, type NoticeKind } from '@zawn/core';
+import { noticeKinds, type NoticeKind } from '@zawn/core';
 import { Button, Checkbox, DatePicker, Switch } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
@@ -73,7 +73,7 @@ function Kinds() {
 
 /** What one was told of, newest first, unread in bold. */
 export function Component() {
-  const { organisation, today } = useSession();
+  const { organisation, today, dayOf } = useSession();
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const { complain } = useNotices();
@@ -81,7 +81,6 @@ export function Component() {
   const { data, error, refetch } = pages;
   const notices = data?.pages.flatMap((page) => page.notices) ?? [];
   const unread = data?.pages[0].unread ?? 0;
-  const dayOf = (at: string) => dayIn(organisation.timeZone, at);
   const read = async (id?: number) => {
     await call('POST', '/notices/read', { body: id === undefined ? {} : { id } }).catch(complain);
     await queryClient.invalidateQueries({ queryKey: [RECORDS, 'notices'] });

@@ -32,7 +32,7 @@ function Sum({ label, question, tone }: { label: string; question: Question; ton
 
 /** The people there, whom we talked to last first. */
 function People({ people, total }: { people: readonly AnyRecord[]; total: number }) {
-  const { today } = useSession();
+  const { today, dayOf } = useSession();
   const { open } = useOpening();
   return (
     <div>
@@ -47,7 +47,7 @@ function People({ people, total }: { people: readonly AnyRecord[]; total: number
               {[
                 contact.role,
                 contact.lastTouchAt
-                  ? `last touch ${nearDate(String(contact.lastTouchAt).slice(0, 10), today)}`
+                  ? `last touch ${nearDate(dayOf(contact.lastTouchAt), today)}`
                   : 'never touched',
               ]
                 .filter(Boolean)

@@ -25,7 +25,7 @@ export function useTouch() {
 
 /** People whose interval has run out, the longest ago first, with what can be done about it. */
 export function Touches({ whose }: { whose: Condition | undefined }) {
-  const { today, catalogue } = useSession();
+  const { today, dayOf, catalogue } = useSession();
   const { open } = useOpening();
   const decide = useTouch();
   const question: Question = {
@@ -52,7 +52,7 @@ export function Touches({ whose }: { whose: Condition | undefined }) {
               <span className="second">
                 {choiceLabel(relationship, String(contact.relationship)).toLowerCase()},{' '}
                 {contact.lastTouchAt
-                  ? `last ${nearDate(String(contact.lastTouchAt).slice(0, 10), today)}`
+                  ? `last ${nearDate(dayOf(contact.lastTouchAt), today)}`
                   : 'never yet'}
               </span>
             </span>

@@ -34,7 +34,7 @@ const regions = new Intl.DisplayNames(navigator.language, { type: 'region' });
 
 /** A value as a person reads it: money with its currency, dates in words, links by name. */
 export function FieldValue({ field, value, record, names, path = '', asLink = false }: Props): ReactNode {
-  const { person, stage, pipelines, organisation, today } = useSession();
+  const { person, stage, pipelines, organisation, today, dayOf } = useSession();
   const { open } = useOpening();
   const { data: saved } = useQuery({ ...savedViews, enabled: field.type === 'lists' });
   if (value === null || value === undefined || value === '') return null;
@@ -63,7 +63,7 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
       return date(String(value));
     case 'dateTime': {
       const instant = String(value);
-      return `${nearDate(instant.slice(0, 10), today)}, ${clock(instant, organisation.timeZone)}`;
+      return `${nearDate(dayOf(instant), today)}, ${clock(instant, organisation.timeZone)}`;
     }
     case 'country':
       return regions.of(String(value)) ?? String(value);

@@ -1,8 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
   catalogueWith,
+  dayIn,
   type Catalogue,
   type Colleague,
+  type Day,
   type RecordOf,
   type SessionAnswer,
   type SignedIn,
@@ -60,6 +62,8 @@ interface Session extends SignedIn {
   /** The built-in fields and the organisation's own. */
   catalogue: Catalogue;
   person: (id: number | null | undefined) => Colleague | undefined;
+  /** The day an instant falls on in the organisation’s time zone. */
+  dayOf: (instant: unknown) => Day;
   stage: (id: unknown) => RecordOf<'stage'> | undefined;
   /** The open stages of a pipeline, in order. */
   stagesOf: (pipeline: number) => RecordOf<'stage'>[];
@@ -82,6 +86,7 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
       ...signedIn,
       catalogue: catalogueWith(signedIn),
       person: (id) => (id == null ? undefined : people.get(id)),
+      dayOf: (instant) => dayIn(signedIn.organisation.timeZone, String(instant)),
       stage: (id) => stages.get(Number(id)),
       stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),
     };

@@ -6,6 +6,7 @@ const wording = {
   person: (id: number) => ['', 'Tamsin Rudd', 'Ewan Castellin'][id],
   stage: (id: number) => ['', 'Survey booked', 'Survey done'][id],
   day: (day: string) => day,
+  dayOf: (instant: string) => instant.slice(0, 10),
   money: (amount: number) => `£${amount / 100}`,
 };
 

@@ -14,6 +14,8 @@ export interface ChangeWording {
   person: (id: number) => string | undefined;
   stage: (id: number) => string | undefined;
   day: (day: string) => string;
+  /** The day an instant falls on. */
+  dayOf: (instant: string) => string;
   money: (amount: number) => string;
 }
 
@@ -28,7 +30,7 @@ function valueInWords(field: Field, value: FieldValue, wording: ChangeWording): 
     case 'yesNo':
       return value ? 'yes' : 'no';
     case 'dateTime':
-      return wording.day(String(value).slice(0, 10));
+      return wording.day(wording.dayOf(String(value)));
     case 'date':
       return wording.day(String(value));
     case 'money':

@@ -2,7 +2,6 @@ import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-qu
 import {
   ask,
   choiceLabel,
-  dayIn,
   fieldOf,
   type AnyRecord,
   type LoggedChange,
@@ -15,7 +14,7 @@ import { KindIcon } from '../activities/kinds';
 import { allRecords, timelineOf } from '../api/queries';
 import { useNotices } from '../api/use-write';
 import { Earlier } from '../frame/earlier';
-import { clock, counted, date, money, nearDate, size } from '../frame/format';
+import { clock, counted, nearDate, size } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { useSession } from '../sessions/session';
 import { changesInWords } from './change-in-words';
@@ -23,6 +22,7 @@ import { fold, foldRuns, type Line } from './folding';
 import { MailLine } from './mail-line';
 import { NoteLine } from './note-line';
 import { SubmissionLine } from './submission-line';
+import { useChangeWording } from './use-change-wording';
 
 /** How something was written that nobody here wrote. */
 const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By mail' };
@@ -71,8 +71,9 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   });
   const { data, error, refetch } = pages;
   const pinned = useQuery(allRecords(pinnedOn(object, id)));
-  const { me, person, stage, organisation, today, catalogue } = useSession();
+  const { me, person, organisation, today, dayOf } = useSession();
   const { undo } = useNotices();
+  const wordingIn = useChangeWording();
   /** A change made to many records at once, which its maker can still take back as a whole. */
   const isOwnBulk = ({ through, person: by }: LoggedChange) => through === 'bulk' && by === me.id;
   const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
@@ -82,20 +83,12 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   );
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
-  const wordingIn = (currency: string | null) => ({
-    catalogue,
-    person: (who: number) => person(who)?.name,
-    stage: (which: number) => stage(which)?.name,
-    day: date,
-    money: (amount: number) => money(amount, currency ?? organisation.currency),
-  });
   const who = (line: Exclude<Line, { kind: 'run' }>): string | undefined => {
     if (line.kind === 'submission') return 'Through the website';
     if (line.kind === 'mail') return String(line.record.senderName ?? line.record.sender);
     if (line.kind === 'changes') return person(line.changes[0].person)?.name ?? ways[line.changes[0].through];
     return person(Number(line.kind === 'activity' ? line.record.doneBy : line.record.owner))?.name;
   };
-  const dayOf = (line: Line) => dayIn(organisation.timeZone, line.at);
   return (
     <>
       <div className="timeline-tools" role="group" aria-label="What the timeline shows">
@@ -137,8 +130,8 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
       <ol className="timeline">
         {lines.map((line, index) => (
           <li key={`${line.kind} ${line.id}`} className={`entry entry-${line.kind}`}>
-            {(index === 0 || dayOf(lines[index - 1]) !== dayOf(line)) && (
-              <h4>{nearDate(dayOf(line), today)}</h4>
+            {(index === 0 || dayOf(lines[index - 1].at) !== dayOf(line.at)) && (
+              <h4>{nearDate(dayOf(line.at), today)}</h4>
             )}
             <div className="entry-body">
               <span className="entry-sign">

@@ -21,7 +21,7 @@ const example = (secret: string) => `curl ${window.location.origin}/api/v1/leads
 
 /** One’s own tokens, by which programs use Zawn in one’s name. */
 export function Component() {
-  const { today } = useSession();
+  const { today, dayOf } = useSession();
   const { complain } = useNotices();
   const [name, setName] = useState('');
   const [scope, setScope] = useState<TokenScope>('leads');
@@ -107,7 +107,7 @@ export function Component() {
                 <span className="second">…{token.ending}</span>
                 <span className="second">
                   {token.lastUsedAt
-                    ? `last used ${nearDate(token.lastUsedAt.slice(0, 10), today)}`
+                    ? `last used ${nearDate(dayOf(token.lastUsedAt), today)}`
                     : 'never used'}
                 </span>
                 {token.revokedAt ? (
