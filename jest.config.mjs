@@ -41,10 +41,5 @@ const withDemos = {
 export default {
   // The first of them takes its time on a busy machine.
   testTimeout: 30_000,
-  projects: [
-    floor('core'),
-    floor('server', withDemos),
-    floor('web', asInBritain),
-    floor('e2e', withDemos),
-  ],
+  projects: [floor('core'), floor('server', withDemos), floor('web', asInBritain), floor('e2e', withDemos)],
 };

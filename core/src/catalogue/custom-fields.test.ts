@@ -39,6 +39,7 @@ describe('a field of one’s own', () => {
     ['money is in the deal’s currency', { type: 'money' }, { type: 'money', currency: 'currency' }],
     ['a link leads to people unless it says where', { type: 'link' }, { type: 'link', to: 'person' }],
     ['a file is a link to one', { type: 'file' }, { type: 'link', to: 'file', notImported: true }],
+    ['a number need not be whole', { type: 'number' }, { type: 'number', fraction: true }],
     ['what it begins with is read', { type: 'number', preset: '7' }, { preset: 7 }],
     ['what belongs in it is said', { help: 'As painted on the bow' }, { help: 'As painted on the bow' }],
   ])('%s', (_, values, field) => {

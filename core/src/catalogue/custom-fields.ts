@@ -37,6 +37,7 @@ export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
     // A cell can name a person, but no other record for certain.
     ...(type === 'link' && to !== 'person' ? { notImported: true as const } : {}),
     ...(type === 'money' && hasCurrency ? { currency: 'currency' } : {}),
+    ...(type === 'number' ? { fraction: true as const } : {}),
   };
 }
 

@@ -69,6 +69,8 @@ export interface Field {
   readonly convertedOn?: string;
   /** Longest text, in characters; 200 when left out, 20,000 for long text. */
   readonly maxLength?: number;
+  /** For a number: it need not be whole. */
+  readonly fraction?: true;
   readonly min?: number;
   readonly max?: number;
   /** Other headings under which this field turns up in files. */

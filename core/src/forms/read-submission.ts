@@ -1,5 +1,5 @@
 import { type Catalogue, type Field, type FieldValue } from '../catalogue';
-import { readCell, UnreadableCell } from '../imports/read-cell';
+import { readCell, UnreadableCell, type CellReading } from '../imports/read-cell';
 import { askedFields, askedLabel, type FormDesign } from './form-design';
 
 /** What a browser sends: every field as text, those with several values as several texts. */
@@ -27,26 +27,26 @@ const textsOf = (typed: Typed, name: string): string[] => {
   return texts.map((text) => text.trim()).filter(Boolean);
 };
 
-function valueOf(field: Field, texts: readonly string[], currency: string): FieldValue {
-  if (field.type === 'choices')
-    return texts.map((text) => String(readCell({ ...field, type: 'choice' }, text, reading(currency))));
-  if (field.type === 'yesNo') return texts.length > 0;
-  return texts.length === 0 ? null : readCell(field, texts[0], reading(currency));
-}
+/** Where a form is filled in: the currency of amounts and the zone of times typed. */
+export type FormPlace = Pick<CellReading, 'currency' | 'timeZone'>;
 
-const reading = (currency: string) =>
-  ({ people: [], currency, dates: 'ymd', decimal: '.' }) as const satisfies Parameters<typeof readCell>[2];
+function valueOf(field: Field, texts: readonly string[], place: FormPlace): FieldValue {
+  const reading: CellReading = { ...place, people: [], dates: 'ymd', decimal: '.' };
+  if (field.type === 'choices')
+    return texts.map((text) => String(readCell({ ...field, type: 'choice' }, text, reading)));
+  if (field.type === 'yesNo') return texts.length > 0;
+  return texts.length === 0 ? null : readCell(field, texts[0], reading);
+}
 
 /**
  * Reads what a visitor sent as values of a lead, before the catalogue's own check.
- * @param currency of the amounts typed.
  * @returns the values, and for each field that cannot be read or is missing what to do about it.
  */
 export function readSubmission(
   design: FormDesign,
   catalogue: Catalogue,
   typed: Typed,
-  currency: string,
+  place: FormPlace,
 ): ReadSubmission {
   const values: Record<string, FieldValue> = {};
   const faults: FormFaults = {};
@@ -55,14 +55,14 @@ export function readSubmission(
     const texts = textsOf(typed, inputName(key));
     if (required && texts.length === 0) faults[key] = `${askedLabel(asked)} is needed`;
     try {
-      const value = valueOf(field, texts, currency);
+      const value = valueOf(field, texts, place);
       if (value !== null && !(Array.isArray(value) && value.length === 0)) values[key] = value;
     } catch (error) {
       if (!(error instanceof UnreadableCell)) throw error;
       faults[key] = error.message.replace(' in this file’s order', '');
     }
     if (field.type === 'money' && field.currency && values[key] !== undefined)
-      values[field.currency] = currency;
+      values[field.currency] = place.currency;
   }
   const isAgreed = textsOf(typed, CONSENT).length > 0;
   if (design.consent?.required && !isAgreed) faults[CONSENT] = 'Please agree to this to send the form';

@@ -1,11 +1,14 @@
 import { builtIn } from '../catalogue';
 import {
   guessColumns,
+  guessSetup,
   guessTarget,
   guessType,
   readDelimited,
+  stillMeant,
   targetOf,
   fillableFields,
+  type ImportSetup,
   type TargetKey,
 } from '.';
 
@@ -89,12 +92,45 @@ describe('a target', () => {
 describe('the type of a new field', () => {
   it.each([
     [['12', '44', ''], 'number'],
+    [['2.5', '3', '1,250.75'], 'number'],
+    [['00412', '00977'], 'text'],
+    [['£1,200', '£90'], 'money'],
     [['2026-03-31', '01.04.2026'], 'date'],
+    [['02/08/2026', '03/06/2026'], 'date'],
+    [['2026-03-31 09:15', '2026-04-01 16:40'], 'dateTime'],
+    [['01632 960123', '+44 1632 960124'], 'phone'],
     [['yes', 'no', 'Yes'], 'yesNo'],
     [['a@b.example'], 'email'],
     [['x'.repeat(200)], 'longText'],
     [['Runa', 'Per'], 'text'],
     [Array.from({ length: 20 }, (_, index) => (index % 2 ? 'Steel' : 'Wood')), 'choice'],
+    [Array.from({ length: 20 }, (_, index) => (index % 2 ? 'Steel; Wood' : 'Rope')), 'choices'],
     [[], 'text'],
   ])('follows from its values: %j', (values, type) => expect(guessType(values).value).toBe(type));
+});
+
+describe('what a text stood for before', () => {
+  const people = [
+    { id: 1, active: true },
+    { id: 2, active: false },
+  ];
+  const remember = (text: string, ...before: ImportSetup['meanings'][]) => {
+    const table = readDelimited(text, { headingRow: 1 });
+    return stillMeant(builtIn, 'lead', table, guessSetup(builtIn, 'lead', table), before, people);
+  };
+
+  it('is taken for true again where the file says it, the latest word first', () => {
+    const before: ImportSetup['meanings'][] = [
+      { source: { fair: 'fair', pigeon: null } },
+      { source: { fair: 'website' }, timeFrame: { soon: 'now' } },
+    ];
+    expect(remember('Name,Source\nRuna,Fair\nPer,Website', ...before)).toEqual({ source: { fair: 'fair' } });
+    expect(remember('Name,Source\nRuna,PIGEON', ...before)).toEqual({ source: { pigeon: null } });
+  });
+
+  it('is forgotten once the choice or the person is gone', () => {
+    expect(remember('Name,Source\nRuna,Fair', { source: { fair: 'gone' } })).toEqual({});
+    expect(remember('Name,Owner\nRuna,TR', { owner: { tr: 2 } })).toEqual({});
+    expect(remember('Name,Owner\nRuna,TR', { owner: { tr: 1 } })).toEqual({ owner: { tr: 1 } });
+  });
 });

@@ -1,5 +1,6 @@
 import { objectType, type Catalogue, type FieldType } from '../catalogue';
 import { readDay, readNumber } from './conventions';
+import { partsOf } from './read-cell';
 import { type Guess, type Table } from './table';
 import { fillableFields, type FillableField, type Target } from './targets';
 
@@ -14,10 +15,20 @@ export type Remembered = Readonly<Record<string, string | null>>;
 /** Letters and digits only, so that `E-Mail`, `e_mail` and `email` are one name. */
 export const plainHeading = (name: string) => name.toLowerCase().replace(/[^\p{L}\d]/gu, '');
 
+const HAS_CURRENCY = /[£€$¥]|^[A-Z]{3}\b|\b[A-Z]{3}$/;
+
 /** Cells of a column looked at. */
 const LOOKED_AT = 200;
 /** Share of a column’s values that must look like a field for it to be taken for that field. */
 const MOST_OF = 0.7;
+
+const isDateLike = (text: string) => /\d/.test(text) && (readDay(text) ?? readDay(text, 'mdy')) !== undefined;
+
+/** Digits as phone numbers are written; 01/02/2026 and 0.250000 are written with the same signs. */
+function isPhoneLike(text: string): boolean {
+  const isWritten = /^\+?[\d\s()/.-]{7,20}$/.test(text) && /^[+0(]/.test(text);
+  return isWritten && !isDateLike(text) && !/^\d+\.\d+$/.test(text);
+}
 
 const LOOKS: readonly [FieldType, string, (text: string) => boolean][] = [
   ['email', 'mail addresses', (text) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)],
@@ -26,7 +37,7 @@ const LOOKS: readonly [FieldType, string, (text: string) => boolean][] = [
     'web addresses',
     (text) => /^(https?:\/\/)?([\w-]+\.)+[a-z]{2,}(\/.*)?$/i.test(text) && !text.includes('@'),
   ],
-  ['phone', 'phone numbers', (text) => /^\+?[\d\s()/.-]{7,20}$/.test(text) && /^[+0(]/.test(text)],
+  ['phone', 'phone numbers', isPhoneLike],
   ['country', 'countries', (text) => /^[A-Z]{2}$/.test(text)],
 ];
 
@@ -145,10 +156,19 @@ export function guessType(values: readonly string[]): Guess<FieldType> {
     return { value: looks.type, sure: 0.9, why: `All values are ${looks.words}` };
   if (all((value) => /^(yes|no|true|false|ja|nein)$/i.test(value)))
     return { value: 'yesNo', sure: 0.95, why: 'All values are yes or no' };
-  if (all((value) => /\d/.test(value) && (readDay(value) ?? readDay(value, 'mdy')) !== undefined))
-    return { value: 'date', sure: 0.9, why: 'All values are dates' };
-  if (all((value) => Number.isInteger(readNumber(value))))
-    return { value: 'number', sure: 0.9, why: 'All values are whole numbers' };
+  if (all(isDateLike))
+    return all((value) => /[T ]\d{1,2}:\d\d/.test(value))
+      ? { value: 'dateTime', sure: 0.9, why: 'All values are dates with a time' }
+      : { value: 'date', sure: 0.9, why: 'All values are dates' };
+  // What begins with a zero, such as a customer’s number, would lose it as a number.
+  if (all((value) => readNumber(value) !== undefined && !/^0\d/.test(value)))
+    return all((value) => HAS_CURRENCY.test(value))
+      ? { value: 'money', sure: 0.9, why: 'All values are amounts with a currency' }
+      : { value: 'number', sure: 0.9, why: 'All values are numbers' };
+  const members = filled.flatMap(partsOf);
+  const kinds = new Set(members.map((member) => member.toLowerCase())).size;
+  if (filled.length >= 12 && members.length >= filled.length * 1.2 && kinds <= 12)
+    return { value: 'choices', sure: 0.7, why: `Several at once of ${kinds} different values` };
   const different = new Set(filled.map((value) => value.toLowerCase())).size;
   if (filled.length >= 12 && different <= 12 && different <= filled.length / 3)
     return { value: 'choice', sure: 0.7, why: `Only ${different} different values` };

@@ -1,4 +1,4 @@
-import { type Catalogue } from '../catalogue';
+import { offered, type Catalogue } from '../catalogue';
 import { guessDateOrder, guessDecimal, type DateOrder, type DecimalSign } from './conventions';
 import { guessColumns, type ColumnGuess, type Remembered } from './guess-columns';
 import { matchKeys, type ImportSetup } from './setup';
@@ -74,6 +74,39 @@ export function setupFrom(guess: SetupGuess, target: TargetKey, owner: number): 
     several: 'add',
     meanings: {},
   };
+}
+
+/**
+ * What texts of a file were said to stand for before, as far as they still can: choices that are offered and people
+ * who are here.
+ * @param before what was said in earlier imports, the latest first; the latest word on a text counts.
+ */
+export function stillMeant(
+  catalogue: Catalogue,
+  key: TargetKey,
+  { rows }: Pick<Table, 'rows'>,
+  { columns }: Pick<SetupGuess, 'columns'>,
+  before: readonly ImportSetup['meanings'][],
+  people: readonly { id: number; active: boolean }[],
+): ImportSetup['meanings'] {
+  const meanings: Record<string, Record<string, string | number | null>> = {};
+  for (const [column, { value: path }] of columns.entries()) {
+    const said = path === null ? [] : before.flatMap((each) => Object.entries(each[path] ?? {}));
+    const field = path === null ? undefined : fillableAt(catalogue, targetOf(key), path)?.field;
+    if (path === null || said.length === 0 || !field) continue;
+    const there = new Set(rows.map(({ cells }) => (cells[column] ?? '').toLowerCase()));
+    const choices = new Set(offered(field.choices).map((choice) => choice.key));
+    const stands = (value: string | number | null) =>
+      value === null ||
+      (typeof value === 'string'
+        ? choices.has(value)
+        : people.some(({ id, active }) => active && id === value));
+    const known: Record<string, string | number | null> = {};
+    for (const [text, value] of said)
+      if (there.has(text) && !Object.hasOwn(known, text) && stands(value)) known[text] = value;
+    if (Object.keys(known).length > 0) meanings[path] = known;
+  }
+  return meanings;
 }
 
 /** Which target a file is likely meant for: the one whose fields its headings name most of. */

@@ -44,6 +44,7 @@ const around: ImportSurroundings = {
     activity: { owner: 1, kind: 'task' },
   },
   today: '2026-11-19',
+  timeZone: 'Europe/London',
 };
 
 /** What is on file, as a list. */
@@ -337,11 +338,22 @@ describe('activities', () => {
 
   it('that were done keep when, and by whom', () => {
     const { create } = plan('activity', 'Subject,Done\nRing,2026-10-01 09:30\n');
+    // Half past nine on the organisation’s clocks, an hour ahead of UTC in summer.
     expect(create[0].values).toMatchObject({
-      doneAt: '2026-10-01T09:30:00.000Z',
+      doneAt: '2026-10-01T08:30:00.000Z',
       doneBy: 1,
       dueOn: '2026-10-01',
     });
+  });
+
+  it('say to the minute when they were done, on the organisation’s clocks or with an offset of their own', () => {
+    const done = (text: string) => plan('activity', `Subject,Done\nRing,${text}\n`).create[0].values;
+    expect(done('2026-10-01T09:30:00+04:00').doneAt).toBe('2026-10-01T05:30:00.000Z');
+    expect(done('1.7.2026 00:20')).toMatchObject({ doneAt: '2026-06-30T23:20:00.000Z', dueOn: '2026-07-01' });
+    expect(done('2026-12-01').doneAt).toBe('2026-12-01T12:00:00.000Z');
+    expect(plan('activity', 'Subject,Done\nRing,2026-10-01 25:70\n').refused[0].reason).toBe(
+      'Done: “2026-10-01 25:70” is not a date and time',
+    );
   });
 });
 

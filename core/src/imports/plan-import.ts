@@ -8,6 +8,7 @@ import {
   type Field,
   type FieldValue,
 } from '../catalogue';
+import { dayIn } from '../time';
 import { fold } from './fold';
 import { keyText, recognise, type OnFile } from './recognise';
 import {
@@ -122,7 +123,7 @@ export function planImport(
     if (object === 'deal' || values.budget !== undefined) complete.currency ??= around.currency;
     if (object === 'activity' && complete.doneAt) {
       complete.doneBy ??= complete.owner;
-      complete.dueOn ??= String(complete.doneAt).slice(0, 10);
+      complete.dueOn ??= dayIn(around.timeZone, String(complete.doneAt));
     }
     return complete;
   };

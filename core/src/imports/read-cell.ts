@@ -1,6 +1,7 @@
 import { offered, type Field, type FieldValue } from '../catalogue';
 import { nameSimilarity } from '../matching';
 import { toMinor } from '../money';
+import { instantIn } from '../time';
 import { readDay, readNumber, type DateOrder, type DecimalSign } from './conventions';
 
 /** What is needed to read a cell: how the file writes numbers and dates, and the names that can stand for people. */
@@ -10,6 +11,8 @@ export interface CellReading {
   currency: string;
   dates: DateOrder;
   decimal: DecimalSign;
+  /** In which times without an offset are meant. */
+  timeZone: string;
 }
 
 /** A cell that cannot be read as its field; the sentence goes behind the column’s heading. */
@@ -30,6 +33,9 @@ const ALIKE_CHOICE = 0.86;
 
 const YES = ['yes', 'y', 'true', '1', 'x', 'ja', 'oui', 'sí', 'si', 'sim'];
 const NO = ['no', 'n', 'false', '0', 'nein', 'nej', 'non', 'não', 'nao'];
+
+/** A point in time that says its distance from UTC (ISO 8601). */
+const EXACT_INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)$/i;
 
 /** What a spreadsheet makes of a number or a range that looks like a date to it. */
 const MADE_A_DATE = /^(\d{1,2}[-. ](jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|\d{4}-\d\d-\d\d)/i;
@@ -59,7 +65,8 @@ function readAmount(field: Field, text: string, { decimal, currency }: CellReadi
   throw new UnreadableCell(`“${text}” is not a number`);
 }
 
-const partsOf = (text: string) =>
+/** The members that a cell of several values holds. */
+export const partsOf = (text: string): string[] =>
   text
     .split(/[,;|]/)
     .map((part) => part.trim())
@@ -95,10 +102,13 @@ export function readCell(field: Field, text: string, reading: CellReading): Fiel
       return day;
     }
     case 'dateTime': {
+      if (EXACT_INSTANT.test(text) && !Number.isNaN(Date.parse(text))) return new Date(text).toISOString();
       const day = readDay(text, reading.dates);
+      // Without a time, the middle of the day is least wrong.
       const [, hours = '12', minutes = '00'] = /[T ](\d{1,2}):(\d\d)/.exec(text) ?? [];
-      if (!day || Number(hours) > 23) throw new UnreadableCell(`“${text}” is not a date and time`);
-      return `${day}T${hours.padStart(2, '0')}:${minutes}:00.000Z`;
+      if (!day || Number(hours) > 23 || Number(minutes) > 59)
+        throw new UnreadableCell(`“${text}” is not a date and time`);
+      return instantIn(reading.timeZone, day, `${hours.padStart(2, '0')}:${minutes}`);
     }
     case 'time': {
       const [, hours, minutes] = /^(\d{1,2})[:.h](\d\d)/.exec(text) ?? [];

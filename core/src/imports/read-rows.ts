@@ -53,6 +53,8 @@ export interface ImportSurroundings {
   /** Values of new records that no column fills. */
   defaults: Readonly<Record<TargetKey, Values>>;
   today: string;
+  /** The organisation’s, in which times without an offset are meant. */
+  timeZone: string;
 }
 
 interface Column {
@@ -124,7 +126,8 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
     const main = partOf(target.key);
     const others = new Map<Part, ReadPart>();
     const currency = currencyOf(columns, cells, around.currency);
-    const reading: CellReading = { people, currency, dates: setup.dates, decimal: setup.decimal };
+    const { dates, decimal } = setup;
+    const reading: CellReading = { people, currency, dates, decimal, timeZone: around.timeZone };
     for (const { index, fillable } of columns) {
       const { part, key, field, path } = fillable;
       let into = main;

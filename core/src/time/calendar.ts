@@ -83,20 +83,27 @@ export function timeIn(timeZone: string, instant: string): string {
 }
 
 /**
- * The instant at which a day begins in a time zone, as UTC ISO 8601. On a day whose midnight the clocks
- * skip, that is the first moment that exists.
+ * The instant at which the clocks of a time zone show a day and a time (`HH:MM`), as UTC ISO 8601. A time that the
+ * clocks skip becomes the one they show instead; of one that they show twice, one of the two is taken.
  */
-export function startOfDayIn(timeZone: string, day: Day): string {
-  const towardsMidnight = (ms: number) => {
+export function instantIn(timeZone: string, day: Day, time: string): string {
+  const wanted = Date.parse(`${day}T${time}:00Z`);
+  const towards = (ms: number) => {
     const clock = wallClock(new Date(ms).toISOString(), timeZone);
-    return ms + toMs(day) - Date.parse(`${clock.day}T${clock.time}Z`);
+    return ms + wanted - Date.parse(`${clock.day}T${clock.time}Z`);
   };
   // The first look uses the offset of a nearby moment, the second settles a change of clocks between the two.
-  const near = towardsMidnight(toMs(day));
-  const settled = towardsMidnight(near);
+  const near = towards(wanted);
+  const settled = towards(near);
   const exists = dayIn(timeZone, new Date(settled).toISOString()) === day;
   return new Date(exists ? settled : near).toISOString();
 }
+
+/**
+ * The instant at which a day begins in a time zone, as UTC ISO 8601. On a day whose midnight the clocks
+ * skip, that is the first moment that exists.
+ */
+export const startOfDayIn = (timeZone: string, day: Day): string => instantIn(timeZone, day, '00:00');
 
 export function isTimeZone(value: string): boolean {
   try {

@@ -9,6 +9,7 @@ import {
   isWithin,
   periodOf,
   periodUnits,
+  instantIn,
   startOfDayIn,
 } from '.';
 
@@ -81,6 +82,13 @@ describe('periods', () => {
         },
       ),
     );
+  });
+});
+
+describe('a time on the clocks of a zone', () => {
+  it('is the instant at which they show it, and the next one there is where it is skipped', () => {
+    expect(instantIn('Europe/London', '2026-07-01', '09:30')).toBe('2026-07-01T08:30:00.000Z');
+    expect(instantIn('Europe/London', '2026-03-29', '01:30')).toBe('2026-03-29T01:30:00.000Z');
   });
 });
 

@@ -130,8 +130,7 @@ function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Sche
     case 'number':
     case 'percent':
     case 'money': {
-      const number = Joi.number()
-        .integer()
+      const number = (field.fraction ? Joi.number() : Joi.number().integer())
         .min(field.min ?? -LARGEST)
         .max(field.max ?? LARGEST);
       return field.type === 'money'

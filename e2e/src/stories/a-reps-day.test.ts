@@ -215,7 +215,8 @@ describe('bringing in a file of leads', () => {
     await rep.read('Mail is not a mail address', '.file-table');
     await rep.read('1 column left out', '.import-side');
     await rep.click('Create 2');
-    await rep.read('2 created, 1 refused.', '.import-run');
+    await rep.read('2\ncreated', '.import-counts');
+    await rep.read('1\nrefused', '.import-counts');
     await rep.click('See the leads');
     await rep.read('Jarl Tarnbrook', '.table');
     await rep.goTo('/imports');

@@ -203,7 +203,7 @@ describe('a field of one’s own', () => {
     await person.clickAt('[aria-label="What “Glass” stands for"]');
     await person.choose('Add “Glass” as a choice');
     await person.click('Create 2');
-    await person.read('2 created.', '.import-run');
+    await person.read('2\ncreated', '.import-counts');
     await person.goTo('/leads?view=all-leads');
     await person.see('.table-row');
     await person.clickToken('where…');

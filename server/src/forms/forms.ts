@@ -196,11 +196,11 @@ export class Forms {
   }
 
   private async read({ design }: Form, typed: Typed) {
-    const [catalogue, { currency }] = await Promise.all([
+    const [catalogue, { currency, timeZone }] = await Promise.all([
       this.organisation.catalogue(),
       this.organisation.settings(),
     ]);
-    return readSubmission(design, catalogue, typed, currency);
+    return readSubmission(design, catalogue, typed, { currency, timeZone });
   }
 
   private leadOf(unit: Unit, form: Form, values: Values, { campaign }: SubmissionOrigin): Promise<AnyRecord> {

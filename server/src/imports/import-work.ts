@@ -30,6 +30,7 @@ import {
   readRows,
   refusedFile,
   setupFrom,
+  stillMeant,
   UnreadableFile,
   wantedKeys,
   type ImportPlan,
@@ -42,7 +43,7 @@ import {
 } from '@zawn/core/imports';
 import { Assignment } from '../assignment/assignment';
 import { Database } from '../database/database';
-import { type HeadingRow } from '../database/entities';
+import { type HeadingRow, type ImportRow } from '../database/entities';
 import { Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
@@ -55,6 +56,8 @@ import { Writing, type Ears } from './writing';
 
 const EXAMPLES = 20;
 const ALL = 1000;
+/** Earlier imports that are looked into for what texts stood for. */
+const REMEMBERED = 20;
 
 /** What a file looks like before anyone has said anything. */
 export interface FirstLook {
@@ -102,9 +105,11 @@ export class ImportWork {
   ): Promise<FirstLook> {
     const { table, print } = await this.read(path, reading);
     const catalogue = await this.organisation.catalogue();
+    const people = await this.organisation.people();
     const key = target ?? guessTarget(catalogue, table, 'lead');
     const guess = guessSetup(catalogue, key, table, await this.remembered(key));
-    const setup = { ...setupFrom(guess, key, actor.personId), reading };
+    const meanings = stillMeant(catalogue, key, table, guess, await this.meant(key), people);
+    const setup = { ...setupFrom(guess, key, actor.personId), reading, meanings };
     return { target: key, table: headOf(table), guess, setup, print };
   }
 
@@ -219,18 +224,23 @@ export class ImportWork {
   }
 
   private async surroundings(actor: Actor, setup: ImportSetup): Promise<ImportSurroundings> {
-    const [{ currency, country }, people, catalogue, pipelines, stages, { today }] = await Promise.all([
-      this.organisation.settings(),
-      this.organisation.people(),
-      this.organisation.catalogue(),
-      this.gate.records(
-        actor,
-        { ...ask('pipeline'), sort: [{ field: 'position' }] },
-        { offset: 0, limit: ALL },
-      ),
-      this.gate.records(actor, { ...ask('stage'), sort: [{ field: 'position' }] }, { offset: 0, limit: ALL }),
-      this.gate.context(actor),
-    ]);
+    const [{ currency, country, timeZone }, people, catalogue, pipelines, stages, { today }] =
+      await Promise.all([
+        this.organisation.settings(),
+        this.organisation.people(),
+        this.organisation.catalogue(),
+        this.gate.records(
+          actor,
+          { ...ask('pipeline'), sort: [{ field: 'position' }] },
+          { offset: 0, limit: ALL },
+        ),
+        this.gate.records(
+          actor,
+          { ...ask('stage'), sort: [{ field: 'position' }] },
+          { offset: 0, limit: ALL },
+        ),
+        this.gate.context(actor),
+      ]);
     if (setup.owner.by === 'rules' && actor.role === 'rep')
       throw new Problem(
         'not-allowed',
@@ -259,6 +269,7 @@ export class ImportWork {
         activity: { ...owner, kind: 'task' },
       },
       today,
+      timeZone,
     };
   }
 
@@ -275,6 +286,17 @@ export class ImportWork {
   private async remembered(target: TargetKey): Promise<Record<string, string | null>> {
     const rows = await this.database.reading.getRepository<HeadingRow>('heading').findBy({ target });
     return Object.fromEntries(rows.map(({ heading, path }) => [heading, path]));
+  }
+
+  /** What texts were said to stand for in the last imports of a kind, the latest word first. */
+  private async meant(target: TargetKey): Promise<ImportSetup['meanings'][]> {
+    const rows = await this.database.reading.getRepository<ImportRow>('import').find({
+      where: { target, state: 'done' },
+      order: { id: 'DESC' },
+      take: REMEMBERED,
+      select: { id: true, setup: true },
+    });
+    return rows.map(({ setup }) => (JSON.parse(setup) as ImportSetup).meanings);
   }
 
   private async remember(

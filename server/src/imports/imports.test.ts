@@ -323,7 +323,7 @@ describe('an import', () => {
     );
     expect(done.counts).toMatchObject({ create: 1, refuse: 1 });
     const [talk] = await named(rep, 'activity', 'First talk');
-    expect(talk).toMatchObject({ kind: 'call', doneAt: '2026-10-01T09:30:00.000Z', doneBy: rep.id });
+    expect(talk).toMatchObject({ kind: 'call', doneAt: '2026-10-01T08:30:00.000Z', doneBy: rep.id });
     expect(talk.contact).toBe((await named(rep, 'contact', 'Hook Record'))[0].id);
   });
 

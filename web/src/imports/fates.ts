@@ -2,18 +2,34 @@ import { objectType, type ImportCounts, type ImportFate, type ImportPile, type O
 import { counted } from '../frame/format';
 
 /** What can become of rows, in the order people care about, with how each is said beside its count. */
-export const fates: readonly { fate: ImportFate; label: string }[] = [
-  { fate: 'create', label: 'to create' },
-  { fate: 'update', label: 'to update' },
-  { fate: 'same', label: 'unchanged' },
-  { fate: 'skip', label: 'skipped' },
-  { fate: 'refuse', label: 'refused' },
+export const fates: readonly { fate: ImportFate; label: string; done: string }[] = [
+  { fate: 'create', label: 'to create', done: 'created' },
+  { fate: 'update', label: 'to update', done: 'updated' },
+  { fate: 'same', label: 'unchanged', done: 'unchanged' },
+  { fate: 'skip', label: 'skipped', done: 'skipped' },
+  { fate: 'refuse', label: 'refused', done: 'refused' },
 ];
 
-/** What a pile is called beside its count: “to create”, “accounts to create with them”. */
-export function pileInWords({ object, fate }: ImportPile, target: ObjectKey): string {
-  const label = fates.find((each) => each.fate === fate)?.label ?? '';
-  return object === target ? label : `${objectType(object).plural.toLowerCase()} ${label} with them`;
+/**
+ * What a pile is called beside its count: “to create”, “accounts to create with them”.
+ * @param when before the import or once it is `done`.
+ */
+export function pileInWords(
+  { object, fate }: ImportPile,
+  target: ObjectKey,
+  when: 'label' | 'done' = 'label',
+): string {
+  const words = fates.find((each) => each.fate === fate)?.[when] ?? '';
+  return object === target ? words : `${objectType(object).plural.toLowerCase()} ${words} with them`;
+}
+
+/** The records beside the main ones that an import writes, with how many there are of each. */
+export function pilesBeside({ others }: ImportCounts): { pile: ImportPile; count: number }[] {
+  return Object.entries(others).flatMap(([object, done]) =>
+    (['create', 'update'] as const)
+      .filter((fate) => done[fate] > 0)
+      .map((fate) => ({ pile: { object: object as ObjectKey, fate }, count: done[fate] })),
+  );
 }
 
 /** What became of the rows of an import, in a sentence. */

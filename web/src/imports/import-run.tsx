@@ -1,5 +1,13 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { ask, objectType, type ImportSummary } from '@zawn/core';
+import {
+  ask,
+  objectType,
+  type Condition,
+  type ImportFate,
+  type ImportPile,
+  type ImportSummary,
+  type ObjectKey,
+} from '@zawn/core';
 import { Button, Progress } from 'antd';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
@@ -9,7 +17,7 @@ import { useNotices } from '../api/use-write';
 import { number } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
-import { countsInWords } from './fates';
+import { countsInWords, fates, pileInWords, pilesBeside } from './fates';
 
 const POLL_MS = 400;
 
@@ -18,6 +26,49 @@ export const importSummary = (id: number) => ({
   queryKey: [RECORDS, 'imports', id],
   queryFn: () => call<ImportSummary>('GET', `/imports/${id}`),
 });
+
+/** The lines of the change log that one kind of record was written with. */
+function changesOf(object: ObjectKey, fate: ImportFate, unit: number): string {
+  const where: Condition = {
+    join: 'all',
+    of: [
+      { field: 'unit', is: 'is', value: unit },
+      { field: 'object', is: 'anyOf', value: [object] },
+      { field: 'kind', is: 'anyOf', value: [fate === 'create' ? 'created' : 'changed'] },
+    ],
+  };
+  return `/changes?of=${encodeURIComponent(JSON.stringify(where))}`;
+}
+
+/** What became of the rows: each figure opens what was written, the refused ones as a file. */
+function Report({
+  id,
+  target,
+  counts,
+  unit,
+}: Pick<ImportSummary, 'id' | 'target' | 'counts'> & { unit: number }) {
+  const own = fates.map(({ fate }) => ({ pile: { object: target, fate }, count: counts[fate] }));
+  const figure = (pile: ImportPile, count: number) => (
+    <>
+      <b>{number(count)}</b> {pileInWords(pile, target, 'done')}
+    </>
+  );
+  return (
+    <ul className="import-counts">
+      {[...own.filter(({ count }) => count > 0), ...pilesBeside(counts)].map(({ pile, count }) => (
+        <li key={`${pile.object} ${pile.fate}`} className={pile.object === target ? '' : 'import-beside'}>
+          {pile.fate === 'refuse' ? (
+            <a href={`/api/v1/imports/${id}/refused`}>{figure(pile, count)}</a>
+          ) : pile.fate === 'create' || pile.fate === 'update' ? (
+            <Link to={changesOf(pile.object, pile.fate, unit)}>{figure(pile, count)}</Link>
+          ) : (
+            <span className="second">{figure(pile, count)}</span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /** An import on its way, or what became of it. */
 export function ImportRun({ id, again }: { id: number; again: () => void }) {
@@ -58,6 +109,7 @@ export function ImportRun({ id, again }: { id: number; again: () => void }) {
       </section>
     );
   }
+  const isThere = data.state === 'done' && !isUndone;
   return (
     <section className="import-run" role="status">
       <h2>
@@ -67,9 +119,15 @@ export function ImportRun({ id, again }: { id: number; again: () => void }) {
             : fileName
           : `${fileName} was not imported`}
       </h2>
-      {failure ? <p className="attention late">{failure}</p> : <p>{countsInWords(counts)}.</p>}
+      {failure ? (
+        <p className="attention late">{failure}</p>
+      ) : isThere && unit !== null ? (
+        <Report id={id} target={target} counts={counts} unit={unit} />
+      ) : (
+        <p>{countsInWords(counts)}.</p>
+      )}
       <p className="import-after">
-        {data.state === 'done' && !isUndone && (
+        {isThere && (
           <Link to={listAddress(path, { ...ask(target), sort: [{ field: 'updatedAt', descending: true }] })}>
             See the {plural.toLowerCase()}
           </Link>

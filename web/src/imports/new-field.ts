@@ -1,5 +1,5 @@
 import { type Choice, type FieldType } from '@zawn/core';
-import { type TargetKey } from '@zawn/core/imports';
+import { partsOf, type TargetKey } from '@zawn/core/imports';
 
 /** Behind the organisation’s own fields made before. */
 const LAST = 1000;
@@ -33,14 +33,15 @@ export function customFieldFor(
   type: FieldType,
   values: readonly string[],
 ): { object: TargetKey; key: string; label: string; type: FieldType; [more: string]: unknown } {
-  const different = [...new Set(values.filter(Boolean))];
+  const members = type === 'choices' ? values.flatMap(partsOf) : values.filter(Boolean);
+  const different = [...new Set(members)];
   const choices = different.reduce<Choice[]>((made, label) => [...made, newChoice(label, made)], []);
   return {
     object,
     key: keyFor(heading),
     label: heading.slice(0, 60),
     type,
-    ...(type === 'choice' ? { choices: JSON.stringify(choices) } : {}),
+    ...(type === 'choice' || type === 'choices' ? { choices: JSON.stringify(choices) } : {}),
     required: false,
     position: LAST,
     retired: false,

@@ -13,7 +13,7 @@ import { Button, Segmented, Select } from 'antd';
 import { savedViews } from '../api/queries';
 import { counted, number } from '../frame/format';
 import { useSession } from '../sessions/session';
-import { deedInWords, fates, pileInWords } from './fates';
+import { deedInWords, fates, pileInWords, pilesBeside } from './fates';
 import { Option } from './option';
 import { UnknownTexts } from './unknown-texts';
 
@@ -155,11 +155,7 @@ export function SetupPanel(props: Props) {
   const hasName = setup.columns.includes('name');
   const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
   const left = setup.columns.filter((path) => path === null).length;
-  const beside = Object.entries(counts?.others ?? {}).flatMap(([object, done]) =>
-    (['create', 'update'] as const)
-      .filter((fate) => done[fate] > 0)
-      .map((fate) => ({ pile: { object: object as TargetKey, fate }, count: done[fate] })),
-  );
+  const beside = counts ? pilesBeside(counts) : [];
   const lists = (saved?.lists ?? []).filter(
     ({ object, owner }) => object === setup.target && (owner === me.id || me.role === 'operations'),
   );
@@ -212,6 +208,7 @@ export function SetupPanel(props: Props) {
         </p>
       ))}
       <UnknownTexts {...props} />
+      <Reading {...props} />
       <Option label="Owner where no column says so">
         <Select
           value={setup.owner.by === 'person' ? setup.owner.id : BY_RULES}
@@ -305,7 +302,6 @@ export function SetupPanel(props: Props) {
         />
       </Option>
       {left > 0 && <p className="second">{counted(left, 'column')} left out.</p>}
-      <Reading {...props} />
     </aside>
   );
 }

@@ -25,18 +25,44 @@ interface Props {
   change: (change: Partial<ImportSetup>) => void;
 }
 
+/** A text of a column with what it was said to stand for; undefined while nobody has said. */
+interface Asked {
+  path: string;
+  heading: string;
+  text: string;
+  rows?: number;
+  means?: string | number | null;
+}
+
+/** What is asked first, what was answered below it, so that an answer can be taken back. */
+function askedOf({ table, setup, unknown }: Props): Asked[] {
+  const open = unknown.flatMap(({ column, text, rows }): Asked[] => {
+    const path = setup.columns[column];
+    return path ? [{ path, heading: table.headings[column], text, rows }] : [];
+  });
+  const answered = setup.columns.flatMap((path, column) =>
+    Object.entries((path && setup.meanings[path]) || {}).map(([text, means]): Asked => ({
+      path: path ?? '',
+      heading: table.headings[column],
+      text,
+      means,
+    })),
+  );
+  return [...open, ...answered];
+}
+
 /** Texts that are no choice and nobody’s name, each to be pointed at one, or made one, once for the whole file. */
-export function UnknownTexts({ table, setup, unknown, change }: Props) {
+export function UnknownTexts(props: Props) {
+  const { setup, change } = props;
   const { catalogue, customFields, choiceLists, me, people } = useSession();
   const write = useWrite();
-  if (unknown.length === 0) return null;
-  const mean = (path: string, text: string, value: string | number | null) =>
-    change({
-      meanings: {
-        ...setup.meanings,
-        [path]: { ...setup.meanings[path], [text.toLowerCase()]: value },
-      },
-    });
+  const asked = askedOf(props);
+  if (asked.length === 0) return null;
+  const mean = (path: string, text: string, value: string | number | null | undefined) => {
+    const { [text.toLowerCase()]: _, ...others } = setup.meanings[path] ?? {};
+    const said = value === undefined ? others : { ...others, [text.toLowerCase()]: value };
+    change({ meanings: { ...setup.meanings, [path]: said } });
+  };
   /** What keeps the choices behind a column, where operations may add to them. */
   const keptIn = (path: string, { choices, list }: Field): Kept | undefined => {
     if (!choices || me.role !== 'operations') return undefined;
@@ -49,7 +75,8 @@ export function UnknownTexts({ table, setup, unknown, change }: Props) {
     const own = customFields.find(({ object, key }) => object === setup.target && key === path);
     return own && { path: `/custom-fields/${own.id}`, version: own.version };
   };
-  const choose = (path: string, text: string, field: Field, value: string) => {
+  const choose = (path: string, text: string, field: Field, value: string | undefined) => {
+    if (value === undefined) return mean(path, text, undefined);
     if (value === LEAVE_EMPTY) return mean(path, text, null);
     if (value !== ADD) return mean(path, text, field.type === 'link' ? Number(value) : value);
     const kept = keptIn(path, field);
@@ -69,12 +96,11 @@ export function UnknownTexts({ table, setup, unknown, change }: Props) {
     );
   };
   return (
-    <section aria-label="Texts that stand for nothing yet">
+    <section className="import-texts" aria-label="What texts of the file stand for">
       <h3>What do these stand for?</h3>
-      {unknown.slice(0, SHOWN).map(({ column, text, rows }) => {
-        const path = setup.columns[column];
-        const field = path && fillableAt(catalogue, targetOf(setup.target), path)?.field;
-        if (!path || !field) return null;
+      {asked.slice(0, SHOWN).map(({ path, heading, text, rows, means }) => {
+        const field = fillableAt(catalogue, targetOf(setup.target), path)?.field;
+        if (!field) return null;
         const known =
           field.type === 'link'
             ? people
@@ -83,24 +109,29 @@ export function UnknownTexts({ table, setup, unknown, change }: Props) {
             : offered(field.choices)
                 .filter(({ key }) => key !== 'converted')
                 .map(({ key, label }) => ({ value: key, label }));
-        const more = keptIn(path, field) ? [{ value: ADD, label: `Add “${text}” as a choice` }] : [];
+        const more =
+          means === undefined && keptIn(path, field)
+            ? [{ value: ADD, label: `Add “${text}” as a choice` }]
+            : [];
         return (
           <Option
-            key={`${column} ${text}`}
-            label={`“${text}” in ${table.headings[column]}, ${counted(rows, 'row')}`}
+            key={`${path} ${text.toLowerCase()}`}
+            label={`“${text}” in ${heading}${rows === undefined ? '' : `, ${counted(rows, 'row')}`}`}
           >
             <Select
               size="small"
               placeholder="Refused until you choose"
+              allowClear
+              value={means === undefined ? undefined : means === null ? LEAVE_EMPTY : String(means)}
               options={[...more, { value: LEAVE_EMPTY, label: 'Leave the cell empty' }, ...known]}
-              onChange={(value: string) => choose(path, text, field, value)}
+              onChange={(value?: string) => choose(path, text, field, value)}
               showSearch={{ optionFilterProp: 'label' }}
               aria-label={`What “${text}” stands for`}
             />
           </Option>
         );
       })}
-      {unknown.length > SHOWN && <p className="second">and {number(unknown.length - SHOWN)} more</p>}
+      {asked.length > SHOWN && <p className="second">and {number(asked.length - SHOWN)} more</p>}
     </section>
   );
 }

@@ -51,9 +51,7 @@ export function Touches({ whose }: { whose: Condition | undefined }) {
               </button>{' '}
               <span className="second">
                 {choiceLabel(relationship, String(contact.relationship)).toLowerCase()},{' '}
-                {contact.lastTouchAt
-                  ? `last ${nearDate(dayOf(contact.lastTouchAt), today)}`
-                  : 'never yet'}
+                {contact.lastTouchAt ? `last ${nearDate(dayOf(contact.lastTouchAt), today)}` : 'never yet'}
               </span>
             </span>
             <span className="touch-deeds">

@@ -1,12 +1,5 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import {
-  ask,
-  choiceLabel,
-  fieldOf,
-  type AnyRecord,
-  type LoggedChange,
-  type SubjectKey,
-} from '@zawn/core';
+import { ask, choiceLabel, fieldOf, type AnyRecord, type LoggedChange, type SubjectKey } from '@zawn/core';
 import { Input } from 'antd';
 import { ClipboardList, History, Mail, Paperclip, StickyNote } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';

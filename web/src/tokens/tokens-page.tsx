@@ -106,9 +106,7 @@ export function Component() {
                 <span>{scopeLabel(token.scope)}</span>
                 <span className="second">…{token.ending}</span>
                 <span className="second">
-                  {token.lastUsedAt
-                    ? `last used ${nearDate(dayOf(token.lastUsedAt), today)}`
-                    : 'never used'}
+                  {token.lastUsedAt ? `last used ${nearDate(dayOf(token.lastUsedAt), today)}` : 'never used'}
                 </span>
                 {token.revokedAt ? (
                   <span>ended</span>
