@@ -233,7 +233,23 @@ describe('JSON lines', () => {
     ]);
   });
 
+  it('may stand in one array', async () => {
+    const file = bytes(' [\n {"name": "Runa"},\n {"name": "Per", "town": "Tolmouth"}\n]');
+    const table = await readFile(file);
+    expect(table).toMatchObject({
+      format: 'jsonLines',
+      headings: ['name', 'town'],
+      rows: [{ row: 1, cells: ['Runa', ''] }, { row: 2 }],
+    });
+    const large = bytes(
+      JSON.stringify(Array.from({ length: 30_000 }, (_, at) => ({ name: `Visitor ${at}` }))),
+    );
+    expect((await readBeginning(large)).rows).toHaveLength(200);
+  });
+
   it.each([
+    ['[{"a":1}, 7]', 'Member 2 is not an object'],
+    ['[{"a":1}, {', 'is broken'],
     ['{"a":1}\n{broken', 'Line 2 is not JSON'],
     ['{"a":1}\n[1]', 'Line 2 is not an object'],
     ['', 'empty'],

@@ -25,7 +25,7 @@ export function formatOf(bytes: Uint8Array): FileFormat {
   const beginning = bytes.subarray(0, BEGINNING);
   const text = decodeText(beginning, guessEncoding(beginning, { isPart: true }).value).trimStart();
   if (/^BEGIN:VCARD/i.test(text)) return 'cards';
-  if (text.startsWith('{')) return 'jsonLines';
+  if (/^(\{|\[\s*\{)/.test(text)) return 'jsonLines';
   return 'delimited';
 }
 
@@ -52,11 +52,20 @@ export async function readFile(bytes: Uint8Array, choice: ReadingChoice = {}): P
   return readers[formatOf(bytes)](bytes, choice);
 }
 
+/** Whether JSON is one array, which can only be read as a whole. */
+const isArray = (bytes: Uint8Array) =>
+  decodeText(
+    bytes.subarray(0, BEGINNING),
+    guessEncoding(bytes.subarray(0, BEGINNING), { isPart: true }).value,
+  )
+    .trimStart()
+    .startsWith('[');
+
 /** Reads as much of a file as a first look shows, however large it is. */
 export async function readBeginning(bytes: Uint8Array, choice: ReadingChoice = {}): Promise<Table> {
   const format = bytes.length === 0 ? 'delimited' : formatOf(bytes);
-  if (format === 'workbook' || bytes.length <= FIRST_BYTES)
-    return readFile(bytes, { ...choice, most: FIRST_ROWS });
+  const isWhole = format === 'workbook' || (format === 'jsonLines' && isArray(bytes));
+  if (isWhole || bytes.length <= FIRST_BYTES) return readFile(bytes, { ...choice, most: FIRST_ROWS });
   // The part ends between two lines, so that its last row is whole.
   const part = bytes.subarray(0, Math.max(bytes.subarray(0, FIRST_BYTES).lastIndexOf(10), 1) + 1);
   return readers[format](part, { ...choice, most: FIRST_ROWS });

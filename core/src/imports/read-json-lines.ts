@@ -29,8 +29,31 @@ function shown(value: unknown): string {
     : JSON.stringify(value);
 }
 
+/** The values of JSON lines, each with the line it stands in. */
+function* valuesByLine(text: string): Generator<{ row: number; value: unknown }> {
+  for (const [index, line] of text.split('\n').entries()) {
+    if (line.trim() === '') continue;
+    try {
+      yield { row: index + 1, value: JSON.parse(line) as unknown };
+    } catch {
+      throw new UnreadableFile(`Line ${index + 1} is not JSON. Each line must hold one object.`);
+    }
+  }
+}
+
+/** The members of one JSON array, counted from 1. */
+function* valuesOfArray(text: string): Generator<{ row: number; value: unknown }> {
+  let values: unknown[];
+  try {
+    values = JSON.parse(text) as unknown[];
+  } catch (error) {
+    throw new UnreadableFile(`The JSON of this file is broken: ${(error as Error).message}.`);
+  }
+  for (const [index, value] of values.entries()) yield { row: index + 1, value };
+}
+
 /**
- * Reads JSON lines, a row an object.
+ * Reads JSON, a row an object: one a line, or all in one array.
  * @throws UnreadableFile naming the line that is not an object.
  */
 export function readJsonLines(input: Uint8Array | string, choice: ReadingChoice = {}): Table {
@@ -39,20 +62,14 @@ export function readJsonLines(input: Uint8Array | string, choice: ReadingChoice 
   const text =
     typeof input === 'string' ? input : decodeText(input, choice.encoding ?? encoding?.value ?? 'utf-8');
   const objects: { row: number; value: object }[] = [];
-  for (const [index, line] of text.split('\n').entries()) {
-    if (line.trim() === '') continue;
+  const [values, place] = text.trimStart().startsWith('[')
+    ? [valuesOfArray(text), 'Member']
+    : [valuesByLine(text), 'Line'];
+  for (const { row, value } of values) {
     if (objects.length >= (choice.most ?? Infinity)) break;
-    let value: unknown;
-    try {
-      value = JSON.parse(line);
-    } catch {
-      throw new UnreadableFile(`Line ${index + 1} is not JSON. Each line must hold one object.`);
-    }
     if (typeof value !== 'object' || value === null || Array.isArray(value))
-      throw new UnreadableFile(
-        `Line ${index + 1} is not an object. Each line must hold one, as {"name": "…"}.`,
-      );
-    objects.push({ row: index + 1, value });
+      throw new UnreadableFile(`${place} ${row} is not an object. Each must be one, as {"name": "…"}.`);
+    objects.push({ row, value });
   }
   if (objects.length === 0) throw new UnreadableFile('The file is empty.');
   if (objects.length > LIMITS.rows) throw tooManyRows();

@@ -5,13 +5,18 @@ export { countryCode } from './country';
 
 /** Trims and collapses white space; null when nothing is left. */
 export function normaliseText(text: string): string | null {
-  // Line breaks become spaces too: this is for one-line values.
-  return text.replace(/\s+/gu, ' ').trim() || null;
+  // Line breaks become spaces too: this is for one-line values. So do signs that nobody sees, NUL among them.
+  return text.replace(/[\s\p{Cc}]+/gu, ' ').trim() || null;
 }
 
-/** Trims the ends and keeps the lines within; null when nothing is left. */
+/** Trims the ends, keeps the lines within and drops signs that nobody sees; null when nothing is left. */
 export function normaliseLongText(text: string): string | null {
-  return text.replace(/\r\n?/g, '\n').trim() || null;
+  return (
+    text
+      .replace(/\r\n?/g, '\n')
+      .replace(/[^\P{Cc}\n\t]/gu, '')
+      .trim() || null
+  );
 }
 
 const MAIL = /^[^\s@<>(),;:"[\]]+@[^\s@<>(),;:"[\]]+\.[^\s@<>(),;:"[\].]{2,}$/u;

@@ -129,6 +129,15 @@ describe('checking very many records', () => {
 });
 
 describe('normal forms', () => {
+  it('hold no signs that nobody sees', () => {
+    expect(
+      create({ name: 'Ru\u0000na\u0007', description: 'one\u0000\r\ntwo\tthree\u001b' }).value,
+    ).toMatchObject({
+      name: 'Ru na',
+      description: 'one\ntwo\tthree',
+    });
+  });
+
   it('stay as they are when normalised again', () => {
     const texts = fc.oneof(fc.emailAddress(), fc.webUrl(), fc.domain(), fc.string());
     fc.assert(
