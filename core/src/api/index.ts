@@ -381,9 +381,19 @@ export interface ImportExamples {
 /** A lead's score, the rules that gave it, and the rules that count for nobody because a field of theirs is gone. */
 export type ScoreAnswer = Score & { asleep: number[] };
 
-/** An account with those below it, each with what was won and is open at it and below it, in the reporting currency. */
+/** An account with those below it, each with what there is at it and below it. */
 export interface AccountGroup {
-  accounts: { id: number; name: string; parent: number | null; won: number; open: number }[];
+  accounts: {
+    id: number;
+    name: string;
+    parent: number | null;
+    /** In the reporting currency. */
+    won: number;
+    open: number;
+    /** Activities done lately, over `GROUP_DAYS`. */
+    done: number;
+    lastTouchAt: string | null;
+  }[];
 }
 
 /** What can be a duplicate and be merged. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { below, makesCircle, rollUp, touchDueOn, type Node } from '.';
+import { below, makesCircle, rollUp, rollUpBy, touchDueOn, type Node } from '.';
 
 describe('when somebody is to be touched again', () => {
   const touch = { lastOn: null, sinceOn: '2026-01-10', every: 30, isStopped: false };
@@ -44,6 +44,19 @@ describe('a hierarchy', () => {
       [3, 7],
       [4, 7],
       [5, 0],
+    ]);
+  });
+
+  it('rolls up what is no sum: the latest day known at a record or below it', () => {
+    const own = new Map([
+      [1, '2026-03-01'],
+      [4, '2026-09-12'],
+    ]);
+    const latest = rollUpBy(group, own, (a, b) => (a > b ? a : b));
+    expect([...latest]).toEqual([
+      [1, '2026-09-12'],
+      [3, '2026-09-12'],
+      [4, '2026-09-12'],
     ]);
   });
 

@@ -1,4 +1,5 @@
 import { addDays, addMonths, type Day } from '@zawn/core';
+import { formGroups, joinSecondAccounts } from './bonds';
 import { Book } from './book';
 import { foundCompany, type Company } from './company';
 import { liveDeal, workday, type DealLife } from './deal-life';
@@ -54,6 +55,8 @@ export function generateDemo(today: Day, seed = 6): Book {
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   fillOwnFields(book, new Random(seed + 1), today);
   signAnew(book, today);
+  formGroups(book, today);
+  joinSecondAccounts(book, today);
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

@@ -23,6 +23,7 @@ const ORDER = [
   'rate',
   'account',
   'contact',
+  'membership',
   'deal',
   'lead',
   'detail',

@@ -30,6 +30,8 @@ import { KeptFiles, type Kept } from './kept-files';
 
 /** A file shown in the browser can run nothing and reach nothing. */
 const SHOWN_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
+/** A PDF is drawn by the browser’s own viewer, which a sandbox would keep from starting; Zawn’s own pages may frame it. */
+const PDF_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'";
 
 const wrong = (message: string) => invalidInput([{ field: 'file', message }]);
 
@@ -117,8 +119,10 @@ export class FilesController {
     const mediaType = String(file.mediaType);
     if (show !== undefined && isShown(mediaType)) {
       response.setHeader('Content-Disposition', 'inline');
-      // A PDF is drawn by the browser’s own viewer, which a sandbox would keep from starting.
-      if (mediaType !== 'application/pdf') response.setHeader('Content-Security-Policy', SHOWN_POLICY);
+      response.setHeader(
+        'Content-Security-Policy',
+        mediaType === 'application/pdf' ? PDF_POLICY : SHOWN_POLICY,
+      );
       response.type(mediaType);
     } else response.attachment(String(file.name)).type(UNSHOWN);
     response.sendFile(this.files.pathOf(String(file.hash)), { cacheControl: false, etag: false });

@@ -203,5 +203,11 @@ describe('a group of accounts', () => {
       ['Middle', 0, 0],
     ]);
     expect(await group(low.id)).toHaveLength(1);
+    const call = { name: 'Rang them', kind: 'call', account: low.id, dueOn: '2026-11-19', owner: rep.id };
+    await rep.call('post', '/activities/logged', { activity: call }).expect(201);
+    const [rolled, own, beside] = await group(top.id);
+    expect([rolled.done, own.done, beside.done]).toEqual([1, 1, 0]);
+    expect(rolled.lastTouchAt).toBe(own.lastTouchAt);
+    expect([own.lastTouchAt?.slice(0, 10), beside.lastTouchAt]).toEqual(['2026-11-19', null]);
   });
 });

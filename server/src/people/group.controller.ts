@@ -1,12 +1,16 @@
 import { Controller, Get, Param } from '@nestjs/common';
 import {
   ask,
+  GROUP_DAYS,
   rollUp,
+  rollUpBy,
   type AccountGroup,
   type Actor,
   type AnyRecord,
   type Condition,
+  type Measure,
   type Node,
+  type RelativeSpan,
 } from '@zawn/core';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
@@ -31,20 +35,24 @@ export class GroupController {
       parent: account === top.id ? null : Number(parent),
     }));
     const ids = accounts.map((account) => account.id);
-    const sums = async (outcome: string) => {
-      const of: Condition[] = [
-        { field: 'account', is: 'anyOf', value: ids },
-        { field: 'outcome', is: 'anyOf', value: [outcome] },
-      ];
-      const question = {
-        ...ask('deal', ...of),
-        groups: [{ field: 'account' }],
-        measures: [{ as: 'sum' as const, of: 'value' }],
-      };
+    const figure = async (object: 'deal' | 'activity', measure: Measure, ...which: Condition[]) => {
+      const of: Condition = { field: 'account', is: 'anyOf', value: ids };
+      const question = { ...ask(object, of, ...which), groups: [{ field: 'account' }], measures: [measure] };
       const { rows } = await this.gate.figures(actor, question);
       return rollUp(nodes, new Map(rows.map(({ keys, figures }) => [Number(keys[0]), figures[0] ?? 0])));
     };
-    const [won, open] = await Promise.all([sums('won'), sums('open')]);
+    const value: Measure = { as: 'sum', of: 'value' };
+    const outcome = (is: string): Condition => ({ field: 'outcome', is: 'anyOf', value: [is] });
+    const lately: RelativeSpan = { direction: 'last', count: GROUP_DAYS, unit: 'day' };
+    const [won, open, done] = await Promise.all([
+      figure('deal', value, outcome('won')),
+      figure('deal', value, outcome('open')),
+      figure('activity', { as: 'count' }, { field: 'doneAt', is: 'in', value: lately }),
+    ]);
+    const touched = accounts.flatMap((account): [number, string][] =>
+      account.lastTouchAt === null ? [] : [[account.id, String(account.lastTouchAt)]],
+    );
+    const lastTouch = rollUpBy(nodes, new Map(touched), (a, b) => (a > b ? a : b));
     return {
       accounts: accounts.map((account) => ({
         id: account.id,
@@ -52,6 +60,8 @@ export class GroupController {
         parent: account.id === top.id ? null : Number(account.parent),
         won: won.get(account.id) ?? 0,
         open: open.get(account.id) ?? 0,
+        done: done.get(account.id) ?? 0,
+        lastTouchAt: lastTouch.get(account.id) ?? null,
       })),
     };
   }

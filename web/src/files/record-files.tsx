@@ -2,11 +2,15 @@ import { useQuery } from '@tanstack/react-query';
 import { ask, isShown, LARGEST_FILE, type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Button } from 'antd';
 import { FileText, Plus, Trash2 } from 'lucide-react';
-import { useRef } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { allRecords, pathOf } from '../api/queries';
 import { useNotices, useWrite } from '../api/use-write';
 import { size } from '../frame/format';
 import './files.css';
+
+const FilePreview = lazy(() =>
+  import('./file-preview').then(({ FilePreview: component }) => ({ default: component })),
+);
 
 /**
  * Hands files to a record, one after the other; what is too large is said before it is sent.
@@ -30,7 +34,8 @@ export function useAddFiles(object: SubjectKey | 'activity', id: number, field?:
   return { add, isBusy: write.isPending };
 }
 
-const contentOf = (id: number) => `/api/v1${pathOf('file', id)}/content`;
+/** Where the content of a file is had. */
+export const contentOf = (id: number) => `/api/v1${pathOf('file', id)}/content`;
 
 /** A file that a field holds, by name; it is handed out by a click where it can be one. */
 export function FileName({ id, name, asLink }: { id: number; name?: string; asLink?: boolean }) {
@@ -44,25 +49,30 @@ export function FileName({ id, name, asLink }: { id: number; name?: string; asLi
   );
 }
 
-/** A file by name: a picture is shown small, and opens; what cannot be shown is kept. */
-function FileLine({ file }: { file: AnyRecord }) {
+/** A file by name: a picture is shown small; what can be looked at opens, what cannot is kept. */
+function FileLine({ file, look }: { file: AnyRecord; look: () => void }) {
   const write = useWrite();
   const mediaType = String(file.mediaType);
   const address = contentOf(file.id);
   const name = String(file.name);
+  const sign = mediaType.startsWith('image/') ? (
+    <img src={`${address}?show`} alt="" loading="lazy" />
+  ) : (
+    <FileText size={15} aria-hidden />
+  );
   return (
     <li>
-      <a
-        href={isShown(mediaType) ? `${address}?show` : address}
-        {...(isShown(mediaType) ? { target: '_blank', rel: 'noreferrer' } : { download: name })}
-      >
-        {mediaType.startsWith('image/') ? (
-          <img src={`${address}?show`} alt="" loading="lazy" />
-        ) : (
-          <FileText size={15} aria-hidden />
-        )}
-        <span>{name}</span>
-      </a>
+      {isShown(mediaType) ? (
+        <button type="button" className="link-button file-name" onClick={look}>
+          {sign}
+          <span>{name}</span>
+        </button>
+      ) : (
+        <a href={address} download={name} className="file-name">
+          {sign}
+          <span>{name}</span>
+        </a>
+      )}
       <span className="second">{size(Number(file.size))}</span>
       <Button
         type="text"
@@ -87,15 +97,27 @@ export function RecordFiles({ object, id }: { object: SubjectKey; id: number }) 
     }),
   );
   const { add, isBusy } = useAddFiles(object, id);
+  const [looked, look] = useState<number>();
+  const files = data?.rows ?? [];
   return (
     <section className="record-files">
       <h3>Files</h3>
-      {data && data.rows.length > 0 && (
+      {files.length > 0 && (
         <ul>
-          {data.rows.map((file) => (
-            <FileLine key={file.id} file={file} />
+          {files.map((file) => (
+            <FileLine key={file.id} file={file} look={() => look(file.id)} />
           ))}
         </ul>
+      )}
+      {looked !== undefined && (
+        <Suspense>
+          <FilePreview
+            files={files.filter(({ mediaType }) => isShown(String(mediaType)))}
+            id={looked}
+            show={look}
+            close={() => look(undefined)}
+          />
+        </Suspense>
       )}
       <Button
         type="link"

@@ -1,9 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
-import { ask, type AccountGroup, type AnyRecord, type Question } from '@zawn/core';
+import {
+  ask,
+  GROUP_DAYS,
+  type AccountGroup,
+  type AnyRecord,
+  type Condition,
+  type Question,
+} from '@zawn/core';
 import { Link } from 'react-router';
 import { call } from '../api/client';
 import { allRecords, figures, RECORDS } from '../api/queries';
-import { counted, nearDate, shortMoney } from '../frame/format';
+import { counted, nearDate, number, shortMoney } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
@@ -31,7 +38,16 @@ function Sum({ label, question, tone }: { label: string; question: Question; ton
 }
 
 /** The people there, whom we talked to last first. */
-function People({ people, total }: { people: readonly AnyRecord[]; total: number }) {
+function People({
+  people,
+  total,
+  roles,
+}: {
+  people: readonly AnyRecord[];
+  total: number;
+  /** What those of other accounts are here. */
+  roles: ReadonlyMap<number, unknown>;
+}) {
   const { today, dayOf } = useSession();
   const { open } = useOpening();
   return (
@@ -45,7 +61,7 @@ function People({ people, total }: { people: readonly AnyRecord[]; total: number
             </button>{' '}
             <span className="second">
               {[
-                contact.role,
+                roles.get(contact.id) ?? contact.role,
                 contact.lastTouchAt
                   ? `last touch ${nearDate(dayOf(contact.lastTouchAt), today)}`
                   : 'never touched',
@@ -84,9 +100,9 @@ function Promises({ promises, total }: { promises: readonly AnyRecord[]; total: 
   );
 }
 
-/** The accounts below this one, each with what was won and is open at it and below it. */
+/** The accounts below this one, each with what was won, is open and was done at it and below it. */
 function Group({ account }: { account: number }) {
-  const { organisation } = useSession();
+  const { organisation, today, dayOf } = useSession();
   const { open } = useOpening();
   const { data } = useQuery({
     queryKey: [RECORDS, 'group', account],
@@ -101,16 +117,27 @@ function Group({ account }: { account: number }) {
     <div className="picture-group">
       <h3>The group, rolled up</h3>
       <table>
+        <thead>
+          <tr>
+            <td />
+            <th scope="col">Won</th>
+            <th scope="col">Open</th>
+            <th scope="col">Done in {GROUP_DAYS} days</th>
+            <th scope="col">Last touch</th>
+          </tr>
+        </thead>
         <tbody>
-          {data.accounts.map(({ id, name, won, open: stillOpen }) => (
+          {data.accounts.map(({ id, name, won, open: stillOpen, done, lastTouchAt }) => (
             <tr key={id}>
               <td style={{ paddingLeft: depth(id) * 16 }}>
                 <button type="button" className="link-button" onClick={() => open('account', id)}>
                   {name}
                 </button>
               </td>
-              <td className="figure">{shortMoney(won, organisation.currency)} won</td>
-              <td className="figure second">{shortMoney(stillOpen, organisation.currency)} open</td>
+              <td className="figure">{shortMoney(won, organisation.currency)}</td>
+              <td className="figure">{shortMoney(stillOpen, organisation.currency)}</td>
+              <td className="figure">{number(done)}</td>
+              <td className="figure second">{lastTouchAt ? nearDate(dayOf(lastTouchAt), today) : 'never'}</td>
             </tr>
           ))}
         </tbody>
@@ -127,9 +154,16 @@ export default function AccountPicture({ account }: { account: AnyRecord }) {
   const { data: deals } = useQuery(
     allRecords({ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }),
   );
+  // Those whose main account it is, and those who belong to it as well.
+  const belongs: Condition = {
+    join: 'any',
+    of: [of, { related: 'membership.contact', where: of, is: 'atLeast', value: 1 }],
+  };
   const { data: people } = useQuery(
-    allRecords({ ...ask('contact', of), sort: [{ field: 'lastTouchAt', descending: true }] }),
+    allRecords({ ...ask('contact', belongs), sort: [{ field: 'lastTouchAt', descending: true }] }),
   );
+  const { data: members } = useQuery(allRecords(ask('membership', of)));
+  const roles = new Map(members?.rows.map(({ contact, role }) => [Number(contact), role]));
   const { data: promises } = useQuery(
     allRecords({ ...ask('activity', of, { field: 'doneAt', is: 'isEmpty' }), sort: [{ field: 'dueOn' }] }),
   );
@@ -142,7 +176,7 @@ export default function AccountPicture({ account }: { account: AnyRecord }) {
       </div>
       {deals && deals.rows.length > 0 && <DealsOverTime deals={deals.rows} today={today} />}
       <div className="picture-lists">
-        {people && <People people={people.rows} total={people.total} />}
+        {people && <People people={people.rows} total={people.total} roles={roles} />}
         {promises && <Promises promises={promises.rows} total={promises.total} />}
       </div>
       <Group account={account.id} />

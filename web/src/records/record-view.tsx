@@ -1,7 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import {
-  choiceLabel,
-  fieldOf,
   fieldsOf,
   isSubject,
   objectType,
@@ -20,6 +18,7 @@ import { useShortcuts } from '../frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { LeadHead } from '../leads/lead-head';
 import { Memberships } from '../people/memberships';
+import { PeopleHead } from '../people/people-head';
 import { RelatedRecords } from '../people/related-records';
 import { SeenDetails } from '../people/seen-details';
 import { useSession } from '../sessions/session';
@@ -73,22 +72,7 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
   );
 }
 
-/** What a contact or account is and is to us, and whose it is. */
-function PlainHead({ record, names }: HeadProps) {
-  const { person, catalogue } = useSession();
-  const choice = (object: 'account' | 'contact', key: string) =>
-    record[key] && choiceLabel(fieldOf(catalogue, object, key), String(record[key]));
-  const standing = [
-    record.role,
-    names.account?.[Number(record.account)],
-    choice('account', 'industry'),
-    choice('account', 'relationship'),
-    person(Number(record.owner))?.name,
-  ];
-  return <p className="record-standing second">{standing.filter(Boolean).join(' · ')}</p>;
-}
-
-const heads = { lead: LeadHead, deal: DealHead, contact: PlainHead, account: PlainHead };
+const heads = { lead: LeadHead, deal: DealHead, contact: PeopleHead, account: PeopleHead };
 
 /** Whether a record still wants a next step. */
 function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
@@ -117,7 +101,7 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
   }
   if (!data) return <Skeleton rows={9} />;
   const { record, names } = data;
-  const Head = isSubject(object) ? heads[object] : PlainHead;
+  const Head = isSubject(object) ? heads[object] : PeopleHead;
   const readOnly = object === 'lead' && record.convertedAt !== null;
   return (
     <article
