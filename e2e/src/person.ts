@@ -1,6 +1,7 @@
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 
-const PATIENCE_MS = 10_000;
+/** Long enough for a busy machine; whoever waits goes on as soon as it is there. */
+const PATIENCE_MS = 20_000;
 
 /** An XPath string literal, whatever quotes the text holds. */
 function literal(text: string): string {

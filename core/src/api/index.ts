@@ -60,6 +60,8 @@ export interface Colleague {
   jobTitle: string | null;
   team: number | null;
   active: boolean;
+  /** The last day they are away; left out while they are here. */
+  awayUntil?: Day;
 }
 
 export interface Team {

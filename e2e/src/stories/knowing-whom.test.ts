@@ -123,6 +123,39 @@ describe('a contact', () => {
     await person.read('tides.txt', '.timeline');
     await person.click('Delete tides.txt');
     await person.readNoMore('tides.txt', '.record-files');
+  });
+
+  it('has its pictures and PDFs looked at over the record', async () => {
+    const pixel =
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAIAAACQd1PeAAAADElEQVR4nGPgj0kGAAFMAM/8J8QvAAAAAElFTkSuQmCC';
+    await person.driver.executeScript(
+      `const picture = Uint8Array.from(atob(arguments[0]), (sign) => sign.charCodeAt(0));
+       const files = new DataTransfer();
+       files.items.add(new File([picture], 'quay.png', { type: 'image/png' }));
+       files.items.add(new File(['%PDF-1.4\\n%%EOF'], 'survey.pdf', { type: 'application/pdf' }));
+       document.querySelector('.record').dispatchEvent(
+         new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true }));`,
+      pixel,
+    );
+    await person.read('survey.pdf', '.record-files');
+    await person.click('survey.pdf');
+    await person.see('.preview iframe[title="survey.pdf"]');
+    await person.click('The next one');
+    await person.until('the picture is drawn', async () => {
+      const width = 'return document.querySelector(\'.preview img[alt="quay.png"]\').naturalWidth';
+      return (await person.driver.executeScript<number>(width)) === 1;
+    });
+    await person.read('2 of 2', '.preview-foot');
+    await person.press(Key.ESCAPE);
+    await person.until('it is closed', async () => (await person.count('.preview')) === 0);
+  });
+
+  it('is not to be reminded of, and then is again', async () => {
+    await person.read('in touch again by', '.touch-line');
+    await person.click('Stop reminding');
+    await person.read('no reminders', '.touch-line');
+    await person.click('Remind again');
+    await person.read('in touch again by', '.touch-line');
     await person.press(Key.ESCAPE);
   });
 });

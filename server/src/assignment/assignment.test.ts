@@ -4,6 +4,7 @@ import {
   type AssignmentTrial,
   type ImportLook,
   type ImportSummary,
+  type SignedIn,
   type Written,
 } from '@zawn/core';
 import { Imports } from '../imports/imports';
@@ -88,6 +89,10 @@ describe('assignment rules', () => {
   it('pass over who is away', async () => {
     await rep.call('patch', '/preferences', { awayUntil: '2026-11-19' }).expect(200);
     expect(await who({ country: 'GB' })).toMatchObject({ owner: ids.ewan });
+    const { people } = (await operations.call('get', '/session').expect(200)).body as SignedIn;
+    expect(people.filter(({ awayUntil }) => awayUntil)).toMatchObject([
+      { id: ids.tamsin, awayUntil: '2026-11-19' },
+    ]);
     await rep.call('patch', '/preferences', { awayUntil: '2026-11-18' }).expect(200);
     expect(await who({ country: 'GB' })).toMatchObject({ owner: ids.tamsin });
     await rep.call('patch', '/preferences', { awayUntil: 'soon' }).expect(422);

@@ -25,13 +25,17 @@ export class Setting {
   ) {}
 
   async of(actor: Actor): Promise<Answer> {
-    const [settings, people, teams, context, rates] = await Promise.all([
+    const [settings, people, teams, context, rates, absences] = await Promise.all([
       this.organisation.settings(),
       this.organisation.people(),
       this.organisation.teams(),
       this.gate.context(actor),
       this.organisation.rates(),
+      this.preferences.all('awayUntil'),
     ]);
+    const away = new Map(
+      absences.flatMap(({ person, value }) => (value && value >= context.today ? [[person, value]] : [])),
+    );
     return {
       me: people.find(({ id }) => id === actor.personId) as Colleague,
       team: actor.teamPeople,
@@ -45,6 +49,7 @@ export class Setting {
         jobTitle,
         team,
         active,
+        ...(away.has(id) ? { awayUntil: away.get(id) } : {}),
       })),
       teams: teams.map(({ id, name, parent }) => ({ id, name, parent })),
       pipelines: await this.all(actor, 'pipeline'),

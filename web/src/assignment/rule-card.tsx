@@ -1,6 +1,7 @@
 import { type Condition, type RecordOf, type Wording } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
+import { nearDate } from '../frame/format';
 import { Mover } from '../frame/mover';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
@@ -26,12 +27,15 @@ interface Props {
 
 /** One rule, read and changed as a sentence: which leads it is for, and who gets them. */
 export function RuleCard({ rule, at, count, wording, isDecisive, change, move, remove }: Props) {
-  const { people } = useSession();
+  const { people, today } = useSession();
   const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
   const group = JSON.parse(rule.people ?? '[]') as number[];
   const options = people
     .filter(({ active, role }) => active && role !== 'operations')
-    .map(({ id, name }) => ({ value: id, label: name }));
+    .map(({ id, name, awayUntil }) => ({
+      value: id,
+      label: awayUntil ? `${name}, away until ${nearDate(awayUntil, today)}` : name,
+    }));
   const setWhere = (next: Condition | undefined) => change({ condition: next ? JSON.stringify(next) : null });
   return (
     <li className={`rule ${isDecisive ? 'rule-decisive' : ''} ${rule.active ? '' : 'rule-off'}`}>

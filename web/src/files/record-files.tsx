@@ -93,7 +93,8 @@ export function RecordFiles({ object, id }: { object: SubjectKey; id: number }) 
   const { data } = useQuery(
     allRecords({
       ...ask('file', { field: object, is: 'anyOf', value: [id] }),
-      sort: [{ field: 'createdAt', descending: true }],
+      // Files are numbered as they come, so this is the newest first.
+      sort: [{ field: 'id', descending: true }],
     }),
   );
   const { add, isBusy } = useAddFiles(object, id);

@@ -1,7 +1,7 @@
 import { Dropdown } from 'antd';
-import { KeyRound, Keyboard, LogOut, Moon, Plus, Sun } from 'lucide-react';
+import { BellRing, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
-import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../api/use-write';
 import { useLiveUpdates } from '../api/live-updates';
 import { Bell } from '../notices/bell';
@@ -66,6 +66,12 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
       onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
     },
     {
+      key: 'notices',
+      label: 'Notices and being away',
+      icon: <BellRing size={14} />,
+      onClick: () => void navigate('/notices'),
+    },
+    {
       key: 'tokens',
       label: 'API tokens',
       icon: <KeyRound size={14} />,
@@ -85,24 +91,43 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
   );
 }
 
+function RailGroup({ title, places }: { title: string; places: readonly Place[] }) {
+  return (
+    <div className="rail-group">
+      <span className="rail-title">{title}</span>
+      {places.map(({ path, label, icon: Icon }) => (
+        <NavLink key={path} to={path} end={path === '/'} title={label}>
+          <Icon size={16} aria-hidden />
+          <span>{label}</span>
+        </NavLink>
+      ))}
+    </div>
+  );
+}
+
+/** Where one can go, in groups; setting up stands at the foot and opens up while one is at it. */
 function Rail({ places }: { places: readonly Place[] }) {
-  const groups = [...new Set(places.map(({ group }) => group))];
+  const { pathname } = useLocation();
+  const groups = [...new Set(places.map(({ group }) => group))].filter((group) => group !== 'Setup');
+  const setup = places.filter(({ group }) => group === 'Setup');
   return (
     <nav className="rail" aria-label="Main">
       {groups.map((group) => (
-        <div key={group} className="rail-group">
-          <span className="rail-title">{group}</span>
-          {places
-            .filter((place) => place.group === group)
-            .map(({ path, label, icon: Icon }) => (
-              <NavLink key={path} to={path} end={path === '/'} title={label}>
-                <Icon size={16} aria-hidden />
-                <span>{label}</span>
-              </NavLink>
-            ))}
-        </div>
+        <RailGroup key={group} title={group} places={places.filter((place) => place.group === group)} />
       ))}
       <Pinned />
+      {setup.length > 0 && (
+        <div className="rail-foot">
+          {pathname.startsWith('/setup/') ? (
+            <RailGroup title="Setup" places={setup} />
+          ) : (
+            <NavLink to={setup[0].path} title="Setup">
+              <Settings2 size={16} aria-hidden />
+              <span>Setup</span>
+            </NavLink>
+          )}
+        </div>
+      )}
     </nav>
   );
 }
