@@ -30,6 +30,10 @@ function isForField({ target, key }: KeyboardEvent): boolean {
   return key.length > 1 && target.closest(CHOOSING) !== null;
 }
 
+/** While a dialog is open, keys are its own: what stands beneath must not act on them. */
+const isCovered = () =>
+  [...document.querySelectorAll('[aria-modal="true"]')].some((dialog) => dialog.checkVisibility());
+
 const names: Record<string, string> = { ' ': 'Space', Esc: 'Escape' };
 
 /** Listens once for the whole application; what is registered last is asked first. */
@@ -40,7 +44,7 @@ export function ShortcutProvider({ children }: { children: ReactNode }) {
     let beforeAt = 0;
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (isForField(event)) return;
+      if (isForField(event) || isCovered()) return;
       const key = names[event.key] ?? event.key;
       const sequence = performance.now() - beforeAt < SEQUENCE_MS ? `${before} ${key}` : key;
       const all = [...registry.groups.values()].reverse().flatMap(({ shortcuts }) => shortcuts);
