@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join, resolve } from 'node:path';
 import { NestFactory } from '@nestjs/core';
-import { ask, type Actor, type Condition, type Question } from '@zawn/core';
+import { ask, type Actor, type Condition, type Question, type SubjectKey } from '@zawn/core';
 import { AppModule } from '@zawn/server/dist/app.module';
 import { openDatabase } from '@zawn/server/dist/database/data-source';
 import { Database } from '@zawn/server/dist/database/database';
@@ -12,6 +12,7 @@ import { Gate } from '@zawn/server/dist/questions/gate';
 import { Search } from '@zawn/server/dist/search/search';
 import { TimelineController } from '@zawn/server/dist/timeline/timeline.controller';
 import { ByHand, sql } from './by-hand';
+import { busyAccount, ENTRIES } from './busy-account';
 import { importing } from './importing';
 import { tableOf, time, type Line } from './measure';
 import { plansOf } from './plans';
@@ -252,10 +253,7 @@ async function main(): Promise<void> {
   );
 
   const timelines = app.get(TimelineController);
-  for (const object of ['deal', 'account', 'contact', 'lead'] as const) {
-    const ids = hand
-      .all(`SELECT id FROM "${object}" WHERE id % 497 = 0 LIMIT 100`)
-      .map(({ id }) => Number(id));
+  const opening = async (what: string, object: SubjectKey, ids: readonly number[]) => {
     const zawn = await time(async (round) => {
       const id = ids[round % ids.length];
       await Promise.all([
@@ -263,9 +261,20 @@ async function main(): Promise<void> {
         timelines.page(operations, `${object}s`, String(id), undefined),
       ]);
     }, 100);
-    const what = `Open ${object === 'account' ? 'an' : 'a'} ${object} with its first timeline page`;
     lines.push(within({ what, zawn, byHand: undefined }, undefined, 30));
+  };
+  for (const object of ['deal', 'account', 'contact', 'lead'] as const) {
+    const some = hand.all(`SELECT id FROM "${object}" WHERE id % 497 = 0 LIMIT 100`);
+    const what = `Open ${object === 'account' ? 'an' : 'a'} ${object} with its first timeline page`;
+    await opening(
+      what,
+      object,
+      some.map(({ id }) => Number(id)),
+    );
   }
+  await opening(`The same of an account with ${ENTRIES.toLocaleString('en')} entries`, 'account', [
+    await busyAccount(app, operations, TODAY),
+  ]);
   hand.close();
   await app.close();
 

@@ -31,7 +31,7 @@ const textsOf = (typed: Typed, name: string): string[] => {
 export type FormPlace = Pick<CellReading, 'currency' | 'timeZone'>;
 
 function valueOf(field: Field, texts: readonly string[], place: FormPlace): FieldValue {
-  const reading: CellReading = { ...place, people: [], dates: 'ymd', decimal: '.' };
+  const reading: CellReading = { ...place, people: [], dates: 'ymd' };
   if (field.type === 'choices')
     return texts.map((text) => String(readCell({ ...field, type: 'choice' }, text, reading)));
   if (field.type === 'yesNo') return texts.length > 0;

@@ -10,7 +10,8 @@ export interface CellReading {
   /** Of the row's money. */
   currency: string;
   dates: DateOrder;
-  decimal: DecimalSign;
+  /** Numbers are read by either sign when it is left out. */
+  decimal?: DecimalSign;
   /** In which times without an offset are meant. */
   timeZone: string;
 }
@@ -57,7 +58,7 @@ function readAmount(field: Field, text: string, { decimal, currency }: CellReadi
     );
   }
   const other = decimal === '.' ? ',' : '.';
-  if (readNumber(text, other) !== undefined) {
+  if (decimal && readNumber(text, other) !== undefined) {
     throw new UnreadableCell(
       `“${text}” has its decimals behind a ${other === ',' ? 'comma' : 'point'}, unlike the rest of the file`,
     );

@@ -61,6 +61,15 @@ describe('a file on a record', () => {
     expect(given.headers['x-content-type-options']).toBe('nosniff');
   });
 
+  it('that is a PDF is shown where it is, framed by nobody but Zawn', async () => {
+    const pdf = await added('survey.pdf', Buffer.from('%PDF-1.7\n%%EOF'));
+    const { headers } = await rep.call('get', `/files/${pdf.id}/content?show`).expect(200);
+    expect(headers['content-type']).toBe('application/pdf');
+    expect(headers['content-disposition']).toBe('inline');
+    expect(headers['content-security-policy']).toContain("frame-ancestors 'self'");
+    expect(headers['content-security-policy']).not.toContain('sandbox');
+  });
+
   it('is named without any path', async () => {
     expect(await added('../../x', Buffer.from('x'))).toMatchObject({ name: 'x' });
   });

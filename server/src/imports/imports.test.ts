@@ -356,6 +356,45 @@ describe('an import', () => {
     expect(next.guess.columns[0].why).toBe('matched so last time');
   });
 
+  it('remembers what texts stood for, as long as they still can', async () => {
+    const file = (name: string) => `Name,Source\n${name},Word of mouth\n`;
+    const first = await look(operations, file('First heard'), 'lead');
+    expect(first.setup.meanings).toEqual({});
+    const meanings = { source: { 'word of mouth': 'referral' } };
+    await bring(operations, file('First heard'), { meanings }, 'lead');
+    const again = await look(rep, file('Second heard'), 'lead');
+    expect(again.setup.meanings).toEqual(meanings);
+    expect((await preview(rep, again, again.setup)).counts).toMatchObject({ create: 1, refuse: 0 });
+    expect((await look(rep, 'Name,Source\nThird,Website\n', 'lead')).setup.meanings).toEqual({});
+  });
+
+  it('fills in what new records begin with where no column says so, and reads numbers that are not whole', async () => {
+    const field = { object: 'lead', required: false, position: 90, retired: false };
+    const make = (more: object) =>
+      operations.call('post', '/custom-fields', { ...field, ...more }).expect(201);
+    await make({ key: 'x_heard', label: 'Heard', type: 'text', preset: '"nothing"' });
+    await make({ key: 'x_depthOfWater', label: 'Depth of water', type: 'number' });
+    const done = await bring(operations, 'Name,Depth of water\nDeep Quay,12.75\n', {}, 'lead');
+    expect(done.counts).toMatchObject({ create: 1, refuse: 0 });
+    const [lead] = await named(operations, 'lead', 'Deep Quay');
+    expect(lead).toMatchObject({ x_heard: 'nothing', x_depthOfWater: 12.75 });
+    await bring(operations, 'Name,Heard,Depth of water\nDeep Pier,all,3\n', {}, 'lead');
+    expect((await named(operations, 'lead', 'Deep Pier'))[0]).toMatchObject({ x_heard: 'all' });
+    const deep = ask('lead', { field: 'x_depthOfWater', is: 'above', value: 12.5 });
+    expect((await operations.records(deep)).rows.map(({ name }) => name)).toEqual(['Deep Quay']);
+  });
+
+  it('of JSON in one array, typed as it is', async () => {
+    const people = [
+      { name: 'Array One', email: 'one@array.example', tags: ['fair', 'coast'] },
+      { name: 'Array Two', budget: 1250.5 },
+    ];
+    const done = await bring(operations, JSON.stringify(people), {}, 'lead');
+    expect(done.counts).toMatchObject({ create: 2 });
+    expect((await named(operations, 'lead', 'Array One'))[0].tags).toEqual(['coast', 'fair']);
+    expect((await named(operations, 'lead', 'Array Two'))[0].budget).toBe(125_050);
+  });
+
   it('by a rep stays within the rep’s reach', async () => {
     const own = await look(rep, 'Name,Owner\nTaken Over,Ewan Castellin\n');
     const { counts, refused } = await preview(rep, own, own.setup);

@@ -16,7 +16,7 @@ function moneyFormat(currency: string, notation: 'standard' | 'compact' | 'brief
       notation: notation === 'standard' ? 'standard' : 'compact',
       ...(notation === 'brief'
         ? { maximumSignificantDigits: 2 }
-        : { maximumFractionDigits: notation === 'compact' ? 1 : 0 }),
+        : { minimumFractionDigits: 0, maximumFractionDigits: notation === 'compact' ? 1 : 0 }),
     });
     moneyFormats.set(key, format);
   }

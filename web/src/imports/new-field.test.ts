@@ -21,6 +21,8 @@ describe('a field made from a column', () => {
       { key: 'steel', label: 'Steel' },
       { key: 'wood', label: 'Wood' },
     ]);
+    const several = customFieldFor('lead', 'Terrain', 'choices', ['River; lake', 'lake', 'Slope | River']);
+    expect(choicesIn(String(several.choices)).map(({ label }) => label)).toEqual(['River', 'lake', 'Slope']);
     const alike = customFieldFor('lead', 'Hull', 'choice', ['Old wood', 'Old-wood']);
     expect(choicesIn(String(alike.choices)).map(({ key }) => key)).toEqual(['oldWood', 'oldWood2']);
   });
