@@ -90,6 +90,22 @@ describe('the change log as a question', () => {
     expect((await operations.records(moved, 1)).total).toBeGreaterThan(theirs.length);
   });
 
+  it('says in which currency a deal was changed, and what one unit wrote', async () => {
+    const foreign = ask('deal', { field: 'currency', is: 'anyOf', value: ['EUR', 'SEK'] });
+    const [deal] = (await manager.records(foreign, 1)).rows;
+    const { body } = await manager
+      .against(deal.version, 'patch', `/deals/${deal.id}`, { value: Number(deal.value) + 100 })
+      .expect(200);
+    const { unit } = body as Written<AnyRecord>;
+    const wrote = {
+      ...ask('loggedChange', { field: 'unit', is: 'is', value: unit }),
+      columns: ['deal.currency'],
+    };
+    const { rows } = await manager.records(wrote);
+    expect(rows).toHaveLength(1);
+    expect(rows[0]).toMatchObject({ field: 'value', object: 'deal', 'deal.currency': deal.currency });
+  });
+
   it('is written by nobody', async () => {
     const operations = await Caller.signIn(server, 'bram.tideswell');
     await operations.call('post', '/logged-changes', {}).expect(403);

@@ -46,7 +46,7 @@ function People({
   people: readonly AnyRecord[];
   total: number;
   /** What those of other accounts are here. */
-  roles: ReadonlyMap<number, unknown>;
+  roles: ReadonlyMap<number, string>;
 }) {
   const { today, dayOf } = useSession();
   const { open } = useOpening();
@@ -163,7 +163,9 @@ export default function AccountPicture({ account }: { account: AnyRecord }) {
     allRecords({ ...ask('contact', belongs), sort: [{ field: 'lastTouchAt', descending: true }] }),
   );
   const { data: members } = useQuery(allRecords(ask('membership', of)));
-  const roles = new Map(members?.rows.map(({ contact, role }) => [Number(contact), role]));
+  const roles = new Map(
+    members?.rows.flatMap(({ contact, role }) => (role ? [[Number(contact), String(role)]] : [])),
+  );
   const { data: promises } = useQuery(
     allRecords({ ...ask('activity', of, { field: 'doneAt', is: 'isEmpty' }), sort: [{ field: 'dueOn' }] }),
   );
