@@ -8,27 +8,10 @@ import {
   type Field,
 } from '.';
 import { fillableFields, targetOf } from '../imports';
-
-const own = (values: Partial<CustomField>): CustomField =>
-  ({
-    id: 1,
-    object: 'deal',
-    key: 'x_own',
-    label: 'Own',
-    type: 'text',
-    choices: null,
-    to: null,
-    required: false,
-    help: null,
-    preset: null,
-    section: null,
-    position: 1,
-    retired: false,
-    ...values,
-  }) as CustomField;
+import { ownField } from './testing';
 
 const madeOf = (values: Partial<CustomField>): Field | undefined => {
-  const catalogue = catalogueWith({ customFields: [own(values)], choiceLists: [] });
+  const catalogue = catalogueWith({ customFields: [ownField(values)], choiceLists: [] });
   return fieldOf(catalogue, values.object ?? 'deal', 'x_own');
 };
 
@@ -48,13 +31,13 @@ describe('a field of one’s own', () => {
 
   it('is not there while it is retired, and only on the object it was made for', () => {
     expect(madeOf({ retired: true })).toBeUndefined();
-    const catalogue = catalogueWith({ customFields: [own({})], choiceLists: [] });
+    const catalogue = catalogueWith({ customFields: [ownField({})], choiceLists: [] });
     expect(fieldsOf(catalogue, 'lead').some(([key]) => key === 'x_own')).toBe(false);
   });
 
   it('is filled by a file’s columns where a cell can say its value: not a file, nor another record', () => {
     const customFields = (['text', 'file', 'link'] as const).map((type, index) =>
-      own({ type, key: `x_${type}`, id: index + 1, to: type === 'link' ? 'account' : null }),
+      ownField({ type, key: `x_${type}`, id: index + 1, to: type === 'link' ? 'account' : null }),
     );
     const catalogue = catalogueWith({ customFields, choiceLists: [] });
     const paths = fillableFields(catalogue, targetOf('deal')).map(({ path }) => path);

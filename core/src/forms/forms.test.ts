@@ -15,27 +15,12 @@ import {
   type Typed,
 } from '.';
 import { builtIn, catalogueWith, fieldOf, type CustomField, type Field } from '../catalogue';
+import { ownField } from '../catalogue/testing';
 import { checkForm } from '../validation';
 
 const place = { currency: 'GBP', timeZone: 'Europe/London' };
 
-const own = (values: Partial<CustomField>) =>
-  ({
-    id: 1,
-    object: 'lead',
-    key: 'x_own',
-    label: 'Own',
-    type: 'text',
-    choices: null,
-    to: null,
-    required: false,
-    help: null,
-    preset: null,
-    section: null,
-    position: 1,
-    retired: false,
-    ...values,
-  }) as CustomField;
+const own = (values: Partial<CustomField>) => ownField({ object: 'lead', ...values });
 
 const catalogue = catalogueWith({
   customFields: [

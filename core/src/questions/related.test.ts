@@ -1,4 +1,5 @@
-import { builtIn, catalogueWith, type AnyRecord, type CustomField, type ObjectKey } from '../catalogue';
+import { builtIn, catalogueWith, type AnyRecord, type ObjectKey } from '../catalogue';
+import { ownField } from '../catalogue/testing';
 import {
   behind,
   holds,
@@ -11,25 +12,7 @@ import {
   type Related,
 } from '.';
 
-const custom: CustomField = {
-  id: 1,
-  version: 1,
-  createdAt: '',
-  createdBy: null,
-  updatedAt: '',
-  object: 'account',
-  key: 'x_berths',
-  label: 'Berths',
-  type: 'number',
-  choices: null,
-  to: null,
-  required: false,
-  help: null,
-  preset: null,
-  section: null,
-  position: 0,
-  retired: false,
-};
+const custom = ownField({ object: 'account', key: 'x_berths', label: 'Berths', type: 'number' });
 const catalogue = catalogueWith({ customFields: [custom], choiceLists: [] });
 const context: QuestionContext = {
   catalogue,
