@@ -140,7 +140,7 @@ describe('a contact', () => {
     await person.read('survey.pdf', '.record-files');
     await person.click('survey.pdf');
     await person.see('.preview iframe[title="survey.pdf"]');
-    await person.click('The next one');
+    await person.press(Key.ARROW_RIGHT);
     await person.until('the picture is drawn', async () => {
       const width = 'return document.querySelector(\'.preview img[alt="quay.png"]\').naturalWidth';
       return (await person.driver.executeScript<number>(width)) === 1;

@@ -1,6 +1,7 @@
 import { type AnyRecord } from '@zawn/core';
 import { Button, Modal } from 'antd';
 import { ChevronLeft, ChevronRight, Download } from 'lucide-react';
+import { type KeyboardEvent } from 'react';
 import { size } from '../frame/format';
 import { contentOf } from './record-files';
 
@@ -31,6 +32,12 @@ export function FilePreview({ files, id, show, close }: Props) {
       width="min(1040px, 94vw)"
       title={name}
       onCancel={close}
+      wrapProps={{
+        onKeyDown: ({ key }: KeyboardEvent) => {
+          if (key === 'ArrowLeft') step(-1);
+          if (key === 'ArrowRight') step(1);
+        },
+      }}
       footer={
         <div className="preview-foot">
           <span className="second">
@@ -59,13 +66,7 @@ export function FilePreview({ files, id, show, close }: Props) {
         </div>
       }
     >
-      <div
-        className="preview"
-        onKeyDown={({ key }) => {
-          if (key === 'ArrowLeft') step(-1);
-          if (key === 'ArrowRight') step(1);
-        }}
-      >
+      <div className="preview">
         {file.mediaType === 'application/pdf' ? (
           <iframe src={`${address}?show`} title={name} />
         ) : (
