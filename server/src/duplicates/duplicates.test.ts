@@ -5,6 +5,7 @@ import {
   type DuplicatesPage,
   type MergeKind,
   type MergePreview,
+  type ProblemBody,
   type Written,
 } from '@zawn/core';
 import { Database } from '../database/database';
@@ -91,6 +92,24 @@ describe('merging two contacts', () => {
     await merge(rep, 'contact', { ...one, version: 7 }, two).expect(409);
     await rep.call('post', '/duplicates/preview', { object: 'deal', survivor: 1, other: 2 }).expect(422);
     expect((await read('contacts', two.id)).id).toBe(two.id);
+  });
+});
+
+describe('merging what was merged already, or became something else', () => {
+  it('is refused with that reason, and changes nothing', async () => {
+    const one = await make(rep, '/contacts', { name: 'Svea Oxmarrow' });
+    const two = await make(rep, '/contacts', { name: 'S. Oxmarrow', role: 'Pilot' });
+    const three = await make(rep, '/contacts', { name: 'Svea Oxmarow' });
+    await merge(rep, 'contact', one, two).expect(200);
+    const { body } = await merge(rep, 'contact', three, two).expect(409);
+    expect((body as ProblemBody).detail).toContain(`Contact ${two.id} was merged already`);
+    await merge(rep, 'contact', two, three).expect(409);
+    expect(await read('contacts', three.id)).toMatchObject({ version: 1, role: null });
+    const [converted] = (await operations.records(ask('lead', { field: 'convertedAt', is: 'isNotEmpty' }), 1))
+      .rows;
+    const lead = await make(operations, '/leads', { name: converted.name, status: 'untouched' });
+    const refused = await merge(operations, 'lead', lead, converted).expect(409);
+    expect((refused.body as ProblemBody).detail).toContain('was converted and is read-only');
   });
 });
 
