@@ -296,7 +296,8 @@ export class ImportWork {
       take: REMEMBERED,
       select: { id: true, setup: true },
     });
-    return rows.map(({ setup }) => (JSON.parse(setup) as ImportSetup).meanings);
+    // Imports of the first days kept no setup.
+    return rows.map(({ setup }) => (JSON.parse(setup) as Partial<ImportSetup>).meanings ?? {});
   }
 
   private async remember(
