@@ -141,7 +141,12 @@ describe('the same by keyboard alone', () => {
   };
   const toSentence = async () => {
     const isThere = async () => (await manager.focused('class')).includes('token');
-    await manager.press((await isThere()) ? Key.HOME : 'q');
+    if (await isThere()) await manager.press(Key.HOME);
+    // A page that is just being drawn can miss a key, and whoever sees that nothing happened presses it again.
+    for (let tries = 0; tries < 5 && !(await isThere()); tries += 1) {
+      await manager.press('q');
+      await manager.driver.wait(isThere, 3000).catch(() => undefined);
+    }
     await manager.until('the sentence has the focus', isThere);
   };
 
