@@ -8,15 +8,15 @@ const MARKS: readonly [Encoding, readonly number[]][] = [
 /** Bytes looked at for the pattern of zeros that two-byte text shows. */
 const SAMPLE = 4000;
 
-const isUtf8 = (bytes: Uint8Array, isPart: boolean) => {
+/** The bytes as UTF-8 text; undefined when they are none. */
+function asUtf8(bytes: Uint8Array, isPart: boolean): string | undefined {
   try {
     // A part of a file may end within a letter.
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes, { stream: isPart });
-    return true;
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes, { stream: isPart });
   } catch {
-    return false;
+    return undefined;
   }
-};
+}
 
 /** Where zeros stand among the first bytes: text in two bytes a letter has them on one side. */
 function zeros(bytes: Uint8Array): { even: number; odd: number } {
@@ -34,9 +34,10 @@ export function guessEncoding(bytes: Uint8Array, { isPart = false } = {}): Guess
   const { even, odd } = zeros(bytes);
   if (odd > 0.5 && even < 0.1) return { value: 'utf-16le', sure: 0.9, why: 'Every second byte is empty' };
   if (even > 0.5 && odd < 0.1) return { value: 'utf-16be', sure: 0.9, why: 'Every first byte is empty' };
-  if (isUtf8(bytes, isPart)) {
-    const isPlain = bytes.every((byte) => byte < 128);
-    return isPlain
+  const text = asUtf8(bytes, isPart);
+  if (text !== undefined) {
+    // Every other letter takes more bytes than it has places in a text.
+    return text.length === bytes.length
       ? { value: 'utf-8', sure: 1, why: 'Only plain letters, which all encodings share' }
       : { value: 'utf-8', sure: 0.98, why: 'All letters with accents are valid UTF-8' };
   }

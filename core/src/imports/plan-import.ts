@@ -10,7 +10,7 @@ import {
 } from '../catalogue';
 import { dayIn } from '../time';
 import { fold } from './fold';
-import { keyText, recognise, type OnFile } from './recognise';
+import { hasKey, keyText, recognise, type OnFile } from './recognise';
 import {
   type ImportSurroundings,
   type ReadPart,
@@ -19,8 +19,8 @@ import {
   type Refusal,
   type Values,
 } from './read-rows';
-import { matchInWords, matchKeys, type ImportSetup } from './setup';
-import { targetOf, type TargetKey } from './targets';
+import { matchInWords, matchKeys, type ImportSetup, type MatchKey } from './setup';
+import { targetOf, targets, type TargetKey } from './targets';
 
 /** A link to a record on file, or to one that this import makes, by its place among `others`. */
 export type PlannedLink = { id: number } | { made: number };
@@ -84,8 +84,8 @@ export function planImport(
     refused: [...refused],
     others: [],
   };
-  /** The first row with a key, to tell rows that repeat each other. */
-  const seen = new Map<string, number>();
+  /** The first row with a key, by kind of key and text, to tell rows that repeat each other. */
+  const seen = new Map<MatchKey, Map<string, number>>();
   /** Records beside the main ones, by their keys, so that each is made once however many rows name it. */
   const made = new Map<string, number>();
 
@@ -128,9 +128,13 @@ export function planImport(
     return complete;
   };
 
+  const neededIn = (object: TargetKey) =>
+    fieldsOf(catalogue, object).filter(([key, field]) => isNeeded(field) && key !== 'owner');
+  const needed = new Map(targets.map(({ key }) => [key, neededIn(key)]));
+
   const missing = (object: TargetKey, values: Values, row: number): Refusal[] =>
-    fieldsOf(catalogue, object)
-      .filter(([key, field]) => isNeeded(field) && (values[key] ?? null) === null && key !== 'owner')
+    (needed.get(object) ?? [])
+      .filter(([key]) => (values[key] ?? null) === null)
       .map(([, { label }]) => ({
         row,
         column: null,
@@ -210,19 +214,33 @@ export function planImport(
     return { links, faults };
   };
 
-  const twinOf = ({ row, main, others }: ReadRow): number | undefined => {
-    const keys = setup.match.flatMap((key) => {
-      const text = keyText(key, main.values);
-      if (text === undefined) return [];
-      const { organisation, dueOn, kind } = main.values;
-      const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
-      const beside = key === 'name' ? [organisation, dueOn, kind, ...named].map(fold).join(' · ') : '';
-      return [`${key} ${text} ${beside}`];
-    });
-    // Who has a mail is told apart by it: the same name with another mail is another person.
-    const decisive = keys.slice(0, 1);
-    const earlier = decisive.map((key) => seen.get(key)).find((first) => first !== undefined);
-    for (const key of keys) if (!seen.has(key)) seen.set(key, row);
+  /** The key a row is told apart by: who has a mail is by it, the same name with another mail is another person. */
+  const decisiveOf = ({ main }: ReadRow) => setup.match.find((key) => hasKey(key, main.values));
+  // Only by these need a row be found again.
+  const decisive = new Set(rows.map(decisiveOf));
+
+  /** What a row is told apart by: a name together with what stands beside it. */
+  const textOf = (key: MatchKey, { main, others }: ReadRow): string | undefined => {
+    const text = keyText(key, main.values);
+    if (key !== 'name' || text === undefined) return text;
+    const { organisation, dueOn, kind } = main.values;
+    const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
+    return [text, ...[organisation, dueOn, kind, ...named].map(fold)].join(' · ');
+  };
+
+  /** The earlier row that says the same, if there is one. */
+  const twinOf = (read: ReadRow): number | undefined => {
+    const by = decisiveOf(read);
+    let earlier: number | undefined;
+    for (const key of setup.match) {
+      if (!decisive.has(key)) continue;
+      const text = textOf(key, read);
+      if (text === undefined) continue;
+      const rowsBy = seen.get(key) ?? new Map<string, number>();
+      seen.set(key, rowsBy);
+      if (key === by) earlier = rowsBy.get(text);
+      if (!rowsBy.has(text)) rowsBy.set(text, read.row);
+    }
     return earlier;
   };
 

@@ -16,11 +16,13 @@ export interface KnownRecord {
   accountName?: string;
 }
 
+/** Whether a record has a key of a kind. */
+export const hasKey = (key: MatchKey, values: Values) => (values[key] ?? '') !== '';
+
 /** A record’s key of a kind as it is looked up; undefined when it has none. */
 export function keyText(key: MatchKey, values: Values): string | undefined {
-  const value = values[key];
-  if (value === null || value === undefined || value === '') return undefined;
-  return key === 'externalId' ? String(value) : fold(value);
+  if (!hasKey(key, values)) return undefined;
+  return key === 'externalId' ? String(values[key]) : fold(values[key]);
 }
 
 /** What the file says in every field by which rows may be recognised, by object and kind of key. */
@@ -29,13 +31,14 @@ export function wantedKeys(
   setup: ImportSetup,
 ): Map<TargetKey, Map<MatchKey, Set<string>>> {
   const wanted = new Map<TargetKey, Map<MatchKey, Set<string>>>();
+  const textsOf = (object: TargetKey, key: MatchKey): Set<string> => {
+    const ofObject = wanted.get(object) ?? new Map<MatchKey, Set<string>>();
+    const texts = ofObject.get(key) ?? new Set<string>();
+    wanted.set(object, ofObject.set(key, texts));
+    return texts;
+  };
   const add = ({ object, values }: ReadPart, keys: readonly MatchKey[]) => {
-    for (const key of keys) {
-      if (keyText(key, values) === undefined) continue;
-      const text = String(values[key]);
-      const ofObject = wanted.get(object) ?? new Map<MatchKey, Set<string>>();
-      wanted.set(object, ofObject.set(key, (ofObject.get(key) ?? new Set()).add(text)));
-    }
+    for (const key of keys) if (hasKey(key, values)) textsOf(object, key).add(String(values[key]));
   };
   for (const { main, others } of rows) {
     add(main, setup.match);

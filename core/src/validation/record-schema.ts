@@ -94,7 +94,7 @@ export function checkRecord(check: RecordCheck, values: unknown): Checked<Record
   return { value: Object.fromEntries(begun) as Record<string, FieldValue>, faults: [] };
 }
 
-/** Values of a field that are remembered at most: those of choices, countries and the like repeat, names do not. */
+/** Values of a field that are remembered: choices, countries and the like repeat. Names, which are more, do not. */
 const REMEMBERED = 20_000;
 /** Longer texts hardly repeat. */
 const LONGEST_REMEMBERED = 60;
@@ -103,7 +103,8 @@ const LONGEST_REMEMBERED = 60;
 interface FieldCheck {
   field: Field;
   rule: Joi.Schema;
-  known: Map<FieldValue, FieldValue>;
+  /** Values in their normal form by what they were; left out once they turn out not to repeat. */
+  known?: Map<FieldValue, FieldValue>;
 }
 
 /**
@@ -136,12 +137,9 @@ export class ManyRecordsCheck {
 }
 
 /** A value in its normal form; undefined when it has a fault. */
-function valueBy(
-  { field, rule, known }: FieldCheck,
-  value: FieldValue,
-  locale: Locale,
-): FieldValue | undefined {
-  const before = known.get(value);
+function valueBy(check: FieldCheck, value: FieldValue, locale: Locale): FieldValue | undefined {
+  const { field, rule, known } = check;
+  const before = known?.get(value);
   if (before !== undefined) return before;
   let normal: FieldValue | undefined = normalText(field, value, locale);
   if (normal === undefined) {
@@ -150,7 +148,8 @@ function valueBy(
     normal = (result.value as FieldValue | undefined) ?? null;
   }
   const mayRepeat = typeof value !== 'object' && String(value).length <= LONGEST_REMEMBERED;
-  if (mayRepeat && known.size < REMEMBERED) known.set(value, normal);
+  if (known && mayRepeat) known.set(value, normal);
+  if (known?.size === REMEMBERED) check.known = undefined;
   return normal;
 }
 

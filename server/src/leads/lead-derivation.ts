@@ -1,5 +1,5 @@
 import { IsNull } from 'typeorm';
-import { hoursToTouch, runnable, scoreOf, type Actor, type Condition, type Score } from '@zawn/core';
+import { hoursToTouch, runnable, scoreOf, type Condition, type Score } from '@zawn/core';
 import { dialect } from '../database/dialect';
 import { outside } from '../capture/outside';
 import { type Gate } from '../questions/gate';
@@ -47,18 +47,10 @@ async function meeting(
   { gate, manager }: Pick<Deriving, 'gate' | 'manager'>,
   rules: readonly Rule[],
   ids: readonly number[],
-  actor: Actor = outside,
 ): Promise<Map<number, Set<number>>> {
-  const met = new Map<number, Set<number>>();
-  for (const { id, condition } of rules) {
-    const where: Condition = {
-      join: 'all',
-      of: [{ field: 'id', is: 'anyOf', value: [...ids] }, JSON.parse(condition) as Condition],
-    };
-    const found = await gate.ids(actor, questionOf(where), { offset: 0, limit: ids.length }, manager);
-    met.set(id, new Set(found));
-  }
-  return met;
+  const conditions = rules.map(({ condition }) => JSON.parse(condition) as Condition);
+  const found = await gate.meeting(outside, 'lead', conditions, ids, manager);
+  return new Map(rules.map(({ id }, index) => [id, found[index]]));
 }
 
 /** A lead's score with the rules that gave points. */

@@ -16,6 +16,7 @@ import {
   type Actor,
   type AnyRecord,
   type Catalogue,
+  type Condition,
   type Field,
   type FieldValue,
   type FigureRow,
@@ -90,6 +91,31 @@ export class Gate {
   /** The ids of the records that answer a question, in its order. */
   async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
     return this.idsOf(await this.asking(actor, question, manager), page);
+  }
+
+  /**
+   * Which of these records, as far as they are within reach, meet each of several conditions: each record is looked at
+   * once, however many conditions there are.
+   * @returns for each condition the ids of those that meet it.
+   */
+  async meeting(
+    actor: Actor,
+    object: ObjectKey,
+    conditions: readonly Condition[],
+    ids: readonly number[],
+    manager?: EntityManager,
+  ): Promise<Set<number>[]> {
+    const asking = await this.asking(actor, ask(object), manager);
+    const known = conditions.map(
+      (where) => runnable({ ...ask(object), where }, asking.context).question.where,
+    );
+    const sql = this.guarded(asking);
+    sql.also(`"r"."id" IN (${dialect.members(sql.bind(JSON.stringify(ids)))})`);
+    const rows = await this.many(asking, sql.meeting(known));
+    return known.map((_, index) => {
+      const column = `c${index}`;
+      return new Set(rows.filter((row) => row[column] === 1).map(({ id }) => Number(id)));
+    });
   }
 
   /** The latest records that answer a question with an instant earlier than the one given, newest first. */

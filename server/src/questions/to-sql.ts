@@ -446,6 +446,15 @@ export class QuestionSql {
     return this.statement();
   }
 
+  /** The ids of the records, and for each of these conditions whether they meet it: `c0`, `c1` and so on, 1 or 0. */
+  meeting(conditions: readonly (Condition | undefined)[]): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id');
+    for (const [index, condition] of conditions.entries())
+      builder.addSelect(condition ? this.scope.condition(condition) : '1', `c${index}`);
+    return this.statement();
+  }
+
   /** Only ids and names of the records. */
   names(nameField: string): Statement {
     this.scope.builder.select('"r"."id"', 'id').addSelect(q('r', nameField), 'name');

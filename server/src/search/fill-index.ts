@@ -45,6 +45,7 @@ export async function fillIndex(manager: EntityManager): Promise<void> {
   for (const term of terms)
     for (const variant of variantsOf(term))
       dialect.run(manager, dialect.fullText.putSpelling, [variant, term]);
+  dialect.run(manager, dialect.fullText.join);
 }
 
 /** Builds the index of a database that has none yet, as after a change of its make. */

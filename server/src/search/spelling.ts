@@ -8,9 +8,12 @@ export function plainWord(word: string): string {
   return word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 }
 
+/** Letters and digits, but for the signs that the index takes for no part of a word. */
+const WORD = /(?:(?![\u19b0-\u19c9\u1cf2\u1cf3])[\p{L}\d])+/gu;
+
 /** The words of a text, as the index keeps them. */
 export function wordsIn(text: string): string[] {
-  return plainWord(text).match(/[\p{L}\d]+/gu) ?? [];
+  return plainWord(text).match(WORD) ?? [];
 }
 
 /** Whether a word's spelling is forgiven: letters only, neither short nor endless. */

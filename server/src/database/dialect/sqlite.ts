@@ -242,11 +242,6 @@ export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules
   return `date(${date}, 'start of month', '-' || ${into} || ' months')`;
 }
 
-/**
- * The full-text index. A row's id carries kind and record, so that rewriting one row needs no scan; `who` names the
- * owners whose reach the record is in, so that a search for a person never looks beyond theirs. Of the words
- * themselves only the index is kept.
- */
 /** What is looked through: names, then all that records hold, then what activities say. */
 export type SearchedPart = 'title' | 'anywhere' | 'said';
 
@@ -256,30 +251,39 @@ const searchedColumns: Record<SearchedPart, string> = {
   said: 'said',
 };
 
+const searchTable = (columns: string, kept = '') =>
+  `CREATE VIRTUAL TABLE search USING fts5(${columns}, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3'${kept})`;
+
+/** The words themselves are not kept, only where they are. */
+const WORDS_ONLY = `, content = '', contentless_delete = 1`;
+
+/** Words are put in order in this much memory before they are written: much is written at once by imports. */
+const sortedAtOnce = `INSERT INTO search(search, rank) VALUES ('hashsize', ${8 << 20})`;
+
+/**
+ * The full-text index. A row's id carries kind and record, so that rewriting one row needs no scan; `who` names the
+ * owners whose reach the record is in, so that a search for a person never looks beyond theirs.
+ */
 export const fullText = {
-  create: `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
+  create: searchTable('title, words'),
   drop: 'DROP TABLE search',
   widen: [
     'DROP TABLE search',
-    `CREATE VIRTUAL TABLE search USING fts5(title, words, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
+    searchTable('title, words, who', WORDS_ONLY),
     'CREATE TABLE spelling (variant TEXT NOT NULL, term TEXT NOT NULL, PRIMARY KEY (variant, term)) WITHOUT ROWID',
   ],
-  narrow: [
-    'DROP TABLE spelling',
-    'DROP TABLE search',
-    `CREATE VIRTUAL TABLE search USING fts5(title, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
-  ],
+  narrow: ['DROP TABLE spelling', 'DROP TABLE search', searchTable('title, words')],
   /** Room for what was said and done, apart from what records are called and hold. */
-  hear: [
+  hear: ['DROP TABLE search', searchTable('title, words, said, who', WORDS_ONLY), sortedAtOnce],
+  unhear: ['DROP TABLE search', searchTable('title, words, who', WORDS_ONLY)],
+  /** Where in a text a word stands is not kept: nobody looks for words in a row, and the index is a third smaller. */
+  slim: [
     'DROP TABLE search',
-    `CREATE VIRTUAL TABLE search USING fts5(title, words, said, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
-    // Words are put in order in this much memory before they are written: much is written at once by imports.
-    `INSERT INTO search(search, rank) VALUES ('hashsize', ${8 << 20})`,
+    searchTable('title, words, said, who', `${WORDS_ONLY}, detail = column`),
+    sortedAtOnce,
   ],
-  unhear: [
-    'DROP TABLE search',
-    `CREATE VIRTUAL TABLE search USING fts5(title, words, who, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3', content = '', contentless_delete = 1)`,
-  ],
+  /** Makes one piece of the many that words were written in, so that a search looks in one place. */
+  join: `INSERT INTO search(search) VALUES ('optimize')`,
   remove: 'DELETE FROM search WHERE rowid = ?',
   put: 'INSERT INTO search(rowid, title, words, said, who) VALUES (?, ?, ?, ?, ?)',
   isEmpty: 'SELECT NOT EXISTS (SELECT 1 FROM search) AS "isEmpty"',

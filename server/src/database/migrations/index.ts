@@ -12,6 +12,7 @@ import { Merging1765497600000 } from './1765497600000-merging';
 import { Belonging1765584000000 } from './1765584000000-belonging';
 import { Naming1765670400000 } from './1765670400000-naming';
 import { Linking1765756800000 } from './1765756800000-linking';
+import { Slimming1765843200000 } from './1765843200000-slimming';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -29,4 +30,5 @@ export const migrations = [
   Belonging1765584000000,
   Naming1765670400000,
   Linking1765756800000,
+  Slimming1765843200000,
 ];
