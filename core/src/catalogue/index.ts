@@ -114,9 +114,10 @@ function perObject<T>(
 ): (catalogue: Catalogue, object: ObjectKey) => T {
   const kept = new WeakMap<Catalogue, Map<ObjectKey, T>>();
   return (catalogue, object) => {
-    const known = kept.get(catalogue) ?? new Map<ObjectKey, T>();
-    const found = known.get(object) ?? find(catalogue, object);
-    kept.set(catalogue, known.set(object, found));
+    let known = kept.get(catalogue);
+    if (!known) kept.set(catalogue, (known = new Map<ObjectKey, T>()));
+    let found = known.get(object);
+    if (found === undefined) known.set(object, (found = find(catalogue, object)));
     return found;
   };
 }
@@ -215,17 +216,23 @@ export function relationOf(catalogue: Catalogue, object: ObjectKey, key: string)
   return relationsOf(catalogue, object).find((relation) => relation.key === key);
 }
 
-const stored = new Map<ObjectKey, readonly [string, Field][]>();
+/** What is found out about each object once. */
+function onceOf<T>(find: (object: ObjectKey) => T): (object: ObjectKey) => T {
+  const kept = new Map<ObjectKey, T>();
+  return (object) => {
+    let found = kept.get(object);
+    if (found === undefined) kept.set(object, (found = find(object)));
+    return found;
+  };
+}
 
 /** The built-in field keys that have a column of their own, in catalogue order. */
-export function storedFields(object: ObjectKey): readonly [string, Field][] {
-  let known = stored.get(object);
-  if (!known) {
-    known = Object.entries<Field>(objectType(object).fields).filter(([, field]) => field.set !== 'computed');
-    stored.set(object, known);
-  }
-  return known;
-}
+export const storedFields = onceOf((object): readonly [string, Field][] =>
+  Object.entries<Field>(objectType(object).fields).filter(([, field]) => field.set !== 'computed'),
+);
+
+/** Those of them that a whole record cannot be without. */
+export const requiredFields = onceOf((object) => storedFields(object).filter(([, { required }]) => required));
 
 /** Whether records of an object can have custom fields, tags beside them, and views. */
 export function isViewed(object: unknown): object is 'lead' | 'contact' | 'account' | 'deal' | 'activity' {

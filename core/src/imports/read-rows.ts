@@ -72,8 +72,7 @@ function columnsOf(setup: ImportSetup, catalogue: Catalogue): Column[] {
 }
 
 /** The currency of a row’s money: its own column’s, or the reporting one. */
-function currencyOf(columns: readonly Column[], cells: readonly string[], usual: string): string {
-  const named = columns.find(({ fillable }) => fillable.field.type === 'currency');
+function currencyOf(named: Column | undefined, cells: readonly string[], usual: string): string {
   const written = named ? (cells[named.index] ?? '').toUpperCase() : '';
   return isCurrency(written) ? written : usual;
 }
@@ -107,6 +106,8 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
   const columns = columnsOf(setup, catalogue);
   const target = targetOf(setup.target);
   const people = (around.named.person ?? []).map(({ id, name, email = '' }) => ({ id, name, email }));
+  const place = new Map(columns.map(({ index, fillable }) => [fillable.path, index]));
+  const currencies = columns.find(({ fillable }) => fillable.field.type === 'currency');
   const read: ReadRows = { rows: [], refused: [] };
 
   const checks = new Map<TargetKey, ManyRecordsCheck>();
@@ -121,21 +122,19 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
 
   const readRow = ({ row, cells }: TableRow) => {
     const faults: Refusal[] = [];
-    const place = new Map<string, number>();
     const partOf = (object: ObjectKey): ReadPart => ({ object: object as TargetKey, values: {}, blank: [] });
     const main = partOf(target.key);
     const others = new Map<Part, ReadPart>();
-    const currency = currencyOf(columns, cells, around.currency);
+    const currency = currencyOf(currencies, cells, around.currency);
     const { dates, decimal } = setup;
     const reading: CellReading = { people, currency, dates, decimal, timeZone: around.timeZone };
     for (const { index, fillable } of columns) {
-      const { part, key, field, path } = fillable;
+      const { part, key, field } = fillable;
       let into = main;
       if (part) {
         into = others.get(part) ?? partOf(part.object);
         others.set(part, into);
       }
-      place.set(path, index);
       try {
         const value = valueOf(fillable, cells[index] ?? '', reading, around, setup.meanings);
         if (value === null) into.blank.push(key);

@@ -11,12 +11,16 @@ export interface Score {
   counted: ScoreRule[];
 }
 
-/** The sum of the points of the rules that hold, and which they are. */
+/** What rules come to that hold. */
+export const pointsOf = (rules: readonly Pick<ScoreRule, 'points'>[]): number =>
+  rules.reduce((sum, { points }) => sum + points, 0);
+
+/** A score with the rules that gave points, the weightiest first. */
 export function scoreOf(rules: readonly ScoreRule[], holds: (rule: ScoreRule) => boolean): Score {
   const counted = rules
     .filter(holds)
     .sort((a, b) => Math.abs(b.points) - Math.abs(a.points) || a.name.localeCompare(b.name));
-  return { score: counted.reduce((sum, { points }) => sum + points, 0), counted };
+  return { score: pointsOf(counted), counted };
 }
 
 /** Fields a score rule cannot ask about: they follow from the score, so that the rule would never come to rest. */

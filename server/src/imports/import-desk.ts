@@ -28,8 +28,8 @@ const USUAL_BYTES = 16_000_000;
  * Memory of a thread: for a hundred thousand rows as they usually are, and for fifty megabytes of wide ones.
  */
 const MEMORY = {
-  usual: { maxOldGenerationSizeMb: 200, maxYoungGenerationSizeMb: 16 },
-  large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
+  usual: { maxOldGenerationSizeMb: 200, maxYoungGenerationSizeMb: 48 },
+  large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 48 },
 };
 
 type Room = keyof typeof MEMORY;

@@ -1,5 +1,5 @@
 import { IsNull } from 'typeorm';
-import { hoursToTouch, runnable, scoreOf, type Condition, type Score } from '@zawn/core';
+import { hoursToTouch, pointsOf, runnable, scoreOf, type Condition, type Score } from '@zawn/core';
 import { dialect } from '../database/dialect';
 import { outside } from '../capture/outside';
 import { type Gate } from '../questions/gate';
@@ -13,11 +13,10 @@ interface Rule {
   condition: string;
 }
 
-/** What is read of a lead to see whether anything differs. */
+/** What is read of a lead to see whether its first touch differs. */
 interface Kept {
   id: number;
   createdAt: string;
-  score: number | null;
   firstTouchAt: string | null;
 }
 
@@ -69,26 +68,32 @@ export const leadDerivation: Derivation = {
 
   async derive(at, ids) {
     const { manager } = at;
-    const leads = dialect.rows<Kept>(manager, 'lead', ['id', 'createdAt', 'score', 'firstTouchAt'], ids);
-    const first = await earliest(manager, 'lead', ids);
-    for (const lead of leads) {
-      const firstTouchAt = first.get(lead.id) ?? null;
-      if (lead.firstTouchAt === firstTouchAt) continue;
-      const hours = firstTouchAt === null ? null : hoursToTouch(lead.createdAt, firstTouchAt);
-      dialect.update(manager, 'lead', lead.id, { firstTouchAt, hoursToTouch: hours });
-    }
+    await deriveTouch(manager, ids);
     // A rule may ask about what was just derived.
     const { rules } = await activeRules(at.gate, manager);
     const met = await meeting(at, rules, ids);
     // Many leads have few different scores.
-    const differing = new Map<number, number[]>();
-    for (const { id: lead, score: known } of leads) {
-      const { score } = scoreOf(rules, ({ id }) => met.get(id)?.has(lead) ?? false);
-      if (known === score) continue;
-      const some = differing.get(score);
+    const byScore = new Map<number, number[]>();
+    for (const lead of ids) {
+      const score = pointsOf(rules.filter(({ id }) => met.get(id)?.has(lead)));
+      const some = byScore.get(score);
       if (some) some.push(lead);
-      else differing.set(score, [lead]);
+      else byScore.set(score, [lead]);
     }
-    for (const [score, some] of differing) dialect.updateMany(manager, 'lead', some, 'score', score);
+    for (const [score, some] of byScore) dialect.updateMany(manager, 'lead', some, 'score', score);
   },
 };
+
+async function deriveTouch(manager: Deriving['manager'], ids: readonly number[]): Promise<void> {
+  const first = await earliest(manager, 'lead', ids);
+  const columns = ['id', 'createdAt', 'firstTouchAt'] as const;
+  // Most of a file’s leads were never touched: they are not read.
+  const known = dialect.rows<Kept>(manager, 'lead', columns, ids, 'firstTouchAt');
+  const touched = dialect.rows<Kept>(manager, 'lead', columns, [...first.keys()]);
+  for (const lead of [...known, ...touched]) {
+    const firstTouchAt = first.get(lead.id) ?? null;
+    if (lead.firstTouchAt === firstTouchAt) continue;
+    const hours = firstTouchAt === null ? null : hoursToTouch(lead.createdAt, firstTouchAt);
+    dialect.update(manager, 'lead', lead.id, { firstTouchAt, hoursToTouch: hours });
+  }
+}

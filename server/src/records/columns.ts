@@ -1,4 +1,12 @@
-import { isCustomKey, isViewed, storedFields, type FieldValue, type ObjectKey } from '@zawn/core';
+import {
+  isCustomKey,
+  isViewed,
+  storedFields,
+  type Catalogue,
+  type FieldValue,
+  type ObjectKey,
+} from '@zawn/core';
+import { dialect } from '../database/dialect';
 import { type Values } from './meaning';
 
 /** Whether two values are the same, members of a set in their order. */
@@ -25,8 +33,9 @@ export type NewHead = Record<(typeof HEAD)[number], string | number | null>;
 /** The columns of an object's table in which a new record is written, always all of them in one order. */
 const newColumns = new Map<ObjectKey, { fields: readonly string[]; columns: readonly string[] }>();
 
-/** A new record as a row of its table: the columns, and what they hold. */
+/** A new record as a row of its table: the columns, and what they hold, as the driver takes it. */
 export function newRow(
+  { custom }: Catalogue,
   object: ObjectKey,
   head: NewHead,
   values: Values,
@@ -40,15 +49,16 @@ export function newRow(
   const row: unknown[] = HEAD.map((key) => head[key]);
   for (const key of known.fields) {
     const value = values[key];
-    row.push(Array.isArray(value) ? JSON.stringify(value) : value);
+    row.push(Array.isArray(value) ? JSON.stringify(value) : dialect.bound(value));
   }
-  if (isViewed(object)) row.push(customIn(values));
+  if (isViewed(object)) row.push(customIn(Object.keys(custom[object] ?? {}), values));
   return { columns: known.columns, row };
 }
 
-/** The organisation's own fields that are filled in, as their column keeps them. */
-function customIn(values: Values): string | null {
-  let custom: Values | undefined;
-  for (const key in values) if (isCustomKey(key) && values[key] !== null) (custom ??= {})[key] = values[key];
-  return custom ? JSON.stringify(custom) : null;
+/** Those of the organisation's own fields that are filled in, as their column keeps them. */
+function customIn(keys: readonly string[], values: Values): string | null {
+  const filled = keys.filter((key) => (values[key] ?? null) !== null);
+  return filled.length > 0
+    ? JSON.stringify(Object.fromEntries(filled.map((key) => [key, values[key]])))
+    : null;
 }

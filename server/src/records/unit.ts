@@ -11,7 +11,7 @@ import {
   mayChange,
   objectType,
   ownersSeenBy,
-  storedFields,
+  requiredFields,
   type Catalogue,
   type Actor,
   type AnyRecord,
@@ -132,7 +132,7 @@ export class Unit {
     await this.checkLinks(object, next);
     const createdBy = this.actor.personId || null;
     const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
-    const { columns, row } = newRow(object, head, next);
+    const { columns, row } = newRow(this.catalogue, object, head, next);
     const id = dialect.insertRow(this.manager, object, columns, row);
     const record = this.mustBeRead(object, next)
       ? await this.readBack(object, id)
@@ -339,9 +339,7 @@ export class Unit {
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
   private checkWhole(object: ObjectKey, values: Values): void {
-    const missing = storedFields(object).filter(
-      ([key, { required }]) => required && (values[key] ?? null) === null,
-    );
+    const missing = requiredFields(object).filter(([key]) => (values[key] ?? null) === null);
     if (missing.length > 0)
       throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
   }

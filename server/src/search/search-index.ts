@@ -129,13 +129,13 @@ export class SearchIndex {
     for (const name of forgivenNames(object, record)) {
       // The same towns and firms come again and again.
       if (terms.has(name)) continue;
-      for (const word of wordsIn(name).filter(isForgiven)) {
-        if (terms.has(word)) continue;
+      for (const word of wordsIn(name)) {
+        if (terms.has(word) || !isForgiven(word)) continue;
         terms.add(word);
         for (const variant of variantsOf(word))
           dialect.run(manager, dialect.fullText.putSpelling, [variant, word]);
       }
-      terms.add(name);
+      if (name !== record[objectType(object).nameField]) terms.add(name);
     }
     // A record that changed hands takes along what hangs on it.
     if (!hangs(object) && !isNew && earlier?.owner !== record.owner)

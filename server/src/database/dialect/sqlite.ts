@@ -68,7 +68,7 @@ export const analyse = 'PRAGMA optimize = 0x10002';
 type Cells = Readonly<Record<string, unknown>>;
 
 /** A value as the driver takes it: it knows no yes and no. */
-const bound = (value: unknown) =>
+export const bound = (value: unknown) =>
   typeof value === 'boolean' ? Number(value) : value === undefined ? null : value;
 
 /** The driver’s own connection behind a transaction. */
@@ -91,15 +91,20 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   return Number(statement.run(parameters).lastInsertRowid);
 }
 
-/** Columns of rows as they are kept, by id, without making records of them: for work on very many. */
+/**
+ * Columns of rows as they are kept, by id, without making records of them: for work on very many.
+ * @param filled only rows in which this column holds something.
+ */
 export function rows<T>(
   manager: EntityManager,
   table: string,
   columns: readonly (keyof T & string)[],
   ids: readonly number[],
+  filled?: keyof T & string,
 ): T[] {
+  const only = filled === undefined ? '' : ` AND "${filled}" IS NOT NULL`;
   const statement = connectionOf(manager).prepare(
-    `SELECT "${columns.join('", "')}" FROM "${table}" WHERE "id" IN (SELECT value FROM json_each(?))`,
+    `SELECT "${columns.join('", "')}" FROM "${table}" WHERE "id" IN (${members('?')})${only}`,
   );
   return statement.all(JSON.stringify(ids)) as T[];
 }
@@ -135,7 +140,7 @@ export function insert(manager: EntityManager, table: string, values: Cells): nu
 /** The statements that add whole rows, by the list of their columns. */
 const wholeInserts = new WeakMap<readonly string[], string>();
 
-/** Adds a row with a value for each column. Returns its id. The same list of columns is one statement. */
+/** Adds a row with a value as the driver takes it for each column. Returns its id. The same list of columns is one statement. */
 export function insertRow(
   manager: EntityManager,
   table: string,
@@ -147,7 +152,7 @@ export function insertRow(
     sql = `INSERT INTO "${table}" ("${columns.join('", "')}") VALUES (${columns.map(() => '?').join(', ')})`;
     wholeInserts.set(columns, sql);
   }
-  return run(manager, sql, row.map(bound));
+  return run(manager, sql, row);
 }
 
 /** Changes columns of a row. */
@@ -159,7 +164,7 @@ export function update(manager: EntityManager, table: string, id: number, values
   ]);
 }
 
-/** Gives a column of many rows the same value. */
+/** Gives a column of many rows the same value, as far as they do not hold it. */
 export function updateMany(
   manager: EntityManager,
   table: string,
@@ -167,10 +172,8 @@ export function updateMany(
   column: string,
   value: unknown,
 ): void {
-  run(manager, `UPDATE "${table}" SET "${column}" = ? WHERE "id" IN (${members('?')})`, [
-    bound(value),
-    JSON.stringify(ids),
-  ]);
+  const sql = `UPDATE "${table}" SET "${column}" = ? WHERE "id" IN (${members('?')}) AND "${column}" IS NOT ?`;
+  run(manager, sql, [bound(value), JSON.stringify(ids), bound(value)]);
 }
 
 /** A place within a transaction to come back to. */
