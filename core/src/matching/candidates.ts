@@ -23,6 +23,9 @@ export interface Candidate {
 /** Names less alike than this are not offered at all. */
 const ALIKE = 0.72;
 
+/** Whether two names are alike enough to be offered for each other. */
+export const areAlike = (a: string, b: string) => nameSimilarity(a, b) >= ALIKE;
+
 /** Mail providers whose domain says nothing about where someone works, those of made-up people included. */
 const PUBLIC_MAIL = new Set([
   ...providers,

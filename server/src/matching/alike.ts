@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import {
+  areAlike,
   matchAccounts,
   matchContacts,
   nameWords,
@@ -47,7 +48,7 @@ export class AlikeFinder {
     private readonly gate: Gate,
   ) {}
 
-  /** Records within reach that share words of a name, or hold one of these texts in its field. */
+  /** Records within reach that have a name like this one, or hold one of these texts in its field. */
   async near(
     actor: Actor,
     object: Kind,
@@ -61,7 +62,10 @@ export class AlikeFinder {
         found.set(record.id, record);
     }
     const ids = (await this.named(actor, object, name)).filter((id) => !found.has(id));
-    for (const [id, record] of await this.gate.visible(actor, object, ids)) found.set(id, record);
+    // Most that share a word are called otherwise: only their names are read.
+    const names = await this.gate.namesOf(actor, object, ids);
+    const meant = ids.filter((id) => id in names && areAlike(name, names[id]));
+    for (const [id, record] of await this.gate.visible(actor, object, meant)) found.set(id, record);
     return [...found.values()] as OnFileRecord[];
   }
 

@@ -260,7 +260,7 @@ export class Gate {
   }
 
   /** The names of those of these records that are within reach. */
-  private async namesOf(actor: Actor, object: ObjectKey, ids: number[]): Promise<Record<number, string>> {
+  async namesOf(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<Record<number, string>> {
     const asking = await this.asking(actor, ask(object));
     const names: Record<number, string> = {};
     for (let from = 0; from < ids.length; from += MOST_IDS) {
