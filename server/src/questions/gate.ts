@@ -79,13 +79,12 @@ export class Gate {
   async records(actor: Actor, question: Question, page: Page): Promise<RecordsAnswer> {
     const asking = await this.asking(actor, question);
     const { question: known, leftOut } = asking;
-    const ids = await this.idsOf(asking, page);
-    const whole = page.offset === 0 && ids.length < page.limit;
-    const [rows, total] = await Promise.all([
-      this.byIds(asking, ids, known.columns),
-      whole ? ids.length : this.countOf(asking),
+    // All are counted by another thread while the page is read.
+    const [{ rows, names }, total] = await Promise.all([
+      this.idsOf(asking, page).then((ids) => this.chosen(actor, known, ids)),
+      this.countOf(asking),
     ]);
-    return { rows, total, names: await this.namesIn(actor, known.object, rows, known.columns), leftOut };
+    return { rows, total, names, leftOut };
   }
 
   /** The ids of the records that answer a question, in its order. */

@@ -73,6 +73,8 @@ interface Shared {
   rates: readonly Rate[];
   reachOf: ReachOf;
   parameters: Record<string, unknown>;
+  /** How many values are bound, and how many aliases given, so far. */
+  bound: number;
   aliases: number;
 }
 
@@ -91,9 +93,10 @@ class Scope {
 
   /** Binds a value and returns its placeholder. */
   bind(value: unknown): string {
-    const { parameters } = this.shared;
-    const name = `p${Object.keys(parameters).length}`;
-    parameters[name] = value;
+    const name = `p${this.shared.bound}`;
+    // Counted, since a statement with dated rates binds hundreds.
+    this.shared.bound += 1;
+    this.shared.parameters[name] = value;
     return Array.isArray(value) ? `(:...${name})` : `:${name}`;
   }
 
@@ -398,7 +401,7 @@ export class QuestionSql {
     reachOf: ReachOf,
     kept: 'kept' | 'deleted' = 'kept',
   ) {
-    this.shared = { source, context, rates, reachOf, parameters: {}, aliases: 0 };
+    this.shared = { source, context, rates, reachOf, parameters: {}, bound: 0, aliases: 0 };
     this.scope = new Scope(this.shared, object, 'r');
     this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
   }
