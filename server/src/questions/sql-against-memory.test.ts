@@ -117,6 +117,30 @@ describe.each(worlds)('in $name, the same question', ({ today, timeZone, fiscalY
     );
   });
 
+  it.each(asked)('tells which of some %s meet each of several conditions', async (object) => {
+    const some = all(object).filter(({ id }) => id % 3 !== 0);
+    const anyQuestions = fc.array(anyRecordsQuestion(context.catalogue, object), {
+      minLength: 2,
+      maxLength: 4,
+    });
+    await fc.assert(
+      fc.asyncProperty(anyQuestions, async (questions) => {
+        const conditions = questions.flatMap(({ where }) => where ?? []);
+        const met = await gate.meeting(
+          actor,
+          object,
+          conditions,
+          some.map(({ id }) => id),
+        );
+        const wanted = conditions.map((where) => select(ask(object, where), some, context, around));
+        expect(met.map((ids) => [...ids].sort((a, b) => a - b))).toEqual(
+          wanted.map((records) => records.map(({ id }) => id).sort((a, b) => a - b)),
+        );
+      }),
+      { numRuns: Math.ceil(EACH / 4) },
+    );
+  });
+
   it.each(asked)('sums the same records of %s in SQL and in memory', async (object) => {
     await fc.assert(
       fc.asyncProperty(anyFiguresQuestion(context.catalogue, object), async (question) => {
