@@ -221,6 +221,18 @@ describe('rows that repeat each other', () => {
     expect(create.map(({ row }) => row)).toEqual([2, 4]);
     expect(skipped).toEqual([{ row: 3, reason: 'r@s.example stands in row 2 already' }]);
   });
+
+  it('are told apart by name and organisation where they have no mail, also from rows that have one', () => {
+    const { create, skipped } = plan(
+      'lead',
+      'Name,Mail,Company\nRuna,r@s.example,Trust\nRUNA,,trust\nRuna,,Harbour\nRuna,,Harbour\n',
+    );
+    expect(create.map(({ row }) => row)).toEqual([2, 4]);
+    expect(skipped.map(({ row, reason }) => [row, reason])).toEqual([
+      [3, 'RUNA stands in row 2 already'],
+      [5, 'Runa stands in row 4 already'],
+    ]);
+  });
 });
 
 describe('people with their companies', () => {
@@ -312,6 +324,17 @@ describe('deals', () => {
     const open = fileOf({ deal: [{ ...known, outcome: 'open', closedOn: null }] });
     const { update } = plan('deal', 'Name,Outcome\nGauges,Won\n', { onFile: open });
     expect(update[0].values).toEqual({ outcome: 'won', closedOn: '2025-03-01' });
+  });
+
+  it('whose stage is left empty begin in the first one', () => {
+    const { create, refused } = plan(
+      'deal',
+      'Name,Value,Close date,Stage\nGauges,5,2026-12-31,\nBuoys,5,2026-12-31,Nowhere\n',
+    );
+    expect(create.map(({ values }) => [values.name, values.stage, values.pipeline])).toEqual([
+      ['Gauges', 1, 1],
+    ]);
+    expect(refused.map(({ row, unknown }) => [row, unknown])).toEqual([[3, 'Nowhere']]);
   });
 
   it('without a close date are refused', () => {

@@ -84,6 +84,7 @@ function valueOf(
   { named }: ImportSurroundings,
   meanings: ImportSetup['meanings'],
 ): FieldValue {
+  if (text === '') return null;
   const meant = Object.hasOwn(meanings, path) ? meanings[path][text.toLowerCase()] : undefined;
   if (meant !== undefined) return isSetType(field.type) && meant !== null ? [String(meant)] : meant;
   if (object === 'lead' && field.type === 'choice' && text.toLowerCase() === 'converted') {
