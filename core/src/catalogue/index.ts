@@ -55,6 +55,12 @@ export function objectOfPath(path: string): ObjectKey | undefined {
   return objectKeys.find((key) => objects[key].path === path);
 }
 
+/** So many records of an object, in words: `1 lead`, `99,000 leads`. */
+export function howMany(object: ObjectKey, count: number): string {
+  const { label, plural } = objectType(object);
+  return `${count.toLocaleString('en-GB')} ${(count === 1 ? label : plural).toLowerCase()}`;
+}
+
 export function isObjectKey(value: unknown): value is ObjectKey {
   return typeof value === 'string' && Object.hasOwn(objects, value);
 }

@@ -80,6 +80,8 @@ describe('changing many records', () => {
     const { value } = body as { value: { job: Job } };
     expect(await ended(operations, value.job)).toMatchObject({
       kind: 'undo',
+      // It says so while it goes on; what is undone at its end is named by the unit.
+      label: `Undoing: ${job.label}`,
       state: 'done',
       changed: job.changed,
     });

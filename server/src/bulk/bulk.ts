@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import {
   isSubject,
+  howMany,
   objectType,
   type Actor,
   type AnyRecord,
@@ -174,8 +175,7 @@ async function exampleOf(
 
 /** What the notice and the change log call it. */
 async function labelOf(unit: Unit, object: ObjectKey, deed: BulkDeed, count: number): Promise<string> {
-  const { label, plural } = objectType(object);
-  const what = `${count.toLocaleString('en')} ${(count === 1 ? label : plural).toLowerCase()}`;
+  const what = howMany(object, count);
   switch (deed.do) {
     case 'change':
       return `Changed ${unit.fieldLabels(object, deed.values)} of ${what}`;

@@ -5,6 +5,7 @@ import { type EntityManager } from 'typeorm';
 import {
   ask,
   fieldAt,
+  howMany,
   isObjectKey,
   objectType,
   ownersSeenBy,
@@ -161,8 +162,7 @@ export class ImportWork {
       await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
       const left = [...plan.refused, ...refused];
-      const { plural } = objectType(setup.target);
-      unit.label = `Imported ${counts.create + counts.update} ${plural.toLowerCase()} from ${fileName}`;
+      unit.label = `Imported ${howMany(setup.target, counts.create + counts.update)} from ${fileName}`;
       await unit.manager.update('import', id, {
         state: 'done',
         unit: unit.id,

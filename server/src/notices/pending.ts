@@ -1,4 +1,4 @@
-import { objectType, type Alike, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
+import { howMany, objectType, type Alike, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
 
 /** Something to be told about one record. */
 export interface Pending {
@@ -96,7 +96,7 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
   }
   return [...groups.values()].flatMap((group): Telling[] => {
     const [{ person, kind, object }] = group;
-    const { path, plural } = objectType(object);
+    const { path } = objectType(object);
     if (group.length <= MOST_EACH) {
       return group.map((pending) => ({
         person,
@@ -105,7 +105,7 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
         path: `/${path}?open=${object}-${pending.record.id}`,
       }));
     }
-    const count = `${group.length.toLocaleString('en-GB')} ${plural.toLowerCase()}`;
+    const count = howMany(object, group.length);
     const text = {
       handedOver: `${from} handed you ${count}`,
       mentioned: `${from} mentioned you on ${count}`,

@@ -54,7 +54,7 @@ export class Undo implements JobKind<{ undoes: number }> {
       if (groups.length > MOST_AT_ONCE) {
         job = await this.jobs.store(unit.manager, actor, {
           kind: this.kind,
-          label: unit.label,
+          label: `Undoing: ${undone.label}`,
           unit: unit.id,
           request: { undoes: unitId },
           total: groups.length,

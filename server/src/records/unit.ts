@@ -1,6 +1,7 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
   blankValues,
+  howMany,
   linksOf,
   type Alike,
   type NoticeKind,
@@ -231,8 +232,7 @@ export class Unit {
     const meant = how === 'taken' ? [...ids] : [...(await this.visible(object, ids)).keys()];
     const { length } = await this.setMembers(list, object, meant, how);
     if (length === 0) return 0;
-    const { label, plural } = objectType(object);
-    const what = `${length} ${(length === 1 ? label : plural).toLowerCase()}`;
+    const what = howMany(object, length);
     this.label ||= `${how === 'added' ? 'Put' : 'Took'} ${what} ${how === 'added' ? 'on' : 'off'} the list “${String(record.name)}”`;
     return length;
   }
@@ -369,11 +369,9 @@ export class Unit {
     for (const [user, key] of linksTo(object)) {
       const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
       if (uses === 0) continue;
-      const { label, plural } = objectType(user);
-      const users = `${uses} ${(uses === 1 ? label : plural).toLowerCase()}`;
       throw new Problem(
         'conflict',
-        `“${String(record[objectType(object).nameField])}” is still used by ${users}. Nothing was deleted.`,
+        `“${String(record[objectType(object).nameField])}” is still used by ${howMany(user, uses)}. Nothing was deleted.`,
       );
     }
   }

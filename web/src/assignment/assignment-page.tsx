@@ -157,10 +157,12 @@ export function Component() {
             ) : null;
           })}
           <p className="trial-answer" role="status">
-            <b>{trial ? (person(trial.owner)?.name ?? 'Nobody') : '…'}</b>
-            <span className="second">
-              {decided ? `by “${decided.name}”` : `by default, ${counted(rules.length, 'rule')} not met`}
-            </span>
+            <b>{trial && data ? (person(trial.owner)?.name ?? 'Nobody') : '…'}</b>
+            {data && (
+              <span className="second">
+                {decided ? `by “${decided.name}”` : `by default, ${counted(rules.length, 'rule')} not met`}
+              </span>
+            )}
           </p>
         </aside>
       </div>
