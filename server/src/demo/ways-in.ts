@@ -68,8 +68,11 @@ export function openWaysIn(book: Book, random: Random, today: Day): void {
 
 /** What leads from the website of the last months sent, as they sent it. */
 function sendIn(book: Book, random: Random, form: number, since: Day): void {
-  for (const lead of book.rows('lead')) {
-    if (lead.source !== 'website' || String(lead.createdAt) < since) continue;
+  const sent = book
+    .rows('lead')
+    .filter(({ source, createdAt }) => source === 'website' && String(createdAt) >= since)
+    .sort((a, b) => (String(a.createdAt) < String(b.createdAt) ? -1 : 1));
+  for (const lead of sent) {
     const campaign = random.pick(CAMPAIGNS);
     const { name, organisation, email, phone, country, interest } = lead;
     const typed = { name, organisation, email, ...(phone ? { phone } : {}), country, interest };
