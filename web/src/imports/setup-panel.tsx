@@ -15,6 +15,7 @@ import { counted, number } from '../frame/format';
 import { useSession } from '../sessions/session';
 import { deedInWords, fates, pileInWords, pilesBeside } from './fates';
 import { Option } from './option';
+import { Reading } from './reading';
 import { UnknownTexts } from './unknown-texts';
 
 interface Props {
@@ -31,117 +32,6 @@ interface Props {
   reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
   show: (pile: ImportPile) => void;
   start: () => void;
-}
-
-const dateOrders = [
-  { value: 'dmy', label: 'day, month, year' },
-  { value: 'mdy', label: 'month, day, year' },
-  { value: 'ymd', label: 'year, month, day' },
-] as const;
-const decimals = [
-  { value: '.', label: 'a point' },
-  { value: ',', label: 'a comma' },
-] as const;
-const delimiters = [
-  { value: ',', label: 'comma' },
-  { value: ';', label: 'semicolon' },
-  { value: '\t', label: 'tab' },
-  { value: '|', label: 'pipe' },
-];
-const encodings = [
-  { value: 'utf-8', label: 'UTF-8' },
-  { value: 'windows-1252', label: 'Windows-1252' },
-  { value: 'utf-16le', label: 'UTF-16' },
-  { value: 'utf-16be', label: 'UTF-16, big end first' },
-] as const;
-
-/** How the file is read, with why; open from the start where something is unsure. */
-function Reading({ table, setup, conventions, change, reread }: Props) {
-  const { reading } = setup;
-  const { delimiter, encoding, headingRow, sheets, sheet } = table;
-  const { dates, decimal } = conventions;
-  const unsure = [delimiter, encoding, headingRow, dates, decimal].filter(
-    (guess) => guess !== undefined && guess.sure < 0.7,
-  );
-  return (
-    <details className="import-reading" open={unsure.length > 0}>
-      <summary>
-        How the file is read
-        {unsure.length > 0 && <span className="attention"> · {counted(unsure.length, 'doubt')}</span>}
-      </summary>
-      {delimiter && (
-        <Option label="Cells are parted by">
-          <Select
-            size="small"
-            value={delimiter.value}
-            options={delimiters}
-            onChange={(value) => reread({ reading: { ...reading, delimiter: value } })}
-          />
-          <small>{delimiter.why}</small>
-        </Option>
-      )}
-      {encoding && table.format === 'delimited' && (
-        <Option label="Encoding">
-          <Select
-            size="small"
-            value={encoding.value}
-            options={[...encodings]}
-            onChange={(value) => reread({ reading: { ...reading, encoding: value } })}
-          />
-          <small>{encoding.why}</small>
-        </Option>
-      )}
-      {sheets && sheets.length > 1 && (
-        <Option label="Sheet">
-          <Select
-            size="small"
-            value={sheet}
-            options={sheets.map((value) => ({ value, label: value }))}
-            onChange={(value) => reread({ reading: { ...reading, sheet: value, headingRow: undefined } })}
-          />
-        </Option>
-      )}
-      {(table.format === 'delimited' || table.format === 'workbook') && (
-        <Option label="Headings">
-          <Select
-            size="small"
-            value={headingRow.value}
-            options={[
-              { value: 0, label: 'there are none' },
-              ...Array.from({ length: 10 }, (_, index) => ({
-                value: index + 1,
-                label: `in row ${index + 1}`,
-              })),
-            ]}
-            onChange={(value) => reread({ reading: { ...reading, headingRow: value } })}
-          />
-          <small>{headingRow.why}</small>
-        </Option>
-      )}
-      {dates && (
-        <Option label="Dates are written">
-          <Select
-            size="small"
-            value={setup.dates}
-            options={[...dateOrders]}
-            onChange={(value) => change({ dates: value })}
-          />
-          <small className={dates.sure < 0.7 ? 'attention' : ''}>{dates.why}</small>
-        </Option>
-      )}
-      {decimal && (
-        <Option label="Before decimals stands">
-          <Select
-            size="small"
-            value={setup.decimal}
-            options={[...decimals]}
-            onChange={(value) => change({ decimal: value })}
-          />
-          <small className={decimal.sure < 0.7 ? 'attention' : ''}>{decimal.why}</small>
-        </Option>
-      )}
-    </details>
-  );
 }
 
 const BY_RULES = 'rules';
