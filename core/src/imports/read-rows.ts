@@ -107,6 +107,7 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
   const columns = columnsOf(setup, catalogue);
   const target = targetOf(setup.target);
   const people = (around.named.person ?? []).map(({ id, name, email = '' }) => ({ id, name, email }));
+  /** The column that fills a path, where faults are pointed out. */
   const place = new Map(columns.map(({ index, fillable }) => [fillable.path, index]));
   const currencies = columns.find(({ fillable }) => fillable.field.type === 'currency');
   const read: ReadRows = { rows: [], refused: [] };

@@ -11,7 +11,7 @@ export interface Score {
   counted: ScoreRule[];
 }
 
-/** What rules come to that hold. */
+/** The sum of the points of rules that hold. */
 export const pointsOf = (rules: readonly Pick<ScoreRule, 'points'>[]): number =>
   rules.reduce((sum, { points }) => sum + points, 0);
 

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import {
-  isSubject,
   howMany,
+  isSubject,
   objectType,
   type Actor,
   type AnyRecord,
