@@ -12,6 +12,8 @@ export interface Config {
   today?: string;
   /** Ships the demo company and lets people be picked on the sign-in page. */
   demo: boolean;
+  /** What an acknowledged write outlives: a power failure, or, with `fast`, only the end of the process. */
+  durability?: 'full' | 'fast';
   /** Whether questions over many records are read in threads of their own, or in this one. */
   reading: 'pooled' | 'here';
   /** Where the mail stand-in listens; it does not when left out. */
@@ -64,6 +66,9 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY)) {
     throw new StartError(`ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD.`);
   }
+  const durability = env.ZAWN_DURABILITY ?? 'full';
+  if (durability !== 'full' && durability !== 'fast')
+    throw new StartError(`ZAWN_DURABILITY is “${durability}”; it must be full or fast.`);
   const dataFolder = resolve(env.ZAWN_DATA ?? 'data');
   try {
     makeFolder(dataFolder);
@@ -79,6 +84,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     dataFolder,
     today: env.ZAWN_TODAY,
     demo,
+    durability,
     reading: 'pooled',
     ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),
     ...(smtp === undefined ? {} : { smtp }),

@@ -50,7 +50,7 @@ function serveWeb(app: NestExpressApplication): void {
 
 /** The server around the database in the configured folder, ready to listen. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
-  const connections = await openDatabase(config.dataFolder);
+  const connections = await openDatabase(config.dataFolder, config.durability);
   await fillIndexIfEmpty(connections.writing);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, connections), {
     bufferLogs: true,

@@ -31,13 +31,15 @@ export async function startServer({
   demo,
   today = TODAY,
   mail = false,
+  folder = mkdtempSync(join(tmpdir(), 'zawn-test-')),
 }: {
   demo: boolean;
+  /** Where its data lies; a new folder when left out. */
+  folder?: string;
   today?: string;
   /** Listens for mail as well. */
   mail?: boolean;
 }): Promise<TestServer> {
-  const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
   if (demo) cpSync(await demoOn(today), folder, { recursive: true });
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
   const app = await serve(folder, today, demo, listening);

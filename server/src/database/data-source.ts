@@ -14,18 +14,21 @@ export interface Connections {
 }
 
 /** How a database file is opened. */
-const optionsOf = (database: string) => ({
+const optionsOf = (database: string, durability: dialect.Durability = 'full') => ({
   type: 'better-sqlite3' as const,
   database,
   entities,
   synchronize: false,
-  prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as Database.Database),
+  prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as Database.Database, durability),
 });
 
 /** Opens the database file in a folder, bringing its tables up to date first. */
-export async function openDatabase(folder: string): Promise<Connections> {
+export async function openDatabase(
+  folder: string,
+  durability: dialect.Durability = 'full',
+): Promise<Connections> {
   const file = join(folder, 'zawn.sqlite');
-  const options = { ...optionsOf(file), migrations, migrationsTransactionMode: 'each' as const };
+  const options = { ...optionsOf(file, durability), migrations, migrationsTransactionMode: 'each' as const };
   const writing = await new DataSource(options).initialize();
   await writing.runMigrations();
   return { file, writing, reading: await openForReading(file) };

@@ -23,7 +23,26 @@ export class Database implements OnModuleDestroy {
     this.writer = new Writer(connections.writing);
   }
 
+  /**
+   * Whether questions are answered and writes are kept just now. After a write that could not be kept another is
+   * tried, so that what is well again is known to be before somebody needs it.
+   */
+  async health(): Promise<{ reading: boolean; writing: boolean }> {
+    const reading = await this.reader.few({ sql: 'SELECT COUNT(*) FROM migrations', parameters: [] }).then(
+      () => !this.reader.isDamaged,
+      () => false,
+    );
+    if (this.writer.trouble !== undefined) await this.tryWriting().catch(() => undefined);
+    return { reading, writing: this.writer.trouble === undefined };
+  }
+
+  private tryWriting(): Promise<unknown> {
+    const row = { name: 'last try', value: new Date().toISOString() };
+    return this.writer.transaction((manager) => manager.upsert('secret', row, ['name']));
+  }
+
   async onModuleDestroy(): Promise<void> {
+    this.writer.stop();
     await this.reader.close();
     await this.connections.reading.destroy();
     await this.connections.writing.destroy();

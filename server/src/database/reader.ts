@@ -35,6 +35,9 @@ export class Reader {
     }
   }
 
+  /** Whether a statement found the file damaged; it stays so until a restart. */
+  isDamaged = false;
+
   /** Whether reading happens in threads. */
   get isPooled(): boolean {
     return this.pool !== undefined;

@@ -2,6 +2,7 @@ import { Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from '
 import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
 import { formTrouble } from '../forms/published.controller';
+import { storageTrouble, troubleProblems } from '../database/storage-trouble';
 import { kindOfStatus, Problem, type ProblemKind } from './problem';
 
 interface BodyParserError extends Error {
@@ -35,6 +36,8 @@ function problemOf(error: unknown): Problem {
       return new Problem(kind, 'Too many tries. Wait a minute, then try again.');
     return new Problem(kind, sentencesByKind[kind] ?? 'What was sent cannot be read.');
   }
+  const trouble = storageTrouble(error);
+  if (trouble) return troubleProblems[trouble]();
   return new Problem(
     'internal',
     'Something went wrong here. Nothing was written. Try again.',

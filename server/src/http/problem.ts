@@ -16,6 +16,8 @@ const kinds = {
   'version-required': 428,
   'too-many-requests': 429,
   internal: 500,
+  unavailable: 503,
+  'storage-full': 507,
 } as const;
 
 export type ProblemKind = keyof typeof kinds;

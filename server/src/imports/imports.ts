@@ -14,6 +14,7 @@ import {
 import { templateHeadings, targetOf, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { storageTrouble, troubleProblems } from '../database/storage-trouble';
 import { type ImportRow, type UnitRow } from '../database/entities';
 import { Events } from '../events/events';
 import { notFound, Problem } from '../http/problem';
@@ -54,6 +55,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   async onModuleDestroy(): Promise<void> {
     const open = [...this.running.values()];
     for (const running of open) running.cancel();
+    this.database.writer.stop();
     await Promise.all(open.map(({ settled }) => settled));
   }
 
@@ -128,9 +130,9 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
           this.organisation.forget();
           this.events.tell(new Set([...touchedByImports, 'notice' as const]));
         },
-        (error: unknown) => this.failed(id, error),
+        (error: unknown) => this.database.writer.eventually(() => this.failed(id, error)),
       )
-      .then(() => this.tell(actor, id, fileName))
+      .then(() => this.database.writer.eventually(() => this.tell(actor, id, fileName)))
       .finally(() => this.running.delete(id));
     this.running.set(id, Object.assign(followed, { settled }));
     return this.get(actor, id);
@@ -195,8 +197,10 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
 
   private async failed(id: number, error: unknown): Promise<void> {
     const isCancelled = error instanceof Cancelled;
-    const reason = error instanceof Problem ? error.detail : 'Something went wrong on our side.';
-    if (!isCancelled && !(error instanceof Problem)) this.logger.error(error);
+    const trouble = storageTrouble(error);
+    const said = trouble ? troubleProblems[trouble]() : error;
+    const reason = said instanceof Problem ? said.detail : 'Something went wrong on our side.';
+    if (!isCancelled && !(said instanceof Problem)) this.logger.error(error);
     const failure = isCancelled
       ? 'You stopped it. Nothing of it was written.'
       : `${reason} Nothing of it was written.`;

@@ -64,6 +64,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
 
   async onModuleDestroy(): Promise<void> {
     this.isStopping = true;
+    this.database.writer.stop();
     await Promise.all(this.running.values());
   }
 
@@ -137,10 +138,15 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
       await setImmediate();
       const row = await this.rows.findOneBy({ id });
       if (!row || row.state === 'cancelled' || row.state === 'done' || row.state === 'failed') return;
-      isOpen = await this.slice(row).catch(async (error: unknown) => {
-        await this.fail(row, error);
-        return false;
-      });
+      try {
+        // A full disk ends no job: the slice that could not be kept is done once there is room again.
+        await this.database.writer.eventually(async () => {
+          isOpen = await this.slice(row);
+        });
+      } catch (error) {
+        isOpen = false;
+        await this.database.writer.eventually(() => this.fail(row, error));
+      }
     }
   }
 

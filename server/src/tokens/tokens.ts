@@ -4,6 +4,7 @@ import { IsNull } from 'typeorm';
 import { type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { storageTrouble } from '../database/storage-trouble';
 import { type TokenRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
@@ -75,10 +76,17 @@ export class Tokens {
     if (!row || !actor) return undefined;
     const now = this.clock.now();
     if (row.lastUsedAt === null || Date.parse(now) - Date.parse(row.lastUsedAt) > EXACT_MS)
-      await this.database.writer.transaction((manager) =>
-        manager.update('apiToken', row.id, { lastUsedAt: now }),
-      );
+      await this.noteUse(row.id, now);
     return { actor, scope: row.scope };
+  }
+
+  /** When a token was last used is nice to know, and no reason to refuse a question on a full disk. */
+  private async noteUse(id: number, lastUsedAt: string): Promise<void> {
+    await this.database.writer
+      .transaction((manager) => manager.update('apiToken', id, { lastUsedAt }))
+      .catch((error: unknown) => {
+        if (!storageTrouble(error)) throw error;
+      });
   }
 
   private get rows() {

@@ -7,11 +7,16 @@ import { dayIn, fold, type CalendarRules, type PeriodUnit } from '@zawn/core';
  * same shape beside this one.
  */
 
+/**
+ * What an acknowledged write outlives: `full` a machine that loses its power, `fast` only a process that ends.
+ */
+export type Durability = 'full' | 'fast';
+
 /** Prepares a fresh connection: journal, foreign keys, and the two functions that queries rely on. */
-export function prepareConnection(database: Database.Database): void {
+export function prepareConnection(database: Database.Database, durability: Durability = 'full'): void {
   if (!database.readonly) {
     database.pragma('journal_mode = WAL');
-    database.pragma('synchronous = NORMAL');
+    database.pragma(`synchronous = ${durability === 'full' ? 'FULL' : 'NORMAL'}`);
     // Enough for the indexes of a large table while a file of a hundred thousand rows goes in.
     database.pragma('cache_size = -32768');
   } else {
@@ -84,6 +89,9 @@ const prepared = new WeakMap<Database.Database, Map<string, Database.Statement>>
  */
 export function run(manager: EntityManager, sql: string, parameters: readonly unknown[] = []): number {
   const connection = connectionOf(manager);
+  // A full disk can end a transaction in its midst; what follows must not be written on its own.
+  if (!connection.inTransaction)
+    throw Object.assign(new Error('No transaction is open'), { code: 'SQLITE_ABORT' });
   const statements = prepared.get(connection) ?? new Map<string, Database.Statement>();
   prepared.set(connection, statements);
   const statement = statements.get(sql) ?? connection.prepare(sql);
@@ -177,11 +185,25 @@ export function updateMany(
 }
 
 /** A place within a transaction to come back to. */
-export const savepoint = {
-  before: 'SAVEPOINT attempt',
-  keep: 'RELEASE attempt',
-  takeBack: ['ROLLBACK TO attempt', 'RELEASE attempt'],
-};
+const placeToComeBackTo = (name: string) => ({
+  before: `SAVEPOINT ${name}`,
+  keep: `RELEASE ${name}`,
+  takeBack: [`ROLLBACK TO ${name}`, `RELEASE ${name}`],
+});
+
+/** Before a part of a unit that may be refused while the rest goes on. */
+export const savepoint = placeToComeBackTo('attempt');
+
+/** Before each of several writes that share one commit. */
+export const shared = placeToComeBackTo('share');
+
+/** Begins a transaction with the lock that a first write would take, so that it is not refused half-way. */
+export const begin = (manager: EntityManager) => void connectionOf(manager).exec('BEGIN IMMEDIATE');
+export const commit = (manager: EntityManager) => void connectionOf(manager).exec('COMMIT');
+export const takeBack = (manager: EntityManager) => void connectionOf(manager).exec('ROLLBACK');
+
+/** Whether a transaction is open, asked of the engine itself: it ends some on its own when it cannot go on. */
+export const isInTransaction = (manager: EntityManager) => connectionOf(manager).inTransaction;
 
 /** Merges an object into the one a JSON column holds; what it gives as null goes. Parameters: the object, the id. */
 export const mergeJson = (table: string, column: string) =>
