@@ -130,10 +130,13 @@ export interface AssignmentTrial {
   /** The rule that decided; null when none did and it is the default owner's. */
   rule: number | null;
   tried: { id: number; name: string; isMet: boolean }[];
+  /** Rules that count for nobody, since a part of their condition is gone; with that part in words. */
+  asleep: { id: number; why: string }[];
 }
 
 /** What a person is told of. */
-export type NoticeKind = 'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished';
+export type NoticeKind =
+  'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished' | 'ruleAsleep';
 
 /** Something a person was told of, with what it is about. */
 export interface Notice {
@@ -612,6 +615,8 @@ export interface Usage {
   people: string[];
   /** Views that ask for it. */
   views: string[];
+  /** Rules and forms that ask for it, in words. */
+  rules?: string[];
 }
 
 /** One record in the bin. */

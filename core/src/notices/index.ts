@@ -18,5 +18,10 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
     help: 'A lead, contact, account or deal that was someone else’s is yours now.',
   },
   { key: 'mentioned', label: 'A colleague mentioned you', help: 'In a note on a record you may see.' },
+  {
+    key: 'ruleAsleep',
+    label: 'A rule counts for nobody any more',
+    help: 'A field that a rule of assignment or of scores asks about was retired. Only operations hear of it.',
+  },
   { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
 ];

@@ -1,3 +1,4 @@
+export * from './asks-for';
 export * from './question';
 export * from './context';
 export * from './runnable';

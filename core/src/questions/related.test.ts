@@ -116,7 +116,7 @@ describe('records that link here', () => {
     const where: Condition = { ...untouched, related: 'deal.shoe' };
     expect(runnable({ version: 1, object: 'account', where }, context)).toEqual({
       question: { version: 1, object: 'account' },
-      leftOut: [{ part: 'deal.shoe', reason: 'unknownField' }],
+      leftOut: [{ part: 'deal.shoe', reason: 'unknownField', at: 'where' }],
     });
   });
 });
@@ -160,7 +160,9 @@ describe('custom fields, tags and lists', () => {
       object: 'account' as const,
       where: { field: 'x_berths', is: 'isEmpty' as const },
     };
-    expect(runnable(asked, retired).leftOut).toEqual([{ part: 'x_berths', reason: 'unknownField' }]);
+    expect(runnable(asked, retired).leftOut).toEqual([
+      { part: 'x_berths', reason: 'unknownField', at: 'where' },
+    ]);
   });
 });
 

@@ -2,11 +2,22 @@ import { fieldAt, relationOf, stepsOf, type ObjectKey } from '../catalogue';
 import { type QuestionContext } from './context';
 import { isGroup, isRelated, type Condition, type Measure, type Question, type Test } from './question';
 
+/** Which records answer follows from `where` alone; the other places say how they are shown. */
+export type LeftOutAt = 'where' | 'columns' | 'sort' | 'groups' | 'measures';
+
 /** A part of a question that cannot be asked any more, and why. */
 export interface LeftOut {
   /** The path, relation or list meant. */
   part: string;
   reason: 'unknownField' | 'unknownList';
+  at: LeftOutAt;
+}
+
+/** A part that was left out, as a sentence. */
+export function leftOutInWords({ part, reason }: LeftOut): string {
+  return reason === 'unknownList'
+    ? `List ${part} is gone, or not shared with you`
+    : `There is no field “${part}” any more`;
 }
 
 export interface Runnable {
@@ -25,8 +36,12 @@ export function runnable(
   const { object, where, columns, sort, groups, measures } = question;
   const { catalogue, lists } = context;
   const leftOut = new Map<string, LeftOut>();
-  const miss = (part: string, reason: LeftOut['reason']) =>
-    void leftOut.set(`${reason} ${part}`, { part, reason });
+  let at: LeftOutAt = 'where';
+  const miss = (part: string, reason: LeftOut['reason']) => {
+    const name = `${reason} ${part}`;
+    // A part of a condition weighs more than the same part shown.
+    if (!leftOut.has(name)) leftOut.set(name, { part, reason, at });
+  };
   const known = (of: ObjectKey, path: string) => {
     const found = stepsOf(catalogue, of, path) !== undefined;
     if (!found) miss(path, 'unknownField');
@@ -61,9 +76,13 @@ export function runnable(
   const kept: Question = { version: 1, object };
   const condition = where && prune(object, where);
   if (condition) kept.where = condition;
+  at = 'columns';
   if (columns) kept.columns = columns.filter((path) => known(object, path));
+  at = 'sort';
   if (sort) kept.sort = sort.filter(({ field }) => known(object, field));
+  at = 'groups';
   if (groups) kept.groups = groups.filter(({ field }) => known(object, field));
+  at = 'measures';
   if (measures) kept.measures = measures.filter((measure) => measurable(object, measure));
   return { question: kept, leftOut: [...leftOut.values()] };
 }

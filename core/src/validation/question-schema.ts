@@ -144,7 +144,11 @@ class Misfits {
     if (!operatorsFor(field.type).includes(part.is)) {
       this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
     } else if (!operandFits(part.is, field, part.value)) {
-      this.add(`${at}.value`, `${field.label} needs another kind of value here`);
+      const isMissing = part.value === undefined;
+      this.add(
+        `${at}.value`,
+        isMissing ? `${field.label} has no value yet` : `${field.label} needs another kind of value here`,
+      );
     }
   }
 

@@ -57,6 +57,7 @@ describe('assignment rules', () => {
         { id: sweden.id, name: 'Sweden', isMet: true },
         { id: rest.id, name: 'The rest', isMet: true },
       ],
+      asleep: [],
     });
     expect(await who({ country: 'GB' })).toMatchObject({ owner: ids.tamsin, rule: rest.id });
     // Nobody’s turn was used up by asking.
@@ -134,7 +135,7 @@ describe('assignment rules', () => {
   it('leave what none is met for to the default owner', async () => {
     for (const { id, version } of (await operations.records(ask('assignmentRule'))).rows)
       await operations.against(version, 'delete', `/assignment-rules/${id}`).expect(200);
-    expect(await who({})).toEqual({ owner: operations.id, rule: null, tried: [] });
+    expect(await who({})).toEqual({ owner: operations.id, rule: null, tried: [], asleep: [] });
     await operations.call('patch', '/assignment/default', { person: ids.ewan }).expect(200);
     expect((await who({})).owner).toBe(ids.ewan);
     await operations.call('patch', '/assignment/default', { person: 99_999 }).expect(422);

@@ -1,8 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, type EntityManager } from 'typeorm';
 import {
+  ask,
   Assigner,
   holds,
+  leftOutInWords,
+  runnable,
   type Actor,
   type AnyRecord,
   type Assigned,
@@ -11,6 +14,7 @@ import {
   type Condition,
   type FieldValue,
   type QuestionContext,
+  type Rate,
   type RecordOf,
   type Turn,
 } from '@zawn/core';
@@ -48,10 +52,10 @@ export class Assignment {
    */
   async giving(actor: Actor, unit?: Unit): Promise<Giving> {
     const manager = unit?.manager ?? this.database.reading.manager;
-    const { assigner, context } = await this.assigner(actor, manager);
+    const { assigner, meets } = await this.assigner(actor, manager);
     const at = this.clock.now();
     return {
-      next: (values) => assigner.next((where) => meets(where, values, context), at),
+      next: (values) => assigner.next(meets(values), at),
       keep: async (within) => {
         for (const [rule, turns] of assigner.changedTurns)
           await within.upsert(
@@ -65,16 +69,17 @@ export class Assignment {
 
   /** Who would get this lead, and which rules were looked at on the way. Nobody’s turn is used up. */
   async try(actor: Actor, values: Values): Promise<AssignmentTrial> {
-    const { assigner, rules, context } = await this.assigner(actor, this.database.reading.manager);
-    const { owner, rule } = assigner.next((where) => meets(where, values, context), this.clock.now());
+    const { assigner, rules, asleep, meets } = await this.assigner(actor, this.database.reading.manager);
+    const { owner, rule } = assigner.next(meets(values), this.clock.now());
     return {
       owner,
       rule: rule?.id ?? null,
       tried: rules.map(({ id, name, where }) => ({
         id,
         name,
-        isMet: where === undefined || meets(where, values, context),
+        isMet: where === undefined || meets(values)(where),
       })),
+      asleep,
     };
   }
 
@@ -83,17 +88,25 @@ export class Assignment {
       where: { deletedAt: IsNull(), active: true },
       order: { position: 'ASC', id: 'ASC' },
     });
-    const rules = rows.map(ruleOf);
     const turns = new Map<number, Turn[]>();
     for (const { rule, ...turn } of await manager.find<TurnRow>('turn'))
       turns.set(rule, [...(turns.get(rule) ?? []), turn]);
     const context = await this.gate.context(actor);
+    const rates = await this.organisation.rates();
+    const all = rows.map(ruleOf);
+    // A condition that lost a part would be met by more leads than it is about: such a rule is passed over.
+    const lost = (where: Condition) => runnable(ask('lead', where), context).leftOut;
+    const asleep = all.flatMap(({ id, where }) =>
+      where && lost(where).length > 0 ? [{ id, why: lost(where).map(leftOutInWords).join('. ') }] : [],
+    );
+    const rules = all.filter(({ id }) => !asleep.some((rule) => rule.id === id));
     const away = await this.away(manager, context.today);
     const people = await this.organisation.people();
     const active = new Set(people.filter((person) => person.active).map(({ id }) => id));
     const isHere = (person: number) => active.has(person) && !away.has(person);
     const fallback = await this.defaultOwner();
-    return { assigner: new Assigner(rules, turns, isHere, fallback), rules, context };
+    const meets = (values: Values) => (where: Condition) => leadMeets(where, values, context, rates);
+    return { assigner: new Assigner(rules, turns, isHere, fallback), rules, asleep, meets };
   }
 
   /** Who gets what no rule gives to anyone: as set, otherwise the first in operations. */
@@ -130,14 +143,13 @@ function ruleOf({ id, name, condition, to, person, people }: RuleRow): Assignmen
   };
 }
 
-const nothing = { find: () => undefined, linking: () => [], rates: [] };
-
 /** Whether a lead that is not there yet meets a condition: what lies behind its links is empty. */
-function meets(
+function leadMeets(
   where: Condition,
   values: Readonly<Record<string, FieldValue>>,
   context: QuestionContext,
+  rates: readonly Rate[],
 ): boolean {
   const lead = { id: 0, version: 1, createdAt: '', updatedAt: '', createdBy: null, ...values } as AnyRecord;
-  return holds(where, 'lead', lead, context, nothing);
+  return holds(where, 'lead', lead, context, { find: () => undefined, linking: () => [], rates });
 }

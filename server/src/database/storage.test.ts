@@ -104,7 +104,7 @@ describe('a full disk', () => {
       writing = manager.connection;
       return Promise.resolve();
     });
-    const pragma = (text: string) => writer.lend(async () => writing?.query(text));
+    const pragma = (text: string) => writer.lend(async () => void (await writing?.query(text)));
     const [{ page_count: pages }] = await reading.query<[{ page_count: number }]>('PRAGMA page_count');
     await fillAndFree(
       server,

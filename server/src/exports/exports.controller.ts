@@ -52,6 +52,7 @@ export class ExportsController {
     const wanted: ExportRequest = { ...asked, design, ...(selection ? { selection } : {}) };
     if (wanted.format === 'vcard' && object !== 'contact')
       throw invalidInput([{ field: 'format', message: 'Only contacts can be written as vCards' }]);
+    await this.exports.mustBeWhole(actor, wanted);
     // Everything that can be refused is refused before the first byte of the file.
     const sheet = wanted.format === 'vcard' ? undefined : await this.exports.sheetOf(actor, wanted);
     response.setHeader('Content-Type', types[wanted.format]);

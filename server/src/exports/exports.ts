@@ -99,6 +99,16 @@ export class Exports {
     out.end();
   }
 
+  /** @throws Problem `invalid-input` when a part of what was asked for cannot be asked. */
+  async mustBeWhole(actor: Actor, { design, selection, fields }: ExportRequest): Promise<void> {
+    const { where, ...shown } = design.question;
+    // With a selection of its own the design only says what is shown, with all fields only which records.
+    const isPicked = selection !== undefined;
+    const picked = { version: 1 as const, object: shown.object, ...(where ? { where } : {}) };
+    await this.gate.mustBeWhole(actor, fields === 'all' ? picked : isPicked ? shown : design.question);
+    if (selection && 'question' in selection) await this.gate.mustBeWhole(actor, selection.question);
+  }
+
   /** The wall clock of the organisation, as files show instants. */
   async clock(): Promise<(instant: string) => string> {
     const { timeZone } = await this.organisation.settings();

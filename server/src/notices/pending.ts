@@ -66,6 +66,12 @@ const groupOf = ({ person, kind, object }: Pending) => `${person} ${kind} ${obje
 
 const nameOf = ({ object, record }: Pending) => String(record[objectType(object).nameField]);
 
+/** Where set-up records are looked at, which have no sheet. */
+const setupPages: Partial<Record<ObjectKey, string>> = {
+  assignmentRule: '/setup/assignment',
+  scoreRule: '/setup/scores',
+};
+
 const lowered = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** One record in words, with what is needed to call back at once. */
@@ -74,6 +80,8 @@ function textOf(pending: Pending, from: string): string {
   const { label } = objectType(object);
   if (kind === 'handedOver') return `${from} handed you the ${label.toLowerCase()} ${nameOf(pending)}`;
   if (kind === 'mentioned') return `${from} mentioned you on ${nameOf(pending)}: ${subject}`;
+  if (kind === 'ruleAsleep')
+    return `The ${label.toLowerCase()} ${nameOf(pending)} counts for nobody any more: it asks about ${subject}, which is gone`;
   if (kind === 'mailArrived') return `${nameOf(pending)} has written: ${subject}`;
   const details = [record.organisation, record.phone, record.email].filter(Boolean).join(' · ');
   const known = alike
@@ -102,7 +110,7 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
         person,
         kind,
         text: textOf(pending, from),
-        path: `/${path}?open=${object}-${pending.record.id}`,
+        path: setupPages[object] ?? `/${path}?open=${object}-${pending.record.id}`,
       }));
     }
     const count = howMany(object, group.length);
@@ -110,9 +118,10 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
       handedOver: `${from} handed you ${count}`,
       mentioned: `${from} mentioned you on ${count}`,
       mailArrived: `${count} have written`,
+      ruleAsleep: `${count} count for nobody any more`,
       leadArrived: `${count} are new and yours`,
       importFinished: `${count} came in`,
     }[kind];
-    return [{ person, kind, text, path: `/${path}` }];
+    return [{ person, kind, text, path: setupPages[object] ?? `/${path}` }];
   });
 }

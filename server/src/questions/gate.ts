@@ -8,6 +8,7 @@ import {
   isCustomKey,
   isObjectKey,
   isSetType,
+  leftOutInWords,
   objectType,
   orderFieldOf,
   reachOf,
@@ -33,7 +34,7 @@ import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { dialect } from '../database/dialect';
 import { type SqlRow, type Statement } from '../database/reader';
-import { notFound } from '../http/problem';
+import { invalidInput, notFound } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { QuestionSql } from './to-sql';
 
@@ -87,9 +88,22 @@ export class Gate {
     return { rows, total, names, leftOut };
   }
 
-  /** The ids of the records that answer a question, in its order. */
+  /**
+   * The ids of the records that answer a question, in its order: for what writes, sends or hands out records.
+   * @throws Problem `invalid-input` when a condition cannot be asked: without it more would be meant than was asked.
+   */
   async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
-    return this.idsOf(await this.asking(actor, question, manager), page);
+    const asking = await this.asking(actor, question, manager);
+    refuseParts(asking.leftOut.filter(({ at }) => at === 'where'));
+    return this.idsOf(asking, page);
+  }
+
+  /**
+   * Makes sure that every part of a question can be asked, for what is handed out in the whole.
+   * @throws Problem `invalid-input` naming each part that cannot.
+   */
+  async mustBeWhole(actor: Actor, question: Question): Promise<void> {
+    refuseParts(runnable(question, await this.context(actor)).leftOut);
   }
 
   /**
@@ -368,6 +382,13 @@ interface Asking {
   question: Question;
   leftOut: LeftOut[];
   manager?: EntityManager;
+}
+
+function refuseParts(parts: readonly LeftOut[]): void {
+  if (parts.length > 0)
+    throw invalidInput(
+      parts.map((part) => ({ field: `question.${part.at}.${part.part}`, message: leftOutInWords(part) })),
+    );
 }
 
 /** A group's key in its own type. */

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { type Actor, type FiguresAnswer, type RecordsPage } from '@zawn/core';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
-import { Asking } from '../sessions/asking';
+import { Asking, IsProgram } from '../sessions/asking';
 import { Gate } from './gate';
 import { Questions } from './questions';
 
@@ -43,9 +43,16 @@ export class QuestionsController {
   /** Records, a page at a time: `next` is the cursor of the page that follows, `offset` jumps to a row. */
   @Post('records')
   @HttpCode(200)
-  async records(@Asking() actor: Actor, @Body() body: unknown): Promise<RecordsPage> {
+  async records(
+    @Asking() actor: Actor,
+    @IsProgram() isProgram: boolean,
+    @Body() body: unknown,
+  ): Promise<RecordsPage> {
     const { question, cursor, offset = offsetOf(cursor), limit } = checked(recordsBody, body);
-    const answer = await this.gate.records(actor, await this.questions.checked(question), { offset, limit });
+    const asked = await this.questions.checked(question);
+    // A program goes on with what it gets, so it is told instead of being given more than it asked for.
+    if (isProgram) await this.gate.mustBeWhole(actor, asked);
+    const answer = await this.gate.records(actor, asked, { offset, limit });
     const end = offset + answer.rows.length;
     return { ...answer, next: end < answer.total ? `after-${end}` : null };
   }
@@ -53,10 +60,15 @@ export class QuestionsController {
   /** Figures for several questions at once, in their order. */
   @Post('figures')
   @HttpCode(200)
-  async figures(@Asking() actor: Actor, @Body() body: unknown): Promise<{ answers: FiguresAnswer[] }> {
+  async figures(
+    @Asking() actor: Actor,
+    @IsProgram() isProgram: boolean,
+    @Body() body: unknown,
+  ): Promise<{ answers: FiguresAnswer[] }> {
     const questions = await Promise.all(
       checked(figuresBody, body).questions.map((question) => this.questions.checked(question)),
     );
+    if (isProgram) for (const question of questions) await this.gate.mustBeWhole(actor, question);
     return { answers: await Promise.all(questions.map((question) => this.gate.figures(actor, question))) };
   }
 }

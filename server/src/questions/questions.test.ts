@@ -56,7 +56,7 @@ describe('pages', () => {
       ask('lead', { field: 'shoeSize', is: 'is', value: 4 }),
       1,
     );
-    expect([leftOut, total]).toEqual([[{ part: 'shoeSize', reason: 'unknownField' }], 600]);
+    expect([leftOut, total]).toEqual([[{ part: 'shoeSize', reason: 'unknownField', at: 'where' }], 600]);
   });
 });
 

@@ -15,6 +15,8 @@ export interface Meaning {
    * @param before the record as it is; undefined at creation.
    */
   prepare?(unit: Unit, next: Values, before: AnyRecord | undefined): Promise<void>;
+  /** Follows up on a record that has gone to the bin. */
+  leave?(unit: Unit, record: AnyRecord): Promise<void>;
   /** Brings the feature's own tables in step after the write. */
   settle?(unit: Unit, after: AnyRecord, before: AnyRecord | undefined): Promise<void>;
 }

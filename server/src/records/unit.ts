@@ -202,6 +202,7 @@ export class Unit {
       updatedAt: this.at,
     });
     this.log({ object, record: id, kind: 'removed' });
+    await this.parts.meanings.get(object)?.leave?.(this, record);
     this.parts.searchIndex.remove(this.manager, object, id);
     this.stale.note(object, record);
     this.describe('Deleted', object, record);

@@ -27,6 +27,11 @@ export const Asking = createParamDecorator((_: unknown, context: ExecutionContex
   actorOf(context),
 );
 
+/** Whether a program with a token asks rather than a person. */
+export const IsProgram = createParamDecorator((_: unknown, context: ExecutionContext): boolean =>
+  Boolean(context.switchToHttp().getRequest<SignedInRequest>().isProgram),
+);
+
 const LONGEST_KEY = 200;
 
 /** The person writing by hand, with the request's idempotency key. */

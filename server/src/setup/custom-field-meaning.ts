@@ -1,3 +1,4 @@
+import { IsNull } from 'typeorm';
 import {
   catalogueWith,
   choicesIn,
@@ -13,6 +14,7 @@ import { invalidInput } from '../http/problem';
 import { checkedJson } from '../records/checked-json';
 import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
+import { rulesAsking } from './field-usage';
 
 const HAS_CHOICES = ['choice', 'choices'];
 /** Types whose every value is a value of the other type too. */
@@ -39,6 +41,27 @@ async function checkNewType(unit: Unit, before: AnyRecord, type: string): Promis
   if (count === 0) return;
   const message = `${count} ${count === 1 ? 'record holds' : 'records hold'} a value that would be lost. Retire this field and make another`;
   throw invalidInput([{ field: 'type', message }]);
+}
+
+/** Operations hear of the rules that count for nobody once a field is gone, whoever of them took it away. */
+async function tellOfRules(unit: Unit, field: AnyRecord): Promise<void> {
+  const own = { object: field.object as CustomField['object'], key: String(field.key) };
+  const rules = await rulesAsking(unit.manager, unit.catalogue, own);
+  if (rules.length === 0) return;
+  const operations = await unit.manager.findBy<{ id: number }>('person', {
+    role: 'operations',
+    active: true,
+    deletedAt: IsNull(),
+  } as object);
+  for (const { id: person } of operations)
+    for (const { object, record } of rules)
+      unit.pending.add({
+        person,
+        kind: 'ruleAsleep',
+        object,
+        record: record as unknown as AnyRecord,
+        subject: `“${String(field.label)}”`,
+      });
 }
 
 /** A file is put on a record that is there already: none can begin with one. */
@@ -98,5 +121,11 @@ export const customFieldMeaning: Meaning = {
     if (field.type === 'file') checkFile(field);
     if (field.type === 'link' && !isObjectKey(field.to))
       throw invalidInput([{ field: 'to', message: 'What it links to is missing' }]);
+  },
+  async settle(unit, after, before) {
+    if (after.retired && before?.retired === false) await tellOfRules(unit, after);
+  },
+  async leave(unit, field) {
+    if (!field.retired) await tellOfRules(unit, field);
   },
 };

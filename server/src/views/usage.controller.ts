@@ -1,9 +1,12 @@
 import { Controller, Get, Param } from '@nestjs/common';
+import { IsNull } from 'typeorm';
 import {
   ask,
   designOf,
   isGroup,
   isRelated,
+  maySetUp,
+  objectType,
   type Actor,
   type Condition,
   type ListSummary,
@@ -11,11 +14,13 @@ import {
   type View,
 } from '@zawn/core';
 import { Database } from '../database/database';
+import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
+import { formsAsking, rulesAsking, viewsAsking } from '../setup/field-usage';
 
 /** More views than an organisation keeps. */
 const ALL = 2000;
@@ -74,7 +79,42 @@ export class UsageController {
         return where !== undefined && asksForList(where, list);
       })
       .map((view) => (shared.has(view.id) ? view.name : 'a private view'));
-    return { people: await this.peopleWith(actor, `list-${list}`), views };
+    const rules: string[] = [];
+    for (const object of ['assignmentRule', 'scoreRule'] as const)
+      for (const rule of await this.database.reading.manager.findBy<{
+        name: string;
+        condition: string | null;
+      }>(object, { deletedAt: IsNull() } as object))
+        if (rule.condition && asksForList(JSON.parse(rule.condition) as Condition, list))
+          rules.push(`the ${objectType(object).label.toLowerCase()} “${rule.name}”`);
+    return { people: await this.peopleWith(actor, `list-${list}`), views, rules };
+  }
+
+  /** What would miss one of the organisation's own fields: rules and forms by name, views as far as they are shared. */
+  @Get('custom-fields/:id/usage')
+  async ofField(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+    if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can change fields.');
+    const field = await this.gate.find(actor, 'customField', recordId(id));
+    const own = { object: field.object as View['object'], key: String(field.key) };
+    const { manager } = this.database.reading;
+    const catalogue = await this.organisation.catalogue();
+    const views = await viewsAsking(manager, catalogue, own);
+    const shared = await this.gate.visible(
+      actor,
+      'view',
+      views.map((view) => view.id),
+    );
+    const rules = await rulesAsking(manager, catalogue, own);
+    return {
+      people: [],
+      views: views.map((view) => (shared.has(view.id) ? view.name : 'a private view')),
+      rules: [
+        ...rules.map(
+          ({ object, record }) => `the ${objectType(object).label.toLowerCase()} “${record.name}”`,
+        ),
+        ...(await formsAsking(manager, own)),
+      ],
+    };
   }
 
   /** The names of the others who pinned something, or open an object with it. */

@@ -153,7 +153,10 @@ describe('a list', () => {
     await put(manager, list.id, await some(manager, 3)).expect(200);
     const { leftOut, total } = await rep.records(on(list.id), 1);
     const everything = (await rep.records(ask('contact'), 1)).total;
-    expect([leftOut, total]).toEqual([[{ part: String(list.id), reason: 'unknownList' }], everything]);
+    expect([leftOut, total]).toEqual([
+      [{ part: String(list.id), reason: 'unknownList', at: 'where' }],
+      everything,
+    ]);
     await put(rep, list.id, await some(rep, 1)).expect(404);
   });
 
@@ -248,7 +251,7 @@ describe('custom fields', () => {
       ask('account', { field: 'x_stations', is: 'atLeast', value: 3 }),
       1,
     );
-    expect(asked.leftOut).toEqual([{ part: 'x_stations', reason: 'unknownField' }]);
+    expect(asked.leftOut).toEqual([{ part: 'x_stations', reason: 'unknownField', at: 'where' }]);
     await operations.against(account.version + 1, 'patch', path, { x_terrain: null }).expect(200);
     await operations.against(2, 'patch', at, { retired: false }).expect(200);
     const { body: after } = await operations.call('get', path).expect(200);

@@ -3,6 +3,7 @@ import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { nearDate } from '../frame/format';
 import { Mover } from '../frame/mover';
+import { Asleep } from '../sentence/asleep';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
 import '../sentence/sentence.css';
@@ -78,6 +79,7 @@ export function RuleCard({ rule, at, count, wording, isDecisive, change, move, r
           />
         </span>
       </div>
+      <Asleep where={where} />
       <div className="rule-gives">
         <Select
           value={rule.to}

@@ -275,6 +275,8 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
             )
             .join('; ')}
           . The rest is shown.
+          {leftOut.some(({ at }) => at === 'where') &&
+            ' These are more records than were asked for, so nothing is done to all of them until that part is mended or removed.'}
         </p>
       )}
     </div>

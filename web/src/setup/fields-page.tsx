@@ -7,11 +7,13 @@ import {
   viewed,
   type CustomField,
   type ObjectKey,
+  type Usage,
 } from '@zawn/core';
-import { Button } from 'antd';
+import { App, Button } from 'antd';
 import { Archive, ArchiveRestore, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { call } from '../api/client';
 import { useWrite } from '../api/use-write';
 import { moved, Mover } from '../frame/mover';
 import { Empty } from '../frame/states';
@@ -28,6 +30,7 @@ export function Component() {
   const object = (viewed.find(({ key }) => key === parameters.get('of'))?.key ?? 'lead') as ObjectKey;
   const [editing, setEditing] = useState<number | 'new'>();
   const write = useWrite();
+  const { modal } = App.useApp();
   const fields = customFields
     .filter((each) => each.object === object)
     .sort((a, b) => a.position - b.position || a.id - b.id);
@@ -65,6 +68,18 @@ export function Component() {
   const move = async (at: number, step: 1 | -1) => {
     for (const [position, field] of moved(fields, at, step).entries())
       if (field.position !== position) await patch(field, { position });
+  };
+  /** Retires a field, after saying who would miss it. */
+  const retire = async (field: CustomField) => {
+    const { views, rules = [] } = await call<Usage>('GET', `/custom-fields/${field.id}/usage`);
+    const users = [...rules, ...views.map((name) => `the view “${name}”`)];
+    if (users.length === 0) return patch(field, { retired: true });
+    modal.confirm({
+      title: `Retire “${field.label}”?`,
+      content: `It is used by ${users.join(', ')}. Rules that ask about it will count for nobody, and views will leave it out and say so. Its values are kept.`,
+      okText: `Retire ${field.label}`,
+      onOk: () => patch(field, { retired: true }).catch(() => undefined),
+    });
   };
   const quietly = (work: Promise<unknown>) => void work.catch(() => undefined);
   return (
@@ -130,7 +145,9 @@ export function Component() {
                     <button
                       type="button"
                       className="icon-button"
-                      onClick={() => quietly(patch(field, { retired: !field.retired }))}
+                      onClick={() =>
+                        quietly(field.retired ? patch(field, { retired: false }) : retire(field))
+                      }
                       aria-label={`${field.retired ? 'Bring back' : 'Retire'} ${field.label}`}
                     >
                       {field.retired ? (

@@ -8,6 +8,7 @@ import { useWrite } from '../api/use-write';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
 import { useWording } from '../questions/use-wording';
+import { Asleep } from '../sentence/asleep';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
 import '../sentence/sentence.css';
@@ -101,6 +102,7 @@ export function Component() {
                       />
                     </span>
                   </div>
+                  <Asleep where={where} />
                 </div>
                 <Link to={listAddress('leads', ask('lead', where))} className="second">
                   Show them

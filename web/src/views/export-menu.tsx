@@ -1,9 +1,8 @@
-import { completeQuestion, columnsOf, type Design, type ExportRequest, type Selection } from '@zawn/core';
+import { columnsOf, type Design, type ExportRequest, type Selection } from '@zawn/core';
 import { Button, Dropdown } from 'antd';
 import { Download } from 'lucide-react';
 import { download } from '../api/client';
 import { useNotices } from '../api/use-write';
-import { useSession } from '../sessions/session';
 
 interface Props {
   design: Design;
@@ -14,7 +13,6 @@ interface Props {
 
 /** Takes what is on the screen out as a file. */
 export function ExportMenu({ design, selection, size }: Props) {
-  const { catalogue } = useSession();
   const { complain } = useNotices();
   const { object } = design.question;
   const items = [
@@ -26,7 +24,7 @@ export function ExportMenu({ design, selection, size }: Props) {
   ];
   const take = (key: string) => {
     const [format, fields] = key.split(' ') as [ExportRequest['format'], ExportRequest['fields']];
-    const question = completeQuestion(catalogue, { ...design.question, columns: columnsOf(design) });
+    const question = { ...design.question, columns: columnsOf(design) };
     const request: ExportRequest = {
       design: { ...design, question },
       format,

@@ -50,11 +50,12 @@ export function ViewActions({ shown }: { shown: Shown }) {
   };
   const remove = async () => {
     if (!record || !address) return;
-    const { people, views } = await call<Usage>('GET', `${address}/usage`);
+    const { people, views, rules = [] } = await call<Usage>('GET', `${address}/usage`);
     const users = [
       people.length > 0
         ? `${people.join(', ')} ${people.length === 1 ? 'has' : 'have'} it pinned or open with it.`
         : '',
+      rules.length > 0 ? `Asked for by ${rules.join(', ')}.` : '',
       views.length > 0 ? `Used in ${views.map((name) => `“${name}”`).join(', ')}.` : '',
     ].filter(Boolean);
     modal.confirm({

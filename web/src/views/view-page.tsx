@@ -68,6 +68,8 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
       <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>
     </Empty>
   );
+  // Not without the conditions that are unfinished: what is done to all that match must not be done to more.
+  const meant = { ...asked, ...(design.question.where ? { where: design.question.where } : {}) };
   const complete = { ...design, question: completeQuestion(catalogue, design.question) };
   return (
     <>
@@ -82,7 +84,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         )}
         <div className="page-tools">
           {isTable && <ColumnsPanel design={design} onChange={change} />}
-          {mayExport(me) && <ExportMenu design={complete} />}
+          {mayExport(me) && <ExportMenu design={design} />}
           {tools}
           <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
             {object === 'activity' ? 'Task' : label}
@@ -122,12 +124,12 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
       {isTable && (
         <BulkBar
           object={object}
-          question={asked}
+          question={meant}
           total={rows.total ?? 0}
           marks={marks}
           setMarks={setMarks}
           {...(isOwnList ? { list: base.list } : {})}
-          exportMarked={<ExportMenu design={complete} selection={selectionOf(marks, asked)} size="small" />}
+          exportMarked={<ExportMenu design={complete} selection={selectionOf(marks, meant)} size="small" />}
         />
       )}
     </>
