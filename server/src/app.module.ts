@@ -50,6 +50,7 @@ import { DetailsController } from './mail/details.controller';
 import { FilesController } from './files/files.controller';
 import { KeptFiles } from './files/kept-files';
 import { MailIn } from './mail/mail-in';
+import { MailReader } from './mail/mail-reader';
 import { MailStandIn } from './mail/mail-stand-in';
 import { MailsController } from './mail/mails.controller';
 import { Outbox } from './mail/outbox';
@@ -177,6 +178,7 @@ export class AppModule {
         Forms,
         KeptFiles,
         MailIn,
+        MailReader,
         MailStandIn,
         Outbox,
         Tokens,

@@ -32,7 +32,8 @@ import { Door } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 import { KeptFiles } from '../files/kept-files';
-import { parseMail, type MailFile } from './parse-mail';
+import { MailReader } from './mail-reader';
+import { type MailFile } from './parse-mail';
 
 /** How a message came: to which capture address, and who is told when it cannot be delivered. */
 export interface Envelope {
@@ -68,6 +69,7 @@ export class MailIn {
     private readonly door: Door,
     private readonly capture: Capture,
     private readonly files: KeptFiles,
+    private readonly reader: MailReader,
     private readonly clock: Clock,
     private readonly events: Events,
   ) {}
@@ -85,7 +87,7 @@ export class MailIn {
    * @throws Problem `malformed-request` when it is no message at all.
    */
   async take(raw: Uint8Array, envelope: Envelope): Promise<MailArrival> {
-    const { message, files } = await parseMail(raw, this.clock.now()).catch(() => {
+    const { message, files } = await this.reader.read(raw).catch(() => {
       throw new Problem('malformed-request', 'This is not a mail that can be read. Nothing was kept.');
     });
     if (!HEAD.some((name) => message.headers.has(name)))

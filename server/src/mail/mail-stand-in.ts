@@ -16,7 +16,8 @@ import { type DeliveredRow } from '../database/entities';
 import { Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { MailIn } from './mail-in';
-import { LARGEST_MAIL, parseMail } from './parse-mail';
+import { MailReader } from './mail-reader';
+import { LARGEST_MAIL } from './parse-mail';
 
 const MOST_AT_ONCE = 20;
 const SILENCE_MS = 60_000;
@@ -40,6 +41,7 @@ export class MailStandIn implements OnApplicationBootstrap, OnModuleDestroy {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly mailIn: MailIn,
+    private readonly reader: MailReader,
     private readonly organisation: Organisation,
     private readonly database: Database,
     private readonly clock: Clock,
@@ -108,7 +110,7 @@ export class MailStandIn implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** Puts a message of Zawn’s own where its reader finds it. What others write to people here is let go. */
   private async deliver(raw: Uint8Array, address: string): Promise<void> {
-    const { message } = await parseMail(raw, this.clock.now());
+    const { message } = await this.reader.read(raw);
     if (!message.headers.has(OWN_HEADER)) return;
     const row: Omit<DeliveredRow, 'id'> = {
       at: this.clock.now(),

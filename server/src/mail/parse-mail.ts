@@ -1,11 +1,14 @@
 import PostalMime, { type Address, type Email } from 'postal-mime';
-import sanitizeHtml from 'sanitize-html';
 import { type Message } from '@zawn/core/mail';
+import { textOfHtml } from './text-of-html';
 
 /** The largest message that is taken in, its files included. */
 export const LARGEST_MAIL = 25_000_000;
 const MOST_FILES = 100;
 const LONGEST_TEXT = 200_000;
+/** Of names, addresses and headers no more than this is looked at. */
+const LONGEST_HEAD = 1000;
+const MOST_ADDRESSES = 500;
 const EARLIEST = '1990';
 
 /** A file that came with a message. */
@@ -20,21 +23,11 @@ export interface ParsedMail {
   files: MailFile[];
 }
 
-/** The text of an HTML message: what can be read of it, without anything that runs, loads or links. */
-function textOfHtml(html: string): string {
-  const broken = html.replace(/<(br|\/p|\/div|\/tr|\/li|\/h\d)\b[^>]*>/gi, '$&\n');
-  const bare = sanitizeHtml(broken, { allowedTags: [], allowedAttributes: {}, textFilter: unescape });
-  return bare
-    .replace(/[ \t]+/g, ' ')
-    .replace(/\n\s*\n\s*\n+/g, '\n\n')
-    .trim();
-}
-
-const entities: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
-const unescape = (text: string) => text.replace(/&(amp|lt|gt|quot);/g, (entity) => entities[entity]);
-
 const mailboxes = (addresses: readonly Address[] = []) =>
-  addresses.flatMap((each) => each.group ?? [each]).map(({ address }) => (address ?? '').toLowerCase());
+  addresses
+    .slice(0, MOST_ADDRESSES)
+    .flatMap((each) => each.group ?? [each])
+    .map(({ address }) => (address ?? '').toLowerCase().slice(0, LONGEST_HEAD));
 
 const idsIn = (text: string | undefined) => text?.match(/<[^<>\s]{1,500}>/g) ?? [];
 
@@ -61,19 +54,22 @@ const plainName = (name: string | null, index: number) =>
  */
 export async function parseMail(raw: Uint8Array, now: string): Promise<ParsedMail> {
   const mail = await new PostalMime({ maxNestingDepth: 40 }).parse(raw);
-  const written = mail.text?.trim() ? mail.text : mail.html ? textOfHtml(mail.html) : '';
+  const written = mail.text?.trim() ? mail.text : mail.html ? textOfHtml(mail.html, LONGEST_TEXT) : '';
   const [messageId] = idsIn(mail.messageId);
   const [inReplyTo] = idsIn(mail.inReplyTo);
   const message: Message = {
-    from: { name: mail.from?.name ?? '', address: mailboxes(mail.from ? [mail.from] : [])[0] ?? '' },
+    from: {
+      name: (mail.from?.name ?? '').slice(0, LONGEST_HEAD),
+      address: mailboxes(mail.from ? [mail.from] : [])[0] ?? '',
+    },
     to: [...mailboxes(mail.to), ...mailboxes(mail.cc)].filter(Boolean),
-    subject: (mail.subject ?? '').replace(/\s+/g, ' ').trim().slice(0, 500),
+    subject: (mail.subject ?? '').slice(0, LONGEST_HEAD).replace(/\s+/g, ' ').trim().slice(0, 500),
     text: written.replace(/\r\n?/g, '\n').trim().slice(0, LONGEST_TEXT),
     sentAt: sentAt(mail, now),
     messageId,
     inReplyTo,
-    references: idsIn(mail.references),
-    headers: new Map(mail.headers.map(({ key, value }) => [key, value])),
+    references: idsIn(mail.references?.slice(0, LONGEST_TEXT)).slice(-MOST_ADDRESSES),
+    headers: new Map(mail.headers.map(({ key, value }) => [key, value.slice(0, LONGEST_HEAD)])),
   };
   const files = mail.attachments.slice(0, MOST_FILES).map(({ filename, mimeType, content }, index) => ({
     name: plainName(filename, index),
