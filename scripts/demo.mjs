@@ -1,4 +1,4 @@
-import { build, dataFolder, install, options, removeDatabase, run, say, start, stop } from './steps.mjs';
+import { build, dataFolder, install, options, run, say, start, stop } from './steps.mjs';
 
 const given = options(['--fresh', '--large']);
 install();
@@ -10,9 +10,9 @@ const env = {
   ZAWN_DATA: dataFolder(isLarge ? 'large' : 'demo'),
   ZAWN_DEMO: '1',
   ZAWN_LARGE: isLarge ? '1' : '0',
+  ZAWN_FRESH: given.has('--fresh') ? '1' : '0',
 };
 if (isLarge) say('The large set takes some minutes to write the first time.');
-if (given.has('--fresh')) removeDatabase(env.ZAWN_DATA);
 say(given.has('--fresh') ? 'Beginning again with the demo company …' : 'Opening the demo company …');
 if (!run(process.execPath, ['server/dist/demo/main.js'], { env })) process.exit(1);
 

@@ -110,9 +110,4 @@ export const buildWeb = () => tool('vite', ['build', 'web', '--logLevel', 'warn'
 /** The data folder a command works in. */
 export const dataFolder = (fallback) => process.env.ZAWN_DATA ?? join(root, 'data', fallback);
 
-/** Removes a database, and nothing else, from a data folder. */
-export function removeDatabase(folder) {
-  for (const ending of ['', '-wal', '-shm']) rmSync(join(folder, `zawn.sqlite${ending}`), { force: true });
-}
-
 export const isFolder = (path) => existsSync(path) && statSync(path).isDirectory();

@@ -1,4 +1,4 @@
-import { accessSync, constants, existsSync, mkdirSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, statSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { isDay } from '@zawn/core';
 
@@ -72,8 +72,13 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const dataFolder = resolve(env.ZAWN_DATA ?? 'data');
   try {
     makeFolder(dataFolder);
+    if (!statSync(dataFolder).isDirectory())
+      throw new StartError(
+        `${dataFolder} is a file; the data folder is to be there. Choose another with ZAWN_DATA.`,
+      );
     accessSync(dataFolder, constants.W_OK);
-  } catch {
+  } catch (error) {
+    if (error instanceof StartError) throw error;
     throw new StartError(
       `The data folder ${dataFolder} cannot be written to. Choose another with ZAWN_DATA.`,
     );

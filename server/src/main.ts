@@ -1,7 +1,20 @@
 import { readConfig, StartError } from './config';
 import { createServer, listen } from './server';
 
+/** How long what is running may take to come to its end once Zawn is told to stop. */
+const LAST_MS = 4000;
+
+/**
+ * Sees to it that a stop is one, whatever runs: a thread deep inside the engine does not listen. Ending at once is
+ * safe, as nothing is acknowledged before it is kept.
+ */
+function endInTime(): void {
+  for (const signal of ['SIGTERM', 'SIGINT'] as const)
+    process.once(signal, () => setTimeout(() => process.kill(process.pid, 'SIGKILL'), LAST_MS).unref());
+}
+
 async function main(): Promise<void> {
+  endInTime();
   const config = readConfig(process.env);
   const app = await createServer(config);
   await listen(app, config.port);

@@ -9,7 +9,8 @@ import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
 import { StartError, type Config } from './config';
-import { openDatabase } from './database/data-source';
+import { closeDatabase, openDatabase, type Connections } from './database/data-source';
+import { followRequest } from './http/request-context';
 import { fillIndexIfEmpty } from './search/fill-index';
 
 const WEB = join(__dirname, '..', '..', 'web', 'dist');
@@ -50,14 +51,29 @@ function serveWeb(app: NestExpressApplication): void {
 
 /** The server around the database in the configured folder, ready to listen. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
-  const connections = await openDatabase(config.dataFolder, config.durability);
+  const connections = await openDatabase(config.dataFolder, {
+    durability: config.durability,
+    what: `server on port ${config.port}`,
+  });
+  try {
+    return await serverAround(config, connections);
+  } catch (error) {
+    await closeDatabase(connections);
+    throw error;
+  }
+}
+
+async function serverAround(config: Config, connections: Connections): Promise<NestExpressApplication> {
   await fillIndexIfEmpty(connections.writing);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, connections), {
     bufferLogs: true,
     bodyParser: false,
     abortOnError: false,
+    // Streams of events would keep a stopping server waiting for as long as a browser is open.
+    forceCloseConnections: true,
   });
   app.useLogger(app.get(Logger));
+  app.use(followRequest);
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: policy, strictTransportSecurity: false }));
   // Compressing would hold back the event stream.

@@ -12,7 +12,7 @@ import {
   type SignedIn,
 } from '@zawn/core';
 import { type Config } from './config';
-import { openDatabase } from './database/data-source';
+import { closeDatabase, openDatabase } from './database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
 import { Night } from './records/night';
 import { createServer } from './server';
@@ -74,8 +74,7 @@ async function demoOn(today: string): Promise<string> {
   const unfinished = mkdtempSync(`${folder}-`);
   const connections = await openDatabase(unfinished);
   await loadDemo(connections, today);
-  await connections.reading.destroy();
-  await connections.writing.destroy();
+  await closeDatabase(connections);
   await (await serve(unfinished, today, true)).close();
   try {
     renameSync(unfinished, folder);

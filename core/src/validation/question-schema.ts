@@ -16,6 +16,10 @@ import { checkAgainst, type Checked, type Fault } from './record-schema';
 const DEEPEST = 6;
 /** Conditions a question may hold in all. */
 const WIDEST = 200;
+/** Related records of related records: each level multiplies what has to be looked at. */
+const DEEPEST_RELATED = 3;
+/** Conditions on related records in all. */
+const MOST_RELATED = 20;
 const LONGEST_LIST = 5000;
 
 const path = Joi.string().max(100);
@@ -116,6 +120,7 @@ const schema = Joi.object({
 class Misfits {
   readonly faults: Fault[] = [];
   private conditions = 0;
+  private related = 0;
 
   constructor(private readonly catalogue: Catalogue) {}
 
@@ -123,18 +128,26 @@ class Misfits {
     this.faults.push({ field, message });
   }
 
-  condition(object: ObjectKey, part: Condition, at: string): void {
+  condition(object: ObjectKey, part: Condition, at: string, depth = 0): void {
     this.conditions += 1;
     if (this.conditions === WIDEST + 1) this.add(at, `A question holds at most ${WIDEST} conditions`);
     if ('join' in part) {
-      for (const [index, inner] of part.of.entries()) this.condition(object, inner, `${at}.of.${index}`);
+      for (const [index, inner] of part.of.entries())
+        this.condition(object, inner, `${at}.of.${index}`, depth);
       return;
     }
     if ('related' in part) {
+      this.related += 1;
+      if (this.related === MOST_RELATED + 1)
+        this.add(at, `A question holds at most ${MOST_RELATED} conditions on related records`);
+      if (depth === DEEPEST_RELATED) {
+        this.add(at, `Conditions on related records nest at most ${DEEPEST_RELATED} deep`);
+        return;
+      }
       const hub = part.via === undefined ? object : fieldAt(this.catalogue, object, part.via)?.to;
       const relation = relationOf(this.catalogue, hub as ObjectKey, part.related);
       if (!relation) return;
-      if (part.where) this.condition(relation.object, part.where, `${at}.where`);
+      if (part.where) this.condition(relation.object, part.where, `${at}.where`, depth + 1);
       if (part.figure?.as === 'share') this.add(`${at}.figure`, 'A share is of a whole answer only');
       else if (part.figure) this.measure(relation.object, part.figure, `${at}.figure`);
       return;

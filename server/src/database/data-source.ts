@@ -1,9 +1,13 @@
 import { join } from 'node:path';
 import type Database from 'better-sqlite3';
 import { DataSource } from 'typeorm';
+import { StartError } from '../config';
+import { checkFile } from './check-file';
 import { dialect } from './dialect';
 import { entities } from './entities';
+import { lockFolder, type Unlock } from './folder-lock';
 import { migrations } from './migrations';
+import { storageTrouble } from './storage-trouble';
 
 /** The writing connection and the reading one, which sees committed data only. */
 export interface Connections {
@@ -11,6 +15,8 @@ export interface Connections {
   file: string;
   writing: DataSource;
   reading: DataSource;
+  /** Gives the folder back; further connections of other threads hold none. */
+  unlock?: Unlock;
 }
 
 /** How a database file is opened. */
@@ -22,16 +28,47 @@ const optionsOf = (database: string, durability: dialect.Durability = 'full') =>
   prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as Database.Database, durability),
 });
 
-/** Opens the database file in a folder, bringing its tables up to date first. */
+/** How the database of a folder is opened. */
+export interface Opening {
+  durability?: dialect.Durability;
+  /** Who opens it, for whoever wants it meanwhile. */
+  what?: string;
+}
+
+/**
+ * Opens the database file in a folder for this process alone, bringing its tables up to date first.
+ * @throws StartError when another process has it, or when it is damaged or not Zawn's.
+ */
 export async function openDatabase(
   folder: string,
-  durability: dialect.Durability = 'full',
+  { durability, what = 'a command' }: Opening = {},
 ): Promise<Connections> {
-  const file = join(folder, 'zawn.sqlite');
-  const options = { ...optionsOf(file, durability), migrations, migrationsTransactionMode: 'each' as const };
-  const writing = await new DataSource(options).initialize();
-  await writing.runMigrations();
-  return { file, writing, reading: await openForReading(file) };
+  const unlock = lockFolder(folder, what);
+  try {
+    const file = join(folder, 'zawn.sqlite');
+    checkFile(file);
+    const options = {
+      ...optionsOf(file, durability),
+      migrations,
+      migrationsTransactionMode: 'each' as const,
+    };
+    const writing = await new DataSource(options).initialize();
+    await writing.runMigrations();
+    return { file, writing, reading: await openForReading(file), unlock };
+  } catch (error) {
+    unlock();
+    const trouble = storageTrouble(error);
+    if (trouble)
+      throw new StartError(`The database in ${folder} cannot be opened: ${(error as Error).message}.`);
+    throw error;
+  }
+}
+
+/** Closes a database and gives its folder back. */
+export async function closeDatabase({ reading, writing, unlock }: Connections): Promise<void> {
+  await reading.destroy();
+  await writing.destroy();
+  unlock?.();
 }
 
 /** Opens a database that is up to date once more, for another thread. */

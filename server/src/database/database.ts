@@ -1,6 +1,6 @@
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { type DataSource } from 'typeorm';
-import { type Connections } from './data-source';
+import { closeDatabase, type Connections } from './data-source';
 import { Reader } from './reader';
 import { Writer } from './writer';
 
@@ -28,10 +28,15 @@ export class Database implements OnModuleDestroy {
    * tried, so that what is well again is known to be before somebody needs it.
    */
   async health(): Promise<{ reading: boolean; writing: boolean }> {
-    const reading = await this.reader.few({ sql: 'SELECT COUNT(*) FROM migrations', parameters: [] }).then(
-      () => !this.reader.isDamaged,
-      () => false,
-    );
+    const reading = await this.reader
+      .few({
+        sql: 'SELECT COUNT(*) FROM person UNION ALL SELECT COUNT(*) FROM organisation',
+        parameters: [],
+      })
+      .then(
+        () => !this.reader.isDamaged,
+        () => false,
+      );
     if (this.writer.trouble !== undefined) await this.tryWriting().catch(() => undefined);
     return { reading, writing: this.writer.trouble === undefined };
   }
@@ -44,7 +49,6 @@ export class Database implements OnModuleDestroy {
   async onModuleDestroy(): Promise<void> {
     this.writer.stop();
     await this.reader.close();
-    await this.connections.reading.destroy();
-    await this.connections.writing.destroy();
+    await closeDatabase(this.connections);
   }
 }

@@ -1,13 +1,14 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openDatabase } from './data-source';
+import { closeDatabase, openDatabase } from './data-source';
 import { dialect } from './dialect';
 
 describe('the database as it is made', () => {
   it('has kept the indexes that look names, mails and websites up without regard to case', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
-    const { reading, writing } = await openDatabase(folder);
+    const connections = await openDatabase(folder);
+    const { reading } = connections;
     try {
       const rows = await reading.query<{ sql: string }[]>(
         `SELECT sql FROM sqlite_master WHERE type = 'index' AND sql LIKE '%NOCASE%'`,
@@ -19,8 +20,7 @@ describe('the database as it is made', () => {
       expect(meant).toHaveLength(14);
       expect(kept.sort()).toEqual(meant.sort());
     } finally {
-      await reading.destroy();
-      await writing.destroy();
+      await closeDatabase(connections);
       rmSync(folder, { recursive: true, force: true });
     }
   });

@@ -2,6 +2,15 @@ import BetterSqlite from 'better-sqlite3';
 import { dialect } from './dialect';
 import { rowsOf, type SqlRow, type Statement } from './reader';
 
+/** One statement to be answered, and for how long at most. */
+export interface Order extends Statement {
+  file: string;
+  patience: dialect.Patience;
+}
+
+/** Errors lose what they are between threads, so that what became of a statement is said as a value. */
+export type Answer = { rows: SqlRow[] } | { stopped: dialect.Stopped['why'] };
+
 let open: { file: string; database: BetterSqlite.Database } | undefined;
 
 function connection(file: string): BetterSqlite.Database {
@@ -14,6 +23,12 @@ function connection(file: string): BetterSqlite.Database {
 }
 
 /** Answers one statement on this thread's own reading connection. */
-export default function read({ file, ...statement }: { file: string } & Statement): SqlRow[] {
-  return rowsOf(connection(file), statement);
+export default function read({ file, patience, ...statement }: Order): Answer {
+  const database = connection(file);
+  try {
+    return { rows: dialect.patiently(database, patience, () => rowsOf(database, statement)) };
+  } catch (error) {
+    if (error instanceof dialect.Stopped) return { stopped: error.why };
+    throw error;
+  }
 }

@@ -8,8 +8,8 @@ const DAMAGED = /^SQLITE_(CORRUPT|NOTADB)/;
 const UNAVAILABLE =
   /^(SQLITE_(IOERR|BUSY|LOCKED|READONLY|CANTOPEN|NOMEM|PROTOCOL|PERM|ABORT)|EIO$|EROFS$|EMFILE$|EACCES$)/;
 
-/** The engine's or the system's code behind an error, however it was wrapped. */
-function codeOf(error: unknown): string {
+/** The engine's or the system's code behind an error, however it was wrapped; empty when there is none. */
+export function codeOf(error: unknown): string {
   for (let at = error, depth = 0; typeof at === 'object' && at !== null && depth < 4; depth += 1) {
     const { code, driverError, cause } = at as { code?: unknown; driverError?: unknown; cause?: unknown };
     if (typeof code === 'string') return code;

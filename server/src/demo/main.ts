@@ -1,8 +1,11 @@
 import 'reflect-metadata';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { Clock } from '../clock/clock';
 import { readConfig, StartError } from '../config';
-import { openDatabase, type Connections } from '../database/data-source';
+import { closeDatabase, openDatabase, type Connections } from '../database/data-source';
 import { Database } from '../database/database';
+import { lockFolder } from '../database/folder-lock';
 import { Events } from '../events/events';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
@@ -14,6 +17,7 @@ import { loadDemo, loadLarge } from './load';
 /** Puts the demo company into the data folder unless an organisation is there already. */
 async function main(): Promise<void> {
   const config = readConfig(process.env);
+  if (process.env.ZAWN_FRESH === '1') removeDatabase(config.dataFolder);
   const connections = await openDatabase(config.dataFolder);
   try {
     if ((await connections.reading.getRepository('organisation').count()) > 0) return;
@@ -25,9 +29,15 @@ async function main(): Promise<void> {
     } else await loadDemo(connections, today);
     await putRight(connections, new Clock(config.today));
   } finally {
-    await connections.reading.destroy();
-    await connections.writing.destroy();
+    await closeDatabase(connections);
   }
+}
+
+/** Removes a database, and nothing else, from a data folder that nobody uses. */
+function removeDatabase(folder: string): void {
+  const unlock = lockFolder(folder, 'a fresh demo');
+  for (const ending of ['', '-wal', '-shm']) rmSync(join(folder, `zawn.sqlite${ending}`), { force: true });
+  unlock();
 }
 
 /** Derives what the server would derive at its first start, so that it need not. */

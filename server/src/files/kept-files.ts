@@ -1,10 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream, mkdirSync } from 'node:fs';
+import { createWriteStream, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Inject, Injectable } from '@nestjs/common';
+import { Inject, Injectable, type OnApplicationBootstrap } from '@nestjs/common';
 import { HEAD_BYTES } from '@zawn/core';
 import { CONFIG } from '../app.tokens';
 import { type Config } from '../config';
@@ -26,13 +26,28 @@ interface Checks {
   whole?: (kept: Kept) => void;
 }
 
+/** How files end that have not come in whole yet. */
+export const UNFINISHED = '.part';
+
+/** Removes what a stop left half-way in a folder that nobody writes to yet. */
+export function removeUnfinished(folder: string): void {
+  if (!existsSync(folder)) return;
+  for (const name of readdirSync(folder))
+    if (name.endsWith(UNFINISHED)) rmSync(join(folder, name), { force: true });
+}
+
 /** Files kept beside the database by the fingerprint of their content: the same file twice is kept once. */
 @Injectable()
-export class KeptFiles {
+export class KeptFiles implements OnApplicationBootstrap {
   private readonly folder: string;
 
   constructor(@Inject(CONFIG) config: Config) {
     this.folder = join(config.dataFolder, 'files');
+  }
+
+  /** What a stop left half-way has no name yet, and nobody asks for it again. */
+  onApplicationBootstrap(): void {
+    removeUnfinished(this.folder);
   }
 
   /** Keeps a file that is in memory already. @returns its fingerprint. */
@@ -47,7 +62,7 @@ export class KeptFiles {
   async keepStream(incoming: Readable, checks: Checks = {}): Promise<Kept> {
     mkdirSync(this.folder, { recursive: true });
     // Written whole before it gets its name, so that a stop on the way leaves no half file under it.
-    const unfinished = join(this.folder, `${randomUUID()}.part`);
+    const unfinished = join(this.folder, `${randomUUID()}${UNFINISHED}`);
     const fingerprint = createHash('sha256');
     let bytes = 0;
     let head = Buffer.alloc(0);

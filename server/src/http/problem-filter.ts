@@ -2,6 +2,7 @@ import { Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from '
 import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
 import { formTrouble } from '../forms/published.controller';
+import { Database } from '../database/database';
 import { storageTrouble, troubleProblems } from '../database/storage-trouble';
 import { kindOfStatus, Problem, type ProblemKind } from './problem';
 
@@ -49,9 +50,13 @@ function problemOf(error: unknown): Problem {
 /** Answers every failure as `application/problem+json`. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
-  constructor(private readonly logger: PinoLogger) {}
+  constructor(
+    private readonly logger: PinoLogger,
+    private readonly database: Database,
+  ) {}
 
   catch(error: unknown, host: ArgumentsHost): void {
+    if (storageTrouble(error) === 'damaged') this.database.reader.isDamaged = true;
     const problem = problemOf(error);
     if (problem.kind === 'internal') this.logger.error({ err: error }, 'request failed');
     const response = host.switchToHttp().getResponse<Response>();

@@ -13,6 +13,7 @@ const kinds = {
   'stale-version': 409,
   conflict: 409,
   'too-large': 413,
+  'too-costly': 422,
   'version-required': 428,
   'too-many-requests': 429,
   internal: 500,

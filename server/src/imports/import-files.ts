@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { createWriteStream, mkdirSync } from 'node:fs';
-import { readdir, rm, stat } from 'node:fs/promises';
+import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -11,6 +11,7 @@ import { LIMITS } from '@zawn/core/imports';
 import { CONFIG } from '../app.tokens';
 import { type Config } from '../config';
 import { Database } from '../database/database';
+import { removeUnfinished, UNFINISHED } from '../files/kept-files';
 import { type ImportRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
 
@@ -31,6 +32,7 @@ export class ImportFiles implements OnApplicationBootstrap {
   /** Files that were only looked at are not kept beyond a day. */
   async onApplicationBootstrap(): Promise<void> {
     mkdirSync(this.folder, { recursive: true });
+    removeUnfinished(this.folder);
     const rows = await this.database.reading
       .getRepository<ImportRow>('import')
       .findBy({ file: Not(IsNull()) });
@@ -58,9 +60,10 @@ export class ImportFiles implements OnApplicationBootstrap {
       },
     });
     try {
-      await pipeline(incoming, counted, createWriteStream(path, { flags: 'wx' }));
+      await pipeline(incoming, counted, createWriteStream(path + UNFINISHED, { flags: 'wx' }));
+      await rename(path + UNFINISHED, path);
     } catch (error) {
-      await rm(path, { force: true });
+      await rm(path + UNFINISHED, { force: true });
       throw error;
     }
     return { file, bytes };

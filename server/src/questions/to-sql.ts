@@ -253,6 +253,7 @@ class Scope {
       : q(inner.alias, relation.link);
     inner.builder.where(`${link} = ${id}`);
     inner.restrict(this.shared.reachOf(relation.object)).restrict(where).onlyKept();
+    inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
     const isNone = figure.as === 'count' && is === 'is' && value === 0;
     if (isNone || (figure.as === 'count' && is === 'atLeast' && value === 1)) {
       return `${isNone ? 'NOT ' : ''}EXISTS (${inner.builder.select('1').getQuery()})`;

@@ -2,6 +2,7 @@ import { Injectable, type CanActivate, type ExecutionContext } from '@nestjs/com
 import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
 import { Problem } from '../http/problem';
+import { currentRequest } from '../http/request-context';
 import { PUBLIC, type SignedInRequest } from './asking';
 import { covers, Tokens } from '../tokens/tokens';
 import { Sessions } from './sessions';
@@ -25,6 +26,7 @@ export class SessionGuard implements CanActivate {
     const token = parse(request.get('Cookie') ?? '')[COOKIE];
     const signed = token ? await this.sessions.find(token) : undefined;
     request.actor = signed?.actor;
+    currentRequest().person = signed?.actor.personId ?? 0;
     request.sessionToken = token;
     if (this.reflector.get<boolean>(PUBLIC, context.getHandler())) return true;
     if (!signed) {
@@ -43,6 +45,7 @@ export class SessionGuard implements CanActivate {
     if (!covers(bearer.scope, request.method, request.path))
       throw new Problem('not-allowed', 'This token is not for that. Make one that may do more.');
     request.actor = bearer.actor;
+    currentRequest().person = bearer.actor.personId;
     request.isProgram = true;
     return true;
   }

@@ -1,4 +1,4 @@
-import type Database from 'better-sqlite3';
+import type BetterSqlite from 'better-sqlite3';
 import { type EntityManager } from 'typeorm';
 import { dayIn, fold, type CalendarRules, type PeriodUnit } from '@zawn/core';
 
@@ -13,7 +13,7 @@ import { dayIn, fold, type CalendarRules, type PeriodUnit } from '@zawn/core';
 export type Durability = 'full' | 'fast';
 
 /** Prepares a fresh connection: journal, foreign keys, and the two functions that queries rely on. */
-export function prepareConnection(database: Database.Database, durability: Durability = 'full'): void {
+export function prepareConnection(database: BetterSqlite.Database, durability: Durability = 'full'): void {
   if (!database.readonly) {
     database.pragma('journal_mode = WAL');
     database.pragma(`synchronous = ${durability === 'full' ? 'FULL' : 'NORMAL'}`);
@@ -25,13 +25,68 @@ export function prepareConnection(database: Database.Database, durability: Durab
   }
   database.pragma('foreign_keys = ON');
   database.pragma('busy_timeout = 5000');
-  database.function('fold', { deterministic: true }, (value) =>
-    value === null ? null : fold(String(value)),
-  );
-  database.function('local_day', { deterministic: true }, (instant, timeZone) =>
-    instant === null ? null : dayIn(String(timeZone), String(instant)),
-  );
+  let calls = 0;
+  // Called for each of many rows, these see to it now and then that nobody waits for ever.
+  const sometimes = () => {
+    calls += 1;
+    if ((calls & 1023) === 0) stopIfMeant(database);
+  };
+  database.function('fold', { deterministic: true }, (value) => {
+    sometimes();
+    return value === null ? null : fold(String(value));
+  });
+  database.function('local_day', { deterministic: true }, (instant, timeZone) => {
+    sometimes();
+    return instant === null ? null : dayIn(String(timeZone), String(instant));
+  });
+  database.function('tick', () => {
+    stopIfMeant(database);
+    return 1;
+  });
 }
+
+/** How long a statement may go on, and by what it is called off. */
+export interface Patience {
+  /** Milliseconds of the epoch. */
+  until: number;
+  /** Holds something other than 0 once nobody waits for the answer any more. */
+  calledOff?: Int32Array;
+}
+
+/** A statement was stopped: it took too long, or nobody waits for it any more. */
+export class Stopped extends Error {
+  constructor(readonly why: 'late' | 'calledOff') {
+    super(`The statement was stopped: ${why}`);
+  }
+}
+
+const patience = new WeakMap<BetterSqlite.Database, Patience>();
+
+function stopIfMeant(database: BetterSqlite.Database): void {
+  const meant = patience.get(database);
+  if (!meant) return;
+  if (meant.calledOff && Atomics.load(meant.calledOff, 0) !== 0) throw new Stopped('calledOff');
+  if (Date.now() > meant.until) throw new Stopped('late');
+}
+
+/**
+ * Runs statements on a connection for so long at most.
+ * @throws Stopped when the time is up or the work was called off.
+ */
+export function patiently<T>(database: BetterSqlite.Database, meant: Patience, work: () => T): T {
+  patience.set(database, meant);
+  try {
+    return work();
+  } finally {
+    patience.delete(database);
+  }
+}
+
+/**
+ * True, and now and then a look at whether the statement is to be stopped: the engine offers this driver no other way
+ * in. It stands where rows are walked within rows.
+ */
+export const stoppable = (id: string) => `((${id} & 63) OR tick())`;
 
 export { fold };
 
@@ -77,10 +132,10 @@ export const bound = (value: unknown) =>
   typeof value === 'boolean' ? Number(value) : value === undefined ? null : value;
 
 /** The driver’s own connection behind a transaction. */
-const connectionOf = (manager: EntityManager) =>
-  (manager.connection.driver as unknown as { databaseConnection: Database.Database }).databaseConnection;
+export const connectionOf = (manager: EntityManager): BetterSqlite.Database =>
+  (manager.connection.driver as unknown as { databaseConnection: BetterSqlite.Database }).databaseConnection;
 
-const prepared = new WeakMap<Database.Database, Map<string, Database.Statement>>();
+const prepared = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Statement>>();
 
 /**
  * Runs a writing statement within a transaction. Prepared once and handed straight to the driver: that is what lets
@@ -92,7 +147,7 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   // A full disk can end a transaction in its midst; what follows must not be written on its own.
   if (!connection.inTransaction)
     throw Object.assign(new Error('No transaction is open'), { code: 'SQLITE_ABORT' });
-  const statements = prepared.get(connection) ?? new Map<string, Database.Statement>();
+  const statements = prepared.get(connection) ?? new Map<string, BetterSqlite.Statement>();
   prepared.set(connection, statements);
   const statement = statements.get(sql) ?? connection.prepare(sql);
   statements.set(sql, statement);
