@@ -32,6 +32,7 @@ import { PageKeys } from './forms/page-keys';
 import { PublishedController } from './forms/published.controller';
 import { SubmissionsController } from './forms/submissions.controller';
 import { HealthController } from './health.controller';
+import { BodyGuard } from './http/body.guard';
 import { ProblemFilter } from './http/problem-filter';
 import { loggingOptions } from './http/logging';
 import { ImportDesk } from './imports/import-desk';
@@ -153,6 +154,7 @@ export class AppModule {
             })),
         },
         { provide: APP_GUARD, useClass: SessionGuard },
+        { provide: APP_GUARD, useClass: BodyGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Organisation,
         Setting,

@@ -10,12 +10,13 @@ import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
 import { StartError, type Config } from './config';
 import { closeDatabase, openDatabase, type Connections } from './database/data-source';
+import { checkJsonShape } from './http/json-shape';
 import { followRequest } from './http/request-context';
 import { fillIndexIfEmpty } from './search/fill-index';
 
 const WEB = join(__dirname, '..', '..', 'web', 'dist');
-/** Large enough for an import file; every route checks its own limits beneath. */
-const LARGEST_BODY = '9mb';
+/** Large enough for anything but a file, and files are not sent as JSON; every route checks its own limits beneath. */
+const LARGEST_BODY = '4mb';
 
 /** Addresses that are not pages of the web application. */
 const OWN_PAGES = /^\/(api|f|stand-ins)\//;
@@ -75,6 +76,8 @@ async function serverAround(config: Config, connections: Connections): Promise<N
   app.useLogger(app.get(Logger));
   app.use(followRequest);
   app.disable('x-powered-by');
+  // Another spelling of an address is another address, for everything that goes by addresses.
+  app.set('case sensitive routing', true);
   app.use(helmet({ contentSecurityPolicy: policy, strictTransportSecurity: false }));
   // Compressing would hold back the event stream.
   app.use(
@@ -88,8 +91,11 @@ async function serverAround(config: Config, connections: Connections): Promise<N
     response.setHeader('Cache-Control', 'no-store');
     next();
   });
-  app.useBodyParser('json', { limit: LARGEST_BODY });
-  app.useBodyParser('urlencoded', FORM);
+  app.use(
+    express.json({ limit: LARGEST_BODY, verify: (_request, _response, bytes) => checkJsonShape(bytes) }),
+  );
+  // Only what a published form sends comes as a form.
+  app.use('/f', express.urlencoded(FORM));
   serveWeb(app);
   app.enableShutdownHooks();
   return app;

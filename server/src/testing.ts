@@ -85,7 +85,23 @@ async function demoOn(today: string): Promise<string> {
   return folder;
 }
 
-type Method = 'get' | 'post' | 'patch' | 'delete';
+export type Method = 'get' | 'post' | 'patch' | 'delete';
+
+interface Layer {
+  route?: { path: string; methods: Record<string, boolean> };
+}
+
+/** Every route of the running application: its method and address, parameters as `:id`. */
+export function routesOf({ app }: TestServer): { method: Method; path: string }[] {
+  const { router } = app.getHttpAdapter().getInstance() as { router: { stack: Layer[] } };
+  return router.stack.flatMap(({ route }) =>
+    route
+      ? Object.keys(route.methods)
+          .filter((method): method is Method => ['get', 'post', 'patch', 'delete'].includes(method))
+          .map((method) => ({ method, path: route.path }))
+      : [],
+  );
+}
 
 /** Someone signed in, calling the API as a browser would. */
 export class Caller {

@@ -90,7 +90,7 @@ export function normalText(field: Field, text: FieldValue, locale: Locale): stri
 }
 
 /** Members a field of several can hold. */
-const MOST_MEMBERS = 50;
+export const MOST_MEMBERS = 50;
 
 /** Several values without repeats, in the order of their letters, so that equal sets are equal values. */
 function members(each: Joi.Schema): Joi.Schema {

@@ -1,13 +1,14 @@
 import Joi from 'joi';
 import {
   blankValues,
+  fieldOf,
   fieldsOf,
   type Catalogue,
   type Field,
   type FieldValue,
   type ObjectKey,
 } from '../catalogue';
-import { fieldMessages, fieldSchema, normalText, type Locale } from './field-schema';
+import { fieldMessages, fieldSchema, MOST_MEMBERS, normalText, type Locale } from './field-schema';
 
 /** One thing wrong with what came in: where, and what to do about it. */
 export interface Fault {
@@ -70,17 +71,49 @@ export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
   return schema;
 }
 
+/** Faults that are named: whoever sent more finds the others when these are mended. */
+const MOST_FAULTS = 100;
+
 /** Turns what Joi found into faults, one a field. */
 export function faultsOf(error: Joi.ValidationError): Fault[] {
-  return error.details.map(({ path, message }) => ({
+  return error.details.slice(0, MOST_FAULTS).map(({ path, message }) => ({
     field: path.join('.'),
     message: message.replace(/^"([^"]*)"/, '$1'),
   }));
 }
 
+/** A field with far more members than any takes: said before they are looked at one by one. */
+function overfullField({ catalogue, object }: RecordCheck, values: unknown): Fault | undefined {
+  if (typeof values !== 'object' || values === null) return undefined;
+  for (const [key, value] of Object.entries(values)) {
+    if (!Array.isArray(value) || value.length <= VAST) continue;
+    const label = fieldOf(catalogue, object, key)?.label ?? key;
+    return { field: key, message: `${label} takes at most ${MOST_MEMBERS} values` };
+  }
+  return undefined;
+}
+
+/** Values beyond which only the first fault is looked for: finding all of so many takes seconds, and nobody reads them. */
+const VAST = 2000;
+
+function isVast(value: unknown): boolean {
+  let count = 0;
+  const look = (each: unknown): void => {
+    if (typeof each !== 'object' || each === null) return;
+    const parts: readonly unknown[] = Array.isArray(each) ? each : Object.values(each);
+    count += parts.length;
+    for (let at = 0; at < parts.length && count <= VAST; at += 1) look(parts[at]);
+  };
+  look(value);
+  return count > VAST;
+}
+
 /** Checks values against the catalogue and brings them into their normal form. */
 export function checkRecord(check: RecordCheck, values: unknown): Checked<Record<string, FieldValue>> {
-  const result = recordSchema(check).validate(values);
+  const overfull = overfullField(check, values);
+  if (overfull) return { value: undefined, faults: [overfull] };
+  const schema = recordSchema(check);
+  const result = (isVast(values) ? schema.prefs({ abortEarly: true }) : schema).validate(values);
   if (result.error) return { value: undefined, faults: faultsOf(result.error) };
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
@@ -178,7 +211,7 @@ export class CheckedValues {
 
 /** Checks any value against a Joi schema. */
 export function checkAgainst<T>(schema: Joi.Schema<T>, value: unknown): Checked<T> {
-  const result = schema.validate(value, { abortEarly: false, convert: false });
+  const result = schema.validate(value, { abortEarly: isVast(value), convert: false });
   return result.error
     ? { value: undefined, faults: faultsOf(result.error) }
     : { value: result.value, faults: [] };

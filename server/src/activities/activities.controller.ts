@@ -10,6 +10,7 @@ import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 import { ByHand, Version } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 /** What is planned next, in the same unit as what was done. */
 type NextStep = Record<string, FieldValue>;
@@ -34,6 +35,7 @@ const logging = Joi.object<Ending & { activity: NextStep }>({
   activity: Joi.object().unknown().required(),
 });
 
+@ForPrograms()
 @Controller('api/v1/activities')
 export class ActivitiesController {
   constructor(

@@ -8,6 +8,7 @@ import { invalidInput, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Asking } from '../sessions/asking';
 import { Assignment } from './assignment';
+import { ForPrograms } from '../sessions/scopes';
 
 const setting = Joi.object<{ person: number }>({
   person: Joi.number().integer().positive().required().label('Default owner'),
@@ -17,6 +18,7 @@ function mayLook(actor: Actor): void {
   if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at the assignment rules.');
 }
 
+@ForPrograms()
 @Controller('api/v1/assignment')
 export class AssignmentController {
   constructor(

@@ -1,13 +1,15 @@
 import { type Condition } from '@zawn/core';
 import { checkQuestion } from '@zawn/core/validation';
-import { invalidInput } from '../http/problem';
+import { parseJson } from '../http/json-shape';
+import { invalidInput, Problem } from '../http/problem';
 import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
 
 const parsed = (text: unknown): unknown => {
   try {
-    return JSON.parse(String(text));
-  } catch {
+    return parseJson(String(text));
+  } catch (error) {
+    if (error instanceof Problem) throw error;
     return undefined;
   }
 };

@@ -6,6 +6,7 @@ import { notFound } from '../http/problem';
 import { type Writing } from '../records/door';
 import { Asking, ByHand } from '../sessions/asking';
 import { Bin } from './bin';
+import { ForPrograms } from '../sessions/scopes';
 
 const restoring = Joi.object<{ object: ObjectKey; id: number }>({
   object: Joi.string()
@@ -14,6 +15,7 @@ const restoring = Joi.object<{ object: ObjectKey; id: number }>({
   id: Joi.number().integer().positive().required(),
 });
 
+@ForPrograms()
 @Controller('api/v1/bin')
 export class BinController {
   constructor(private readonly bin: Bin) {}

@@ -6,6 +6,7 @@ import { Questions } from '../questions/questions';
 import { type Writing } from '../records/door';
 import { ByHand } from '../sessions/asking';
 import { Bulk } from './bulk';
+import { ForPrograms } from '../sessions/scopes';
 
 const id = Joi.number().integer().positive().max(9e15);
 const values = Joi.object().unknown();
@@ -36,6 +37,7 @@ const request = Joi.object<BulkRequest>({
   deed: deed.required(),
 });
 
+@ForPrograms()
 @Controller('api/v1/bulk')
 export class BulkController {
   constructor(

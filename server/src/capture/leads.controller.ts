@@ -6,7 +6,9 @@ import { Gate } from '../questions/gate';
 import { type Writing } from '../records/door';
 import { Asking, ByHand } from '../sessions/asking';
 import { Capture } from './capture';
+import { ForPrograms, ForTokens } from '../sessions/scopes';
 
+@ForPrograms()
 @Controller('api/v1/leads')
 export class LeadsController {
   constructor(
@@ -16,6 +18,7 @@ export class LeadsController {
   ) {}
 
   /** Takes a lead in, from a person or a program. The same `Idempotency-Key` again makes no second one. */
+  @ForTokens('leads', 'all')
   @Post()
   create(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<AnyRecord>> {
     return this.capture.lead(writing, body);

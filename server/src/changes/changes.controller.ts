@@ -3,11 +3,13 @@ import { type Actor, type UnitsPage, type WrittenUnit } from '@zawn/core';
 import { Database } from '../database/database';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 const PAGE = 50;
 
 type Row = Omit<WrittenUnit, 'isUndone'> & { undoneBy: number | null };
 
+@ForPrograms()
 @Controller('api/v1/changes')
 export class ChangesController {
   constructor(private readonly database: Database) {}

@@ -81,7 +81,7 @@ export class Reader {
     try {
       return Promise.resolve(dialect.patiently(connection, { until }, () => rowsOf(connection, statement)));
     } catch (error) {
-      return Promise.reject(this.told(error) as Error);
+      return Promise.reject(this.told(error));
     }
   }
 
@@ -118,10 +118,10 @@ export class Reader {
   }
 
   /** What went wrong, as it is told; damage to the file is remembered. */
-  private told(error: unknown): unknown {
+  private told(error: unknown): Error {
     if (error instanceof dialect.Stopped) return error.why === 'late' ? tooSlow() : noLongerAsked();
     if (storageTrouble(error) === 'damaged') this.isDamaged = true;
-    return error;
+    return error as Error;
   }
 }
 

@@ -13,6 +13,7 @@ import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { Asking, ByHand, Version } from '../sessions/asking';
 import { closeDeal } from './closing';
+import { ForPrograms } from '../sessions/scopes';
 
 const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
   value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
@@ -36,6 +37,7 @@ const losing = Joi.object<{
 });
 
 /** Winning, losing and reopening: actions on a deal, never stages. */
+@ForPrograms()
 @Controller('api/v1/deals/:id')
 export class DealsController {
   constructor(

@@ -15,6 +15,7 @@ import { type Writing } from '../records/door';
 import { Asking, ByHand, Version } from '../sessions/asking';
 import { Duplicates, type Judgement } from './duplicates';
 import { Merging } from './merging';
+import { ForPrograms } from '../sessions/scopes';
 
 const kind = Joi.string()
   .valid(...mergeKinds)
@@ -49,6 +50,7 @@ const merging = Joi.object<{
     .default({}),
 });
 
+@ForPrograms()
 @Controller('api/v1/duplicates')
 export class DuplicatesController {
   constructor(

@@ -1,10 +1,12 @@
 import { Controller, Sse } from '@nestjs/common';
 import { interval, map, merge, type Observable } from 'rxjs';
 import { Events } from './events';
+import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
 const HEARTBEAT_MS = 25_000;
 
+@ForPrograms()
 @Controller('api/v1/events')
 export class EventsController {
   constructor(private readonly events: Events) {}

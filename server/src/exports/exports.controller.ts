@@ -8,6 +8,7 @@ import { Organisation } from '../organisation/organisation';
 import { Questions } from '../questions/questions';
 import { Asking } from '../sessions/asking';
 import { Exports, fileNameOf } from './exports';
+import { ForPrograms } from '../sessions/scopes';
 
 const id = Joi.number().integer().positive();
 
@@ -27,6 +28,7 @@ const types = {
   vcard: 'text/vcard; charset=utf-8',
 } as const;
 
+@ForPrograms()
 @Controller('api/v1/exports')
 export class ExportsController {
   constructor(

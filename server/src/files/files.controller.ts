@@ -27,6 +27,8 @@ import { Door, type Writing } from '../records/door';
 import { type Values } from '../records/meaning';
 import { Asking, ByHand } from '../sessions/asking';
 import { KeptFiles, type Kept } from './kept-files';
+import { TakesBytes } from '../http/body.guard';
+import { ForPrograms } from '../sessions/scopes';
 
 /** A file shown in the browser can run nothing and reach nothing. */
 const SHOWN_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
@@ -36,6 +38,7 @@ const PDF_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancesto
 const wrong = (message: string) => invalidInput([{ field: 'file', message }]);
 
 /** Files on records: taken in as a stream, kept by their content, and handed out again. */
+@ForPrograms()
 @Controller('api/v1')
 export class FilesController {
   constructor(
@@ -49,6 +52,7 @@ export class FilesController {
    * Puts a file on a record: the body is its content, the address says its name, and, where it is meant for one, the
    * field of the organisation’s own that it fills.
    */
+  @TakesBytes()
   @Post(':objects/:id/files')
   @HttpCode(201)
   async add(
@@ -66,8 +70,6 @@ export class FilesController {
     const field = typeof key === 'string' ? await this.fieldFor(object, key) : undefined;
     const name = typeof given === 'string' ? fileName(given) : undefined;
     if (name === undefined) throw wrong('The file needs a name');
-    if (request.is('json') || request.is('urlencoded'))
-      throw new Problem('malformed-request', 'Send the file itself, as application/octet-stream.');
     if (Number(request.get('Content-Length') ?? 0) > LARGEST_FILE) throw tooLarge(name);
     let mediaType = UNSHOWN;
     const whole = ({ bytes, head }: Kept) => {

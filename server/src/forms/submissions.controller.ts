@@ -12,11 +12,13 @@ import { recordId } from '../http/record-id';
 import { type Writing } from '../records/door';
 import { Asking, ByHand } from '../sessions/asking';
 import { Forms } from './forms';
+import { ForPrograms } from '../sessions/scopes';
 
 function mayLook(actor: Actor): void {
   if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at what forms brought.');
 }
 
+@ForPrograms()
 @Controller('api/v1')
 export class SubmissionsController {
   constructor(private readonly forms: Forms) {}

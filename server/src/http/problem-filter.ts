@@ -3,21 +3,26 @@ import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
 import { formTrouble } from '../forms/published.controller';
 import { Database } from '../database/database';
-import { storageTrouble, troubleProblems } from '../database/storage-trouble';
+import { codeOf, storageTrouble, troubleProblems } from '../database/storage-trouble';
 import { kindOfStatus, Problem, type ProblemKind } from './problem';
 
-interface BodyParserError extends Error {
+/** What the parts below Nest refuse a request with: a body that cannot be read, a file that is not there. */
+interface RefusedRequest {
   status: number;
-  type: string;
+  type?: string;
 }
 
-const isBodyParserError = (error: unknown): error is BodyParserError =>
-  error instanceof Error && 'type' in error && 'status' in error && typeof error.status === 'number';
+const isRefusedRequest = (error: unknown): error is RefusedRequest => {
+  if (typeof error !== 'object' || error === null || !('status' in error)) return false;
+  return typeof error.status === 'number' && error.status >= 400 && error.status < 500;
+};
+
+const ALREADY_THERE = /^SQLITE_CONSTRAINT_(UNIQUE|PRIMARYKEY)$/;
 
 const sentencesByKind: Partial<Record<ProblemKind, string>> = {
   'not-found': 'There is nothing at this address.',
   'too-large': 'What was sent is too large.',
-  'malformed-request': 'What was sent is not JSON.',
+  'unsupported-type': 'What was sent is of a kind that is not understood here.',
 };
 
 const sentences: Record<string, string> = {
@@ -28,15 +33,22 @@ const sentences: Record<string, string> = {
 /** Anything thrown on the way to an answer, as a problem. Nothing of an internal error's text gets out. */
 function problemOf(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  if (isBodyParserError(error)) {
-    return new Problem(kindOfStatus(error.status), sentences[error.type] ?? 'What was sent cannot be read.');
-  }
   if (error instanceof HttpException) {
     const kind = kindOfStatus(error.getStatus());
     if (kind === 'too-many-requests')
       return new Problem(kind, 'Too many tries. Wait a minute, then try again.');
     return new Problem(kind, sentencesByKind[kind] ?? 'What was sent cannot be read.');
   }
+  if (isRefusedRequest(error)) {
+    const kind = kindOfStatus(error.status);
+    const sentence = sentences[error.type ?? ''] ?? sentencesByKind[kind] ?? 'What was sent cannot be read.';
+    return new Problem(kind, sentence);
+  }
+  if (ALREADY_THERE.test(codeOf(error)))
+    return new Problem(
+      'conflict',
+      'Something with the same name or number is there already. Nothing was written.',
+    );
   const trouble = storageTrouble(error);
   if (trouble) return troubleProblems[trouble]();
   return new Problem(

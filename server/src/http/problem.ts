@@ -14,6 +14,7 @@ const kinds = {
   conflict: 409,
   'too-large': 413,
   'too-costly': 422,
+  'unsupported-type': 415,
   'version-required': 428,
   'too-many-requests': 429,
   internal: 500,
@@ -58,6 +59,7 @@ export function notFound(what: string): Problem {
 /** The problem kind that fits a status raised by the framework itself. */
 export function kindOfStatus(status: number): ProblemKind {
   if (status === 413) return 'too-large';
+  if (status === 415) return 'unsupported-type';
   if (status === 429) return 'too-many-requests';
   if (status === 404) return 'not-found';
   return status < 500 ? 'malformed-request' : 'internal';

@@ -13,11 +13,12 @@ import {
 } from '@zawn/core';
 import { LIMITS, targets, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { checked } from '../http/checked';
-import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
 import { tooLarge } from './import-files';
 import { Imports, type LookAgain } from './imports';
+import { ForPrograms } from '../sessions/scopes';
+import { TakesBytes } from '../http/body.guard';
 
 const target = Joi.string().valid(...targets.map(({ key }) => key));
 const fileName = Joi.string().max(200).label('File name');
@@ -93,6 +94,7 @@ const showing = Joi.object<{ file: string; setup: ImportSetup; pile: ImportPile;
 });
 const beginning = Joi.object<ImportRequest>({ file, fileName: fileName.required(), setup });
 
+@ForPrograms()
 @Controller('api/v1/imports')
 export class ImportsController {
   constructor(private readonly imports: Imports) {}
@@ -103,6 +105,7 @@ export class ImportsController {
   }
 
   /** Takes the bytes of a file in and answers with what they look like. */
+  @TakesBytes()
   @Post('files')
   async handIn(
     @Asking() actor: Actor,
@@ -111,9 +114,6 @@ export class ImportsController {
     @Req() request: Request,
   ): Promise<ImportLook> {
     if (Number(request.get('Content-Length') ?? 0) > LIMITS.bytes) throw tooLarge();
-    if (request.is('json')) {
-      throw new Problem('malformed-request', 'Send the file itself, as application/octet-stream.');
-    }
     const known = checked(naming, { name, as });
     return this.imports.handIn(actor, known.name, request, known.as);
   }

@@ -3,7 +3,9 @@ import { type Actor, type Job } from '@zawn/core';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
 import { Jobs } from './jobs';
+import { ForPrograms } from '../sessions/scopes';
 
+@ForPrograms()
 @Controller('api/v1/jobs')
 export class JobsController {
   constructor(private readonly jobs: Jobs) {}

@@ -14,6 +14,7 @@ import { recordId } from '../http/record-id';
 import { type Writing } from '../records/door';
 import { Asking, ByHand, Version } from '../sessions/asking';
 import { Conversion } from './conversion';
+import { ForPrograms } from '../sessions/scopes';
 
 const part = Joi.object<ConversionPart>({
   link: Joi.number().integer().positive(),
@@ -28,6 +29,7 @@ const choiceBody = Joi.object<ConversionChoice>({
   won: Joi.boolean().default(false),
 });
 
+@ForPrograms()
 @Controller('api/v1/leads/:id/conversion')
 export class ConversionController {
   constructor(private readonly conversion: Conversion) {}

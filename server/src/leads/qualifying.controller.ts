@@ -9,6 +9,7 @@ import { Gate } from '../questions/gate';
 import { Door, type Writing } from '../records/door';
 import { Asking, ByHand, Version } from '../sessions/asking';
 import { scoreOfLead } from './lead-derivation';
+import { ForPrograms } from '../sessions/scopes';
 
 interface Disqualifying {
   disqualifyReason: string;
@@ -27,6 +28,7 @@ const disqualifying = Joi.object<Disqualifying>({
 });
 
 /** What is found out about a lead: its score with why, and that it is not pursued. */
+@ForPrograms()
 @Controller('api/v1/leads/:id')
 export class QualifyingController {
   constructor(

@@ -4,8 +4,10 @@ import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Door, type Writing } from '../records/door';
 import { ByHand } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 /** What was seen in a signature: somebody takes it over, or leaves things as they are. */
+@ForPrograms()
 @Controller('api/v1/seen-details/:id')
 export class DetailsController {
   constructor(private readonly door: Door) {}

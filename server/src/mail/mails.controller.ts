@@ -8,6 +8,8 @@ import { Asking } from '../sessions/asking';
 import { KeptFiles } from '../files/kept-files';
 import { MailIn } from './mail-in';
 import { LARGEST_MAIL } from './parse-mail';
+import { ForPrograms } from '../sessions/scopes';
+import { TakesBytes } from '../http/body.guard';
 
 const tooLarge = () => new Problem('too-large', 'The mail is larger than 25 MB. Nothing was kept.');
 
@@ -15,6 +17,7 @@ function mayLook(actor: Actor): void {
   if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at what came in by mail.');
 }
 
+@ForPrograms()
 @Controller('api/v1')
 export class MailsController {
   constructor(
@@ -24,6 +27,7 @@ export class MailsController {
   ) {}
 
   /** Takes in a message that was kept as a file (RFC 5322), as if it had come to a capture address. */
+  @TakesBytes()
   @Post('mails/files')
   @HttpCode(201)
   async drop(@Asking() actor: Actor, @Req() request: Request): Promise<MailArrival> {
@@ -65,8 +69,6 @@ export class MailsController {
 
 async function wholeOf(request: Request): Promise<Buffer> {
   if (Number(request.get('Content-Length') ?? 0) > LARGEST_MAIL) throw tooLarge();
-  if (request.is('json') || request.is('urlencoded'))
-    throw new Problem('malformed-request', 'Send the mail itself, as message/rfc822.');
   const chunks: Buffer[] = [];
   let bytes = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {

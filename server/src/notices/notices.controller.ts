@@ -5,10 +5,12 @@ import { checked } from '../http/checked';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
 import { Notices } from './notices';
+import { ForPrograms } from '../sessions/scopes';
 
 /** One notice; all when none is named. */
 const reading = Joi.object<{ id?: number }>({ id: Joi.number().integer().positive() });
 
+@ForPrograms()
 @Controller('api/v1/notices')
 export class NoticesController {
   constructor(private readonly notices: Notices) {}

@@ -3,12 +3,15 @@ import { type Request } from 'express';
 import { Organisation } from '../organisation/organisation';
 import { version } from '../version';
 import { describeApi } from './describe';
+import { ForPrograms, ForTokens } from '../sessions/scopes';
 
+@ForPrograms()
 @Controller('api/v1/openapi.json')
 export class OpenApiController {
   constructor(private readonly organisation: Organisation) {}
 
   /** The API in the organisation's own fields, as an OpenAPI 3.1 document. */
+  @ForTokens('leads', 'read', 'all')
   @Get()
   async read(@Req() request: Request): Promise<object> {
     const [catalogue, { country }] = await Promise.all([

@@ -76,7 +76,7 @@ export class FirstRunController {
     try {
       const hash = await hashPassword(person.password);
       await this.database.writer.transaction((manager) =>
-        manager.insert('organisation', { id: 1, ...settings, version: 1 }),
+        manager.upsert('organisation', { id: 1, ...settings, version: 1 }, ['id']),
       );
       const { value: id } = await this.door
         .write({ actor: NOBODY, through: 'setup' }, async (unit) => {

@@ -41,7 +41,9 @@ export class Organisation {
 
   /** Whether the organisation has been created yet. */
   async exists(): Promise<boolean> {
-    return (await this.database.reading.getRepository<OrganisationRow>('organisation').count()) > 0;
+    // One that was stopped while it was being created has nobody in it yet, and is created anew.
+    const { manager } = this.database.reading;
+    return (await manager.count('organisation')) > 0 && (await manager.count('person')) > 0;
   }
 
   async settings(): Promise<OrganisationRow> {

@@ -4,6 +4,7 @@ import { isDay, noticeKinds, viewed, type Actor, type Preferences } from '@zawn/
 import { checked } from '../http/checked';
 import { Asking } from '../sessions/asking';
 import { PreferenceStore } from './preferences';
+import { ForPrograms } from '../sessions/scopes';
 
 const id = Joi.number().integer().positive();
 
@@ -26,6 +27,7 @@ const preferences = Joi.object<Preferences>({
   unmailed: kinds,
 });
 
+@ForPrograms()
 @Controller('api/v1/preferences')
 export class PreferencesController {
   constructor(private readonly store: PreferenceStore) {}

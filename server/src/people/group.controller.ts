@@ -15,6 +15,7 @@ import {
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 /** Levels of a group that are looked down; deeper ones are taken for a mistake. */
 const DEEPEST = 12;
@@ -22,6 +23,7 @@ const DEEPEST = 12;
 const MOST = 1000;
 
 /** The group an account belongs to: what stands above it and below it, with its deals rolled up. */
+@ForPrograms()
 @Controller('api/v1/accounts/:id/group')
 export class GroupController {
   constructor(private readonly gate: Gate) {}

@@ -7,12 +7,14 @@ import { recordId } from '../http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { Door, type Writing } from '../records/door';
 import { ByHand, Version } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 const deciding = Joi.object<{ do: 'notThisTime' | 'stop' | 'remind' }>({
   do: Joi.string().valid('notThisTime', 'stop', 'remind').required(),
 });
 
 /** What is decided about a reminder to be in touch. */
+@ForPrograms()
 @Controller('api/v1/contacts/:id/touch')
 export class TouchController {
   constructor(

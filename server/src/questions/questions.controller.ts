@@ -6,6 +6,7 @@ import { Problem } from '../http/problem';
 import { Asking, IsProgram } from '../sessions/asking';
 import { Gate } from './gate';
 import { Questions } from './questions';
+import { ForPrograms, ForTokens } from '../sessions/scopes';
 
 const PAGE = 100;
 const LONGEST_PAGE = 1000;
@@ -33,6 +34,7 @@ function offsetOf(cursor: string | undefined): number {
   return Number(match[1]);
 }
 
+@ForPrograms()
 @Controller('api/v1/questions')
 export class QuestionsController {
   constructor(
@@ -41,6 +43,7 @@ export class QuestionsController {
   ) {}
 
   /** Records, a page at a time: `next` is the cursor of the page that follows, `offset` jumps to a row. */
+  @ForTokens('read', 'all')
   @Post('records')
   @HttpCode(200)
   async records(
@@ -58,6 +61,7 @@ export class QuestionsController {
   }
 
   /** Figures for several questions at once, in their order. */
+  @ForTokens('read', 'all')
   @Post('figures')
   @HttpCode(200)
   async figures(

@@ -1,5 +1,6 @@
 import { type Checked } from '@zawn/core/validation';
-import { invalidInput } from '../http/problem';
+import { parseJson } from '../http/json-shape';
+import { invalidInput, Problem } from '../http/problem';
 
 /**
  * A field that holds JSON, checked and written in one form.
@@ -14,8 +15,9 @@ export function checkedJson<T>(
 ): { text: string; value: T } {
   let raw: unknown;
   try {
-    raw = JSON.parse(String(text));
-  } catch {
+    raw = parseJson(String(text));
+  } catch (error) {
+    if (error instanceof Problem) throw error;
     throw invalidInput([{ field, message: `${what} must be JSON` }]);
   }
   const { value, faults } = check(raw);

@@ -14,6 +14,7 @@ import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Asking, ByHand, Version } from '../sessions/asking';
 import { Door, type Writing } from './door';
+import { ForPrograms } from '../sessions/scopes';
 
 /** The object meant by the noun of an address. */
 function objectAt(path: string): ObjectKey {
@@ -23,6 +24,7 @@ function objectAt(path: string): ObjectKey {
 }
 
 /** Reading and writing single records of any object: `/api/v1/leads/12`. Lists are asked for by question. */
+@ForPrograms()
 @Controller('api/v1/:objects')
 export class RecordsController {
   constructor(

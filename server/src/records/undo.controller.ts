@@ -3,7 +3,9 @@ import { type Actor, type Undone, type Written } from '@zawn/core';
 import { recordId } from '../http/record-id';
 import { Asking } from '../sessions/asking';
 import { Undo } from './undo';
+import { ForPrograms } from '../sessions/scopes';
 
+@ForPrograms()
 @Controller('api/v1/units')
 export class UndoController {
   constructor(private readonly undo: Undo) {}

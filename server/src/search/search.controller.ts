@@ -2,9 +2,11 @@ import { Controller, Get, Query } from '@nestjs/common';
 import { type Actor, type Hit } from '@zawn/core';
 import { Asking } from '../sessions/asking';
 import { Search } from './search';
+import { ForPrograms } from '../sessions/scopes';
 
 const LONGEST = 100;
 
+@ForPrograms()
 @Controller('api/v1/search')
 export class SearchController {
   constructor(private readonly search: Search) {}

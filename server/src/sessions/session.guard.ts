@@ -4,7 +4,8 @@ import { parse } from 'cookie';
 import { Problem } from '../http/problem';
 import { currentRequest } from '../http/request-context';
 import { PUBLIC, type SignedInRequest } from './asking';
-import { covers, Tokens } from '../tokens/tokens';
+import { Tokens } from '../tokens/tokens';
+import { isCovered } from './scopes';
 import { Sessions } from './sessions';
 
 export const COOKIE = 'zawn_session';
@@ -22,7 +23,7 @@ export class SessionGuard implements CanActivate {
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<SignedInRequest>();
     const secret = /^Bearer (\S{1,200})$/.exec(request.get('Authorization') ?? '')?.[1];
-    if (secret !== undefined) return this.letIn(request, secret);
+    if (secret !== undefined) return this.letIn(context, request, secret);
     const token = parse(request.get('Cookie') ?? '')[COOKIE];
     const signed = token ? await this.sessions.find(token) : undefined;
     request.actor = signed?.actor;
@@ -39,10 +40,10 @@ export class SessionGuard implements CanActivate {
   }
 
   /** A program with a token has no page that another could act through, so it needs no second one. */
-  private async letIn(request: SignedInRequest, secret: string): Promise<boolean> {
+  private async letIn(context: ExecutionContext, request: SignedInRequest, secret: string): Promise<boolean> {
     const bearer = await this.tokens.find(secret);
     if (!bearer) throw new Problem('not-signed-in', 'This token is none, or was ended.');
-    if (!covers(bearer.scope, request.method, request.path))
+    if (!isCovered(this.reflector, context, bearer.scope))
       throw new Problem('not-allowed', 'This token is not for that. Make one that may do more.');
     request.actor = bearer.actor;
     currentRequest().person = bearer.actor.personId;

@@ -4,12 +4,14 @@ import { Database } from '../database/database';
 import { dialect } from '../database/dialect';
 import { Problem } from '../http/problem';
 import { Asking } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 /** The objects whose records are tagged. */
 const tagged: readonly ObjectKey[] = objectKeys.filter((object) =>
   storedFields(object).some(([key, { type }]) => key === 'tags' && type === 'tags'),
 );
 
+@ForPrograms()
 @Controller('api/v1/tag-uses')
 export class TagsController {
   constructor(private readonly database: Database) {}

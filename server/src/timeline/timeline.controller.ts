@@ -21,6 +21,7 @@ import { Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
+import { ForPrograms } from '../sessions/scopes';
 
 const PAGE = 50;
 const FIRST_INSTANT_AFTER_ALL = '9999';
@@ -51,6 +52,7 @@ const asked = Joi.object<{ before: string; kinds?: string; text?: string }>({
 type Subjects = { object: SubjectKey; ids: number[] }[];
 
 /** The story of a record, newest first: an account's includes its contacts' and deals', a converted lead's goes along. */
+@ForPrograms()
 @Controller('api/v1/:objects/:id/timeline')
 export class TimelineController {
   constructor(

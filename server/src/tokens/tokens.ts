@@ -95,19 +95,3 @@ export class Tokens {
 }
 
 const shown = ({ person: _, hash: __, ...token }: TokenRow): ApiToken => token;
-
-const READING = /^\/api\/v1\/questions\//;
-/** What no token is for: signing in and out, and tokens themselves. */
-const NEVER = /^\/api\/v1\/(session|tokens)\b/;
-
-/** What any program may read: how the API is to be used. */
-const DESCRIPTION = '/api/v1/openapi.json';
-
-/** Whether a scope covers a request. */
-export function covers(scope: TokenScope, method: string, path: string): boolean {
-  if (method === 'GET' && path === DESCRIPTION) return true;
-  if (NEVER.test(path)) return false;
-  if (scope === 'all') return true;
-  if (scope === 'read') return method === 'GET' || (method === 'POST' && READING.test(path));
-  return method === 'POST' && path === '/api/v1/leads';
-}

@@ -21,6 +21,7 @@ import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
 import { Asking } from '../sessions/asking';
 import { formsAsking, rulesAsking, viewsAsking } from '../setup/field-usage';
+import { ForPrograms } from '../sessions/scopes';
 
 /** More views than an organisation keeps. */
 const ALL = 2000;
@@ -34,6 +35,7 @@ function asksForList(condition: Condition, list: number): boolean {
 }
 
 /** Who would miss a view or a list, and how long lists are. */
+@ForPrograms()
 @Controller('api/v1')
 export class UsageController {
   constructor(
