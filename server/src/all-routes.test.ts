@@ -77,10 +77,10 @@ const hostile: [string, Hostile][] = [
   ['a key that is too long', (test) => test.set({ 'Idempotency-Key': 'k'.repeat(300) }).send({})],
 ];
 
-const agent = () => request(server.app.getHttpServer());
+const requestTo = (method: Method, address: string) => request(server.app.getHttpServer())[method](address);
 
 const asOperations = (method: Method, address: string) =>
-  agent()[method](address).set({ Cookie: operations.cookie, 'X-CSRF-Token': operations.session.csrf });
+  requestTo(method, address).set({ Cookie: operations.cookie, 'X-CSRF-Token': operations.session.csrf });
 
 describe('every route of the running application', () => {
   it('is found', () => {
@@ -161,9 +161,7 @@ describe('a token', () => {
     all: (_, path) => !closed.test(path),
   };
   const withToken = (secret: string, method: Method, address: string) =>
-    agent()
-      [method](address)
-      .set({ Authorization: `Bearer ${secret}` });
+    requestTo(method, address).set({ Authorization: `Bearer ${secret}` });
 
   it.each<TokenScope>(['leads', 'read', 'all'])('for %s opens just the routes it names', async (scope) => {
     const { body } = await operations.call('post', '/tokens', { name: scope, scope }).expect(201);

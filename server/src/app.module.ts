@@ -80,6 +80,8 @@ import { SearchIndex } from './search/search-index';
 import { SessionController } from './sessions/session.controller';
 import { SessionGuard } from './sessions/session.guard';
 import { Sessions } from './sessions/sessions';
+import { KnownBrowsers } from './sessions/known-browsers';
+import { SignInTries } from './sessions/sign-in-tries';
 import { MailboxController } from './stand-ins/mailbox.controller';
 import { WebsiteController } from './stand-ins/website.controller';
 import { ListMembers } from './views/list-members';
@@ -88,8 +90,8 @@ import { Tokens } from './tokens/tokens';
 import { TokensController } from './tokens/tokens.controller';
 import { TimelineController } from './timeline/timeline.controller';
 
-/** Tries at signing in from one address within a minute. */
-const SIGN_IN_TRIES = { ttl: 60_000, limit: 12 };
+/** What a route that limits callers lets one address do within a minute unless it says otherwise. */
+const A_MINUTE = { ttl: 60_000, limit: 12 };
 
 @Module({})
 export class AppModule {
@@ -97,7 +99,7 @@ export class AppModule {
   static with(config: Config, connections: Connections): DynamicModule {
     return {
       module: AppModule,
-      imports: [LoggerModule.forRoot(loggingOptions()), ThrottlerModule.forRoot([SIGN_IN_TRIES])],
+      imports: [LoggerModule.forRoot(loggingOptions()), ThrottlerModule.forRoot([A_MINUTE])],
       controllers: [
         HealthController,
         SessionController,
@@ -165,6 +167,8 @@ export class AppModule {
         Events,
         SearchIndex,
         Sessions,
+        SignInTries,
+        KnownBrowsers,
         Conversion,
         ImportDesk,
         ImportFiles,

@@ -6,6 +6,8 @@ export interface Config {
   port: number;
   /** Where people open Zawn, for links in mail: `https://zawn.example`. */
   address: string;
+  /** The proxies whose word on the caller's address is taken: a count, or addresses with commas between. */
+  proxies?: number | string;
   /** Folder of the database file. */
   dataFolder: string;
   /** The day the clock stands at; undefined for the real time. */
@@ -28,6 +30,9 @@ export interface Config {
 
 /** Where the demo's mail stand-in listens unless another port is chosen. */
 export const DEMO_MAIL_PORT = 4625;
+
+/** Whether people reach Zawn by an encrypted address: cookies are then kept to it. */
+export const isEncrypted = ({ address }: Config) => address.startsWith('https://');
 
 /** Something about how Zawn was started is wrong; the message is one clear line for the terminal. */
 export class StartError extends Error {}
@@ -66,6 +71,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY)) {
     throw new StartError(`ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD.`);
   }
+  const proxies = /^\d{1,2}$/.test(env.ZAWN_PROXIES ?? '') ? Number(env.ZAWN_PROXIES) : env.ZAWN_PROXIES;
   const durability = env.ZAWN_DURABILITY ?? 'full';
   if (durability !== 'full' && durability !== 'fast')
     throw new StartError(`ZAWN_DURABILITY is “${durability}”; it must be full or fast.`);
@@ -89,6 +95,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     dataFolder,
     today: env.ZAWN_TODAY,
     demo,
+    ...(proxies === undefined ? {} : { proxies }),
     durability,
     reading: 'pooled',
     ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),

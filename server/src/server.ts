@@ -8,7 +8,7 @@ import express, { type NextFunction, type Request, type Response } from 'express
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
-import { StartError, type Config } from './config';
+import { isEncrypted, StartError, type Config } from './config';
 import { closeDatabase, openDatabase, type Connections } from './database/data-source';
 import { checkJsonShape } from './http/json-shape';
 import { followRequest } from './http/request-context';
@@ -50,6 +50,18 @@ function serveWeb(app: NestExpressApplication): void {
   });
 }
 
+/** @throws StartError when they are no count and no addresses. */
+function trustProxies(app: NestExpressApplication, proxies: Config['proxies']): void {
+  if (proxies === undefined) return;
+  try {
+    app.set('trust proxy', proxies);
+  } catch {
+    throw new StartError(
+      `ZAWN_PROXIES is “${proxies}”; it must be how many proxies stand before Zawn, or their addresses with commas between.`,
+    );
+  }
+}
+
 /** The server around the database in the configured folder, ready to listen. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
   const connections = await openDatabase(config.dataFolder, {
@@ -78,7 +90,8 @@ async function serverAround(config: Config, connections: Connections): Promise<N
   app.disable('x-powered-by');
   // Another spelling of an address is another address, for everything that goes by addresses.
   app.set('case sensitive routing', true);
-  app.use(helmet({ contentSecurityPolicy: policy, strictTransportSecurity: false }));
+  trustProxies(app, config.proxies);
+  app.use(helmet({ contentSecurityPolicy: policy, strictTransportSecurity: isEncrypted(config) }));
   // Compressing would hold back the event stream.
   app.use(
     compression({

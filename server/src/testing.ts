@@ -31,18 +31,21 @@ export async function startServer({
   demo,
   today = TODAY,
   mail = false,
+  config = {},
   folder = mkdtempSync(join(tmpdir(), 'zawn-test-')),
 }: {
   demo: boolean;
   /** Where its data lies; a new folder when left out. */
   folder?: string;
   today?: string;
+  /** What is set up otherwise than usual. */
+  config?: Partial<Config>;
   /** Listens for mail as well. */
   mail?: boolean;
 }): Promise<TestServer> {
   if (demo) cpSync(await demoOn(today), folder, { recursive: true });
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
-  const app = await serve(folder, today, demo, listening);
+  const app = await serve(folder, today, demo, { ...listening, ...config });
   return {
     app,
     folder,
@@ -57,7 +60,7 @@ async function serve(
   dataFolder: string,
   today: string,
   demo: boolean,
-  more: Pick<Config, 'mail'> = {},
+  more: Partial<Config> = {},
 ): Promise<NestExpressApplication> {
   const address = 'http://zawn.test';
   const app = await createServer({ port: 0, address, dataFolder, today, demo, reading: 'here', ...more });

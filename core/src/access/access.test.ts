@@ -49,7 +49,7 @@ describe('reach', () => {
     expect(reaches(rep, 'note', { ...theirs, deal: null })).toBe(false);
   });
 
-  it('is held back for every object that has an owner', () => {
+  it('is held back for every object that has an owner, or that only operations may read', () => {
     for (const object of objectKeys) {
       const owned = [
         'lead',
@@ -66,6 +66,9 @@ describe('reach', () => {
         'membership',
         'detail',
         'loggedChange',
+        'assignmentRule',
+        'form',
+        'captureAddress',
       ].includes(object);
       expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);
     }

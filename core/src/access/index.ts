@@ -22,7 +22,8 @@ export interface Actor {
  * @returns the condition to add; undefined when nothing needs to be held back.
  */
 export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined {
-  const { fields, standing } = objectType(object);
+  const { fields, standing, isConfidential } = objectType(object);
+  if (isConfidential && !maySetUp(actor)) return NOTHING;
   if (standing === 'shared') return sharedWith(actor);
   const links = subjectKeys.filter((subject) => (fields as Record<string, Field>)[subject]?.type === 'link');
   const isOwned = Object.hasOwn(fields, 'owner');
@@ -36,6 +37,9 @@ export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined 
     of: [...(isOwned ? [ownedBy('owner')] : []), ...links.map((subject) => ownedBy(`${subject}.owner`))],
   };
 }
+
+/** Met by no record. */
+const NOTHING: Condition = { field: 'id', is: 'below', value: 0 };
 
 function sharedWith({ personId, teams }: Actor): Condition {
   return {

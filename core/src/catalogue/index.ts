@@ -17,6 +17,8 @@ export interface ObjectType {
   /** Its noun in addresses: `/api/v1/leads`, `/leads`. */
   readonly path: string;
   readonly standing: Standing;
+  /** Only who sets up may read it; everybody when left out. */
+  readonly isConfidential?: true;
   /** The field that names a record to a person. */
   readonly nameField: string;
   /** The fields that come with Zawn; the organisation's own are in its catalogue. */

@@ -69,8 +69,9 @@ export class Merging {
     const { manager } = this.database.reading;
     const moves: MergePreview['moves'] = {};
     for (const [from, key] of linksTo({ catalogue }, object)) {
-      const { length } = await linking(manager, from, key, gone.id);
-      if (length > 0) moves[from] = (moves[from] ?? 0) + length;
+      // What is out of reach moves as well, and is not told of.
+      const { size } = await this.gate.visible(actor, from, await linking(manager, from, key, gone.id));
+      if (size > 0) moves[from] = (moves[from] ?? 0) + size;
     }
     return {
       survivor: kept,
@@ -158,13 +159,16 @@ export class Merging {
   }
 
   private async moveLinks(unit: Unit, object: MergeKind, survivor: number, other: number): Promise<void> {
-    for (const [from, key] of linksTo(unit, object))
-      for (const id of await linking(unit.manager, from, key, other)) {
+    for (const [from, key] of linksTo(unit, object)) {
+      const ids = await linking(unit.manager, from, key, other);
+      for (const before of (await unit.everyones(from, ids)).values()) {
+        const { id } = before;
         // An account below the other one, which is the survivor itself, would stand below itself.
         const to = from === object && id === survivor ? null : survivor;
         if (from === object && id === other) continue;
-        await unit.change(from, id, { [key]: to }, { setter: 'feature' });
+        await unit.change(from, id, { [key]: to }, { setter: 'feature', before });
       }
+    }
     for (const list of await this.members.listsWith(unit.manager, object, other))
       await unit.setMembers(list, object, [survivor], 'added');
   }

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { Subject } from 'rxjs';
+import { filter, Subject, type Observable } from 'rxjs';
 import { type ObjectKey } from '@zawn/core';
 
 /** What can have been written: a kind of record, or what people were told. */
@@ -10,6 +10,18 @@ export type Written = ObjectKey | 'notice';
 export class Events {
   private readonly writes = new Subject<Written[]>();
   readonly stream = this.writes.asObservable();
+
+  private readonly ends = new Subject<number>();
+
+  /** Ends what a person's browsers listen to. */
+  end(person: number): void {
+    this.ends.next(person);
+  }
+
+  /** Emits when what a person's browsers listen to is to end. */
+  endOf(person: number): Observable<number> {
+    return this.ends.pipe(filter((each) => each === person));
+  }
 
   tell(objects: ReadonlySet<Written>): void {
     if (objects.size > 0) this.writes.next([...objects]);

@@ -1,7 +1,7 @@
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { Database } from '../database/database';
-import { type SecretRow } from '../database/entities';
+import { secretOf } from '../database/secret';
 
 const SECRET = 'pageKeys';
 /** No person reads and fills in a form faster than this. */
@@ -40,21 +40,9 @@ export class PageKeys {
   }
 
   private async sign(slug: string, body: string): Promise<string> {
-    this.secret ??= this.readSecret();
+    this.secret ??= secretOf(this.database, SECRET);
     return createHmac('sha256', await this.secret)
       .update(`${slug} ${body}`)
       .digest('base64url');
-  }
-
-  /** Made once and kept, so that pages handed out before a restart still count. */
-  private async readSecret(): Promise<Buffer> {
-    const value = await this.database.writer.transaction(async (manager) => {
-      const row = await manager.findOneBy<SecretRow>('secret', { name: SECRET });
-      if (row) return row.value;
-      const made = randomBytes(32).toString('base64url');
-      await manager.insert('secret', { name: SECRET, value: made });
-      return made;
-    });
-    return Buffer.from(value, 'base64url');
   }
 }

@@ -4,6 +4,7 @@ import { type Request } from 'express';
 import { Problem } from './problem';
 
 const RAW = 'raw';
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /** Marks a route that takes bytes as they are in place of JSON. */
 export const TakesBytes = () => SetMetadata(RAW, true);
@@ -19,6 +20,9 @@ export class BodyGuard implements CanActivate {
   canActivate(context: ExecutionContext): boolean {
     const request = context.switchToHttp().getRequest<Request>();
     if (!request.path.startsWith('/api/')) return true;
+    // Not even a page on the same machine may act for whoever looks at it.
+    if (!SAFE.has(request.method) && request.get('Sec-Fetch-Site') === 'cross-site')
+      throw new Problem('not-allowed', 'This was sent from another site. Open Zawn itself.');
     const takesBytes = this.reflector.get<boolean | undefined>(RAW, context.getHandler()) ?? false;
     const hasBody =
       request.get('Transfer-Encoding') !== undefined || Number(request.get('Content-Length')) > 0;

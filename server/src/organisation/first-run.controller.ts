@@ -1,8 +1,10 @@
-import { Body, Controller, Post, Res } from '@nestjs/common';
+import { Body, Controller, Post, Res, Inject } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { isCurrency, isTimeZone, type Actor, type FirstRun } from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
+import { CONFIG } from '../app.tokens';
+import { type Config } from '../config';
 import { Database } from '../database/database';
 import { checked } from '../http/checked';
 import { Problem } from '../http/problem';
@@ -60,6 +62,7 @@ export class FirstRunController {
     private readonly organisation: Organisation,
     private readonly door: Door,
     private readonly sessions: Sessions,
+    @Inject(CONFIG) private readonly config: Config,
   ) {}
 
   @Public()
@@ -89,7 +92,7 @@ export class FirstRunController {
           await this.database.writer.transaction((manager) => manager.delete('organisation', { id: 1 }));
           throw error;
         });
-      giveCookie(response, await this.sessions.begin(id));
+      giveCookie(response, this.config, await this.sessions.begin(id));
       return { created: true };
     } finally {
       this.creating = false;

@@ -41,6 +41,12 @@ export type ReachOf = (object: ObjectKey) => Condition | undefined;
 
 const q = (alias: string, column: string) => `"${alias}"."${column}"`;
 
+/** Whether a condition asks about anything behind a link. */
+function asksBehindLinks(condition: Condition): boolean {
+  if (isGroup(condition)) return condition.of.some(asksBehindLinks);
+  return isRelated(condition) || condition.field.includes('.');
+}
+
 /** A path's expression, the field it ends at, and the alias of the record it is read from. */
 interface Expression {
   sql: string;
@@ -124,7 +130,7 @@ class Scope {
       target = this.newAlias('j');
       this.joined.set(path, target);
       const reach = this.shared.reachOf(to);
-      const within = reach ? ` AND ${this.condition(reach, to, target)}` : '';
+      const within = reach ? ` AND ${this.reached(reach, to, target)}` : '';
       const id = isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
       this.builder.leftJoin(
         to,
@@ -133,6 +139,17 @@ class Scope {
       );
     }
     return target;
+  }
+
+  /**
+   * The reach of a record that is joined. What lies behind its own links can be joined only after it, and so not in
+   * the condition that joins it: there the record is looked up once more, in a query within.
+   */
+  private reached(reach: Condition, object: ObjectKey, alias: string): string {
+    if (!asksBehindLinks(reach)) return this.condition(reach, object, alias);
+    const inner = new Scope(this.shared, object, this.newAlias('v'));
+    inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${q(alias, 'id')}`);
+    return `EXISTS (${inner.restrict(reach).builder.getQuery()})`;
   }
 
   /** The expression of a path such as `account.country`, joining what lies on the way. */

@@ -73,6 +73,7 @@ export class Door {
     });
     if (unit) {
       this.organisation.forget();
+      for (const person of unit.leaving) this.events.end(person);
       this.events.tell(new Set([...unit.touched, ...(unit.pending.count > 0 ? ['notice' as const] : [])]));
     }
     return written;

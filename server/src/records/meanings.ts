@@ -9,6 +9,7 @@ import { scoreRuleMeaning } from '../leads/score-rule-meaning';
 import { captureAddressMeaning, mailMeaning } from '../mail/mail-meaning';
 import { noteMeaning } from '../notes/note-meaning';
 import { accountMeaning } from '../people/account-meaning';
+import { personMeaning } from '../people/person-meaning';
 import { membershipMeaning } from '../people/membership-meaning';
 import { choiceListMeaning } from '../setup/choice-meaning';
 import { customFieldMeaning } from '../setup/custom-field-meaning';
@@ -23,6 +24,7 @@ export const meanings: readonly Meaning[] = [
   scoreRuleMeaning,
   carryOverMeaning,
   accountMeaning,
+  personMeaning,
   dealMeaning,
   activityMeaning,
   noteMeaning,

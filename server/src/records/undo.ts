@@ -130,7 +130,11 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
   const isAboutMembers = object === 'list' && (kinds.has('added') || kinds.has('taken'));
   // A list made together with its members goes as a whole.
   if (isAboutMembers && !kinds.has('created')) return takeOffAgain(unit, entries);
-  const found = await unit.find(object, record).catch(() => undefined);
+  // A merge moved what hangs on its records whoever may see it, and taking it back does too.
+  const isOfMerge = entries[0].through === 'merge';
+  const found = isOfMerge
+    ? (await unit.everyones(object, [record])).get(record)
+    : await unit.find(object, record).catch(() => undefined);
   if (!found) return false;
   if (kinds.has('created')) {
     if (await changedSince(unit, object, record, entries[0].unit)) return false;
@@ -142,7 +146,7 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
     if (!field || JSON.stringify(found[field]) !== after) return false;
     old[field] = JSON.parse(before ?? 'null') as FieldValue;
   }
-  await unit.change(object, record, old, { setter: 'feature' });
+  await unit.change(object, record, old, { setter: 'feature', before: found });
   return true;
 }
 

@@ -20,6 +20,7 @@ import {
   type ObjectKey,
 } from '@zawn/core';
 import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
+import { outside } from '../capture/outside';
 import { dialect } from '../database/dialect';
 import { type ChangeRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
@@ -91,6 +92,8 @@ export class Unit {
   readonly stale: Stale;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
+  /** People who are no longer here once this unit is written. */
+  readonly leaving = new Set<number>();
   /** Names and words whose spellings this unit has put into the search index. */
   readonly terms = new Set<string>();
   /** Records that links were found to lead to; a file of thousands names the same few. */
@@ -113,6 +116,11 @@ export class Unit {
   /** Which of these records are within the actor's reach, as this unit has left them. */
   visible(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
     return this.parts.gate.visible(this.actor, object, ids, this.manager);
+  }
+
+  /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */
+  everyones(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    return this.parts.gate.visible(outside, object, ids, this.manager);
   }
 
   /** Whether a record is within someone else's reach, as this unit has left it. */

@@ -1,17 +1,18 @@
-import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res, UseGuards } from '@nestjs/common';
-import { ThrottlerGuard } from '@nestjs/throttler';
-import { stringifySetCookie } from 'cookie';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { parse, stringifySetCookie } from 'cookie';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
 import { checkAgainst } from '@zawn/core/validation';
 import { CONFIG } from '../app.tokens';
-import { type Config } from '../config';
+import { isEncrypted, type Config } from '../config';
 import { invalidInput, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Setting } from '../organisation/setting';
 import { Public, type SignedInRequest } from './asking';
+import { KnownBrowsers } from './known-browsers';
 import { COOKIE } from './session.guard';
+import { SignInTries } from './sign-in-tries';
 import { Sessions, type NewSession } from './sessions';
 
 interface Credentials {
@@ -24,18 +25,27 @@ const credentials = Joi.object<Credentials>({
   password: Joi.string().max(200).required().label('Password'),
 });
 
-/** Hands a session to the browser: out of reach of scripts, and not sent along from other sites. */
-export function giveCookie(response: Response, { token, maxAgeMs }: NewSession): void {
+/** The browser's mark that its person has signed in there before. */
+const MARK = 'zawn_known';
+const MARK_DAYS = 180;
+
+/** Hands a cookie to the browser: out of reach of scripts, and not sent along from other sites. */
+function give(response: Response, config: Config, name: string, value: string, seconds: number): void {
   const cookie = stringifySetCookie({
-    name: COOKIE,
-    value: token,
+    name,
+    value,
     httpOnly: true,
     sameSite: 'lax',
+    secure: isEncrypted(config),
     path: '/',
-    maxAge: maxAgeMs / 1000,
+    maxAge: seconds,
   });
   response.append('Set-Cookie', cookie);
 }
+
+/** Hands a session to the browser. */
+export const giveCookie = (response: Response, config: Config, { token, maxAgeMs }: NewSession): void =>
+  give(response, config, COOKIE, token, maxAgeMs / 1000);
 
 @Controller('api/v1/session')
 export class SessionController {
@@ -43,6 +53,8 @@ export class SessionController {
     private readonly sessions: Sessions,
     private readonly organisation: Organisation,
     private readonly setting: Setting,
+    private readonly tries: SignInTries,
+    private readonly browsers: KnownBrowsers,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
@@ -61,15 +73,27 @@ export class SessionController {
   }
 
   @Public()
-  @UseGuards(ThrottlerGuard)
   @Post()
   @HttpCode(201)
-  async signIn(@Body() body: unknown, @Res({ passthrough: true }) response: Response): Promise<SignedIn> {
+  async signIn(
+    @Body() body: unknown,
+    @Req() request: SignedInRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SignedIn> {
     const { value, faults } = checkAgainst(credentials, body);
     if (!value) throw invalidInput(faults);
+    const account = value.email.trim().toLowerCase();
+    const browser = await this.browsers.read(account, parse(request.get('Cookie') ?? '')[MARK]);
+    const address = request.ip ?? '';
+    const done = await this.tries.admit({ account, address, ...(browser ? { browser: browser.id } : {}) });
     const session = await this.sessions.signIn(value.email, value.password);
+    done(session !== undefined);
     if (!session) throw new Problem('wrong-credentials', 'Mail address and password do not belong together.');
-    giveCookie(response, session);
+    giveCookie(response, this.config, session);
+    if (!browser) {
+      const seconds = MARK_DAYS * 86_400;
+      give(response, this.config, MARK, await this.browsers.mark(account), seconds);
+    }
     const signed = await this.sessions.find(session.token);
     if (!signed) throw new Problem('wrong-credentials', 'This person can no longer sign in.');
     return { signedIn: true, csrf: signed.csrf, ...(await this.setting.of(signed.actor)) };
