@@ -68,9 +68,9 @@ export class Bin {
   /** Brings a record back, its links as they were. */
   async restore(writing: Writing, object: ObjectKey, id: number): Promise<Written<null>> {
     if (!isViewed(object)) throw notFound('What you want to bring back');
-    const there = await this.gate.deleted(writing.actor, object, this.since(), SHOWN);
-    if (!there.some((record) => record.id === id)) throw notFound('What you want to bring back');
     return this.door.write(writing, async (unit) => {
+      const there = await this.gate.deleted(writing.actor, object, this.since(), SHOWN);
+      if (!there.some((record) => record.id === id)) throw notFound('What you want to bring back');
       await unit.restore(object, id);
       return null;
     });

@@ -13,7 +13,10 @@ import {
   type Job,
   type ObjectKey,
   type Selection,
+  type Written,
 } from '@zawn/core';
+import { Database } from '../database/database';
+import { earlierAnswer } from '../database/once';
 import { Problem } from '../http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
 import { Gate } from '../questions/gate';
@@ -41,6 +44,7 @@ export class Bulk implements JobKind<BulkWork> {
     private readonly gate: Gate,
     private readonly door: Door,
     private readonly jobs: Jobs,
+    private readonly database: Database,
   ) {
     jobs.register(this);
   }
@@ -80,22 +84,25 @@ export class Bulk implements JobKind<BulkWork> {
   /** Does the deed, as one unit. Waits a little; what takes longer goes on by itself. */
   async run(writing: Writing, { object, selection, deed }: BulkRequest): Promise<Job> {
     const { actor } = writing;
+    const earlier = await earlierAnswer<Written<number>>(this.database.reading.manager, writing.asked);
+    if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);
     const ids = await this.idsOf(actor, object, selection);
     if (ids.length === 0) throw new Problem('conflict', 'There is no record in this selection any more.');
     if (ids.length > MOST)
       throw new Problem('too-large', `At most ${MOST} records can be changed at once. Narrow the question.`);
-    const begun = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
+    // The unit and its job are there together or not at all, also for whoever sends the same once more.
+    const { value: job } = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
       unit.label = await labelOf(unit, object, deed, ids.length);
-      return unit.label;
+      return this.jobs.store<BulkWork>(unit.manager, actor, {
+        kind: this.kind,
+        label: unit.label,
+        unit: unit.id,
+        request: { object, deed, ids },
+        total: ids.length,
+      });
     });
-    const { id } = await this.jobs.start<BulkWork>(actor, {
-      kind: this.kind,
-      label: begun.value,
-      unit: begun.unit,
-      request: { object, deed, ids },
-      total: ids.length,
-    });
-    return this.jobs.settled(actor, id, PATIENCE_MS);
+    await this.jobs.begin(actor, job);
+    return this.jobs.settled(actor, job, PATIENCE_MS);
   }
 
   async work(unit: Unit, { object, deed, ids }: BulkWork, from: number, count: number): Promise<Slice> {

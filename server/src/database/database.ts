@@ -1,4 +1,4 @@
-import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { Injectable, type OnApplicationShutdown, type OnModuleDestroy } from '@nestjs/common';
 import { type DataSource } from 'typeorm';
 import { closeDatabase, type Connections } from './data-source';
 import { Reader } from './reader';
@@ -6,7 +6,7 @@ import { Writer } from './writer';
 
 /** The open database: readers for questions, and the queue that all writes pass through. */
 @Injectable()
-export class Database implements OnModuleDestroy {
+export class Database implements OnModuleDestroy, OnApplicationShutdown {
   readonly reading: DataSource;
   readonly reader: Reader;
   readonly writer: Writer;
@@ -46,8 +46,13 @@ export class Database implements OnModuleDestroy {
     return this.writer.transaction((manager) => manager.upsert('secret', row, ['name']));
   }
 
-  async onModuleDestroy(): Promise<void> {
+  /** Told to stop, nobody waits for long answers any more; what others still write on their way out is kept. */
+  onModuleDestroy(): void {
     this.writer.stop();
+    this.reader.callOff();
+  }
+
+  async onApplicationShutdown(): Promise<void> {
     await this.reader.close();
     await closeDatabase(this.connections);
   }

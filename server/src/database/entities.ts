@@ -17,6 +17,8 @@ import {
   type Turn,
 } from '@zawn/core';
 
+import { type Asked } from './once';
+
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
 const text = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'text' as const, ...more });
 const key = integer({ primary: true, generated: true });
@@ -66,9 +68,13 @@ export interface UnitRow {
   through: string;
   label: string;
   undoneBy: number | null;
-  idempotencyKey: string | null;
-  /** What the request that made it was answered, for a repeat of the same request. */
-  answer: string | null;
+}
+
+/** What a request was answered, for when it comes again. */
+export interface RequestRow extends Asked {
+  /** JSON of what its work came to. */
+  answer: string;
+  at: string;
 }
 
 /** One entry of the change log. `old` and `new` are JSON. */
@@ -272,8 +278,17 @@ export const tables = {
       through: text(),
       label: text(),
       undoneBy: integer({ nullable }),
-      idempotencyKey: text({ nullable }),
-      answer: text({ nullable }),
+    },
+  }),
+  request: new EntitySchema<RequestRow>({
+    name: 'request',
+    columns: {
+      person: integer({ primary: true }),
+      route: text({ primary: true }),
+      key: text({ primary: true }),
+      print: text(),
+      answer: text(),
+      at: text(),
     },
   }),
   change: new EntitySchema<ChangeRow>({

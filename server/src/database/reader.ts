@@ -85,9 +85,14 @@ export class Reader {
     }
   }
 
-  async close(): Promise<void> {
+  /** Stops whatever is being answered in threads. */
+  callOff(): void {
     for (const calledOff of this.running) Atomics.store(calledOff, 0, 1);
     this.shares.refuseAll(noLongerAsked());
+  }
+
+  async close(): Promise<void> {
+    this.callOff();
     await this.pool?.close({ force: true });
   }
 

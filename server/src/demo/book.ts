@@ -118,8 +118,6 @@ export class Book {
       through,
       label,
       undoneBy: null,
-      idempotencyKey: null,
-      answer: null,
     });
   }
 

@@ -12,10 +12,11 @@ import {
 } from '@zawn/core';
 import { checked } from '../http/checked';
 import { type Writing } from '../records/door';
-import { Asking, ByHand, Version } from '../sessions/asking';
+import { Asking, Once, ByHand, Version } from '../sessions/asking';
 import { Duplicates, type Judgement } from './duplicates';
 import { Merging } from './merging';
 import { ForPrograms } from '../sessions/scopes';
+import { type Asked } from '../database/once';
 
 const kind = Joi.string()
   .valid(...mergeKinds)
@@ -81,8 +82,12 @@ export class DuplicatesController {
   /** Says that two are not the same, or takes that back. */
   @Post('verdicts')
   @HttpCode(200)
-  async judge(@Asking() actor: Actor, @Body() body: unknown): Promise<object> {
-    await this.duplicates.judge(actor, checked(judging, body));
+  async judge(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<object> {
+    await this.duplicates.judge(actor, checked(judging, body), asked);
     return {};
   }
 

@@ -15,6 +15,8 @@ import { Database } from '../database/database';
 import { type PairRow } from '../database/entities';
 import { notFound } from '../http/problem';
 import { Gate } from '../questions/gate';
+import { Clock } from '../clock/clock';
+import { once, type Asked } from '../database/once';
 
 /** Records read and compared before others get their turn. */
 const AT_ONCE = 2000;
@@ -46,6 +48,7 @@ export class Duplicates {
   constructor(
     private readonly database: Database,
     private readonly gate: Gate,
+    private readonly clock: Clock,
   ) {}
 
   /** The pairs that a person may see both of, the likeliest first. */
@@ -82,17 +85,19 @@ export class Duplicates {
   }
 
   /** Remembers that two records are not the same; taken back with `verdict` null. */
-  async judge(actor: Actor, { object, ids, verdict }: Judgement): Promise<void> {
+  async judge(actor: Actor, { object, ids, verdict }: Judgement, asked?: Asked): Promise<void> {
     const [a, b] = [...ids].sort((x, y) => x - y);
     const seen = await this.gate.visible(actor, object, [a, b]);
     if (a === b || seen.size !== 2) throw notFound('One of the two');
     const judged = { object, a, b, verdict, person: verdict && actor.personId };
-    await this.database.writer.transaction(async (manager) => {
-      const known = await manager.findOneBy<PairRow>('pair', { object, a, b });
-      // Pairs are found anew now and then; what was said of two records stays with them.
-      if (known) await manager.update('pair', known.id, judged);
-      else await manager.insert('pair', { ...judged, likeness: 0, reason: 'Said by hand' });
-    });
+    await this.database.writer.transaction((manager) =>
+      once(manager, asked, this.clock.now(), async () => {
+        const known = await manager.findOneBy<PairRow>('pair', { object, a, b });
+        // Pairs are found anew now and then; what was said of two records stays with them.
+        if (known) await manager.update('pair', known.id, judged);
+        else await manager.insert('pair', { ...judged, likeness: 0, reason: 'Said by hand' });
+      }),
+    );
   }
 
   /** Looks each night, unless there are so many records that it is better done when somebody asks. */

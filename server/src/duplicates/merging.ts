@@ -64,7 +64,8 @@ export class Merging {
 
   /** In what two records differ, what a merge proposes, and what would move over. Nothing is written. */
   async preview(actor: Actor, object: MergeKind, survivor: number, other: number): Promise<MergePreview> {
-    const [kept, gone] = await this.both(actor, object, survivor, other);
+    const seen = (ids: readonly number[]) => this.gate.visible(actor, object, ids);
+    const [kept, gone] = await this.both(seen, object, survivor, other);
     const catalogue = await this.organisation.catalogue();
     const { manager } = this.database.reading;
     const moves: MergePreview['moves'] = {};
@@ -92,13 +93,17 @@ export class Merging {
     ids: { survivor: number; other: number; version: number },
     take: Readonly<Record<string, MergeField['proposed']>>,
   ): Promise<Written<AnyRecord>> {
-    const [before] = await this.both(writing.actor, object, ids.survivor, ids.other);
-    if (before.version !== ids.version)
-      throw new Problem('stale-version', 'Someone changed this record since. Look at it, then merge again.', {
-        current: before,
-      });
     return this.door.write({ ...writing, through: 'merge' }, async (unit) => {
-      const [survivor, other] = [await unit.find(object, ids.survivor), await unit.find(object, ids.other)];
+      const seen = (some: readonly number[]) => unit.visible(object, some);
+      const [survivor, other] = await this.both(seen, object, ids.survivor, ids.other);
+      if (survivor.version !== ids.version)
+        throw new Problem(
+          'stale-version',
+          'Someone changed this record since. Look at it, then merge again.',
+          {
+            current: survivor,
+          },
+        );
       unit.label = `Merged “${String(other.name)}” into “${String(survivor.name)}”`;
       const values = mergeValues(mergeFields(unit.catalogue, object, survivor, other), take);
       await this.moveLinks(unit, object, survivor.id, other.id);
@@ -129,8 +134,9 @@ export class Merging {
     return at === id ? undefined : at;
   }
 
+  /** Both records, as far as they are seen and can be merged. */
   private async both(
-    actor: Actor,
+    seen: (ids: readonly number[]) => Promise<Map<number, AnyRecord>>,
     object: MergeKind,
     survivor: number,
     other: number,
@@ -140,12 +146,12 @@ export class Merging {
       throw invalidInput([
         { field: 'other', message: `A ${label.toLowerCase()} cannot be merged with itself` },
       ]);
-    const found = await this.gate.visible(actor, object, [survivor, other]);
+    const found = await seen([survivor, other]);
     const pair = [survivor, other].map((id) => found.get(id));
     for (const [index, id] of [survivor, other].entries()) {
       if (pair[index]) continue;
       const into = await this.into(object, id);
-      if (into !== undefined && (await this.gate.visible(actor, object, [into])).size > 0)
+      if (into !== undefined && (await seen([into])).size > 0)
         throw new Problem('conflict', `${label} ${id} was merged already. Nothing was written.`);
       throw notFound(`${label} ${id}`);
     }

@@ -82,7 +82,10 @@ export class FilesController {
       if (soFar > LARGEST_FILE) throw tooLarge(name);
     };
     const { hash, bytes } = await this.files.keepStream(request, { onTheWay, whole });
-    return this.door.write(writing, async (unit) => {
+    const { asked } = writing;
+    // What was sent is the content.
+    const once = asked ? { asked: { ...asked, print: `${asked.print} ${hash}` } } : {};
+    return this.door.write({ ...writing, ...once }, async (unit) => {
       const values = {
         name,
         size: bytes,

@@ -13,6 +13,7 @@ const kinds = {
   'stale-version': 409,
   conflict: 409,
   'too-large': 413,
+  'key-reused': 422,
   'too-costly': 422,
   'unsupported-type': 415,
   'version-required': 428,

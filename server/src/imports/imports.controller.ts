@@ -14,7 +14,8 @@ import {
 import { LIMITS, targets, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { checked } from '../http/checked';
 import { recordId } from '../http/record-id';
-import { Asking } from '../sessions/asking';
+import { type Asked } from '../database/once';
+import { Asking, Once } from '../sessions/asking';
 import { tooLarge } from './import-files';
 import { Imports, type LookAgain } from './imports';
 import { ForPrograms } from '../sessions/scopes';
@@ -140,8 +141,12 @@ export class ImportsController {
 
   /** Begins the import; how far it is stands under its own address. */
   @Post()
-  begin(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportSummary> {
-    return this.imports.begin(actor, checked(beginning, body));
+  begin(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<ImportSummary> {
+    return this.imports.begin(actor, checked(beginning, body), asked);
   }
 
   /** An empty file with the headings that are understood at once. */

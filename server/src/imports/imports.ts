@@ -15,6 +15,7 @@ import { templateHeadings, targetOf, type ImportSetup, type TargetKey } from '@z
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { storageTrouble, troubleProblems } from '../database/storage-trouble';
+import { earlierAnswer, once, type Asked } from '../database/once';
 import { type ImportRow, type UnitRow } from '../database/entities';
 import { Events } from '../events/events';
 import { notFound, Problem } from '../http/problem';
@@ -97,10 +98,14 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
    * Begins an import that goes on by itself.
    * @throws Problem when the file or the setup cannot work; then nothing is begun.
    */
-  async begin(actor: Actor, { file, fileName, setup }: ImportRequest): Promise<ImportSummary> {
+  async begin(actor: Actor, { file, fileName, setup }: ImportRequest, asked?: Asked): Promise<ImportSummary> {
+    const earlier = await earlierAnswer<number>(this.database.reading.manager, asked);
+    if (earlier) return this.get(actor, earlier.answer);
     const path = this.files.pathOf(actor, file);
-    const again = await this.rows.findOneBy({ file, state: In(['running', 'done']) });
-    if (again) throw new Problem('conflict', 'This file is being imported already, or was. Choose it again.');
+    const isTaken = { file, state: In(['running', 'done']) };
+    const taken = () =>
+      new Problem('conflict', 'This file is being imported already, or was. Choose it again.');
+    if (await this.rows.existsBy(isTaken)) throw taken();
     const { counts } = await this.desk.preview(actor, path, setup);
     if (counts.create + counts.update === 0) {
       throw new Problem('conflict', 'No row of this file creates or changes anything. Nothing was written.');
@@ -120,9 +125,16 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
       failure: null,
       refusedFile: '',
     };
-    const id = await this.database.writer.transaction(async (manager) =>
-      Number((await manager.insert('import', row)).identifiers[0].id),
+    let isBegun = false;
+    const id = await this.database.writer.transaction((manager) =>
+      once(manager, asked, row.at, async () => {
+        // Somebody may have begun with it while this was being looked at.
+        if (await manager.existsBy<ImportRow>('import', isTaken)) throw taken();
+        isBegun = true;
+        return Number((await manager.insert('import', row)).identifiers[0].id);
+      }),
     );
+    if (!isBegun) return this.get(actor, id);
     const followed = this.desk.run(actor, { import: id, path, fileName, setup });
     const settled = followed.ended
       .then(

@@ -1,7 +1,8 @@
 import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { type Actor, type Job } from '@zawn/core';
 import { recordId } from '../http/record-id';
-import { Asking } from '../sessions/asking';
+import { type Asked } from '../database/once';
+import { Asking, Once } from '../sessions/asking';
 import { Jobs } from './jobs';
 import { ForPrograms } from '../sessions/scopes';
 
@@ -18,7 +19,7 @@ export class JobsController {
 
   @Post(':id/cancel')
   @HttpCode(200)
-  cancel(@Asking() actor: Actor, @Param('id') id: string): Promise<Job> {
-    return this.jobs.cancel(actor, recordId(id));
+  cancel(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Param('id') id: string): Promise<Job> {
+    return this.jobs.cancel(actor, recordId(id), asked);
   }
 }

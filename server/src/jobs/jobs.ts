@@ -8,6 +8,8 @@ import { notFound, Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
+import { Clock } from '../clock/clock';
+import { once, type Asked } from '../database/once';
 
 /** What one slice of a job's work came to. */
 export interface Slice {
@@ -50,6 +52,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly database: Database,
     private readonly organisation: Organisation,
     private readonly door: Door,
+    private readonly clock: Clock,
   ) {}
 
   register<R>(kind: JobKind<R>): void {
@@ -68,12 +71,6 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     await Promise.all(this.running.values());
   }
 
-  /** Stores a job and begins with it. */
-  async start<R>(actor: Actor, start: JobStart<R>): Promise<Job> {
-    const id = await this.database.writer.transaction((manager) => this.store(manager, actor, start));
-    return this.begin(actor, id);
-  }
-
   /** Stores a job within a transaction, so that it is there exactly when what it goes on with is. */
   async store<R>(manager: EntityManager, actor: Actor, start: JobStart<R>): Promise<number> {
     const row: Omit<JobRow, 'id'> = {
@@ -90,7 +87,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     return Number(identifiers[0].id);
   }
 
-  /** Begins with a stored job. */
+  /** Begins with a stored job, unless it runs already. */
   begin(actor: Actor, id: number): Promise<Job> {
     this.go(id);
     return this.get(actor, id);
@@ -115,12 +112,24 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Stops a job after the slice it is at. What is done stays done, and can be undone. */
-  async cancel(actor: Actor, id: number): Promise<Job> {
+  async cancel(actor: Actor, id: number, asked?: Asked): Promise<Job> {
     await this.get(actor, id);
     await this.database.writer.transaction((manager) =>
-      manager.update('job', { id, state: In(['waiting', 'running']) }, { state: 'cancelled' }),
+      once(manager, asked, this.clock.now(), async () => {
+        await manager.update('job', { id, state: In(['waiting', 'running']) }, { state: 'cancelled' });
+      }),
     );
     return this.get(actor, id);
+  }
+
+  /** Stops whatever still writes in a unit, and waits until it has. */
+  async stopWritingIn(unit: number): Promise<void> {
+    const open = await this.rows.findBy({ unit, state: In(['waiting', 'running']) });
+    if (open.length === 0) return;
+    await this.database.writer.transaction((manager) =>
+      manager.update('job', { unit, state: In(['waiting', 'running']) }, { state: 'cancelled' }),
+    );
+    await Promise.all(open.map(({ id }) => this.running.get(id)));
   }
 
   private get rows() {
@@ -128,6 +137,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   private go(id: number): void {
+    if (this.running.has(id)) return;
     const run = this.run(id).finally(() => this.running.delete(id));
     this.running.set(id, run);
   }
@@ -160,6 +170,9 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     const undoes = row.kind === 'undo' ? (request as { undoes: number }).undoes : undefined;
     const writing = { actor, through, undoes, continues: row.unit } as const;
     const { value } = await this.door.write(writing, async (unit) => {
+      // Stopped while it waited for its turn to write, it writes no more.
+      const now = await unit.manager.findOneByOrFail<JobRow>('job', { id: row.id });
+      if (now.state === 'cancelled') return now.state;
       const { changed, refusals } = await kind.work(unit, request, row.done, SLICE);
       const done = Math.min(row.done + SLICE, row.total);
       const state = done >= row.total ? 'done' : 'running';

@@ -111,7 +111,7 @@ export class Conversion {
       .orderBy('c.id', 'DESC')
       .getRawOne<{ unit: number }>();
     if (!done) throw new Problem('conflict', 'This lead came in converted, so there is nothing to reverse.');
-    return this.undo.undo(actor, done.unit, 'anyones');
+    return this.undo.undo({ actor }, done.unit, 'anyones');
   }
 
   /** Where each field of a lead goes. */

@@ -3,7 +3,8 @@ import Joi from 'joi';
 import { type Actor, type NoticesPage } from '@zawn/core';
 import { checked } from '../http/checked';
 import { recordId } from '../http/record-id';
-import { Asking } from '../sessions/asking';
+import { type Asked } from '../database/once';
+import { Asking, Once } from '../sessions/asking';
 import { Notices } from './notices';
 import { ForPrograms } from '../sessions/scopes';
 
@@ -22,7 +23,7 @@ export class NoticesController {
 
   @Post('read')
   @HttpCode(204)
-  read(@Asking() actor: Actor, @Body() body: unknown): Promise<void> {
-    return this.notices.read(actor, checked(reading, body).id);
+  read(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Body() body: unknown): Promise<void> {
+    return this.notices.read(actor, asked, checked(reading, body).id);
   }
 }

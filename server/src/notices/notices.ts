@@ -3,6 +3,7 @@ import { IsNull, LessThan, type EntityManager } from 'typeorm';
 import { type Actor, type NoticeKind, type NoticesPage } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { once, type Asked } from '../database/once';
 import { type NoticeRow, type PreferenceRow } from '../database/entities';
 import { Events } from '../events/events';
 import { type Telling } from './pending';
@@ -42,13 +43,13 @@ export class Notices {
   }
 
   /** Marks one of the person’s own as read, or all of them. */
-  async read(actor: Actor, id?: number): Promise<void> {
+  async read(actor: Actor, asked?: Asked, id?: number): Promise<void> {
+    const at = this.clock.now();
     await this.database.writer.transaction((manager) =>
-      manager.update(
-        'notice',
-        { person: actor.personId, readAt: IsNull(), ...(id === undefined ? {} : { id }) },
-        { readAt: this.clock.now() },
-      ),
+      once(manager, asked, at, async () => {
+        const which = { person: actor.personId, readAt: IsNull(), ...(id === undefined ? {} : { id }) };
+        await manager.update('notice', which, { readAt: at });
+      }),
     );
     this.events.tell(new Set(['notice']));
   }

@@ -66,7 +66,7 @@ describe('whoever leaves', () => {
     const row = { tokenHash: 'f'.repeat(64), person: id, csrf: 'c', createdAt: '2026', expiresAt: '2999' };
     await writer.transaction((manager) => manager.insert('session', row));
     await operations.against(1, 'delete', `/people/${id}`).expect(200);
-    expect(await reading.manager.countBy('session', { person: id } as object)).toBe(0);
+    expect(await reading.manager.countBy('session', { person: id })).toBe(0);
   });
 });
 

@@ -14,7 +14,7 @@ async function whoCanSignIn(manager: EntityManager): Promise<Person[]> {
     id: In(credentials.map(({ person }) => person)),
     active: true,
     deletedAt: IsNull(),
-  } as object);
+  });
 }
 
 /** Somebody must be left who can sign in and set everything up, or nobody could ever mend it. */
@@ -43,7 +43,7 @@ export const personMeaning: Meaning = {
   object: 'person',
   async prepare(unit, next, before) {
     if (typeof next.email === 'string') {
-      const taken = await unit.manager.findOneBy<Person>('person', { email: next.email } as object);
+      const taken = await unit.manager.findOneBy<Person>('person', { email: next.email });
       if (taken && taken.id !== before?.id)
         throw invalidInput([
           {

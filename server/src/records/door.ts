@@ -3,7 +3,7 @@ import { type EntityManager } from 'typeorm';
 import { type Actor, type ObjectKey, type Written } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
-import { type UnitRow } from '../database/entities';
+import { once, type Asked } from '../database/once';
 import { Events } from '../events/events';
 import { keepNotices } from '../notices/notices';
 import { tellings } from '../notices/pending';
@@ -19,8 +19,8 @@ import { Unit, type Through } from './unit';
 export interface Writing {
   actor: Actor;
   through: Through;
-  /** Names the request: the same key again is answered as the first time and writes nothing. */
-  idempotencyKey?: string;
+  /** The request: the same one again is answered as the first time and writes nothing. */
+  asked?: Asked;
   /** The unit that this one takes back. */
   undoes?: number;
   /** The unit that a long piece of work goes on with, transaction after transaction. */
@@ -58,19 +58,18 @@ export class Door {
   async write<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<Written<T>> {
     const { country } = await this.organisation.settings();
     let unit: Unit | undefined;
-    const written = await this.database.writer.transaction(async (manager) => {
-      const earlier = await this.earlierAnswer<T>(manager, writing);
-      if (earlier) return earlier;
-      unit = await this.begin(manager, writing, country);
-      const value = await work(unit);
-      await this.derive(unit);
-      const { id, label, pending } = unit;
-      if (pending.count > 0)
-        await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
-      const answer = writing.idempotencyKey ? JSON.stringify(value ?? null) : null;
-      if (writing.continues === undefined) await manager.update('unit', id, { label, answer });
-      return { unit: id, label, value };
-    });
+    const written = await this.database.writer.transaction((manager) =>
+      once(manager, writing.asked, this.clock.now(), async () => {
+        unit = await this.begin(manager, writing, country);
+        const value = await work(unit);
+        await this.derive(unit);
+        const { id, label, pending } = unit;
+        if (pending.count > 0)
+          await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
+        if (writing.continues === undefined) await manager.update('unit', id, { label });
+        return { unit: id, label, value };
+      }),
+    );
     if (unit) {
       this.organisation.forget();
       for (const person of unit.leaving) this.events.end(person);
@@ -109,7 +108,7 @@ export class Door {
   }
 
   private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {
-    const { actor, through, undoes, idempotencyKey = null } = writing;
+    const { actor, through, undoes } = writing;
     const at = this.clock.now();
     const row = {
       at,
@@ -117,8 +116,6 @@ export class Door {
       through,
       label: '',
       undoneBy: null,
-      idempotencyKey,
-      answer: null,
     };
     const id = writing.continues ?? Number((await manager.insert('unit', row)).identifiers[0].id);
     return new Unit({
@@ -136,12 +133,5 @@ export class Door {
       meanings: this.meanings as ReadonlyMap<never, Meaning>,
       stale: new Stale(new Set(this.derivations.keys())),
     });
-  }
-
-  private async earlierAnswer<T>(manager: EntityManager, writing: Writing): Promise<Written<T> | undefined> {
-    const { actor, idempotencyKey } = writing;
-    if (!idempotencyKey) return undefined;
-    const row = await manager.findOneBy<UnitRow>('unit', { person: actor.personId, idempotencyKey });
-    return row ? { unit: row.id, label: row.label, value: JSON.parse(row.answer ?? 'null') as T } : undefined;
   }
 }

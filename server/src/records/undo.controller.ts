@@ -1,7 +1,8 @@
 import { Controller, HttpCode, Param, Post } from '@nestjs/common';
-import { type Actor, type Undone, type Written } from '@zawn/core';
+import { type Undone, type Written } from '@zawn/core';
 import { recordId } from '../http/record-id';
-import { Asking } from '../sessions/asking';
+import { ByHand } from '../sessions/asking';
+import { type Writing } from './door';
 import { Undo } from './undo';
 import { ForPrograms } from '../sessions/scopes';
 
@@ -13,7 +14,7 @@ export class UndoController {
   /** Takes back what one of the person's own units of work wrote. */
   @Post(':id/undo')
   @HttpCode(200)
-  undoUnit(@Asking() actor: Actor, @Param('id') id: string): Promise<Written<Undone>> {
-    return this.undo.undo(actor, recordId(id));
+  undoUnit(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<Undone>> {
+    return this.undo.undo(writing, recordId(id));
   }
 }

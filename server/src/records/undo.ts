@@ -11,7 +11,8 @@ import { type ChangeRow, type UnitRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
 import { builtOn, changedSince } from './built-on';
-import { Door } from './door';
+import { Database } from '../database/database';
+import { Door, type Writing } from './door';
 import { type Values } from './meaning';
 import { type Unit } from './unit';
 
@@ -21,6 +22,9 @@ const MOST_AT_ONCE = 200;
 const SAID = 4;
 
 type Entries = ChangeRow[];
+
+/** An undoing as it was begun: with the id of the job that does it, when it is much. */
+type Begun = Omit<Undone, 'job'> & { job: number | null };
 
 /** Takes back what a unit of work wrote, as a unit of work of its own. */
 @Injectable()
@@ -32,6 +36,7 @@ export class Undo implements JobKind<{ undoes: number }> {
   constructor(
     private readonly door: Door,
     private readonly jobs: Jobs,
+    private readonly database: Database,
   ) {
     jobs.register(this);
   }
@@ -42,17 +47,21 @@ export class Undo implements JobKind<{ undoes: number }> {
    * @throws Problem `not-found` for a unit that is not the actor's own, `conflict` when it was undone already,
    * everything in it was changed since, or, for a conversion, when anything rests on what it made.
    */
-  async undo(actor: Actor, unitId: number, whose: 'own' | 'anyones' = 'own'): Promise<Written<Undone>> {
-    let job: number | undefined;
-    const writing = { actor, through: 'undo', undoes: unitId } as const;
-    const written = await this.door.write(writing, async (unit): Promise<Undone> => {
+  async undo(
+    { actor, asked }: Pick<Writing, 'actor' | 'asked'>,
+    unitId: number,
+    whose: 'own' | 'anyones' = 'own',
+  ): Promise<Written<Undone>> {
+    const writing = { actor, through: 'undo', undoes: unitId, ...(asked ? { asked } : {}) } as const;
+    await this.stopWriting(actor, unitId, whose);
+    const { value, ...written } = await this.door.write(writing, async (unit): Promise<Begun> => {
       const undone = await standingUnit(unit, unitId, whose);
       if (undone.through === 'conversion') await refuseWhereBuiltOn(unit, unitId);
       unit.label = `Undone: ${undone.label}`;
       const groups = byRecord(await changesOf(unit, unitId));
-      const result: Undone = { records: 0, kept: [], job: null };
+      const result: Begun = { records: 0, kept: [], job: null };
       if (groups.length > MOST_AT_ONCE) {
-        job = await this.jobs.store(unit.manager, actor, {
+        result.job = await this.jobs.store(unit.manager, actor, {
           kind: this.kind,
           label: `Undoing: ${undone.label}`,
           unit: unit.id,
@@ -71,8 +80,15 @@ export class Undo implements JobKind<{ undoes: number }> {
       await unit.manager.update('unit', unitId, { undoneBy: unit.id });
       return result;
     });
-    if (job === undefined) return written;
-    return { ...written, value: { ...written.value, job: await this.jobs.begin(actor, job) } };
+    const job = value.job === null ? null : await this.jobs.begin(actor, value.job);
+    return { ...written, value: { ...value, job } };
+  }
+
+  /** A unit that is still being written is taken back as far as it has come: first its work is stopped. */
+  private async stopWriting(actor: Actor, unitId: number, whose: 'own' | 'anyones'): Promise<void> {
+    const row = await this.database.reading.manager.findOneBy<UnitRow>('unit', { id: unitId });
+    if (row && row.undoneBy === null && (whose === 'anyones' || row.person === actor.personId))
+      await this.jobs.stopWritingIn(unitId);
   }
 
   /** Takes back the next records of a unit. */

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestjs/common';
 import { type Request } from 'express';
 import { type Actor } from '@zawn/core';
+import { type Asked } from '../database/once';
 import { Problem } from '../http/problem';
 import { type Writing } from '../records/door';
 
@@ -34,16 +36,30 @@ export const IsProgram = createParamDecorator((_: unknown, context: ExecutionCon
 
 const LONGEST_KEY = 200;
 
-/** The person writing by hand, with the request's idempotency key. */
-export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
+/** The request as one that is to have its effect once; undefined when it brings no key. */
+function askedIn(context: ExecutionContext): Asked | undefined {
   const request = context.switchToHttp().getRequest<SignedInRequest>();
   const key = request.get('Idempotency-Key');
-  if (key !== undefined && (key.length === 0 || key.length > LONGEST_KEY)) {
+  if (key === undefined) return undefined;
+  if (key.length === 0 || key.length > LONGEST_KEY)
     throw new Problem('malformed-request', `An Idempotency-Key has 1 to ${LONGEST_KEY} characters.`);
-  }
-  // The same key on another address is another request.
-  const idempotencyKey = key && `${request.method} ${request.path} ${key}`;
-  return { actor: actorOf(context), through: request.isProgram ? 'api' : 'hand', idempotencyKey };
+  const sent = JSON.stringify([request.originalUrl.split('?')[1] ?? '', request.body ?? null]);
+  return {
+    person: actorOf(context).personId,
+    route: `${request.method} ${request.path}`,
+    key,
+    print: createHash('sha256').update(sent).digest('hex'),
+  };
+}
+
+/** The request as one that is to have its effect once; undefined when it brings no key. */
+export const Once = createParamDecorator((_: unknown, context: ExecutionContext) => askedIn(context));
+
+/** The person writing by hand, with the request that is to have its effect once. */
+export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
+  const { isProgram } = context.switchToHttp().getRequest<SignedInRequest>();
+  const asked = askedIn(context);
+  return { actor: actorOf(context), through: isProgram ? 'api' : 'hand', ...(asked ? { asked } : {}) };
 });
 
 /** The version in `If-Match`. */

@@ -3,7 +3,8 @@ import Joi from 'joi';
 import { tokenScopes, type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
 import { checked } from '../http/checked';
 import { recordId } from '../http/record-id';
-import { Asking } from '../sessions/asking';
+import { type Asked } from '../database/once';
+import { Asking, Once } from '../sessions/asking';
 import { Tokens } from './tokens';
 
 const making = Joi.object<{ name: string; scope: TokenScope }>({
@@ -24,14 +25,18 @@ export class TokensController {
   }
 
   @Post()
-  make(@Asking() actor: Actor, @Body() body: unknown): Promise<NewApiToken> {
+  make(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<NewApiToken> {
     const { name, scope } = checked(making, body);
-    return this.tokens.make(actor, name, scope);
+    return this.tokens.make(actor, name, scope, asked);
   }
 
   @Post(':id/revoke')
   @HttpCode(204)
-  revoke(@Asking() actor: Actor, @Param('id') id: string): Promise<void> {
-    return this.tokens.revoke(actor, recordId(id));
+  revoke(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Param('id') id: string): Promise<void> {
+    return this.tokens.revoke(actor, recordId(id), asked);
   }
 }

@@ -4,6 +4,7 @@ import { IsNull } from 'typeorm';
 import { type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
+import { once, type Asked } from '../database/once';
 import { storageTrouble } from '../database/storage-trouble';
 import { type TokenRow } from '../database/entities';
 import { notFound, Problem } from '../http/problem';
@@ -38,10 +39,16 @@ export class Tokens {
     return rows.map(shown);
   }
 
-  /** Makes a token. Its secret is in the answer and nowhere else. */
-  async make({ personId: person }: Actor, name: string, scope: TokenScope): Promise<NewApiToken> {
-    if ((await this.rows.countBy({ person, revokedAt: IsNull() })) >= MOST)
-      throw new Problem('conflict', `You have ${MOST} tokens already. End one that is no longer used.`);
+  /**
+   * Makes a token. Its secret is in the answer and nowhere else.
+   * @throws Problem `conflict` for a request that made one before: nobody knows that secret any more.
+   */
+  async make(
+    { personId: person }: Actor,
+    name: string,
+    scope: TokenScope,
+    asked?: Asked,
+  ): Promise<NewApiToken> {
     const secret = PREFIX + randomBytes(30).toString('base64url');
     const row: Omit<TokenRow, 'id'> = {
       person,
@@ -53,18 +60,32 @@ export class Tokens {
       lastUsedAt: null,
       revokedAt: null,
     };
-    const id = await this.database.writer.transaction(async (manager) =>
-      Number((await manager.insert('apiToken', row)).identifiers[0].id),
+    let isMade = false;
+    const id = await this.database.writer.transaction((manager) =>
+      once(manager, asked, row.createdAt, async () => {
+        if ((await manager.countBy<TokenRow>('apiToken', { person, revokedAt: IsNull() })) >= MOST)
+          throw new Problem('conflict', `You have ${MOST} tokens already. End one that is no longer used.`);
+        isMade = true;
+        return Number((await manager.insert('apiToken', row)).identifiers[0].id);
+      }),
     );
+    if (!isMade)
+      throw new Problem(
+        'conflict',
+        'This token was made already, and its secret is shown only once. End it and make another.',
+      );
     return { ...shown({ ...row, id }), secret };
   }
 
   /** Ends one of the person’s own tokens. */
-  async revoke({ personId: person }: Actor, id: number): Promise<void> {
+  async revoke({ personId: person }: Actor, id: number, asked?: Asked): Promise<void> {
     const row = await this.rows.findOneBy({ id, person });
     if (!row) throw notFound('This token');
+    const at = this.clock.now();
     await this.database.writer.transaction((manager) =>
-      manager.update('apiToken', { id, revokedAt: IsNull() }, { revokedAt: this.clock.now() }),
+      once(manager, asked, at, async () => {
+        await manager.update('apiToken', { id, revokedAt: IsNull() }, { revokedAt: at });
+      }),
     );
   }
 

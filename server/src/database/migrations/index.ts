@@ -13,6 +13,7 @@ import { Belonging1765584000000 } from './1765584000000-belonging';
 import { Naming1765670400000 } from './1765670400000-naming';
 import { Linking1765756800000 } from './1765756800000-linking';
 import { Slimming1765843200000 } from './1765843200000-slimming';
+import { AnsweringOnce1765929600000 } from './1765929600000-answering-once';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -31,4 +32,5 @@ export const migrations = [
   Naming1765670400000,
   Linking1765756800000,
   Slimming1765843200000,
+  AnsweringOnce1765929600000,
 ];

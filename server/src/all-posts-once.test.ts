@@ -1,0 +1,373 @@
+import {
+  ask,
+  type AnyRecord,
+  type ImportLook,
+  type ImportSummary,
+  type Job,
+  type MailArrival,
+  type NewApiToken,
+  type Written,
+} from '@zawn/core';
+import { Database } from './database/database';
+import { Imports } from './imports/imports';
+import { Jobs } from './jobs/jobs';
+import { Caller, routesOf, startServer, type TestServer } from './testing';
+
+jest.setTimeout(120_000);
+process.env.LOG_LEVEL = process.env.LOG_LEVEL ?? 'silent';
+
+let server: TestServer;
+let operations: Caller;
+let rep: Caller;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  await server.app.listen(0, '127.0.0.1');
+  operations = await Caller.signIn(server, 'bram.tideswell');
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+});
+afterAll(() => server.close());
+
+/** One way of posting: what is sent, against which version, and another body under the same key. */
+interface Sent {
+  path: string;
+  body?: object | string;
+  other?: object | string;
+  version?: number;
+  raw?: true;
+}
+
+const made = async (path: string, values: object): Promise<AnyRecord> => {
+  const { body } = await rep.call('post', path, values).expect(201);
+  return (body as Written<AnyRecord>).value;
+};
+const lead = () => made('/leads', { name: 'Once Only', status: 'untouched', owner: rep.id });
+const account = () => made('/accounts', { name: 'Once Quay', relationship: 'prospect', owner: rep.id });
+const contact = () => made('/contacts', { name: 'Once Harbourer', owner: rep.id });
+const stage = () => rep.session.stages[0];
+const deal = async () =>
+  made('/deals', {
+    name: 'Once Gauges',
+    value: 100_000,
+    currency: 'GBP',
+    closeOn: '2026-12-20',
+    pipeline: stage().pipeline,
+    stage: stage().id,
+    account: (await account()).id,
+    owner: rep.id,
+  });
+
+/** Counts up, for what must not be the same twice. */
+let number = 0;
+
+/** Every route that writes by POST, with how it is called. */
+const posts: Record<string, () => Promise<Sent>> = {
+  '/api/v1/:objects': async () => ({
+    path: '/accounts',
+    body: { name: 'Sent Often', relationship: 'prospect', owner: rep.id },
+    other: { name: 'Another', relationship: 'prospect', owner: rep.id },
+  }),
+  '/api/v1/leads': async () => ({ path: '/leads', body: { name: 'Sent Often' }, other: { name: 'Another' } }),
+  '/api/v1/bulk': async () => {
+    const ids = [(await contact()).id, (await contact()).id];
+    const plan = (name: string) => ({
+      object: 'contact',
+      selection: { ids },
+      deed: { do: 'plan', activity: { name, kind: 'call', dueOn: '2026-12-01' } },
+    });
+    return { path: '/bulk', body: plan('Call once'), other: plan('Call twice') };
+  },
+  '/api/v1/imports': async () => {
+    const batch = (number += 1);
+    const csv = `Name,Status\n${Array.from({ length: 20 }, (_, at) => `Once Imported ${batch} ${at},untouched`).join('\n')}`;
+    const { body } = await rep
+      .call('post', '/imports/files?name=once.csv&as=lead')
+      .set('Content-Type', 'application/octet-stream')
+      .send(csv)
+      .expect(201);
+    const { file, fileName, setup } = body as ImportLook;
+    const sent = { file, fileName, setup };
+    return { path: '/imports', body: sent, other: { ...sent, fileName: 'other.csv' } };
+  },
+  '/api/v1/duplicates/merge': async () => {
+    const [survivor, other] = [await account(), await account()];
+    const body = { object: 'account', survivor: survivor.id, other: other.id, take: {} };
+    const reversed = { ...body, take: { name: 'other' } };
+    return { path: '/duplicates/merge', body, other: reversed, version: survivor.version };
+  },
+  '/api/v1/duplicates/verdicts': async () => {
+    const ids = [(await account()).id, (await account()).id];
+    const judged = (verdict: string | null) => ({ object: 'account', ids, verdict });
+    return { path: '/duplicates/verdicts', body: judged('different'), other: judged(null) };
+  },
+  '/api/v1/units/:id/undo': async () => {
+    const { body } = await rep.call('post', '/accounts', {
+      name: 'Gone Again',
+      relationship: 'prospect',
+      owner: rep.id,
+    });
+    return { path: `/units/${(body as Written<AnyRecord>).unit}/undo` };
+  },
+  '/api/v1/deals/:id/win': async () => {
+    const { id, version } = await deal();
+    return { path: `/deals/${id}/win`, version, body: { value: 5 }, other: { value: 6 } };
+  },
+  '/api/v1/deals/:id/lose': async () => {
+    const { id, version } = await deal();
+    const lost = (lossComment: string) => ({ lossReason: 'price', lossComment, tryAgainOn: '2027-03-01' });
+    return { path: `/deals/${id}/lose`, version, body: lost('a'), other: lost('b') };
+  },
+  '/api/v1/deals/:id/reopen': async () => {
+    const { id, version } = await deal();
+    const { body } = await rep.against(version, 'post', `/deals/${id}/win`, {}).expect(200);
+    return { path: `/deals/${id}/reopen`, version: (body as Written<AnyRecord>).value.version };
+  },
+  '/api/v1/leads/:id/disqualify': async () => {
+    const { id, version } = await lead();
+    const [reason] = ['noBudget'];
+    const why = (disqualifyComment: string) => ({
+      disqualifyReason: reason,
+      disqualifyComment,
+      lookAgainOn: '2027-01-05',
+    });
+    return { path: `/leads/${id}/disqualify`, version, body: why('a'), other: why('b') };
+  },
+  '/api/v1/leads/:id/conversion': async () => {
+    const { id, version } = await lead();
+    const choice = (name: string) => ({ contact: { create: { name, owner: rep.id } } });
+    return { path: `/leads/${id}/conversion`, version, body: choice('Once'), other: choice('Twice') };
+  },
+  '/api/v1/activities/:id/done': async () => {
+    const { id, version } = await made('/activities', {
+      name: 'Call',
+      kind: 'task',
+      dueOn: '2026-11-20',
+      owner: rep.id,
+      contact: (await contact()).id,
+    });
+    const next = { name: 'And then', kind: 'task', dueOn: '2026-11-25' };
+    return {
+      path: `/activities/${id}/done`,
+      version,
+      body: { result: 'a', next },
+      other: { result: 'b', next },
+    };
+  },
+  '/api/v1/activities/logged': async () => {
+    const activity = { name: 'Thought it over', kind: 'task', contact: (await contact()).id };
+    return { path: '/activities/logged', body: { activity }, other: { activity, result: 'b' } };
+  },
+  '/api/v1/contacts/:id/touch': async () => {
+    const { id, version } = await contact();
+    return { path: `/contacts/${id}/touch`, version, body: { do: 'stop' }, other: { do: 'notThisTime' } };
+  },
+  '/api/v1/seen-details/:id/take': () => seenDetail('take'),
+  '/api/v1/seen-details/:id/leave': () => seenDetail('leave'),
+  '/api/v1/:objects/:id/files': async () => ({
+    path: `/contacts/${(await contact()).id}/files?name=once.txt`,
+    body: 'one content',
+    other: 'another content',
+    raw: true,
+  }),
+  '/api/v1/bin/restore': async () => {
+    const { id, version } = await contact();
+    await rep.against(version, 'delete', `/contacts/${id}`).expect(200);
+    return { path: '/bin/restore', body: { object: 'contact', id }, other: { object: 'account', id } };
+  },
+  '/api/v1/tokens': async () => ({
+    path: '/tokens',
+    body: { name: 'Once', scope: 'read' },
+    other: { name: 'Twice', scope: 'read' },
+  }),
+  '/api/v1/tokens/:id/revoke': async () => {
+    const { body } = await rep.call('post', '/tokens', { name: 'Short', scope: 'read' }).expect(201);
+    return { path: `/tokens/${(body as NewApiToken).id}/revoke` };
+  },
+  '/api/v1/notices/read': async () => ({ path: '/notices/read', body: {}, other: { id: 1 } }),
+  '/api/v1/jobs/:id/cancel': async () => {
+    const { id } = await contact();
+    const deed = { do: 'tag', add: ['once'], remove: [] };
+    const { body } = await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [id] }, deed });
+    return { path: `/jobs/${(body as Job).id}/cancel` };
+  },
+  '/api/v1/submissions/:id/take': async () => {
+    const { rows: forms } = await operations.records(ask('form'));
+    const { writer } = server.app.get(Database);
+    const key = `once ${Math.random()}`;
+    const row = {
+      form: forms[0].id,
+      at: '2026-11-19T08:00:00.000Z',
+      state: 'held',
+      why: 'fast',
+      origin: '{"campaign":{}}',
+    };
+    const id = await writer.transaction(async (manager) => {
+      const typed = JSON.stringify({ name: 'Held Back', email: 'held@once.example' });
+      const { identifiers } = await manager.insert('submission', {
+        ...row,
+        typed,
+        consent: null,
+        lead: null,
+        key,
+      });
+      return Number(identifiers[0].id);
+    });
+    return { path: `/submissions/${id}/take` };
+  },
+};
+
+async function seenDetail(deed: 'take' | 'leave'): Promise<Sent> {
+  const { id } = await contact();
+  const { writer } = server.app.get(Database);
+  const at = '2026-11-19T08:00:00.000Z';
+  const detail = await writer.transaction(async (manager) => {
+    const row = {
+      contact: id,
+      field: 'role',
+      value: 'Head of gauges',
+      state: 'open',
+      version: 1,
+      createdAt: at,
+      updatedAt: at,
+    };
+    return Number((await manager.insert('detail', row)).identifiers[0].id);
+  });
+  return { path: `/seen-details/${detail}/${deed}` };
+}
+
+/** Routes that post and write nothing twice without a key: they only look, or what they take in names itself. */
+const others: Record<string, string> = {
+  '/api/v1/session': 'begins a session',
+  '/api/v1/organisation': 'there is one organisation',
+  '/api/v1/questions/records': 'reads',
+  '/api/v1/questions/figures': 'reads',
+  '/api/v1/exports': 'reads',
+  '/api/v1/bulk/preview': 'reads',
+  '/api/v1/imports/files': 'keeps a file that nobody sees until it is imported',
+  '/api/v1/imports/look': 'reads',
+  '/api/v1/imports/preview': 'reads',
+  '/api/v1/imports/examples': 'reads',
+  '/api/v1/imports/:id/cancel': 'ends what has ended only once',
+  '/api/v1/assignment/try': 'reads',
+  '/api/v1/duplicates/preview': 'reads',
+  '/api/v1/duplicates/look': 'finds the same pairs again',
+  '/api/v1/mails/files': 'a mail names itself, and the same one is the one that came before',
+  '/f/:slug': 'each page of a form has a key of its own',
+  '/stand-ins/website': 'shows a page',
+};
+
+const WATCHED = [
+  'lead',
+  'contact',
+  'account',
+  'deal',
+  'activity',
+  'note',
+  'file',
+  'unit',
+  'change',
+  'job',
+  'import',
+  'apiToken',
+  'merged',
+  'pair',
+];
+const counts = async () => {
+  const { reading } = server.app.get(Database);
+  return Object.fromEntries(
+    await Promise.all(WATCHED.map(async (name) => [name, await reading.manager.count(name)])),
+  );
+};
+
+const TIMES = 10;
+
+describe('a POST with a key', () => {
+  it('is known for every route of the running application', () => {
+    const all = routesOf(server)
+      .filter(({ method, path }) => method === 'post' && !path.includes('*'))
+      .map(({ path }) => path);
+    expect(all.filter((path) => !posts[path] && !others[path])).toEqual([]);
+    expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
+  });
+
+  const isOperations = (path: string) => path.includes('/submissions/');
+  const send = ({ path, body, version, raw }: Sent, key: string) => {
+    const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
+    const caller = isOperations(path) ? operations : rep;
+    if (!raw) return caller.call('post', path, body as object, headers);
+    return caller
+      .call('post', path, undefined, headers)
+      .set('Content-Type', 'application/octet-stream')
+      .send(body);
+  };
+  const settled = async (body: unknown) => {
+    const { id, kind, target } = body as Partial<Job & ImportSummary>;
+    if (kind && id)
+      await server.app
+        .get(Jobs)
+        .settled({ personId: rep.id, role: 'rep', teamPeople: [], teams: [] }, id, 10_000);
+    if (target && id) await server.app.get(Imports).settled(id);
+  };
+
+  it.each(Object.keys(posts))(
+    '%s has its effect once, sent often at the same time and later',
+    async (route) => {
+      // Alone it shows what once comes to.
+      const alone = await posts[route]();
+      const start = await counts();
+      const first = await send(alone, `alone ${(number += 1)}`);
+      expect([route, first.status, first.status < 300 ? '' : first.text]).toEqual([route, first.status, '']);
+      await settled(first.body);
+      const end = await counts();
+      const effect = Object.fromEntries(WATCHED.map((name) => [name, end[name] - start[name]]));
+
+      const sent = await posts[route]();
+      const key = `often ${(number += 1)}`;
+      const before = await counts();
+      const answers = await Promise.all(Array.from({ length: TIMES }, () => send(sent, key)));
+      for (const { body } of answers) await settled(body);
+      answers.push(await send(sent, key));
+      const after = await counts();
+      expect(Object.fromEntries(WATCHED.map((name) => [name, after[name] - before[name]]))).toEqual(effect);
+      // A secret is shown once; whoever asks again is told so.
+      const isSecret = route === '/api/v1/tokens';
+      const good = answers.filter(({ status }) => status === first.status);
+      expect([route, good.length, answers.map(({ status }) => status)]).toEqual([
+        route,
+        isSecret ? 1 : TIMES + 1,
+        answers.map(({ status }) => status),
+      ]);
+      const named = new Set(good.map(({ body }) => JSON.stringify((body as Job).id ?? (body as Job).unit)));
+      expect(named.size).toBe(1);
+
+      const differing =
+        sent.other === undefined ? { ...sent, body: { something: 'else' } } : { ...sent, body: sent.other };
+      const { status, body } = await send(differing, key);
+      expect([route, status, (body as { type: string }).type]).toEqual([route, 422, '/problems/key-reused']);
+      expect(await counts()).toEqual(after);
+    },
+  );
+
+  it('an import begun five times at once without any key is one', async () => {
+    const sent = await posts['/api/v1/imports']();
+    const answers = await Promise.all(
+      Array.from({ length: 5 }, () => rep.call('post', sent.path, sent.body as object)),
+    );
+    const begun = answers.filter(({ status }) => status === 201);
+    expect([begun.length, answers.filter(({ status }) => status === 409).length]).toEqual([1, 4]);
+    await settled(begun[0].body);
+    const { total } = await rep.records(ask('lead', { field: 'createdAt', is: 'isNotEmpty' }), 1);
+    const { body } = await rep.call('get', `/imports/${(begun[0].body as ImportSummary).id}`).expect(200);
+    expect((body as ImportSummary).counts.create).toBe(20);
+    expect(total).toBeGreaterThan(20);
+  });
+
+  it('a mail handed in twice at once is one', async () => {
+    const mail =
+      'From: a@once.example\r\nSubject: Gauge\r\nMessage-ID: <once@once.example>\r\n\r\nHello.\r\n';
+    const drop = () =>
+      operations.call('post', '/mails/files').set('Content-Type', 'message/rfc822').send(mail).expect(201);
+    const answers = await Promise.all([drop(), drop(), drop()]);
+    expect(new Set(answers.map(({ body }) => (body as MailArrival).id)).size).toBe(1);
+  });
+});
