@@ -24,6 +24,7 @@ import { Clock } from './clock/clock';
 import { type Config } from './config';
 import { type Connections } from './database/data-source';
 import { Database } from './database/database';
+import { DealGridController } from './deals/deal-grid.controller';
 import { DealsController } from './deals/deals.controller';
 import { Events } from './events/events';
 import { EventsController } from './events/events.controller';
@@ -33,6 +34,7 @@ import { PublishedController } from './forms/published.controller';
 import { SubmissionsController } from './forms/submissions.controller';
 import { HealthController } from './health.controller';
 import { BodyGuard } from './http/body.guard';
+import { QueryGuard } from './http/query.guard';
 import { ProblemFilter } from './http/problem-filter';
 import { loggingOptions } from './http/logging';
 import { ImportDesk } from './imports/import-desk';
@@ -134,6 +136,7 @@ export class AppModule {
         TouchController,
         GroupController,
         DuplicatesController,
+        DealGridController,
         DealsController,
         ActivitiesController,
         TimelineController,
@@ -157,6 +160,7 @@ export class AppModule {
         },
         { provide: APP_GUARD, useClass: SessionGuard },
         { provide: APP_GUARD, useClass: BodyGuard },
+        { provide: APP_GUARD, useClass: QueryGuard },
         { provide: APP_FILTER, useClass: ProblemFilter },
         Organisation,
         Setting,

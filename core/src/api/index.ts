@@ -8,6 +8,7 @@ import {
   type SubjectKey,
 } from '../catalogue';
 import { type Role } from '../access';
+import { type GridCell } from '../deals/deal-grid';
 import {
   type ImportSetup,
   type Refusal,
@@ -19,7 +20,7 @@ import {
 import { type ConversionProposal, type Score } from '../leads';
 import { type Candidate, type MergeField } from '../matching';
 import { type Rate } from '../money';
-import { type FigureRow, type LeftOut, type Question } from '../questions';
+import { type Condition, type FigureRow, type LeftOut, type Question } from '../questions';
 import { type CalendarRules, type Day } from '../time';
 import { type Fault } from '../validation';
 import { type Design } from '../views';
@@ -150,7 +151,7 @@ export interface Notice {
 }
 
 export interface NoticesPage {
-  notices: Notice[];
+  rows: Notice[];
   unread: number;
   /** Goes on behind the notice with this id; null at the end. */
   next: number | null;
@@ -185,6 +186,8 @@ export interface FiguresAnswer {
   /** Names of the records that stand as keys. */
   names: Names;
   leftOut: LeftOut[];
+  /** Records whose amount is in no sum, as its currency has no rate. */
+  unrated: number;
   /** There are more groups than are answered. */
   isCut: boolean;
 }
@@ -223,7 +226,7 @@ export interface WrittenUnit {
 }
 
 export interface UnitsPage {
-  units: WrittenUnit[];
+  rows: WrittenUnit[];
   /** Goes on behind the unit with this id; null at the end. */
   next: number | null;
 }
@@ -261,7 +264,7 @@ export type TimelineEntry =
     };
 
 export interface TimelinePage {
-  entries: TimelineEntry[];
+  rows: TimelineEntry[];
   next: string | null;
 }
 
@@ -414,7 +417,7 @@ export interface DuplicatePair {
 }
 
 export interface DuplicatesPage {
-  pairs: DuplicatePair[];
+  rows: DuplicatePair[];
   total: number;
   /** Where the next page begins; null at the end. */
   next: number | null;
@@ -486,7 +489,7 @@ export interface FormFigures {
 }
 
 export interface SubmissionsPage {
-  submissions: Submission[];
+  rows: Submission[];
   total: number;
   /** Goes on behind the submission with this id; null at the end. */
   next: number | null;
@@ -511,7 +514,7 @@ export interface MailArrival {
 
 export interface MailArrivalsPage {
   /** With the record on whose story each stands. */
-  arrivals: (MailArrival & { on: { object: 'lead' | 'contact'; id: number } | null })[];
+  rows: (MailArrival & { on: { object: 'lead' | 'contact'; id: number } | null })[];
   /** Goes on behind the one with this id; null at the end. */
   next: number | null;
 }
@@ -533,9 +536,28 @@ export interface Alike {
   reason: string;
 }
 
-/** How long a deal has been in each stage so far, in days. */
+/** Which open deals are laid out as a grid. */
+export interface DealGridRequest {
+  pipeline: number;
+  /** The condition on them beside being open and in this pipeline. */
+  where?: Condition;
+  /** Strips wanted of each cell at first, and of some cells more. */
+  each: number;
+  more: { stage: number; column: string; count: number }[];
+}
+
+/** The grid of all open deals of a question: sums of every cell, and the first strips of each. */
+export interface DealGridAnswer {
+  cells: GridCell[];
+  /** The first deals of each cell, in the order that matters: what needs attention, then the larger. */
+  rows: AnyRecord[];
+  names: Names;
+  leftOut: LeftOut[];
+}
+
+/** How many calendar days a deal has been in each stage so far, all its stays there together. */
 export interface StageDays {
-  days: { stage: number; days: number }[];
+  days: { stage: number; days: number; stays: number }[];
 }
 
 /** Which records a bulk change is made to: picked ones, or all that answer a question but for some. */

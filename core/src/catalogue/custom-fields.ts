@@ -1,5 +1,5 @@
 import { choicesIn } from './choice-lists';
-import { type Field, type FieldType } from './field';
+import { type Field, type Fields, type FieldType } from './field';
 import { type RecordOf } from './index';
 
 /** Keys of custom fields begin with this, so that they never meet a built-in one, now or later. */
@@ -21,7 +21,7 @@ export type CustomField = RecordOf<'customField'>;
  * What the catalogue says of a custom field. Money stands in the record's own currency where it has one,
  * otherwise in the reporting currency.
  */
-export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
+export function fieldFor(custom: CustomField, siblings: Fields): Field {
   const isFile = custom.type === 'file';
   const type = isFile ? 'link' : (custom.type as FieldType);
   const to = isFile ? 'file' : (custom.to ?? 'person');
@@ -36,9 +36,17 @@ export function fieldFor(custom: CustomField, hasCurrency: boolean): Field {
     ...(type === 'link' ? { to } : {}),
     // A cell can name a person, but no other record for certain.
     ...(type === 'link' && to !== 'person' ? { notImported: true as const } : {}),
-    ...(type === 'money' && hasCurrency ? { currency: 'currency' } : {}),
+    ...(type === 'money' ? besideMoney(siblings) : {}),
     ...(type === 'number' ? { fraction: true as const } : {}),
   };
+}
+
+/** What an amount of one's own has in common with the record's other amounts: its currency, and the day of its rate. */
+function besideMoney(siblings: Fields): Pick<Field, 'currency' | 'convertedOn'> {
+  if (!Object.hasOwn(siblings, 'currency')) return {};
+  const others = Object.values(siblings).filter(({ type }) => type === 'money');
+  const [convertedOn] = others.flatMap((field) => field.convertedOn ?? []);
+  return { currency: 'currency', ...(convertedOn ? { convertedOn } : {}) };
 }
 
 /** Whether a field holds a file: a link to one that was put on the record. */

@@ -95,8 +95,7 @@ export function catalogueWith({ customFields, choiceLists }: OwnCatalogue): Cata
   const custom: Partial<Record<ObjectKey, Record<string, Field>>> = {};
   const ordered = customFields.filter(({ retired }) => !retired).sort((a, b) => a.position - b.position);
   for (const each of ordered) {
-    const hasCurrency = Object.hasOwn(objects[each.object].fields, 'currency');
-    (custom[each.object] ??= {})[each.key] = fieldFor(each, hasCurrency);
+    (custom[each.object] ??= {})[each.key] = fieldFor(each, objectType(each.object).fields);
   }
   const lists = new Map<string, readonly Choice[]>(
     choiceLists.map(({ list, choices }) => [list, choicesIn(choices)]),

@@ -194,6 +194,9 @@ export const deal = fields({
     set: 'computed',
   },
   nextStepOn: { label: 'Next step on', type: 'date', set: 'computed' },
+  daysInStage: { label: 'Days in stage', type: 'number', set: 'computed', ofMoment: true },
+  stale: { label: 'Longer in stage than usual', type: 'yesNo', set: 'computed' },
+  needsAttention: { label: 'Needs attention', type: 'yesNo', set: 'computed' },
 });
 
 export const activity = fields({

@@ -17,6 +17,15 @@ export type Attention =
   | { kind: 'adrift' }
   | { kind: 'stale'; days: number; usual: number };
 
+/** Calendar days since a deal entered the stage it is in. */
+export const daysInStage = (stageSince: Day, today: Day): number => daysBetween(stageSince, today);
+
+/** Stale = open, and more days in its stage than usual. */
+export const isStale = (
+  { outcome, stageSince, usualDays }: Pick<DealState, 'outcome' | 'stageSince' | 'usualDays'>,
+  today: Day,
+): boolean => outcome === 'open' && daysInStage(stageSince, today) > usualDays;
+
 /**
  * What needs attention about an open deal, the most pressing first: past its close date, its next step
  * overdue, adrift (no open activity), or longer in its stage than usual.
@@ -29,8 +38,8 @@ export function attentionOf(deal: DealState, today: Day): Attention[] {
   if (deal.nextStepOn === null) found.push({ kind: 'adrift' });
   else if (deal.nextStepOn < today)
     found.push({ kind: 'overdueStep', days: daysBetween(deal.nextStepOn, today) });
-  const days = daysBetween(deal.stageSince, today);
-  if (days > deal.usualDays) found.push({ kind: 'stale', days, usual: deal.usualDays });
+  if (isStale(deal, today))
+    found.push({ kind: 'stale', days: daysInStage(deal.stageSince, today), usual: deal.usualDays });
   return found;
 }
 
@@ -46,6 +55,6 @@ export function attentionInWords(attention: Attention): string {
     case 'adrift':
       return 'Adrift: no next step';
     case 'stale':
-      return `${counted(attention.days)} in stage, usually ${attention.usual}`;
+      return `${counted(attention.days)} in this stage now, usually ${attention.usual}`;
   }
 }

@@ -50,63 +50,52 @@ export function closeDateIn(
   return near < column.from ? column.from : near;
 }
 
-/** What the grid adds up about a deal, in minor units of the reporting currency. */
-export interface GridDeal {
-  id: number;
-  stage: number;
-  closeOn: Day;
-  value: number;
-  weighted: number;
-}
-
+/** What the grid says about deals together, in minor units of the reporting currency. */
 export interface GridSum {
   count: number;
   value: number;
   weighted: number;
 }
 
-export interface DealGrid<D extends GridDeal> {
-  columns: GridColumn[];
-  /** Deals by stage and column key, in close-date order, then the larger first. */
-  cells: Map<number, Map<string, D[]>>;
+/** All deals of one stage and column together. */
+export interface GridCell extends GridSum {
+  stage: number;
+  column: string;
+}
+
+/** The sums of a grid: of each cell, and at both edges. */
+export interface GridSums {
+  byCell: Map<string, GridSum>;
   byStage: Map<number, GridSum>;
   byColumn: Map<string, GridSum>;
   total: GridSum;
 }
 
-const nothing = (): GridSum => ({ count: 0, value: 0, weighted: 0 });
+/** The name of a cell: its stage and its column. */
+export const cellKey = (stage: number, column: string) => `${stage}|${column}`;
 
-function add(sum: GridSum, deal: GridDeal): void {
-  sum.count += 1;
-  sum.value += deal.value;
-  sum.weighted += deal.weighted;
-}
-
-/** Lays open deals out by stage and expected close, with sums on both edges. */
-export function dealGrid<D extends GridDeal>(
-  deals: readonly D[],
+/** The sums at the edges of a grid from those of its cells. Cells of other stages are no part of it. */
+export function gridSums(
+  cells: readonly GridCell[],
   stages: readonly number[],
-  today: Day,
-): DealGrid<D> {
-  const columns = gridColumns(today);
-  const grid: DealGrid<D> = {
-    columns,
-    cells: new Map(stages.map((stage) => [stage, new Map(columns.map(({ key }) => [key, [] as D[]]))])),
+  columns: readonly GridColumn[],
+): GridSums {
+  const nothing = (): GridSum => ({ count: 0, value: 0, weighted: 0 });
+  const sums: GridSums = {
+    byCell: new Map(),
     byStage: new Map(stages.map((stage) => [stage, nothing()])),
     byColumn: new Map(columns.map(({ key }) => [key, nothing()])),
     total: nothing(),
   };
-  const ordered = [...deals].sort((a, b) =>
-    a.closeOn < b.closeOn ? -1 : a.closeOn > b.closeOn ? 1 : b.value - a.value,
-  );
-  for (const deal of ordered) {
-    const column = columnOf(deal.closeOn, columns);
-    const stageSum = grid.byStage.get(deal.stage);
-    const columnSum = grid.byColumn.get(column.key);
-    // A deal whose stage is of another pipeline is not part of this grid.
-    if (!stageSum || !columnSum) continue;
-    grid.cells.get(deal.stage)?.get(column.key)?.push(deal);
-    for (const sum of [stageSum, columnSum, grid.total]) add(sum, deal);
+  for (const { stage, column, ...cell } of cells) {
+    const edges = [sums.byStage.get(stage), sums.byColumn.get(column), sums.total];
+    if (edges.includes(undefined)) continue;
+    sums.byCell.set(cellKey(stage, column), cell);
+    for (const edge of edges as GridSum[]) {
+      edge.count += cell.count;
+      edge.value += cell.value;
+      edge.weighted += cell.weighted;
+    }
   }
-  return grid;
+  return sums;
 }

@@ -1,3 +1,5 @@
+import Big from 'big.js';
+
 /** Integer minor units of a currency: 1250 EUR is twelve euros fifty. */
 export interface Money {
   amount: number;
@@ -11,9 +13,16 @@ export interface Rate {
   rate: number;
 }
 
-/** Rounds half away from zero, the way every figure in Zawn is rounded. */
-export function roundHalfAway(value: number): number {
-  return value < 0 ? -Math.floor(-value + 0.5) : Math.floor(value + 0.5);
+/** A number, or what a computation came to exactly. */
+export type Exact = number | Big;
+
+/**
+ * Rounds half away from zero, the way every figure in Zawn is rounded. A number is taken for the decimal it is written
+ * as: 1.005 is one and five thousandths, not the binary fraction next to it.
+ */
+export function roundHalfAway(value: Exact): number {
+  // Nothing has no sign.
+  return new Big(value).round(0, Big.roundHalfUp).toNumber() + 0;
 }
 
 const exponents = new Map<string, number>();
@@ -39,7 +48,7 @@ export function isCurrency(value: unknown): value is string {
 
 /** Major units as minor ones: 12.5 GBP → 1250. */
 export function toMinor(major: number, currency: string): number {
-  return roundHalfAway(major * 10 ** minorDigits(currency));
+  return roundHalfAway(new Big(major).times(new Big(10).pow(minorDigits(currency))));
 }
 
 /** Minor units as major ones: 1250 GBP → 12.5. */
@@ -69,7 +78,28 @@ export function rateOn(
   return (valid ?? earliest)?.rate;
 }
 
-/** Converts minor units at a rate, rounded half away from zero. */
-export function convert(amount: number, rate: number): number {
-  return roundHalfAway(amount * rate);
+/** Converts minor units at a rate, rounded half away from zero, once. */
+export function convert(amount: Exact, rate: number): number {
+  return roundHalfAway(new Big(amount).times(rate));
+}
+
+/** A whole number times a fraction of two whole numbers, rounded half away from zero. */
+export function timesFraction(amount: number, numerator: number, denominator: number): number {
+  return roundHalfAway(new Big(amount).times(numerator).div(denominator));
+}
+
+/** Digits behind the point of a rate that are looked at; the others are far beyond any cent. */
+const RATE_DIGITS = 10;
+
+/**
+ * A rate as a fraction of two whole numbers, for engines that count in whole numbers.
+ * @returns the numerator over ten to the power of `digits`.
+ */
+export function rateAsFraction(rate: number): { numerator: number; digits: number } {
+  const text = new Big(rate).round(RATE_DIGITS, Big.roundHalfUp).toFixed();
+  const digits = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
+  return {
+    numerator: new Big(rate).times(new Big(10).pow(digits)).round(0, Big.roundHalfUp).toNumber(),
+    digits,
+  };
 }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { convert, isCurrency, minorDigits, rateOn, roundHalfAway, toMajor, toMinor } from '.';
+import { convert, isCurrency, minorDigits, rateAsFraction, rateOn, roundHalfAway, toMajor, toMinor } from '.';
 
 const rates = [
   { currency: 'EUR', validFrom: '2026-01-01', rate: 0.86 },
@@ -35,5 +35,26 @@ describe('money', () => {
     expect(rateOn(rates, 'GBP', 'GBP', '2026-06-01')).toBe(1);
     expect(rateOn(rates, 'GBP', 'SEK', '2026-06-01')).toBeUndefined();
     expect(convert(1050, 0.5)).toBe(525);
+  });
+
+  it('takes numbers for the decimals they are written as', () => {
+    expect(convert(150_000, 0.86679)).toBe(130_019);
+    expect(convert(-150_000, 0.86679)).toBe(-130_019);
+    expect([toMinor(1.005, 'GBP'), toMinor(-1.005, 'GBP'), toMinor(8.345, 'EUR')]).toEqual([101, -101, 835]);
+    expect(roundHalfAway(0.49999999999999994)).toBe(0);
+    expect(toMinor(4_503_599_627_370.55, 'GBP')).toBe(450_359_962_737_055);
+  });
+
+  it('converts as whole numbers do it, half away from zero', () => {
+    const anyRate = fc.integer({ min: 1, max: 99_999_999 }).map((digits) => digits / 10 ** 5);
+    fc.assert(
+      fc.property(fc.integer({ min: -1e11, max: 1e11 }), anyRate, (amount, rate) => {
+        const { numerator, digits } = rateAsFraction(rate);
+        expect(numerator / 10 ** digits).toBeCloseTo(rate, 9);
+        const [whole, scale] = [BigInt(amount) * BigInt(numerator), 10n ** BigInt(digits)];
+        const half = whole < 0n ? -scale : scale;
+        expect(convert(amount, rate)).toBe(Number((2n * whole + half) / (2n * scale)));
+      }),
+    );
   });
 });

@@ -8,8 +8,9 @@ import {
   type FieldValue,
   type ObjectKey,
 } from '../catalogue';
-import { weightedValue } from '../deals/weighted-value';
-import { convert, rateOn, type Rate } from '../money';
+import { attentionOf, daysInStage, isStale } from '../deals/attention';
+import { weightedExactly, weightedValue } from '../deals/weighted-value';
+import { convert, rateOn, type Exact, type Rate } from '../money';
 import { dayIn, daysBetween, isOfficeHour, periodOf, type PeriodUnit } from '../time';
 import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
 import { compareKeys, fold, isEmptyValue, orderFieldOf, orderKeys } from './order';
@@ -51,9 +52,26 @@ class MemoryReader {
     if (object === 'lead' && key === 'officeHours')
       return record.country === null || isOfficeHour(String(record.country), this.context.now);
     if (object === 'lead' && key === 'age')
-      return daysBetween(record.createdAt.slice(0, 10), this.context.today);
-    if (object !== 'deal' || key !== 'weighted') return null;
+      return daysBetween(dayIn(this.context.timeZone, record.createdAt), this.context.today);
+    if (object !== 'deal') return null;
+    const stageSince = dayIn(this.context.timeZone, String(record.stageSince));
+    if (key === 'daysInStage') return daysInStage(stageSince, this.context.today);
+    if (key !== 'weighted' && key !== 'stale' && key !== 'needsAttention') return null;
     const stage = this.around.find('stage', Number(record.stage));
+    if (key === 'stale') {
+      const usualDays = Number(stage?.usualDays ?? Infinity);
+      return isStale({ outcome: String(record.outcome), stageSince, usualDays }, this.context.today);
+    }
+    if (key === 'needsAttention') {
+      const state = {
+        outcome: String(record.outcome),
+        closeOn: String(record.closeOn),
+        nextStepOn: (record.nextStepOn ?? null) as string | null,
+        stageSince,
+        usualDays: Number(stage?.usualDays ?? Infinity),
+      };
+      return attentionOf(state, this.context.today).length > 0;
+    }
     const probability = record.probability as number | null;
     return weightedValue(Number(record.value), probability, Number(stage?.probability ?? 0));
   }
@@ -87,7 +105,18 @@ class MemoryReader {
     const holder = this.holderOf(object, record, path);
     const day = (holder?.field.convertedOn && holder.record[holder.field.convertedOn]) || this.context.today;
     const rate = rateOn(this.around.rates, this.context.reportingCurrency, currency, String(day));
-    return rate === undefined ? null : convert(Number(value), rate);
+    return rate === undefined ? null : convert(this.exactly(holder, Number(value)), rate);
+  }
+
+  /** An amount before it was rounded: what is converted is rounded once, afterwards. */
+  private exactly(holder: ReturnType<MemoryReader['holderOf']>, rounded: number): Exact {
+    if (holder?.object !== 'deal' || holder.key !== 'weighted') return rounded;
+    const { value, probability, stage } = holder.record;
+    const found = this.around.find('stage', Number(stage));
+    const isKnown = found !== undefined && typeof value === 'number';
+    return isKnown
+      ? weightedExactly(value, probability as number | null, Number(found.probability))
+      : rounded;
   }
 
   /** The currency a money value stands in; null when the record names none, undefined when the field has none. */
@@ -167,13 +196,17 @@ class MemoryReader {
     return found && (found[orderFieldOf(object)] ?? null);
   };
 
+  /** Whether amounts of several currencies meet in a figure of them as they stand. */
+  isMixed({ of, money }: Measure, object: ObjectKey, records: readonly AnyRecord[]): boolean {
+    if (of === undefined || money !== 'own') return false;
+    const holding = records.filter((record) => this.valueAt(object, record, of) !== null);
+    return new Set(holding.map((record) => this.currencyAt(object, record, of))).size > 1;
+  }
+
   figure(measure: Measure, object: ObjectKey, records: readonly AnyRecord[]): number | null {
     const { as, of, money } = measure;
     if (as === 'count' || of === undefined) return records.length;
-    if (money === 'own') {
-      const holding = records.filter((record) => this.valueAt(object, record, of) !== null);
-      if (new Set(holding.map((record) => this.currencyAt(object, record, of))).size > 1) return null;
-    }
+    if (this.isMixed(measure, object, records)) return null;
     const values = records
       .map((record) =>
         money === 'own'
@@ -313,10 +346,21 @@ export function inOrder(
   return keyed.map(({ row }) => row);
 }
 
-/** Turns sums into shares of the whole answer, where a share is what was asked for. */
-export function withShares(rows: FigureRow[], measures: readonly Measure[]): FigureRow[] {
+/**
+ * Turns sums into shares of the whole answer, where a share is what was asked for.
+ * @param isMixed whether amounts of several currencies meet in a measure as they stand, so that there is no whole.
+ */
+export function withShares(
+  rows: FigureRow[],
+  measures: readonly Measure[],
+  isMixed: (index: number) => boolean,
+): FigureRow[] {
   for (const [index, { as }] of measures.entries()) {
     if (as !== 'share') continue;
+    if (isMixed(index)) {
+      for (const row of rows) row.figures[index] = null;
+      continue;
+    }
     const whole = rows.reduce((sum, { figures }) => sum + (figures[index] ?? 0), 0);
     for (const row of rows) row.figures[index] = whole === 0 ? null : (row.figures[index] ?? 0) / whole;
   }
@@ -345,7 +389,9 @@ export function summarise(
     keys,
     figures: measures.map((measure) => reader.figure(measure, object, members)),
   }));
-  return inOrder(withShares(rows, measures), groups, object, context, reader.orderOf);
+  const held = [...buckets.values()].flatMap(({ records: members }) => members);
+  const isMixed = (index: number) => reader.isMixed(measures[index], object, held);
+  return inOrder(withShares(rows, measures, isMixed), groups, object, context, reader.orderOf);
 }
 
 /** Whether a figure of this measure is an amount of money. */

@@ -72,9 +72,28 @@ function wallClock(instant: string, timeZone: string): { day: Day; time: string 
   };
 }
 
+/** How far a zone's clocks were from UTC in each quarter of an hour that was asked about: they change only between two. */
+const offsets = new Map<string, number>();
+const QUARTER_MS = 900_000;
+const MOST_OFFSETS = 100_000;
+
+function offsetAt(timeZone: string, ms: number): number {
+  const quarter = Math.floor(ms / QUARTER_MS) * QUARTER_MS;
+  const name = `${timeZone} ${quarter}`;
+  let offset = offsets.get(name);
+  if (offset === undefined) {
+    const clock = wallClock(new Date(quarter).toISOString(), timeZone);
+    offset = Date.parse(`${clock.day}T${clock.time}Z`) - quarter;
+    if (offsets.size >= MOST_OFFSETS) offsets.clear();
+    offsets.set(name, offset);
+  }
+  return offset;
+}
+
 /** The calendar date at an instant in a time zone. */
 export function dayIn(timeZone: string, instant: string): Day {
-  return wallClock(instant, timeZone).day;
+  const ms = Date.parse(instant);
+  return fromMs(ms + offsetAt(timeZone, ms));
 }
 
 /** The wall-clock time `HH:MM` at an instant in a time zone. */

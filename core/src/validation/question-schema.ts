@@ -116,6 +116,15 @@ const schema = Joi.object({
   measures: Joi.array().items(measure).max(10),
 }).label('Question');
 
+/** Whether the two ends of a span stand the wrong way round, as far as that can be seen: *today* may lie anywhere. */
+function isReversed(value: unknown): boolean {
+  if (!Array.isArray(value) || value.length !== 2) return false;
+  const days = (end: unknown) => (typeof end === 'object' && end !== null && 'days' in end ? end.days : end);
+  const [first, last] = value.map(days) as (string | number)[];
+  const isSameKind = typeof value[0] === typeof value[1] && typeof first === typeof last;
+  return isSameKind && first > last;
+}
+
 /** What is wrong with the fields and figures of a question. Unknown fields are no fault: they are left out later. */
 class Misfits {
   readonly faults: Fault[] = [];
@@ -147,6 +156,8 @@ class Misfits {
       const hub = part.via === undefined ? object : fieldAt(this.catalogue, object, part.via)?.to;
       const relation = relationOf(this.catalogue, hub as ObjectKey, part.related);
       if (!relation) return;
+      if (part.is === 'between' && isReversed(part.value))
+        this.add(`${at}.value`, 'The figure must be between the lower and the higher value, in that order');
       if (part.where) this.condition(relation.object, part.where, `${at}.where`, depth + 1);
       if (part.figure?.as === 'share') this.add(`${at}.figure`, 'A share is of a whole answer only');
       else if (part.figure) this.measure(relation.object, part.figure, `${at}.figure`);
@@ -156,6 +167,8 @@ class Misfits {
     if (!field) return;
     if (!operatorsFor(field.type).includes(part.is)) {
       this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
+    } else if (part.is === 'between' && isReversed(part.value)) {
+      this.add(`${at}.value`, `${field.label} must be between the lower and the higher value, in that order`);
     } else if (!operandFits(part.is, field, part.value)) {
       const isMissing = part.value === undefined;
       this.add(

@@ -84,7 +84,11 @@ async function finish(unit: Unit, activity: AnyRecord, how: Ending, version: num
   unit.label = `Done: “${String(activity.name)}”`;
   const done = { doneAt: unit.at, doneBy: unit.actor.personId, result, outcome };
   const finished = await unit.change('activity', activity.id, done, { version, setter: 'feature' });
-  if (next) await unit.create('activity', { ...sameSubjects(activity), owner: unit.actor.personId, ...next });
+  if (next) {
+    const subjects = sameSubjects(activity);
+    const follows = Object.keys(subjects).filter((subject) => next[subject] === undefined);
+    await unit.create('activity', { ...subjects, owner: unit.actor.personId, ...next }, 'hand', follows);
+  }
   return finished;
 }
 

@@ -7,8 +7,11 @@ async function inherit(unit: Unit, next: Values, from: ObjectKey, links: readonl
   const id = next[from];
   if (typeof id !== 'number') return;
   // A link that leads nowhere is refused by the door right after.
-  const record = await unit.find(from, id).catch(() => undefined);
-  for (const link of links) next[link] ??= record?.[link] ?? null;
+  const record = (await unit.everyones(from, [id])).get(id);
+  const inherited = links.filter((link) => next[link] === undefined || next[link] === null);
+  for (const link of inherited) next[link] = record?.[link] ?? null;
+  // Whoever works on a deal need not see its account, nor need that still be there.
+  unit.follow(next, inherited);
 }
 
 /** Work on a deal is work on its account and contact: one timeline tells the whole story. */

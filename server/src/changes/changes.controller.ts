@@ -40,7 +40,7 @@ export class ChangesController {
     const units = rows
       .slice(0, PAGE)
       .map(({ undoneBy, ...row }) => ({ ...row, isUndone: undoneBy !== null }));
-    return { units, next: rows.length > PAGE ? units[PAGE - 1].id : null };
+    return { rows: units, next: rows.length > PAGE ? units[PAGE - 1].id : null };
   }
 
   /** A unit that wrote nothing is nothing to speak of. */

@@ -27,27 +27,27 @@ describe('one’s own changes', () => {
     const ids = rows.map(({ id }) => id);
     const deed = { do: 'change', values: { city: 'Elsewhere', role: 'Keeper' } };
     await rep.call('post', '/bulk', { object: 'contact', deed, selection: { ids } }).expect(200);
-    const [unit] = (await changes(rep)).units;
+    const [unit] = (await changes(rep)).rows;
     expect(unit).toMatchObject({ through: 'bulk', records: 3, isUndone: false });
     await rep.call('post', `/units/${unit.id}/undo`).expect(200);
-    const [undo, undone] = (await changes(rep)).units;
+    const [undo, undone] = (await changes(rep)).rows;
     expect(undo).toMatchObject({ through: 'undo', records: 3 });
     expect(undone).toMatchObject({ id: unit.id, isUndone: true });
   });
 
   it('are nobody else’s', async () => {
     const { unit } = await addLead('Only Mine');
-    expect((await changes(rep)).units[0].id).toBe(unit);
-    expect((await changes(manager)).units.map(({ id }) => id)).not.toContain(unit);
+    expect((await changes(rep)).rows[0].id).toBe(unit);
+    expect((await changes(manager)).rows.map(({ id }) => id)).not.toContain(unit);
   });
 
   it('come page by page, each once', async () => {
     const made: number[] = [];
     for (let index = 0; index < 60; index += 1) made.push((await addLead(`Number ${index}`)).unit);
     const first = await changes(rep);
-    expect(first.units).toHaveLength(50);
+    expect(first.rows).toHaveLength(50);
     const second = await changes(rep, first.next ?? undefined);
-    const seen = [...first.units, ...second.units].map(({ id }) => id);
+    const seen = [...first.rows, ...second.rows].map(({ id }) => id);
     expect(seen.slice(0, 60)).toEqual([...made].reverse());
     expect(new Set(seen).size).toBe(seen.length);
   });

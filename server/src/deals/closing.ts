@@ -13,7 +13,7 @@ export async function closeDeal(
   if (deal.outcome !== 'open') throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
   unit.label ||= `${closing.outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
   const closed = await unit.change('deal', deal.id, closing, { version, setter: 'feature' });
-  if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed));
+  if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed), 'hand', ['owner', 'deal']);
   return closed;
 }
 

@@ -1,5 +1,5 @@
 import { enterStage, endStay, type AnyRecord, type StageStay } from '@zawn/core';
-import { type StayRow } from '../database/entities';
+import { type ChangeRow, type StayRow } from '../database/entities';
 import { invalidInput, Problem } from '../http/problem';
 import { type Meaning, type Values } from '../records/meaning';
 import { type Unit } from '../records/unit';
@@ -23,6 +23,59 @@ async function checkStage(unit: Unit, deal: Values): Promise<void> {
   }
 }
 
+/** An entry of the log that a deal's stage history follows from. */
+interface Move extends Pick<
+  ChangeRow,
+  'at' | 'unit' | 'person' | 'through' | 'kind' | 'field' | 'old' | 'new'
+> {
+  undoneBy: number | null;
+}
+
+/** The entries about where a deal stood and whether it was open, in their order. */
+function movesOf(unit: Unit, deal: number): Promise<Move[]> {
+  return unit.manager
+    .createQueryBuilder()
+    .select(['c.at AS at', 'c.unit AS unit', 'c.person AS person', 'c.through AS through', 'c.kind AS kind'])
+    .addSelect(['c.field AS field', 'c.old AS old', 'c.new AS new', 'u.undoneBy AS undoneBy'])
+    .from('change', 'c')
+    .innerJoin('unit', 'u', 'u.id = c.unit')
+    .where(`c.object = 'deal' AND c.record = :deal`, { deal })
+    .orderBy('c.id')
+    .getRawMany<Move>();
+}
+
+/**
+ * What a deal's stage history is by its log: of what was undone nothing, of what was done again all. Undoing and doing
+ * again are no moves of their own.
+ */
+function historyByLog(moves: readonly Move[], deal: AnyRecord, undoing: { undoes: number; id: number }) {
+  const undoneBy = new Map(moves.map((move) => [move.unit, move.undoneBy]));
+  // The unit being written marks what it takes back only at its end.
+  undoneBy.set(undoing.undoes, undoing.id);
+  const stands = (unit: number): boolean => {
+    const by = undoneBy.get(unit) ?? null;
+    // An undo that left this deal alone, as it was changed since, has no entry here and took nothing back.
+    return by === null || !undoneBy.has(by) || !stands(by);
+  };
+  const first = (field: string) =>
+    moves.find((move) => move.field === field)?.old ?? JSON.stringify(deal[field]);
+  let [stage, outcome] = [JSON.parse(first('stage')) as number, JSON.parse(first('outcome')) as string];
+  let stays: StageStay[] = [];
+  const by: Pick<Move, 'unit' | 'person' | 'through'>[] = [];
+  const units = [...new Set(moves.map((move) => move.unit))];
+  for (const id of units) {
+    const own = moves.filter((move) => move.unit === id);
+    if (own[0].through === 'undo' || !stands(id)) continue;
+    for (const { field, new: value } of own) {
+      if (field === 'stage') stage = JSON.parse(value ?? 'null') as number;
+      if (field === 'outcome') outcome = JSON.parse(value ?? 'null') as string;
+    }
+    stays = outcome === 'open' ? enterStage(stays, stage, own[0].at) : endStay(stays, own[0].at);
+    while (by.length < stays.length) by.push(own[0]);
+  }
+  return stays.map((stay, index) => ({ ...stay, ...by[index] }));
+}
+
 /** Writes the difference between two histories of a deal: the ended stay and the begun one. */
 async function writeStays(unit: Unit, deal: number, before: StayRow[], after: StageStay[]): Promise<void> {
   for (const [index, stay] of after.entries()) {
@@ -44,16 +97,15 @@ async function writeStays(unit: Unit, deal: number, before: StayRow[], after: St
 
 /**
  * Keeps the stage history. Taking back a move takes its stay back too: a slip of the mouse is not a stage the
- * deal has been in, while the change log keeps both.
+ * deal has been in, while the change log keeps both. Undoing in turn brings it back.
  */
 async function keepHistory(unit: Unit, deal: AnyRecord): Promise<void> {
   if (unit.undoes !== undefined) {
-    await unit.manager.delete('stay', { deal: deal.id, unit: unit.undoes });
-    await unit.manager.update(
-      'stay',
-      { deal: deal.id, leftUnit: unit.undoes },
-      { leftAt: null, leftUnit: null },
-    );
+    const moves = await movesOf(unit, deal.id);
+    const history = historyByLog(moves, deal, { undoes: unit.undoes, id: unit.id });
+    await unit.manager.delete('stay', { deal: deal.id });
+    for (const { unit: made, ...stay } of history)
+      await unit.manager.insert('stay', { ...stay, deal: deal.id, unit: made, leftUnit: null });
     return;
   }
   const stays = await unit.manager.find<StayRow>('stay', { where: { deal: deal.id }, order: { id: 'ASC' } });

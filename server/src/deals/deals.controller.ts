@@ -48,7 +48,7 @@ export class DealsController {
     private readonly clock: Clock,
   ) {}
 
-  /** Days in each stage so far, from the stage history. */
+  /** Calendar days in each stage so far, from the stage history. */
   @Get('stages')
   async stages(@Asking() actor: Actor, @Param('id') id: string): Promise<StageDays> {
     const deal = await this.gate.find(actor, 'deal', recordId(id));
@@ -56,8 +56,9 @@ export class DealsController {
       where: { deal: deal.id },
       order: { id: 'ASC' },
     });
-    const days = daysByStage(stays, this.clock.now());
-    return { days: [...days].map(([stage, spent]) => ({ stage, days: Math.floor(spent) })) };
+    const { timeZone } = await this.organisation.settings();
+    const times = daysByStage(stays, this.clock.today(timeZone), timeZone);
+    return { days: [...times].map(([stage, time]) => ({ stage, ...time })) };
   }
 
   /** Closes an open deal as won, at its final value. */

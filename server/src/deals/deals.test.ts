@@ -129,7 +129,7 @@ describe('winning and losing', () => {
     await rep.against(4, 'post', `/deals/${deal.id}/reopen`).expect(200);
     expect(await read(deal.id)).toMatchObject({ outcome: 'open', lossReason: null });
     const { body: timeline } = await rep.call('get', `/deals/${deal.id}/timeline`);
-    const outcomes = (timeline as { entries: { change?: { field: string; new: string } }[] }).entries
+    const outcomes = (timeline as { rows: { change?: { field: string; new: string } }[] }).rows
       .filter(({ change }) => change?.field === 'outcome')
       .map(({ change }) => change?.new);
     expect(outcomes).toEqual(['"open"', '"lost"', '"open"', '"won"']);
@@ -182,7 +182,7 @@ describe('activities', () => {
       })
       .expect(201);
     const { body } = await rep.call('get', `/deals/${deal.id}/timeline`).expect(200);
-    expect((body as { entries: object[] }).entries[0]).toMatchObject({
+    expect((body as { rows: object[] }).rows[0]).toMatchObject({
       kind: 'activity',
       record: { name: 'Call', outcome: 'noAnswer' },
     });

@@ -219,7 +219,7 @@ describe('probable pairs', () => {
       email: 's@quillmere.example',
       status: 'untouched',
     });
-    const { pairs } = await look(rep, 'lead');
+    const { rows: pairs } = await look(rep, 'lead');
     const found = pairs.find((pair) => pair.one.id === one.id);
     expect(found).toMatchObject({ two: { id: two.id }, reason: 'Same mail', likeness: 1 });
     const other = await Caller.signIn(server, 'greta.lindqvell');
@@ -227,9 +227,9 @@ describe('probable pairs', () => {
     const judgement = { object: 'lead', ids: [two.id, one.id], verdict: 'different' };
     await other.call('post', '/duplicates/verdicts', judgement).expect(404);
     await rep.call('post', '/duplicates/verdicts', judgement).expect(200);
-    expect((await look(rep, 'lead')).pairs.map((pair) => pair.one.id)).not.toContain(one.id);
+    expect((await look(rep, 'lead')).rows.map((pair) => pair.one.id)).not.toContain(one.id);
     await rep.call('post', '/duplicates/verdicts', { ...judgement, verdict: null }).expect(200);
-    expect((await look(rep, 'lead')).pairs.map((pair) => pair.one.id)).toContain(one.id);
+    expect((await look(rep, 'lead')).rows.map((pair) => pair.one.id)).toContain(one.id);
   });
 
   it('are asked for by kind', async () => {

@@ -77,7 +77,7 @@ export class Duplicates {
       return one && two ? [{ id, one, two, likeness: likeness / 100, reason }] : [];
     });
     return {
-      pairs,
+      rows: pairs,
       total: total?.count ?? 0,
       next: rows.length === PAGE ? after + PAGE : null,
       names: await this.gate.namesIn(actor, object, [...records.values()]),

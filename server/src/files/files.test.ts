@@ -36,7 +36,7 @@ describe('a file on a record', () => {
       account: deal.account,
     });
     const { body } = await rep.call('get', `/deals/${deal.id}/timeline?kinds=file`).expect(200);
-    expect((body as TimelinePage).entries.map(({ kind }) => kind)).toEqual(['file']);
+    expect((body as TimelinePage).rows.map(({ kind }) => kind)).toEqual(['file']);
     const { total } = await rep.records(
       ask('file', { field: 'account', is: 'anyOf', value: [Number(deal.account)] }),
     );

@@ -75,7 +75,7 @@ const leadCalled = async (name: string) =>
 
 const submissions = async () => {
   const { body } = await operations.call('get', `/forms/${form.id}/submissions`).expect(200);
-  return (body as SubmissionsPage).submissions;
+  return (body as SubmissionsPage).rows;
 };
 
 describe('a published form', () => {
@@ -125,7 +125,7 @@ describe('a published form', () => {
       createdBy: null,
     });
     const { body } = await rep.call('get', '/notices').expect(200);
-    expect((body as NoticesPage).notices[0]).toMatchObject({
+    expect((body as NoticesPage).rows[0]).toMatchObject({
       kind: 'leadArrived',
       text: expect.stringContaining('Isla Wendmoor, +441632960412') as string,
     });
@@ -145,7 +145,7 @@ describe('a published form', () => {
   it('stands on the lead’s timeline with what was agreed to', async () => {
     const lead = await leadCalled('Isla Wendmoor');
     const { body } = await rep.call('get', `/leads/${lead?.id}/timeline`).expect(200);
-    expect((body as TimelinePage).entries[0]).toMatchObject({
+    expect((body as TimelinePage).rows[0]).toMatchObject({
       kind: 'submission',
       form: 'Survey',
       submission: { consent: design.consent?.text },
@@ -159,7 +159,7 @@ describe('a published form', () => {
     await send({ 'field-name': 'Known Already', 'field-email': String(hers.email) });
     await send({ 'field-name': 'Unknown To Her', 'field-email': String(others.email) });
     const { body } = await rep.call('get', '/notices').expect(200);
-    const [second, first] = (body as NoticesPage).notices.map(({ text }) => text);
+    const [second, first] = (body as NoticesPage).rows.map(({ text }) => text);
     expect(first).toContain(`May be on file: contact ${String(hers.name)} (same mail)`);
     expect(second).toContain('Unknown To Her');
     expect(second).not.toContain(String(others.name));

@@ -156,7 +156,7 @@ export class Forms {
       page.flatMap(({ lead }) => lead ?? []),
     );
     return {
-      submissions: page.map((row) => shown(row, leads)),
+      rows: page.map((row) => shown(row, leads)),
       total,
       next: rows.length > PAGE ? page[PAGE - 1].id : null,
     };

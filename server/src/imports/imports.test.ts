@@ -229,7 +229,7 @@ describe('an import', () => {
       owner: operations.id,
       createdBy: operations.id,
     });
-    const { units } = (await operations.call('get', '/changes').expect(200)).body as UnitsPage;
+    const { rows: units } = (await operations.call('get', '/changes').expect(200)).body as UnitsPage;
     expect(units[0]).toMatchObject({
       id: done.unit,
       through: 'import',

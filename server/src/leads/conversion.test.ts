@@ -89,7 +89,7 @@ describe('converting a lead', () => {
       nextStepOn: '2026-11-20',
     });
     const { body: timeline } = await rep.call('get', `/deals/${value.deal}/timeline`).expect(200);
-    const kinds = (timeline as { entries: { kind: string; on?: string | null }[] }).entries;
+    const kinds = (timeline as { rows: { kind: string; on?: string | null }[] }).rows;
     expect(kinds.some(({ kind }) => kind === 'note')).toBe(true);
     expect(kinds.some(({ kind, on }) => kind === 'change' && on === 'Sunniva Quillfeather')).toBe(true);
 

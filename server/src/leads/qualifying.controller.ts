@@ -63,13 +63,18 @@ export class QualifyingController {
       const letGo = { ...why, status: 'disqualified' };
       const changed = await unit.change('lead', lead.id, letGo, { version, setter: 'feature' });
       if (changed.lookAgainOn)
-        await unit.create('activity', {
-          name: `Look again: ${String(lead.name)}`.slice(0, 200),
-          kind: 'task',
-          dueOn: changed.lookAgainOn,
-          owner: lead.owner,
-          lead: lead.id,
-        });
+        await unit.create(
+          'activity',
+          {
+            name: `Look again: ${String(lead.name)}`.slice(0, 200),
+            kind: 'task',
+            dueOn: changed.lookAgainOn,
+            owner: lead.owner,
+            lead: lead.id,
+          },
+          'hand',
+          ['owner'],
+        );
       return changed;
     });
   }

@@ -32,7 +32,7 @@ const send = (mail: SendMailOptions): Promise<SentMessageInfo> => {
 
 const arrivals = async () => {
   const { body } = await operations.call('get', '/mail-arrivals').expect(200);
-  return (body as MailArrivalsPage).arrivals;
+  return (body as MailArrivalsPage).rows;
 };
 const leadOf = async (email: string) => {
   const { rows } = await operations.records(ask('lead', { field: 'email', is: 'is', value: email }));
@@ -40,7 +40,7 @@ const leadOf = async (email: string) => {
 };
 const timeline = async (path: string) => {
   const { body } = await operations.call('get', `${path}/timeline`).expect(200);
-  return (body as TimelinePage).entries;
+  return (body as TimelinePage).rows;
 };
 
 describe('a mail from somebody new', () => {
@@ -81,7 +81,7 @@ describe('a mail from somebody new', () => {
     const owner = operations.session.people.find(({ id }) => id === lead?.owner);
     const caller = await Caller.signIn(server, owner?.email.split('@')[0] ?? '');
     const { body } = await caller.call('get', '/notices').expect(200);
-    expect((body as NoticesPage).notices[0]).toMatchObject({
+    expect((body as NoticesPage).rows[0]).toMatchObject({
       kind: 'leadArrived',
       text: expect.stringContaining('New lead: Moss Everdene') as string,
     });
@@ -171,7 +171,7 @@ describe('a mail from somebody known', () => {
     for (const path of [`/contacts/${contact.id}`, `/accounts/${Number(contact.account)}`])
       expect((await timeline(path))[0]).toMatchObject({ kind: 'mail', record: { subject: 'Yes, let us' } });
     const { body } = await rep.call('get', '/notices').expect(200);
-    expect((body as NoticesPage).notices[0]).toMatchObject({
+    expect((body as NoticesPage).rows[0]).toMatchObject({
       kind: 'mailArrived',
       text: `${String(contact.name)} has written: Yes, let us`,
     });

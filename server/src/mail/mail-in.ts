@@ -129,7 +129,7 @@ export class MailIn {
       page.flatMap(({ mail }) => mail ?? []),
     );
     const arrivals = page.map((row) => ({ ...shown(row), on: storyOf(mails.get(Number(row.mail))) }));
-    return { arrivals, next: rows.length > PAGE ? arrivals[PAGE - 1].id : null };
+    return { rows: arrivals, next: rows.length > PAGE ? arrivals[PAGE - 1].id : null };
   }
 
   /** Where a message is kept as it came. */
@@ -205,6 +205,7 @@ export class MailIn {
           ...place.links,
         },
         'feature',
+        ['owner', ...Object.keys(place.links)],
       );
       if (known?.on && !uncertain(sender, envelope))
         await this.offerDetails(unit, known.on, message, sender, mail.id);

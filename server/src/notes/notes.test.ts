@@ -22,7 +22,7 @@ const mention = (id: number, label: string) => ({ type: 'mention', attrs: { id, 
 const formatted = (...content: object[]) => JSON.stringify({ type: 'doc', content });
 const write = (body: object) => rep.call('post', '/notes', { body: '–', account: account.id, ...body });
 const noticesOf = async (caller: Caller) =>
-  ((await caller.call('get', '/notices')).body as { notices: Notice[] }).notices;
+  ((await caller.call('get', '/notices')).body as { rows: Notice[] }).rows;
 
 describe('a formatted note', () => {
   it('has a text of its own, which is searched, and a title', async () => {

@@ -33,7 +33,7 @@ const addLead = async (caller: Caller, name: string, owner: number) => {
 describe('whoever is given a lead', () => {
   it('is told at once, with all that is needed to call back', async () => {
     const { value } = await addLead(manager, 'Told Person', rep.id);
-    const { notices: all, unread } = await notices(rep);
+    const { rows: all, unread } = await notices(rep);
     expect(all[0]).toMatchObject({
       kind: 'leadArrived',
       text: 'New lead: Told Person, Quay Trust · +441632960123',
@@ -41,12 +41,12 @@ describe('whoever is given a lead', () => {
       readAt: null,
     });
     expect(unread).toBe(1);
-    expect((await notices(manager)).notices).toEqual([]);
+    expect((await notices(manager)).rows).toEqual([]);
   });
 
   it('is not told of what they did themselves', async () => {
     await addLead(rep, 'My Own', rep.id);
-    expect((await notices(rep)).notices[0].text).toContain('Told Person');
+    expect((await notices(rep)).rows[0].text).toContain('Told Person');
   });
 
   it('is told when a record changes hands, and not when that is undone', async () => {
@@ -54,10 +54,10 @@ describe('whoever is given a lead', () => {
     const { body } = await manager
       .against(value.version, 'patch', `/leads/${value.id}`, { owner: rep.id })
       .expect(200);
-    expect((await notices(rep)).notices[0].text).toBe('Maren Ollerby handed you the lead Handed Person');
+    expect((await notices(rep)).rows[0].text).toBe('Maren Ollerby handed you the lead Handed Person');
     await manager.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
-    expect((await notices(rep)).notices[0].text).toContain('Handed Person');
-    expect((await notices(manager)).notices).toEqual([]);
+    expect((await notices(rep)).rows[0].text).toContain('Handed Person');
+    expect((await notices(manager)).rows).toEqual([]);
   });
 
   it('is told once when it is much', async () => {
@@ -72,8 +72,8 @@ describe('whoever is given a lead', () => {
       .call('post', '/imports', { file, fileName: 'many.csv', setup })
       .expect(201);
     await server.app.get(Imports).settled((body as ImportSummary).id);
-    expect((await notices(rep)).notices[0].text).toBe('40 leads are new and yours');
-    expect((await notices(manager)).notices[0]).toMatchObject({
+    expect((await notices(rep)).rows[0].text).toBe('40 leads are new and yours');
+    expect((await notices(manager)).rows[0]).toMatchObject({
       kind: 'importFinished',
       text: 'many.csv was imported: 40 created',
       path: `/imports?run=${(body as ImportSummary).id}`,
@@ -83,7 +83,7 @@ describe('whoever is given a lead', () => {
 
 describe('notices', () => {
   it('are read one by one or all at once, one’s own only', async () => {
-    const { notices: all, unread } = await notices(rep);
+    const { rows: all, unread } = await notices(rep);
     await manager.call('post', '/notices/read', { id: all[0].id }).expect(204);
     expect((await notices(rep)).unread).toBe(unread);
     await rep.call('post', '/notices/read', { id: all[0].id }).expect(204);
@@ -96,9 +96,9 @@ describe('notices', () => {
   it('come page by page', async () => {
     for (let at = 0; at < 55; at += 1) await addLead(manager, `Page ${at}`, rep.id);
     const first = await notices(rep);
-    expect(first.notices).toHaveLength(50);
+    expect(first.rows).toHaveLength(50);
     const second = await notices(rep, first.next ?? undefined);
-    expect(second.notices[0].id).toBeLessThan(first.notices[49].id);
+    expect(second.rows[0].id).toBeLessThan(first.rows[49].id);
   });
 
   it('of a kind that is not wanted do not come', async () => {
@@ -111,10 +111,10 @@ describe('notices', () => {
   });
 
   it('do not come of what was taken back as a whole', async () => {
-    const before = (await notices(rep)).notices[0].id;
+    const before = (await notices(rep)).rows[0].id;
     const values = { name: 'Refused', status: 'untouched', owner: rep.id, stage: 1 };
     await manager.call('post', '/leads', values).expect(422);
-    expect((await notices(rep)).notices[0].id).toBe(before);
+    expect((await notices(rep)).rows[0].id).toBe(before);
     expect((await rep.records(ask('lead', { field: 'name', is: 'is', value: 'Refused' }))).total).toBe(0);
   });
 });

@@ -39,7 +39,7 @@ export class Notices {
       repository.countBy({ person, readAt: IsNull() }),
     ]);
     const notices = rows.slice(0, PAGE).map(({ person: _, ...notice }) => notice);
-    return { notices, unread, next: rows.length > PAGE ? notices[PAGE - 1].id : null };
+    return { rows: notices, unread, next: rows.length > PAGE ? notices[PAGE - 1].id : null };
   }
 
   /** Marks one of the person’s own as read, or all of them. */

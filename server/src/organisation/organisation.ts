@@ -1,6 +1,8 @@
 import { Injectable } from '@nestjs/common';
 import {
   catalogueWith,
+  objectKeys,
+  objectType,
   type Actor,
   type Catalogue,
   type Colleague,
@@ -30,6 +32,7 @@ interface Known {
 @Injectable()
 export class Organisation {
   private known?: Promise<Known>;
+  private unrated?: Promise<boolean>;
   private made?: { of: string; catalogue: Catalogue };
 
   constructor(private readonly database: Database) {}
@@ -37,6 +40,7 @@ export class Organisation {
   /** Makes the next look read afresh; the door calls it when any of this was written. */
   forget(): void {
     this.known = undefined;
+    this.unrated = undefined;
   }
 
   /** Whether the organisation has been created yet. */
@@ -87,6 +91,28 @@ export class Organisation {
   /** The rates at which other currencies are reported. */
   async rates(): Promise<Rate[]> {
     return (await this.read()).rates;
+  }
+
+  /** Whether amounts on file may stand in a currency that has no rate; looked up anew after a write. */
+  mayLackRates(): Promise<boolean> {
+    this.unrated ??= this.lookForUnrated().catch((error: unknown) => {
+      this.unrated = undefined;
+      throw error;
+    });
+    return this.unrated;
+  }
+
+  private async lookForUnrated(): Promise<boolean> {
+    const { settings, rates } = await this.read();
+    const known = new Set([settings.currency, ...rates.map(({ currency }) => currency)]);
+    for (const object of objectKeys) {
+      const { fields } = objectType(object);
+      if (!Object.hasOwn(fields, 'currency')) continue;
+      const sql = `SELECT DISTINCT "currency" FROM "${object}" WHERE "deletedAt" IS NULL`;
+      const found = await this.database.reader.many({ sql, parameters: [] });
+      if (found.some(({ currency }) => currency !== null && !known.has(String(currency)))) return true;
+    }
+    return false;
   }
 
   /** A person with their reach: their team and every team below it. Undefined when they are no longer here. */

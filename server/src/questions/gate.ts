@@ -6,6 +6,7 @@ import {
   fieldsOf,
   inOrder,
   isCustomKey,
+  isMoneyMeasure,
   isObjectKey,
   isSetType,
   leftOutInWords,
@@ -23,6 +24,7 @@ import {
   type FigureRow,
   type FiguresAnswer,
   type LeftOut,
+  type Measure,
   type Names,
   type ObjectKey,
   type Question,
@@ -36,10 +38,16 @@ import { dialect } from '../database/dialect';
 import { type SqlRow, type Statement } from '../database/reader';
 import { invalidInput, notFound } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
-import { QuestionSql } from './to-sql';
+import { QuestionSql, type Bands, type Firsts, type PlaceValue } from './to-sql';
 
 export interface Page {
   offset: number;
+  limit: number;
+}
+
+/** A page that begins behind a record's place in the order, wherever that is by now. */
+export interface PageBehind {
+  after: readonly PlaceValue[] | undefined;
   limit: number;
 }
 
@@ -86,6 +94,28 @@ export class Gate {
       this.countOf(asking),
     ]);
     return { rows, total, names, leftOut };
+  }
+
+  /**
+   * The records that answer a question behind a place in its order, with the place of the last of them; null when
+   * none follow. Others may write meanwhile: nothing is repeated and nothing left out.
+   */
+  async recordsBehind(
+    actor: Actor,
+    question: Question,
+    { after, limit }: PageBehind,
+  ): Promise<RecordsAnswer & { place: PlaceValue[] | null }> {
+    const asking = await this.asking(actor, question);
+    const { question: known, leftOut } = asking;
+    const { sort = [] } = known;
+    const page = async () => {
+      const found = await this.many(asking, this.guarded(asking).idsBehind(sort, after, limit + 1));
+      const ids = found.slice(0, limit).map(({ id }) => Number(id));
+      const last = found.length > limit ? found[limit - 1] : undefined;
+      return { ...(await this.chosen(actor, known, ids)), place: last ? placeOf(last) : null };
+    };
+    const [{ rows, names, place }, total] = await Promise.all([page(), this.countOf(asking)]);
+    return { rows, total, names, leftOut, place };
   }
 
   /**
@@ -159,9 +189,19 @@ export class Gate {
     const asking = await this.asking(actor, question);
     const { question: known, context, leftOut } = asking;
     const { object, groups = [], measures = [{ as: 'count' as const }] } = known;
+    if (measures.length === 0)
+      throw invalidInput(
+        leftOut.length > 0
+          ? leftOut.map((part) => ({ field: `measures.${part.part}`, message: leftOutInWords(part) }))
+          : [{ field: 'measures', message: 'Figures need a measure, such as a count' }],
+      );
+    const isMoney = measures.some(
+      (measure) => isMoneyMeasure(measure, object, context) || measure.as === 'share',
+    );
+    const mayLackRates = isMoney && (await this.organisation.mayLackRates());
     const rows = await this.many(
       asking,
-      this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1),
+      this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1, mayLackRates),
     );
     const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
     const answered = rows.slice(0, MOST_GROUPS).map((row): FigureRow => ({
@@ -169,12 +209,53 @@ export class Gate {
       figures: measures.map((_, index) => row[`m${index}`] as number | null),
     }));
     const { names, orderOf } = await this.keysNamed(asking, fields, answered);
+    const total = (column: string) => rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
+    const isMixed = (index: number) => {
+      const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
+      return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
+    };
     return {
-      rows: inOrder(withShares(answered, measures), groups, object, context, orderOf),
+      rows: inOrder(withShares(answered, measures, isMixed), groups, object, context, orderOf),
       names,
       leftOut,
+      unrated: Math.max(0, ...measures.map((_, index) => total(`unrated${index}`))),
       isCut: rows.length > MOST_GROUPS,
     };
+  }
+
+  /** Figures of each value of a field within each band of days, over all records that answer a question. */
+  async figuresInBands(
+    actor: Actor,
+    question: Question,
+    row: string,
+    bands: Bands,
+    measures: readonly Measure[],
+  ): Promise<{ row: number; band: string; figures: (number | null)[] }[]> {
+    const asking = await this.asking(actor, question);
+    const rows = await this.many(asking, this.guarded(asking).figuresInBands(row, bands, measures));
+    return rows.map((found) => ({
+      row: Number(found.row),
+      band: String(found.band),
+      figures: measures.map((_, index) => found[`m${index}`] as number | null),
+    }));
+  }
+
+  /** The first records of each value of a field within each band of days, cell by cell in their order. */
+  async firstInBands(
+    actor: Actor,
+    question: Question,
+    row: string,
+    bands: Bands,
+    firsts: Firsts,
+  ): Promise<{ rows: AnyRecord[]; names: Names }> {
+    const asking = await this.asking(actor, question);
+    const { sort = [] } = asking.question;
+    const found = await this.many(asking, this.guarded(asking).firstInBands(row, bands, sort, firsts));
+    return this.chosen(
+      actor,
+      asking.question,
+      found.map(({ id }) => Number(id)),
+    );
   }
 
   /**
@@ -382,6 +463,13 @@ interface Asking {
   question: Question;
   leftOut: LeftOut[];
   manager?: EntityManager;
+}
+
+/** A row's place in the order it was asked for. */
+function placeOf(row: SqlRow): PlaceValue[] {
+  const place: PlaceValue[] = [];
+  for (let index = 0; `o${index}` in row; index += 1) place.push(row[`o${index}`] as PlaceValue);
+  return place;
 }
 
 function refuseParts(parts: readonly LeftOut[]): void {

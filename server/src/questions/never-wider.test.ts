@@ -198,7 +198,7 @@ describe('rules about a field that is gone', () => {
     expect(without.rule).not.toBe(rule.id);
     expect(without.asleep).toEqual([{ id: rule.id, why: 'There is no field “x_pier” any more' }]);
     const { body: notices } = await operations.call('get', '/notices').expect(200);
-    const texts = (notices as NoticesPage).notices.filter(({ kind }) => kind === 'ruleAsleep');
+    const texts = (notices as NoticesPage).rows.filter(({ kind }) => kind === 'ruleAsleep');
     expect(texts.map(({ text, path }) => [text, path])).toEqual([
       [
         'The score rule Pier points counts for nobody any more: it asks about “Pier length”, which is gone',

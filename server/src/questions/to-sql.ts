@@ -15,6 +15,7 @@ import {
   membersAsKey,
   membersMeant,
   orderFieldOf,
+  rateAsFraction,
   relationOf,
   spanMeant,
   startOfDayIn,
@@ -52,6 +53,8 @@ interface Expression {
   sql: string;
   field: Field;
   alias: string;
+  /** Of an amount that is rounded: what it was before, as a whole number over a divisor. */
+  exactly?: { amount: string; divisor: number };
   /** Whether it lies behind a link, or can be empty for another reason. */
   canBeEmpty: boolean;
 }
@@ -61,16 +64,56 @@ const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: s
   lead: {
     officeHours: (scope, alias) =>
       `(${q(alias, 'country')} IS NULL OR ${q(alias, 'country')} IN ${scope.openCountries()})`,
-    age: (scope, alias) => dialect.daysSince(q(alias, 'createdAt'), scope.today()),
+    age: (scope, alias) => dialect.daysBetween(scope.localDay(q(alias, 'createdAt')), scope.today()),
   },
   deal: {
     // The same arithmetic as `weightedValue` in the core.
-    weighted: (scope, alias) =>
-      `ROUND(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${q(scope.join(alias, 'stage', 'stage'), 'probability')}) / 100.0)`,
-    nextStepOn: (_, alias) =>
-      `(SELECT MIN("step"."dueOn") FROM "activity" "step" WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`,
+    weighted: (scope, alias) => {
+      const { amount, divisor } = scope.weighted(alias);
+      return dialect.timesFraction(amount, '1', 1, divisor);
+    },
+    daysInStage: (scope, alias) => scope.daysInStage(alias),
+    stale: (scope, alias) => scope.isStale(alias),
+    // What `attentionOf` in the core finds anything about.
+    needsAttention: (scope, alias) => {
+      const today = scope.today();
+      const isLate = `${q(alias, 'closeOn')} < ${today} OR COALESCE(${nextStepOn(alias)}, '') < ${today}`;
+      return `(${q(alias, 'outcome')} = 'open' AND (${isLate} OR ${scope.isStale(alias)}))`;
+    },
+    nextStepOn: (_, alias) => nextStepOn(alias),
   },
 };
+
+/** The day of a deal's earliest open activity. */
+const nextStepOn = (alias: string) =>
+  `(SELECT MIN("step"."dueOn") FROM "activity" "step" WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`;
+
+/** One of the expressions that records are put in order by. */
+interface Ordering {
+  sql: string;
+  direction: 'ASC' | 'DESC';
+}
+
+/** Days cut into bands, each half-open; what lies in none is left out. */
+export interface Bands {
+  field: string;
+  bands: readonly { key: string; from?: string; to?: string }[];
+}
+
+/** How many records of each cell are wanted first, and of some cells more. */
+export interface Firsts {
+  each: number;
+  more: readonly { row: number; band: string; count: number }[];
+}
+
+/** A record's place in an order: the values it is put in order by. */
+export type PlaceValue = string | number | null;
+
+/** Whether a value comes after another; the engine puts what is nothing first. */
+function isBehind(sql: string, direction: Ordering['direction'], value: PlaceValue, place: string): string {
+  if (value === null) return direction === 'ASC' ? `${sql} IS NOT NULL` : '1 = 0';
+  return direction === 'ASC' ? `${sql} > ${place}` : `(${sql} < ${place} OR ${sql} IS NULL)`;
+}
 
 /** What all scopes of one statement share. */
 interface Shared {
@@ -110,6 +153,31 @@ class Scope {
   openCountries(): string {
     const open = inOfficeHours(countryCodes, this.shared.context.now);
     return `(${dialect.members(this.bind(JSON.stringify(open)))})`;
+  }
+
+  /** The day of an instant in the organisation's time zone. */
+  localDay(instant: string): string {
+    return dialect.localDay(instant, this.bind(this.shared.context.timeZone));
+  }
+
+  /** Whether an open deal is longer in its stage than usual. */
+  isStale(alias: string): string {
+    const usual = q(this.join(alias, 'stage', 'stage'), 'usualDays');
+    return `(${q(alias, 'outcome')} = 'open' AND ${this.daysInStage(alias)} > COALESCE(${usual}, 1e9))`;
+  }
+
+  /** Calendar days since a deal entered its stage. */
+  daysInStage(alias: string): string {
+    return dialect.daysBetween(this.localDay(q(alias, 'stageSince')), this.today());
+  }
+
+  /** A deal's weighted value before it is rounded: `weightedExactly` in the core. */
+  weighted(alias: string): { amount: string; divisor: number } {
+    const stage = q(this.join(alias, 'stage', 'stage'), 'probability');
+    return {
+      amount: `(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${stage}))`,
+      divisor: 100,
+    };
   }
 
   /** The day it is, as a placeholder. */
@@ -165,7 +233,8 @@ class Scope {
     if (isCustomKey(key))
       return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
     const own = computed[holder]?.[key];
-    return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty };
+    const exactly = holder === 'deal' && key === 'weighted' ? { exactly: this.weighted(alias) } : {};
+    return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty, ...exactly };
   }
 
   /** The lists a record is on, of those shared with the person asking, as a query to look into. */
@@ -294,16 +363,31 @@ class Scope {
   }
 
   /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
-  inReportingCurrency({ sql, field, alias }: Expression): string {
+  inReportingCurrency({ sql, field, alias, exactly }: Expression): string {
     if (field.type !== 'money' || !field.currency) return sql;
     const { context, rates } = this.shared;
+    const { amount, divisor } = exactly ?? { amount: sql, divisor: 1 };
     const today = this.bind(context.today);
     const day = field.convertedOn ? `COALESCE(${q(alias, field.convertedOn)}, ${today})` : today;
     const known = [...new Set(rates.map(({ currency }) => currency))];
     const others = known.map((currency) => {
       const dated = rates.filter((rate) => rate.currency === currency);
       const sorted = dated.sort((a, b) => (a.validFrom < b.validFrom ? -1 : 1));
-      return `WHEN ${this.bind(currency)} THEN ROUND(${sql} * ${this.rateOn(day, sorted)})`;
+      // All rates of a currency over the same power of ten, so that only the numerator depends on the day.
+      const fractions = sorted.map(({ rate }) => rateAsFraction(rate));
+      const digits = Math.max(...fractions.map((each) => each.digits));
+      const numerators = fractions.map((each) => each.numerator * 10 ** (digits - each.digits));
+      const factor = this.rateOn(
+        day,
+        sorted.map(({ validFrom }, index) => ({ validFrom, rate: numerators[index] })),
+      );
+      const converted = dialect.timesFraction(
+        amount,
+        factor,
+        Math.max(...numerators),
+        divisor * 10 ** digits,
+      );
+      return `WHEN ${this.bind(currency)} THEN ${converted}`;
     });
     const reporting = `WHEN ${this.bind(context.reportingCurrency)} THEN ${sql}`;
     return `CASE ${q(alias, field.currency)} ${[reporting, ...others].join(' ')} END`;
@@ -314,8 +398,9 @@ class Scope {
    * table of rates for each.
    * @param rates of one currency, the earliest first; it also stands for the time before it.
    */
-  private rateOn(day: string, rates: readonly Rate[]): string {
-    if (rates.length === 1) return this.bind(rates[0].rate);
+  private rateOn(day: string, rates: readonly Pick<Rate, 'validFrom' | 'rate'>[]): string {
+    // Written out: bound, a number is a fraction of two to the driver, and the engine would count in those.
+    if (rates.length === 1) return String(rates[0].rate);
     const middle = Math.floor(rates.length / 2);
     const [early, late] = [rates.slice(0, middle), rates.slice(middle)];
     return `CASE WHEN ${day} < ${this.bind(late[0].validFrom)} THEN ${this.rateOn(day, early)} ELSE ${this.rateOn(day, late)} END`;
@@ -336,16 +421,37 @@ class Scope {
     const expression = this.expression(of);
     const value = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
     const figure = {
-      sum: `SUM(${value})`,
-      share: `SUM(${value})`,
+      // As the driver's own numbers: the engine's whole numbers end with an error.
+      sum: `SUM(${value} * 1.0)`,
+      share: `SUM(${value} * 1.0)`,
       average: `AVG(${value})`,
       least: `MIN(${value})`,
       most: `MAX(${value})`,
     }[as];
     const { field, alias } = expression;
     if (money !== 'own' || !field.currency) return figure;
+    if (as === 'share') return figure;
     const currencies = `COUNT(DISTINCT CASE WHEN ${value} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END)`;
     return `CASE WHEN ${currencies} <= 1 THEN ${figure} END`;
+  }
+
+  /** The least and the greatest currency that a figure of amounts as they stand meets. */
+  currenciesOf({ of, money }: Measure): [least: string, greatest: string] | undefined {
+    if (of === undefined || money !== 'own') return undefined;
+    const { sql, field, alias } = this.expression(of);
+    if (!field.currency) return undefined;
+    const currency = `CASE WHEN ${sql} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END`;
+    return [`MIN(${currency})`, `MAX(${currency})`];
+  }
+
+  /** How many amounts of a figure have no rate to the reporting currency; undefined where none is needed. */
+  unratedOf({ of, money }: Measure): string | undefined {
+    if (of === undefined || money === 'own') return undefined;
+    const { sql, field, alias } = this.expression(of);
+    if (field.type !== 'money' || !field.currency) return undefined;
+    const { context, rates } = this.shared;
+    const known = [context.reportingCurrency, ...new Set(rates.map(({ currency }) => currency))];
+    return `SUM(CASE WHEN ${sql} IS NOT NULL AND COALESCE(${q(alias, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
   }
 
   /** Adds a condition to those the records must meet. */
@@ -360,21 +466,39 @@ class Scope {
     return this;
   }
 
-  /** Puts the records in an order; what cannot be empty is ordered as it is, so that an index can give the order. */
-  orderBy(sorts: readonly Sort[]): this {
+  /** What records are put in order by, one after the other, so that no two are equal. */
+  order(sorts: readonly Sort[]): Ordering[] {
+    const keys: Ordering[] = [];
     // What was ordered by already decides; the builder would let the later one replace it.
-    const ordered = new Set<string>();
+    const add = (key: Ordering) => {
+      if (!keys.some(({ sql }) => sql === key.sql)) keys.push(key);
+    };
     for (const sort of sorts) {
       const direction = sort.descending ? 'DESC' : 'ASC';
       for (const { sql, canBeEmpty } of this.orderKeys(sort)) {
+        // What cannot be empty is ordered as it is, so that an index can give the order.
         if (canBeEmpty)
-          this.builder.addOrderBy(`CASE WHEN ${sql} IS NULL OR ${sql} = '' THEN 1 ELSE 0 END`, 'ASC');
-        if (!ordered.has(sql)) this.builder.addOrderBy(sql, direction);
-        ordered.add(sql);
+          add({ sql: `CASE WHEN ${sql} IS NULL OR ${sql} = '' THEN 1 ELSE 0 END`, direction: 'ASC' });
+        add({ sql, direction });
       }
     }
-    const id = q(this.alias, 'id');
-    if (!ordered.has(id)) this.builder.addOrderBy(id, 'ASC');
+    add({ sql: q(this.alias, 'id'), direction: 'ASC' });
+    return keys;
+  }
+
+  /** Puts the records in an order, and begins behind a place in it. */
+  orderBy(keys: readonly Ordering[], after?: readonly PlaceValue[]): this {
+    for (const { sql, direction } of keys) this.builder.addOrderBy(sql, direction);
+    if (!after) return this;
+    const same: string[] = [];
+    const later: string[] = [];
+    for (const [index, { sql, direction }] of keys.entries()) {
+      const value = after[index] ?? null;
+      const place = value === null ? 'NULL' : this.bind(value);
+      later.push(`(${[...same, isBehind(sql, direction, value, place)].join(' AND ')})`);
+      same.push(`${sql} IS ${place}`);
+    }
+    this.builder.andWhere(`(${later.join(' OR ')})`);
     return this;
   }
 
@@ -444,7 +568,20 @@ export class QuestionSql {
   /** The ids of a page of the records, in order. */
   ids(sort: readonly Sort[], offset: number, limit: number): Statement {
     this.scope.builder.select('"r"."id"', 'id').offset(offset).limit(limit);
-    this.scope.orderBy(sort);
+    this.scope.orderBy(this.scope.order(sort));
+    return this.statement();
+  }
+
+  /**
+   * The ids of the records that come behind a place in the order, each with its own place as `o0`, `o1` and so on.
+   * @param after the place; the beginning when left out.
+   */
+  idsBehind(sort: readonly Sort[], after: readonly PlaceValue[] | undefined, limit: number): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id').limit(limit);
+    const keys = this.scope.order(sort);
+    for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
+    this.scope.orderBy(keys, after);
     return this.statement();
   }
 
@@ -482,18 +619,81 @@ export class QuestionSql {
     return this.statement();
   }
 
-  /** The figures of each group, a row a group. */
-  figures({ groups = [], measures = [{ as: 'count' }] }: Question, limit: number): Statement {
+  /**
+   * The figures of each group, a row a group: keys as `k0`, figures as `m0`; of shares of amounts as they stand the
+   * currencies between `least0` and `greatest0`, and of amounts how many have no rate as `unrated0` and so on.
+   */
+  figures(
+    { groups = [], measures = [{ as: 'count' }] }: Question,
+    limit: number,
+    mayLackRates = false,
+  ): Statement {
     const { builder } = this.scope;
     builder.select([]);
     for (const [index, grouping] of groups.entries()) {
       const key = this.scope.bucket(grouping);
       builder.addSelect(key, `k${index}`).addGroupBy(`"k${index}"`);
     }
-    for (const [index, measure] of measures.entries())
+    for (const [index, measure] of measures.entries()) {
       builder.addSelect(this.scope.measure(measure), `m${index}`);
+      const currencies = measure.as === 'share' ? this.scope.currenciesOf(measure) : undefined;
+      if (currencies)
+        builder.addSelect(currencies[0], `least${index}`).addSelect(currencies[1], `greatest${index}`);
+      const unrated = mayLackRates ? this.scope.unratedOf(measure) : undefined;
+      if (unrated) builder.addSelect(unrated, `unrated${index}`);
+    }
     if (groups.length > 0) builder.limit(limit);
     return this.statement();
+  }
+
+  /** What records are put side by side by: the values of a field, and bands of days. */
+  private bandOf({ field, bands }: Bands): string {
+    const { sql } = this.scope.expression(field);
+    const inside = bands.map(({ key, from, to }) => {
+      const edges = [
+        ...(from === undefined ? [] : [`${sql} >= ${this.bind(from)}`]),
+        ...(to === undefined ? [] : [`${sql} < ${this.bind(to)}`]),
+      ];
+      return `WHEN ${edges.join(' AND ')} THEN ${this.bind(key)}`;
+    });
+    return `CASE ${inside.join(' ')} END`;
+  }
+
+  /** Figures of each value of a field within each band of days: `row`, `band`, and `m0` and so on. */
+  figuresInBands(row: string, bands: Bands, measures: readonly Measure[]): Statement {
+    const { builder } = this.scope;
+    builder.select(this.scope.expression(row).sql, 'row').addSelect(this.bandOf(bands), 'band');
+    for (const [index, measure] of measures.entries())
+      builder.addSelect(this.scope.measure(measure), `m${index}`);
+    builder.groupBy('"row"').addGroupBy('"band"');
+    return this.statement();
+  }
+
+  /** The ids of the first records of each value of a field within each band of days, in the order of each. */
+  firstInBands(row: string, bands: Bands, sort: readonly Sort[], firsts: Firsts): Statement {
+    const { builder } = this.scope;
+    const order = this.scope.order(sort).map(({ sql, direction }) => `${sql} ${direction}`);
+    const [rowSql, bandSql] = [this.scope.expression(row).sql, this.bandOf(bands)];
+    const partition = `PARTITION BY ${rowSql}, ${bandSql} ORDER BY ${order.join(', ')}`;
+    builder.select('"r"."id"', 'id').addSelect(rowSql, 'row').addSelect(bandSql, 'band');
+    builder.addSelect(`ROW_NUMBER() OVER (${partition})`, 'place');
+    const more = firsts.more.map(
+      (cell) =>
+        `WHEN "row" = ${this.bind(cell.row)} AND "band" = ${this.bind(cell.band)} THEN ${this.bind(cell.count)}`,
+    );
+    const most = `CASE ${more.join(' ')} ELSE ${this.bind(firsts.each)} END`;
+    const outer = this.shared.source
+      .createQueryBuilder()
+      .select('"id"')
+      .from(`(${builder.getQuery()})`, 'cells');
+    const [sql, parameters] = outer
+      .where(`"place" <= ${more.length > 0 ? most : this.bind(firsts.each)}`)
+      .orderBy('"row"')
+      .addOrderBy('"band"')
+      .addOrderBy('"place"')
+      .setParameters(this.shared.parameters)
+      .getQueryAndParameters();
+    return { sql, parameters };
   }
 
   private statement(): Statement {

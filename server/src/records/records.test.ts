@@ -26,9 +26,7 @@ const logOf = (id: number) =>
   rep
     .call('get', `/leads/${id}/timeline`)
     .expect(200)
-    .then(
-      ({ body }) => (body as { entries: { change?: { field: string; old: string; new: string } }[] }).entries,
-    );
+    .then(({ body }) => (body as { rows: { change?: { field: string; old: string; new: string } }[] }).rows);
 
 describe('writing a record', () => {
   it('creates, changes and logs it, one version after the other', async () => {

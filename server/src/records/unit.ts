@@ -98,6 +98,8 @@ export class Unit {
   readonly terms = new Set<string>();
   /** Records that links were found to lead to; a file of thousands names the same few. */
   private readonly linkable = new Set<string>();
+  /** Links of values about to be written that nobody gave, as they follow from another record. */
+  private readonly followed = new WeakMap<Values, ReadonlySet<string>>();
   /** What people are to be told of what this unit did. */
   readonly pending = new PendingNotices();
   /** What the unit did, in words, for the notice that offers to undo it. */
@@ -132,9 +134,16 @@ export class Unit {
    * Creates a record.
    * @throws Problem `invalid-input` with every fault, `not-allowed` when the record would lie out of reach.
    */
-  async create(object: ObjectKey, values: unknown, setter: Setter = 'hand'): Promise<AnyRecord> {
+  async create(
+    object: ObjectKey,
+    values: unknown,
+    setter: Setter = 'hand',
+    /** Links that nobody gave: they follow from another record, and lead where that one's do, come what may. */
+    follows: readonly string[] = [],
+  ): Promise<AnyRecord> {
     this.mayWrite(object);
     const next = this.check(object, 'create', setter, values);
+    this.follow(next, follows);
     const meaning = this.parts.meanings.get(object);
     await meaning?.prepare?.(this, next, undefined);
     if (setter === 'hand') this.checkWhole(object, next);
@@ -176,7 +185,7 @@ export class Unit {
       Object.entries(next).filter(([key, value]) => !isSame(before[key], value)),
     );
     if (Object.keys(changed).length === 0) return before;
-    await this.checkLinks(object, changed);
+    await this.checkLinks(object, changed, next);
     const { columns, custom } = columnsOf(changed);
     const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
     dialect.update(this.manager, object, id, kept);
@@ -353,12 +362,20 @@ export class Unit {
       throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
   }
 
-  /** Every link must lead to a record that is there and within reach. */
-  private async checkLinks(object: ObjectKey, values: Values): Promise<void> {
+  /** Takes note of links of values about to be written that follow from another record. */
+  follow(next: Values, links: readonly string[]): void {
+    if (links.length > 0) this.followed.set(next, new Set([...(this.followed.get(next) ?? []), ...links]));
+  }
+
+  /** Every link that somebody gave must lead to a record that is there and within reach. */
+  private async checkLinks(object: ObjectKey, values: Values, meant = values): Promise<void> {
+    // What is taken back was there before, wherever it leads by now.
+    if (this.undoes !== undefined) return;
+    const followed = this.followed.get(meant);
     const faults: Fault[] = [];
     for (const [key, field] of linksOf(this.parts.catalogue, object)) {
       const value = values[key] ?? null;
-      if (value === null || !isObjectKey(field.to)) continue;
+      if (value === null || !isObjectKey(field.to) || followed?.has(key)) continue;
       const name = `${field.to} ${Number(value)}`;
       if (this.linkable.has(name)) continue;
       const target = await this.find(field.to, Number(value)).catch(() => undefined);

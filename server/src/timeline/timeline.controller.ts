@@ -85,7 +85,7 @@ export class TimelineController {
     const all = parts.flat().sort(newestFirst);
     const entries = wholeInstants(all);
     return {
-      entries,
+      rows: entries,
       next: entries.length < all.length || all.length >= PAGE ? (entries.at(-1)?.at ?? null) : null,
     };
   }

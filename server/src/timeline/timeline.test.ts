@@ -17,7 +17,7 @@ async function whole(path: string): Promise<TimelineEntry[]> {
   const entries: TimelineEntry[] = [];
   let before: string | undefined;
   do {
-    const { entries: some, next } = await page(path, before);
+    const { rows: some, next } = await page(path, before);
     entries.push(...some);
     before = next ?? undefined;
   } while (before);
@@ -58,7 +58,7 @@ describe('a timeline', () => {
   it('is narrowed by kind and by what was said, and says what makes no sense', async () => {
     const at = `/accounts/${busiest.id}/timeline`;
     const some = async (query: string) =>
-      ((await operations.call('get', `${at}?${query}`).expect(200)).body as TimelinePage).entries;
+      ((await operations.call('get', `${at}?${query}`).expect(200)).body as TimelinePage).rows;
     expect(new Set((await some('kinds=change')).map(({ kind }) => kind))).toEqual(new Set(['change']));
     const kinds = new Set((await some('kinds=activity,mail')).map(({ kind }) => kind));
     expect(kinds.has('activity') && !kinds.has('change') && !kinds.has('note')).toBe(true);

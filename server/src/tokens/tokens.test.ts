@@ -123,7 +123,7 @@ describe('a lead through the API', () => {
     const { rows } = await rep.records(ask('lead', { field: 'name', is: 'is', value: 'Api Person' }));
     expect(rows).toHaveLength(1);
     const { body } = await rep.call('get', '/changes').expect(200);
-    expect((body as UnitsPage).units[0]).toMatchObject({ id: first.unit, through: 'api' });
+    expect((body as UnitsPage).rows[0]).toMatchObject({ id: first.unit, through: 'api' });
   });
 
   it('from operations goes to whose turn it is, who hears of it', async () => {

@@ -3,6 +3,8 @@ import {
   ask,
   objectType,
   type Condition,
+  type DealGridAnswer,
+  type DealGridRequest,
   type FiguresAnswer,
   type ObjectKey,
   type Question,
@@ -48,6 +50,16 @@ export const recordPage = (question: Question, page: number) =>
   });
 
 const ALL = 1000;
+
+/** The grid of all open deals of a pipeline that meet a condition. */
+export const dealGridOf = (request: DealGridRequest) =>
+  queryOptions({
+    queryKey: [RECORDS, 'deal grid', request] as QueryKey,
+    queryFn: ({ signal }) => call<DealGridAnswer>('POST', '/deals/grid', { body: request, signal }),
+    // More strips of a cell come in beside those that are there.
+    placeholderData: (before, query) =>
+      (query?.queryKey[2] as DealGridRequest | undefined)?.pipeline === request.pipeline ? before : undefined,
+  });
 
 /** All records that answer a question of which there are never very many. */
 export const allRecords = (question: Question) =>
@@ -143,7 +155,7 @@ const LOGGED_AT_ONCE = 50;
 export const loggedChanges = (where: Condition | undefined) =>
   infiniteQueryOptions({
     queryKey: [RECORDS, 'logged', where] as QueryKey,
-    queryFn: ({ pageParam: offset, signal }) => {
+    queryFn: ({ pageParam: cursor, signal }) => {
       const question = {
         ...ask('loggedChange', where),
         columns: ['deal.currency', 'lead.currency'],
@@ -152,12 +164,11 @@ export const loggedChanges = (where: Condition | undefined) =>
           { field: 'id', descending: true },
         ],
       };
-      const body = { question, offset, limit: LOGGED_AT_ONCE };
+      const body = { question, limit: LOGGED_AT_ONCE, ...(cursor ? { cursor } : {}) };
       return call<RecordsPage>('POST', '/questions/records', { body, signal });
     },
-    initialPageParam: 0,
-    getNextPageParam: ({ rows }, _, offset) =>
-      rows.length === LOGGED_AT_ONCE ? offset + LOGGED_AT_ONCE : undefined,
+    initialPageParam: '',
+    getNextPageParam: ({ next }) => next ?? undefined,
     placeholderData: (before) => before,
   });
 

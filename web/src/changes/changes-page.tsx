@@ -26,7 +26,7 @@ function OwnChanges() {
   const { undo } = useNotices();
   const pages = useInfiniteQuery(ownChanges);
   const { data, error, refetch } = pages;
-  const units = data?.pages.flatMap((page) => page.units) ?? [];
+  const units = data?.pages.flatMap((page) => page.rows) ?? [];
   return (
     <>
       {error ? (

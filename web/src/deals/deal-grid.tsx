@@ -10,12 +10,12 @@ import {
 import {
   closeDateIn,
   columnOf,
-  convert,
-  dealGrid,
-  rateOn,
+  cellKey,
+  gridColumns,
+  gridSums,
   type AnyRecord,
+  type GridCell,
   type GridColumn,
-  type GridDeal,
   type GridSum,
   type Names,
   type RecordOf,
@@ -33,15 +33,13 @@ import { useMoveDeal } from './use-move-deal';
 
 const CloseDeal = lazy(() => import('./close-deal'));
 
-/** Strips a cell shows before it folds the others away. */
-const UNFOLDED = 3;
-
-interface Laid extends GridDeal {
-  record: AnyRecord;
-}
-
 interface Props {
+  /** The sums of each cell, over all its deals. */
+  cells: readonly GridCell[];
+  /** The deals whose strips are shown so far, in the order that matters. */
   deals: readonly AnyRecord[];
+  /** Fetches more strips of a cell. */
+  more: (stage: number, column: string, shown: number) => void;
   names: Names;
   stages: readonly RecordOf<'stage'>[];
   queryKey: QueryKey;
@@ -78,43 +76,32 @@ function Cell({ id, isOverdue, children }: { id: string; isOverdue: boolean; chi
 }
 
 /** Open deals by stage and expected close month, with sums on both edges; the last stage stands on top. */
-export function DealGrid({ deals, names, stages, queryKey, listOf }: Props) {
-  const { today, organisation, rates } = useSession();
+export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }: Props) {
+  const { today, organisation } = useSession();
   const { currency } = organisation;
   const { open } = useOpening();
   const { setResult } = useResult();
   const move = useMoveDeal(queryKey);
-  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [dragged, setDragged] = useState<number>();
   const [ending, setEnding] = useState<{ deal: AnyRecord; ending: Ending }>();
   const moved = useRef<number>(undefined);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
   const grid = useMemo(() => {
-    const reported = (amount: number, of: string) => convert(amount, rateOn(rates, currency, of, today) ?? 0);
-    const laid = deals.map((record): Laid => {
-      const of = String(record.currency);
-      const { id, stage, closeOn, value, weighted } = record;
-      return {
-        id,
-        stage: Number(stage),
-        closeOn: String(closeOn),
-        value: reported(Number(value), of),
-        weighted: reported(Number(weighted), of),
-        record,
-      };
-    });
-    return dealGrid(
-      laid,
-      stages.map(({ id }) => id),
-      today,
-    );
-  }, [deals, stages, rates, currency, today]);
+    const columns = gridColumns(today);
+    const shown = new Map<string, AnyRecord[]>();
+    for (const deal of deals) {
+      const key = cellKey(Number(deal.stage), columnOf(String(deal.closeOn), columns).key);
+      shown.set(key, [...(shown.get(key) ?? []), deal]);
+    }
+    const ids = stages.map(({ id }) => id);
+    return { columns, shown, ...gridSums(cells, ids, columns) };
+  }, [cells, deals, stages, today]);
   const rising = useMemo(() => [...stages].reverse(), [stages]);
   const order = useMemo(
     () =>
       rising
-        .flatMap(({ id }) => grid.columns.flatMap(({ key }) => grid.cells.get(id)?.get(key) ?? []))
+        .flatMap(({ id }) => grid.columns.flatMap(({ key }) => grid.shown.get(cellKey(id, key)) ?? []))
         .map(({ id }) => id),
     [rising, grid],
   );
@@ -207,12 +194,12 @@ export function DealGrid({ deals, names, stages, queryKey, listOf }: Props) {
               <span className="second">{stage.probability} %</span>
             </div>
             {grid.columns.map((column) => {
-              const id = `${stage.id}|${column.key}`;
-              const cell = grid.cells.get(stage.id)?.get(column.key) ?? [];
-              const isWhole = unfolded.has(id) || cell.length <= UNFOLDED;
+              const id = cellKey(stage.id, column.key);
+              const strips = grid.shown.get(id) ?? [];
+              const left = (grid.byCell.get(id)?.count ?? 0) - strips.length;
               return (
                 <Cell key={column.key} id={id} isOverdue={column.key === 'overdue'}>
-                  {(isWhole ? cell : cell.slice(0, UNFOLDED)).map(({ record }) => (
+                  {strips.map((record) => (
                     <DealStrip
                       key={record.id}
                       deal={record}
@@ -222,13 +209,13 @@ export function DealGrid({ deals, names, stages, queryKey, listOf }: Props) {
                       onEnd={(how) => setEnding({ deal: record, ending: how })}
                     />
                   ))}
-                  {!isWhole && (
+                  {left > 0 && (
                     <button
                       type="button"
                       className="link-button grid-more"
-                      onClick={() => setUnfolded((before) => new Set(before).add(id))}
+                      onClick={() => more(stage.id, column.key, strips.length)}
                     >
-                      + {cell.length - UNFOLDED} more
+                      + {left.toLocaleString()} more
                     </button>
                   )}
                 </Cell>

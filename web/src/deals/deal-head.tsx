@@ -37,13 +37,15 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
             className={state}
             disabled={!isOpen}
             aria-current={index === now ? 'step' : undefined}
-            title={`Usually ${usualDays} days`}
+            title={`${spent && spent.stays > 1 ? `${spent.days} days in all, over ${spent.stays} stays. ` : ''}Usually ${usualDays} days`}
             onClick={() =>
               write.mutate({ method: 'PATCH', path, version: deal.version, body: { stage: id } })
             }
           >
             <span className="clip">{name}</span>
-            <span className="second">{spent ? `${spent.days} d` : '\u00a0'}</span>
+            <span className="second">
+              {spent ? `${spent.days} d${spent.stays > 1 ? ' in all' : ''}` : '\u00a0'}
+            </span>
           </button>
         );
       })}

@@ -12,7 +12,7 @@ export function Component() {
     <ViewPage
       object="deal"
       empty="Deals stand here once a lead is converted or a deal added."
-      grid={(design) => <GridOfDeals design={design} />}
+      grid={(design, onTotal) => <GridOfDeals design={design} onTotal={onTotal} />}
       show={{ nextStepOn: (deal: AnyRecord) => <NextStepCell words={attention(deal)[0]} on={deal} /> }}
     />
   );

@@ -2,19 +2,22 @@ import { useQuery } from '@tanstack/react-query';
 import {
   addDays,
   allOf,
+  ask,
+  completeQuestion,
   isGroup,
   isRelated,
   ME,
   MY_TEAM,
   type Condition,
+  type DealGridRequest,
   type Design,
   type GridColumn,
   type Test,
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { allRecords } from '../api/queries';
+import { dealGridOf } from '../api/queries';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../frame/adding';
 import { Empty, Skeleton, Trouble } from '../frame/states';
@@ -46,8 +49,19 @@ function closesIn({ from, to }: GridColumn): Condition | undefined {
   return from ? { field: 'closeOn', is: 'after', value: addDays(from, -1) } : undefined;
 }
 
+/** Strips of a cell at first, so many more with each look further, and the most of one cell. */
+const EACH = 3;
+const FURTHER = 30;
+const MOST = 500;
+
+interface Props {
+  design: Design;
+  /** Hears how many deals the grid shows. */
+  onTotal: (total: number | undefined) => void;
+}
+
 /** The open deals of a question as the grid of stages and months, under the waterline of those they belong to. */
-export function GridOfDeals({ design }: { design: Design }) {
+export function GridOfDeals({ design, onTotal }: Props) {
   const { me, pipelines, stagesOf, person } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const add = useAdd();
@@ -57,8 +71,24 @@ export function GridOfDeals({ design }: { design: Design }) {
     () => allOf(where, OPEN, { field: 'pipeline', is: 'anyOf', value: [pipeline] }),
     [where, pipeline],
   );
-  const query = allRecords({ version: 1, object: 'deal', ...(asked ? { where: asked } : {}) });
+  const { catalogue } = useSession();
+  const known = useMemo(
+    () => completeQuestion(catalogue, { ...ask('deal'), ...(where ? { where } : {}) }).where,
+    [catalogue, where],
+  );
+  // Which cells were opened further belongs to one question.
+  const [opened, setOpened] = useState<{ of: string; more: DealGridRequest['more'] }>({ of: '', more: [] });
+  const of = JSON.stringify([pipeline, known ?? null]);
+  const more = opened.of === of ? opened.more : [];
+  const query = dealGridOf({ pipeline, ...(known ? { where: known } : {}), each: EACH, more });
   const { data, error, refetch } = useQuery({ ...query, enabled: pipelines.length > 0 });
+  const total = data?.cells.reduce((sum, { count }) => sum + count, 0);
+  useEffect(() => onTotal(total), [onTotal, total]);
+  useEffect(() => () => onTotal(undefined), [onTotal]);
+  const openMore = (stage: number, column: string, shown: number) => {
+    const others = more.filter((cell) => cell.stage !== stage || cell.column !== column);
+    setOpened({ of, more: [...others, { stage, column, count: Math.min(shown + FURTHER, MOST) }] });
+  };
   const stages = useMemo(() => stagesOf(pipeline), [stagesOf, pipeline]);
   const owners = ownersIn(where);
   const whose = useMemo<Condition | undefined>(() => {
@@ -105,26 +135,20 @@ export function GridOfDeals({ design }: { design: Design }) {
         <Trouble error={error} retry={() => void refetch()} />
       ) : !data ? (
         <Skeleton rows={10} />
-      ) : data.rows.length === 0 ? (
+      ) : total === 0 ? (
         <Empty title="No open deals here.">
           <Button onClick={() => add('deal')}>Add a deal</Button>
         </Empty>
       ) : (
-        <>
-          {data.total > data.rows.length && (
-            <p className="left-out view-gone">
-              The grid shows the first {data.rows.length} of {data.total} deals. Narrow the question, or look
-              at them as a table.
-            </p>
-          )}
-          <DealGrid
-            deals={data.rows}
-            names={data.names}
-            stages={stages}
-            queryKey={query.queryKey}
-            listOf={listOf}
-          />
-        </>
+        <DealGrid
+          cells={data.cells}
+          more={openMore}
+          deals={data.rows}
+          names={data.names}
+          stages={stages}
+          queryKey={query.queryKey}
+          listOf={listOf}
+        />
       )}
     </>
   );

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient, type QueryKey } from '@tanstack/react-query';
-import { type AnyRecord, type RecordsPage, type Written } from '@zawn/core';
+import { type AnyRecord, type DealGridAnswer, type Written } from '@zawn/core';
 import { call } from '../api/client';
 import { pathOf, RECORDS } from '../api/queries';
 import { useNotices } from '../api/use-write';
@@ -21,7 +21,7 @@ export function useMoveDeal(gridKey: QueryKey) {
   const queryClient = useQueryClient();
   const { announce, complain } = useNotices();
   const patch = (id: number, changes: Partial<AnyRecord>) => {
-    queryClient.setQueryData<RecordsPage>(
+    queryClient.setQueryData<DealGridAnswer>(
       gridKey,
       (page) =>
         page && {
@@ -34,7 +34,7 @@ export function useMoveDeal(gridKey: QueryKey) {
     mutationKey: KEY,
     scope: { id: 'move-deal' },
     mutationFn: ({ id, changes }: Move) => {
-      const deal = queryClient.getQueryData<RecordsPage>(gridKey)?.rows.find((row) => row.id === id);
+      const deal = queryClient.getQueryData<DealGridAnswer>(gridKey)?.rows.find((row) => row.id === id);
       return call<Written<AnyRecord>>('PATCH', pathOf('deal', id), { version: deal?.version, body: changes });
     },
     onMutate: async ({ id, changes }) => {

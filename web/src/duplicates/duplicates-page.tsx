@@ -138,7 +138,7 @@ export function Component() {
         </Empty>
       ) : (
         <ol className="pairs" aria-label="Probable pairs">
-          {data.pages.flatMap(({ pairs, names }) =>
+          {data.pages.flatMap(({ rows: pairs, names }) =>
             pairs.map((pair) => (
               <li key={pair.id}>
                 <div className="pair-why">

@@ -23,7 +23,7 @@ export function Submissions({ form }: { form: number }) {
   const { data, error, refetch } = pages;
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={8} />;
-  const all = data.pages.flatMap(({ submissions }) => submissions);
+  const all = data.pages.flatMap(({ rows: submissions }) => submissions);
   if (all.length === 0) return <Empty title="Nobody has sent this form yet." />;
   return (
     <ol className="submissions" aria-label="Sent in">

@@ -169,7 +169,7 @@ function Arrivals() {
     initialPageParam: 0,
     getNextPageParam: (page) => page.next ?? undefined,
   });
-  const arrivals = pages.data?.pages.flatMap((page) => page.arrivals);
+  const arrivals = pages.data?.pages.flatMap((page) => page.rows);
   const drop = async (files: File[]) => {
     for (const file of files) await call('POST', '/mails/files', { file }).catch(complain);
     await queryClient.invalidateQueries({ queryKey: [RECORDS] });
@@ -205,7 +205,7 @@ function Arrivals() {
   );
 }
 
-function ArrivalLine({ arrival }: { arrival: MailArrivalsPage['arrivals'][number] }) {
+function ArrivalLine({ arrival }: { arrival: MailArrivalsPage['rows'][number] }) {
   const { organisation, today } = useSession();
   const { open } = useOpening();
   const { id, at, sender, subject, address, fate, why, on } = arrival;

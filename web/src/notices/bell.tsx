@@ -14,7 +14,7 @@ export function Bell() {
   const { notification } = App.useApp();
   const navigate = useNavigate();
   const known = useRef<number>(undefined);
-  const newest = data?.notices[0];
+  const newest = data?.rows[0];
   useEffect(() => {
     if (!data) return;
     const before = known.current;

@@ -79,7 +79,7 @@ export function Component() {
   const { complain } = useNotices();
   const pages = useInfiniteQuery(allNotices);
   const { data, error, refetch } = pages;
-  const notices = data?.pages.flatMap((page) => page.notices) ?? [];
+  const notices = data?.pages.flatMap((page) => page.rows) ?? [];
   const unread = data?.pages[0].unread ?? 0;
   const read = async (id?: number) => {
     await call('POST', '/notices/read', { body: id === undefined ? {} : { id } }).catch(complain);

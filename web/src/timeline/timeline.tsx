@@ -71,7 +71,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const isOwnBulk = ({ through, person: by }: LoggedChange) => through === 'bulk' && by === me.id;
   const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
   const lines = useMemo(
-    () => foldRuns(fold(data?.pages.flatMap((page) => page.entries) ?? []), opened),
+    () => foldRuns(fold(data?.pages.flatMap((page) => page.rows) ?? []), opened),
     [data, opened],
   );
   if (error) return <Trouble error={error} retry={() => void refetch()} />;

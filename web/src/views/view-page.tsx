@@ -37,7 +37,7 @@ interface Props {
   tools?: ReactNode;
   show?: Partial<Record<string, (record: AnyRecord) => ReactNode>>;
   /** Draws what only this object has a drawing for. */
-  grid?: (design: Design) => ReactNode;
+  grid?: (design: Design, onTotal: (total: number | undefined) => void) => ReactNode;
 }
 
 const NO_NAMES: Names = {};
@@ -49,6 +49,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const { me, catalogue } = useSession();
   const add = useAdd();
   const [marks, setMarks] = useState(noMarks);
+  const [gridTotal, setGridTotal] = useState<number>();
   const { label, plural, path } = objectType(object);
   const asked = useMemo(() => rowsQuestion(design, catalogue), [design, catalogue]);
   // Marks are of one answer; another question begins without any.
@@ -60,6 +61,9 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   }
   const rows = useRows(asked);
   const wording = useWording(rows.names ?? NO_NAMES);
+  const isGrid = design.draw === 'grid' && grid !== undefined;
+  // What is counted is what is shown: the grid holds the open deals of one pipeline.
+  const total = isGrid ? gridTotal : rows.total;
   const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
   const isOwnList =
     base.kind === 'list' && isViewed(object) && (base.list.owner === me.id || me.role === 'operations');
@@ -75,9 +79,11 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
     <>
       <header className="page-head view-head">
         <ViewPicker object={object} name={base.kind === 'unsaved' ? plural : base.name} path={path} />
-        {rows.total !== undefined && (
+        {total !== undefined && (
           <span className="page-count" role="status">
-            {counted(rows.total, label.toLowerCase(), plural.toLowerCase())}
+            {isGrid
+              ? `${number(total)} open in the grid`
+              : counted(total, label.toLowerCase(), plural.toLowerCase())}
             {shown.isChanged && base.kind !== 'unsaved' && ', changed'}
             {base.kind === 'unsaved' && ', not saved'}
           </span>
@@ -106,7 +112,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         tools={<Combine design={design} onChange={change} />}
       />
       {design.draw === 'grid' && grid ? (
-        grid(complete)
+        grid(complete, setGridTotal)
       ) : isTable ? (
         <RecordTable
           design={design}

@@ -1,6 +1,6 @@
 import type BetterSqlite from 'better-sqlite3';
 import { type EntityManager } from 'typeorm';
-import { dayIn, fold, type CalendarRules, type PeriodUnit } from '@zawn/core';
+import { dayIn, fold, timesFraction as fraction, type CalendarRules, type PeriodUnit } from '@zawn/core';
 
 /**
  * Everything that is said differently to SQLite than to another engine. A second engine gets a file of the
@@ -39,6 +39,9 @@ export function prepareConnection(database: BetterSqlite.Database, durability: D
     sometimes();
     return instant === null ? null : dayIn(String(timeZone), String(instant));
   });
+  database.function('times_exactly', { deterministic: true }, (amount, factor, divisor) =>
+    amount === null ? null : fraction(Number(amount), Number(factor), Number(divisor)),
+  );
   database.function('tick', () => {
     stopIfMeant(database);
     return 1;
@@ -118,9 +121,23 @@ const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 /** A custom field's value within the JSON column that holds them all. */
 export const jsonValue = (column: string, key: string) => `json_extract(${column}, '$.${key}')`;
 
-/** Whole days from the day of an instant to another day. */
-export const daysSince = (instant: string, day: string) =>
-  `CAST(julianday(${day}) - julianday(substr(${instant}, 1, 10)) AS INTEGER)`;
+/** Whole days from one day to another. */
+export const daysBetween = (from: string, to: string) =>
+  `CAST(julianday(${to}) - julianday(${from}) AS INTEGER)`;
+
+/** Beyond this the engine's whole numbers end, and it goes on with fractions of two. */
+const LARGEST_WHOLE = 4e18;
+
+/**
+ * A whole number times a fraction, rounded half away from zero: in whole numbers, as `convert` does it in decimals.
+ * @param factor an expression that is a positive whole number of at most `largest`.
+ */
+export function timesFraction(amount: string, factor: string, largest: number, divisor: number): string {
+  if (divisor === 1) return `(${amount} * ${factor})`;
+  const rounded = `((2 * ${amount} * ${factor} + CASE WHEN ${amount} < 0 THEN -${divisor} ELSE ${divisor} END) / ${2 * divisor})`;
+  const most = Math.floor((LARGEST_WHOLE - divisor) / (2 * largest));
+  return `CASE WHEN ${amount} BETWEEN -${most} AND ${most} THEN ${rounded} ELSE times_exactly(${amount}, ${factor}, ${divisor}) END`;
+}
 
 /** Lets the engine look at how values are spread, so that it chooses indexes by it. */
 export const analyse = 'PRAGMA optimize = 0x10002';

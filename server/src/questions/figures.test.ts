@@ -1,0 +1,160 @@
+import { ask, type FiguresAnswer, type Question, type Written, type AnyRecord } from '@zawn/core';
+import { Database } from '../database/database';
+import { Organisation } from '../organisation/organisation';
+import { Caller, startServer, type TestServer } from '../testing';
+
+let server: TestServer;
+let operations: Caller;
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  operations = await Caller.signIn(server, 'bram.tideswell');
+});
+afterAll(() => server.close());
+
+const answered = async (question: Question): Promise<FiguresAnswer> => {
+  const { body } = await operations.call('post', '/questions/figures', { questions: [question] }).expect(200);
+  return (body as { answers: FiguresAnswer[] }).answers[0];
+};
+const deal = async (values: object): Promise<AnyRecord> => {
+  const [{ id: stage, pipeline }] = operations.session.stages;
+  const plain = { value: 0, currency: 'GBP', closeOn: '2026-12-20', owner: operations.id, pipeline, stage };
+  const { body } = await operations.call('post', '/deals', { ...plain, ...values }).expect(201);
+  return (body as Written<AnyRecord>).value;
+};
+const setRates = async (rates: { currency: string; validFrom: string; rate: number }[]) => {
+  await server.app.get(Database).writer.transaction(async (manager) => {
+    await manager.createQueryBuilder().delete().from('rate').execute();
+    await manager.insert('rate', rates);
+  });
+  server.app.get(Organisation).forget();
+};
+const named = (name: string) => ask('deal', { field: 'name', is: 'is', value: name });
+const sum = (of: string, more: object = {}) => [{ as: 'sum' as const, of, ...more }];
+
+describe('figures', () => {
+  it('round once, half away from zero, as decimals do', async () => {
+    await setRates([{ currency: 'EUR', validFrom: '2020-01-01', rate: 0.86679 }]);
+    await deal({ name: 'Half a penny', value: 150_000, currency: 'EUR' });
+    const { rows } = await answered({ ...named('Half a penny'), measures: sum('value') });
+    expect(rows[0].figures).toEqual([130_019]);
+    // 333 at 50 % is 166.5, at 0.9 that is 149.85: rounded twice it would be 150.3.
+    await setRates([{ currency: 'EUR', validFrom: '2020-01-01', rate: 0.9 }]);
+    await deal({ name: 'Weighed once', value: 333, currency: 'EUR', probability: 50 });
+    const weighted = await answered({ ...named('Weighed once'), measures: sum('weighted') });
+    expect(weighted.rows[0].figures).toEqual([150]);
+    await deal({ name: 'Enormous', value: 8_999_999_999_999_999, currency: 'EUR', probability: 100 });
+    const enormous = await answered({ ...named('Enormous'), measures: sum('value') });
+    expect(enormous.rows[0].figures).toEqual([8_099_999_999_999_999]);
+  });
+
+  it('say how many amounts have no rate', async () => {
+    await setRates([{ currency: 'EUR', validFrom: '2020-01-01', rate: 0.9 }]);
+    await deal({ name: 'Unrated', value: 1000, currency: 'GBP' });
+    await deal({ name: 'Unrated', value: 1000, currency: 'CHF' });
+    await deal({ name: 'Unrated', value: 1000, currency: 'JPY' });
+    const both = [{ as: 'count' as const }, ...sum('value')];
+    expect(await answered({ ...named('Unrated'), measures: both })).toMatchObject({
+      rows: [{ figures: [3, 1000] }],
+      unrated: 2,
+    });
+    expect((await answered({ ...named('Unrated'), measures: [{ as: 'count' }] })).unrated).toBe(0);
+    expect((await answered({ ...named('Unrated'), measures: sum('value', { money: 'own' }) })).unrated).toBe(
+      0,
+    );
+    expect((await answered({ ...named('Weighed once'), measures: sum('value') })).unrated).toBe(0);
+  });
+
+  it('convert one’s own amounts of a closed deal at the rate of the day it was closed', async () => {
+    await operations
+      .call('post', '/custom-fields', {
+        object: 'deal',
+        key: 'x_rigging',
+        label: 'Rigging',
+        type: 'money',
+        required: false,
+        position: 60,
+        retired: false,
+      })
+      .expect(201);
+    await setRates([
+      { currency: 'EUR', validFrom: '2020-01-01', rate: 0.5 },
+      { currency: 'EUR', validFrom: '2026-11-01', rate: 0.8 },
+    ]);
+    const { id, version } = await deal({ name: 'Rigged', value: 1000, currency: 'EUR', x_rigging: 1000 });
+    const figures = async () =>
+      (await answered({ ...named('Rigged'), measures: [...sum('value'), ...sum('x_rigging')] })).rows[0]
+        .figures;
+    expect(await figures()).toEqual([800, 800]);
+    await operations.against(version, 'post', `/deals/${id}/win`, {}).expect(200);
+    await server.app
+      .get(Database)
+      .writer.transaction((manager) => manager.update('deal', id, { closedOn: '2026-05-01' }));
+    expect(await figures()).toEqual([500, 500]);
+  });
+
+  it('have no share where currencies meet, and one where they do not', async () => {
+    await deal({ name: 'Shared out', value: 100, currency: 'EUR' });
+    const last = await deal({ name: 'Shared out', value: 300, currency: 'EUR', closeOn: '2027-01-20' });
+    const question: Question = {
+      ...named('Shared out'),
+      groups: [{ field: 'closeOn', by: 'month' }],
+      measures: [{ as: 'share', of: 'value', money: 'own' }],
+    };
+    expect((await answered(question)).rows.map(({ figures }) => figures[0])).toEqual([0.25, 0.75]);
+    await operations.against(last.version, 'patch', `/deals/${last.id}`, { currency: 'SEK' }).expect(200);
+    expect((await answered(question)).rows.map(({ figures }) => figures[0])).toEqual([null, null]);
+  });
+
+  it.each<[string, object, string]>([
+    ['a measure of a field that is gone', { measures: [{ as: 'sum', of: 'shoeSize' }] }, 'shoeSize'],
+    ['no measure', { measures: [] }, 'Figures need a measure'],
+    [
+      'amounts between the higher and the lower',
+      { where: { field: 'value', is: 'between', value: [9, 2] } },
+      'in that order',
+    ],
+    [
+      'days between the later and the earlier',
+      { where: { field: 'closeOn', is: 'between', value: ['2026-12-01', '2026-11-01'] } },
+      'in that order',
+    ],
+    [
+      'days from today the wrong way round',
+      { where: { field: 'closeOn', is: 'between', value: [{ days: 9 }, { days: 2 }] } },
+      'in that order',
+    ],
+    [
+      'a count between the higher and the lower',
+      { where: { related: 'activity.deal', is: 'between', value: [5, 1] } },
+      'in that order',
+    ],
+  ])('refuse %s', async (_, part, sentence) => {
+    const question = { ...ask('deal'), ...part };
+    const { body } = await operations
+      .call('post', '/questions/figures', { questions: [question] })
+      .expect(422);
+    expect((body as { detail: string }).detail).toContain(sentence);
+  });
+
+  it('that are known are answered beside a measure that is gone, which is named', async () => {
+    const { rows, leftOut } = await answered({
+      ...ask('deal'),
+      measures: [{ as: 'count' }, { as: 'sum', of: 'shoeSize' }],
+    });
+    expect(rows[0].figures).toHaveLength(1);
+    expect(leftOut).toEqual([{ part: 'shoeSize', reason: 'unknownField', at: 'measures' }]);
+  });
+});
+
+describe('a parameter that a route does not know', () => {
+  it.each([
+    '/changes?object=lead',
+    '/leads/1?fields=name',
+    '/search?q=quay&limit=5',
+    '/session?x=1',
+    '/bin?page=2',
+  ])('is refused: %s', async (path) => {
+    const { body } = await operations.call('get', path).expect(400);
+    expect((body as { detail: string }).detail).toMatch(/^There is no parameter “\w+” here\./);
+  });
+});
