@@ -17,6 +17,8 @@ export interface ZawnServer {
   folder: string;
   /** Ends it at once, as a power cut would. */
   kill: () => Promise<void>;
+  /** Tells it to stop, as whoever runs it would, and waits until it has. */
+  terminate: () => Promise<void>;
   /** Ends it and removes its data. */
   stop: () => Promise<void>;
 }
@@ -86,17 +88,19 @@ export async function startZawn({
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   await ready(child);
-  const kill = () =>
+  const end = (signal: NodeJS.Signals) =>
     new Promise<void>((resolve) => {
       if (child.exitCode !== null || child.signalCode !== null) resolve();
       child.once('exit', () => resolve());
-      child.kill('SIGKILL');
+      child.kill(signal);
     });
+  const kill = () => end('SIGKILL');
   return {
     address: `http://127.0.0.1:${port}`,
     mailPort,
     folder,
     kill,
+    terminate: () => end('SIGTERM'),
     stop: async () => {
       await kill();
       rmSync(folder, { recursive: true, force: true });

@@ -242,6 +242,7 @@ const others: Record<string, string> = {
   '/api/v1/questions/records': 'reads',
   '/api/v1/questions/figures': 'reads',
   '/api/v1/deals/grid': 'reads',
+  '/api/v1/forecast/progress': 'reads',
   '/api/v1/exports': 'reads',
   '/api/v1/bulk/preview': 'reads',
   '/api/v1/imports/files': 'keeps a file that nobody sees until it is imported',

@@ -28,6 +28,7 @@ import { DealGridController } from './deals/deal-grid.controller';
 import { DealsController } from './deals/deals.controller';
 import { Events } from './events/events';
 import { EventsController } from './events/events.controller';
+import { ProgressController } from './forecast/progress.controller';
 import { Forms } from './forms/forms';
 import { PageKeys } from './forms/page-keys';
 import { PublishedController } from './forms/published.controller';
@@ -137,6 +138,7 @@ export class AppModule {
         GroupController,
         DuplicatesController,
         DealGridController,
+        ProgressController,
         DealsController,
         ActivitiesController,
         TimelineController,

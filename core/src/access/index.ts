@@ -34,7 +34,16 @@ export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined 
   if (standing === 'setup' || isSubject(object)) return ownedBy('owner');
   return {
     join: 'any',
-    of: [...(isOwned ? [ownedBy('owner')] : []), ...links.map((subject) => ownedBy(`${subject}.owner`))],
+    of: [
+      ...(isOwned ? [ownedBy('owner')] : []),
+      ...links.map((subject) => ownedBy(`${subject}.owner`)),
+      // What was changed of an activity is seen by whoever sees the activity.
+      ...(standing === 'log'
+        ? ['activity', ...links.map((subject) => `activity.${subject}`)].map((path) =>
+            ownedBy(`${path}.owner`),
+          )
+        : []),
+    ],
   };
 }
 

@@ -9,6 +9,8 @@ import {
 } from '../catalogue';
 import { type Role } from '../access';
 import { type GridCell } from '../deals/deal-grid';
+import { type Closed, type WinRate } from '../deals/win-rate';
+import { type Progress } from '../forecast/waterline';
 import {
   type ImportSetup,
   type Refusal,
@@ -21,7 +23,7 @@ import { type ConversionProposal, type Score } from '../leads';
 import { type Candidate, type MergeField } from '../matching';
 import { type Rate } from '../money';
 import { type Condition, type FigureRow, type LeftOut, type Question } from '../questions';
-import { type CalendarRules, type Day } from '../time';
+import { type CalendarRules, type Day, type PeriodUnit } from '../time';
 import { type Fault } from '../validation';
 import { type Design } from '../views';
 
@@ -534,6 +536,25 @@ export interface Alike {
   id: number;
   name: string;
   reason: string;
+}
+
+/** Whose progress in which period; everyone's within reach when nobody is named. */
+export interface ProgressRequest {
+  period: { unit: PeriodUnit; offset: number };
+  owners?: number[];
+}
+
+/** How far somebody has come: money in minor units of the reporting currency, ratios as fractions of one. */
+export interface ProgressAnswer extends Progress {
+  won: Closed;
+  lost: Closed;
+  /** Open deals expected to close in the period. */
+  open: Closed & { weighted: number };
+  target: number | null;
+  winRate: WinRate;
+  /** Open deals without a next step, and longer in their stage than usual. */
+  adrift: number;
+  stale: number;
 }
 
 /** Which open deals are laid out as a grid. */

@@ -58,4 +58,5 @@ export const loggedChange = fields({
   contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
   account: { label: 'Account', type: 'link', to: 'account', set: 'feature' },
   deal: { label: 'Deal', type: 'link', to: 'deal', set: 'feature' },
+  activity: { label: 'Activity', type: 'link', to: 'activity', set: 'feature' },
 });

@@ -6,5 +6,7 @@ export function fold(value: FieldValue | undefined): string {
   // Most names are plain letters, and a file has very many of them.
   const isPlain = /^[ -~]*$/.test(text);
   const bare = isPlain ? text : text.normalize('NFD').replace(/\p{M}/gu, '').replace(/\s/g, ' ');
-  return bare.toLowerCase().replace(/ {2,}/g, ' ').trim();
+  const small = bare.toLowerCase();
+  const letters = isPlain ? small : small.replace(/ß/g, 'ss').replace(/ς/g, 'σ');
+  return letters.replace(/ {2,}/g, ' ').trim();
 }

@@ -2,12 +2,26 @@ import fc from 'fast-check';
 import { below, makesCircle, rollUp, rollUpBy, touchDueOn, type Node } from '.';
 
 describe('when somebody is to be touched again', () => {
-  const touch = { lastOn: null, sinceOn: '2026-01-10', every: 30, isStopped: false };
+  const touch = { lastOn: null, sinceOn: null, knownOn: '2026-01-10', every: 30, isStopped: false };
 
   it.each([
     ['counts from when they were known', {}, '2026-02-09'],
     ['counts from the last touch', { lastOn: '2026-03-01' }, '2026-03-31'],
-    ['counts from “not this time” when that was later', { lastOn: '2025-12-01' }, '2026-02-09'],
+    [
+      'counts from the last touch, even one before they were known here',
+      { lastOn: '2025-12-01' },
+      '2025-12-31',
+    ],
+    [
+      'counts from “not this time” when that was later',
+      { lastOn: '2025-12-01', sinceOn: '2026-01-20' },
+      '2026-02-19',
+    ],
+    [
+      'forgets “not this time” at the next touch',
+      { lastOn: '2026-03-01', sinceOn: '2026-01-20' },
+      '2026-03-31',
+    ],
     ['crosses the end of February', { lastOn: '2028-02-28', every: 1 }, '2028-02-29'],
     ['is never without an interval', { every: undefined }, null],
     ['is never once stopped', { isStopped: true }, null],

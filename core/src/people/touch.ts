@@ -4,15 +4,18 @@ import { addDays, type Day } from '../time';
 export interface Touch {
   /** The day of the latest call, meeting or mail either way. */
   lastOn: Day | null;
-  /** The day from which the interval runs when nothing happened since: known since, or *not this time*. */
-  sinceOn: Day;
+  /** The day on which somebody said *not this time*; the interval runs from there when nothing happened since. */
+  sinceOn: Day | null;
+  /** The day from which they are known: the interval runs from there as long as there was no touch at all. */
+  knownOn: Day;
   /** Days of the relationship's interval; undefined when it has none. */
   every: number | undefined;
   isStopped: boolean;
 }
 
 /** The day on which the interval has run out; null when there is none, or the reminders were stopped. */
-export function touchDueOn({ lastOn, sinceOn, every, isStopped }: Touch): Day | null {
+export function touchDueOn({ lastOn, sinceOn, knownOn, every, isStopped }: Touch): Day | null {
   if (every === undefined || isStopped) return null;
-  return addDays(lastOn !== null && lastOn > sinceOn ? lastOn : sinceOn, every);
+  const from = lastOn ?? knownOn;
+  return addDays(sinceOn !== null && sinceOn > from ? sinceOn : from, every);
 }

@@ -44,5 +44,8 @@ describe('order', () => {
     expect(fold('ÉCLUSE Harbour')).toBe('écluse harbour');
     // The Kelvin sign and the dotted capital I stay apart from the letters k and i.
     expect(fold('\u212A\u0130')).toBe('\u212A\u0130');
+    expect([fold('ΟΔΟΣ'), fold('οδός') === fold('ΟΔΌΣ')]).toEqual(['οδοσ', true]);
+    expect([fold('Straße'), fold('STRASSE'), fold('STRAẞE')]).toEqual(['strasse', 'strasse', 'strasse']);
+    expect(fold('Cafe\u0301')).toBe(fold('CAF\u00C9'));
   });
 });

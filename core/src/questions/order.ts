@@ -1,9 +1,15 @@
 import { objectType, type Field, type FieldValue, type ObjectKey, isObjectKey } from '../catalogue';
 
-/** Letters without regard to case, the same in memory and in every engine. */
+/**
+ * Letters without regard to case and to how they are put together, the same in memory and in every engine: one sigma,
+ * ss for its one letter, an accent and its letter as one.
+ */
 export function fold(text: string): string {
-  // Two letters whose small form is an ASCII letter stay as they are: no engine folds them either.
-  return text.replace(/[^\u212A\u0130]+/g, (run) => run.toLowerCase());
+  // ASCII has neither.
+  if (/^[ -~]*$/.test(text)) return text.toLowerCase();
+  // Four signs whose plain form is ASCII stay as they are, so that engines may compare ASCII by themselves.
+  const plain = text.replace(/[^\u0130\u212A\u037E\u1FEF]+/g, (run) => run.normalize('NFC').toLowerCase());
+  return plain.replace(/ς/g, 'σ').replace(/ß/g, 'ss');
 }
 
 export const isEmptyValue = (value: FieldValue | undefined) =>

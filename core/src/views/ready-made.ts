@@ -35,6 +35,19 @@ const lately = (days: number): Condition => ({
   value: { direction: 'last', count: days, unit: 'day' },
 });
 
+/** Not touched for so many days, or never: no call, no meeting and no mail either way. */
+const quiet = (days: number): Condition => ({
+  join: 'none',
+  of: [{ field: 'lastTouchAt', is: 'in', value: { direction: 'last', count: days, unit: 'day' } }],
+});
+
+/** A lead to be worked that nobody has touched: no call, no meeting and no mail either way. */
+export const untouchedLead: Condition = all(
+  toWork,
+  no('activity.lead', all({ field: 'doneAt', is: 'isNotEmpty' }, none('kind', 'task'))),
+  no('mail.lead'),
+);
+
 function made(
   key: string,
   object: ObjectKey,
@@ -78,7 +91,7 @@ export const readyMade: readonly ReadyMade[] = [
     'untouched',
     'lead',
     'Untouched for a week',
-    all(any('status', 'untouched'), {
+    all(untouchedLead, {
       field: 'createdAt',
       is: 'before',
       value: { days: -7 },
@@ -103,12 +116,7 @@ export const readyMade: readonly ReadyMade[] = [
 
   made('all-contacts', 'contact', 'All contacts'),
   made('my-contacts', 'contact', 'Mine', mine),
-  made(
-    'quiet-contacts',
-    'contact',
-    'Customers gone quiet',
-    all(any('relationship', 'customer'), no('activity.contact', lately(60))),
-  ),
+  made('quiet-contacts', 'contact', 'Customers gone quiet', all(any('relationship', 'customer'), quiet(60))),
   made(
     'big-deals',
     'contact',
@@ -126,12 +134,7 @@ export const readyMade: readonly ReadyMade[] = [
   made('all-accounts', 'account', 'All accounts'),
   made('my-accounts', 'account', 'Mine', mine),
   made('customers', 'account', 'Customers', any('relationship', 'customer')),
-  made(
-    'quiet-accounts',
-    'account',
-    'Customers gone quiet',
-    all(any('relationship', 'customer'), no('activity.account', lately(60))),
-  ),
+  made('quiet-accounts', 'account', 'Customers gone quiet', all(any('relationship', 'customer'), quiet(60))),
   made(
     'no-open-deal',
     'account',

@@ -89,7 +89,7 @@ export const mailOf = (name: string, domain: string) =>
     .replace(/[^a-z.-]/g, '')}@${domain}`;
 
 /** The organisation, its teams and people, pipelines, targets and rates. */
-export function foundCompany(book: Book, random: Random, today: Day): Company {
+export function foundCompany(book: Book, random: Random, today: Day, times = 1): Company {
   const start = addMonths(startOfMonth(today), -25);
   const founding = { at: `${start}T08:00:00.000Z`, person: null };
   book.add('organisation', ORGANISATION);
@@ -131,7 +131,7 @@ export function foundCompany(book: Book, random: Random, today: Day): Company {
     });
   }
   setAssignment(book, hired, founding);
-  setTargets(book, hired, today, founding);
+  setTargets(book, hired, today, founding, times);
   setRates(book, random, start);
   return company;
 }
@@ -158,12 +158,18 @@ function setAssignment(book: Book, reps: readonly { id: number; team: string }[]
 }
 
 /** Quarterly targets from two years back to the quarter after this one, growing a little each quarter. */
-function setTargets(book: Book, people: Rep[], today: Day, founding: { at: string; person: null }): void {
+function setTargets(
+  book: Book,
+  people: Rep[],
+  today: Day,
+  founding: { at: string; person: null },
+  times: number,
+): void {
   const calendar = { fiscalYearStart: ORGANISATION.fiscalYearStart, weekStart: 1 };
   for (let offset = -8; offset <= 1; offset += 1) {
     const { from } = periodOf('fiscalQuarter', today, calendar, offset);
     for (const { id, target } of people) {
-      const amount = toMinor(Math.round((target * (1 + 0.02 * offset)) / 1000) * 1000, 'GBP');
+      const amount = toMinor(Math.round((target * times * (1 + 0.02 * offset)) / 1000) * 1000, 'GBP');
       book.create('target', founding, { owner: id, startsOn: from, amount, currency: 'GBP' });
     }
   }

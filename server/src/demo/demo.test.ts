@@ -96,4 +96,27 @@ describe('the demo company', () => {
     for (const table of ['lead', 'contact', 'account'])
       for (const { phone } of rows(table)) if (phone !== null) expect(String(phone)).toMatch(fiction);
   });
+
+  it('works on working days, and holds some eight hundred mails', () => {
+    const isFree = (at: unknown) => [0, 6].includes(new Date(String(at)).getUTCDay());
+    const moments = (table: string, field: string) =>
+      rows(table)
+        .filter((row) => row[field] !== null)
+        .map((row) => row[field]);
+    const all: [string, string][] = [
+      ['activity', 'doneAt'],
+      ['note', 'createdAt'],
+      ['mail', 'sentAt'],
+      ['deal', 'createdAt'],
+      ['lead', 'createdAt'],
+      ['contact', 'createdAt'],
+      ['account', 'createdAt'],
+      ['stay', 'enteredAt'],
+      ['change', 'at'],
+    ];
+    for (const [table, field] of all)
+      expect([table, moments(table, field).filter(isFree).length]).toEqual([table, 0]);
+    expect(rows('mail').length).toBeGreaterThan(780);
+    expect(rows('mail').length).toBeLessThan(820);
+  });
 });

@@ -2,6 +2,7 @@ import { addDays, addMonths, type Day } from '@zawn/core';
 import { formGroups, joinSecondAccounts } from './bonds';
 import { Book } from './book';
 import { foundCompany, type Company } from './company';
+import { writeMails } from './correspondence';
 import { liveDeal, workday, type DealLife } from './deal-life';
 import { liveLead, type LeadLife } from './lead-life';
 import { addContact, Market, openAccount, type Account } from './market';
@@ -42,7 +43,8 @@ function drawDay(random: Random, start: Day, days: number): Day {
     const share = random.unit();
     const day = addDays(start, Math.floor(share * days));
     const busy = SEASON[Number(day.slice(5, 7)) - 1] * (0.55 + 0.75 * share);
-    if (random.chance(busy / 1.8)) return workday(day) < addDays(start, days) ? workday(day) : day;
+    if (random.chance(busy / 1.8))
+      return workday(day) < addDays(start, days) ? workday(day) : addDays(workday(day), -3);
   }
 }
 
@@ -61,6 +63,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);
   writeScoreRules(book, today);
+  writeMails(book, new Random(seed + 3), today);
   return book;
 }
 
@@ -69,7 +72,8 @@ export function* generateLarge(today: Day, seed = 6): Generator<Book> {
   const random = new Random(seed);
   // Of two million activities the log alone would be larger than everything else.
   const book = new Book(new Set(['activity', 'note']));
-  const company = foundCompany(book, random, today);
+  // Ten people win what some hundred times as many deals bring, and are measured by that.
+  const company = foundCompany(book, random, today, (PAGES * PAGE.deals) / SMALL.deals);
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   for (let page = 1; page <= PAGES; page += 1) {
     live(book, random, company, new Market(random, ` ${page}`), PAGE, today);

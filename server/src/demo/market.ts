@@ -1,6 +1,7 @@
 import { addDays, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { mailOf, type Rep } from './company';
+import { workday } from './deal-life';
 import { type Random } from './random';
 import { firstNames, industries, lastNames, places, roles, teamOf, type Industry, type Place } from './words';
 
@@ -104,7 +105,7 @@ export function openAccount(
   const account: Account = { id, name, owner, industry, country, city, contacts: [], since };
   const size = random.weighted({ '1': 30, '2': 35, '3': 22, '4': 13 });
   for (let index = 0; index < Number(size); index += 1) {
-    const on = addDays(since, index * random.int(0, 20));
+    const on = workday(addDays(since, index * random.int(0, 20)));
     addContact(book, random, market, account, on < today ? on : since);
   }
   return account;

@@ -129,7 +129,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     await this.database.writer.transaction((manager) =>
       manager.update('job', { unit, state: In(['waiting', 'running']) }, { state: 'cancelled' }),
     );
-    await Promise.all(open.map(({ id }) => this.running.get(id)));
+    for (const { id } of open) await this.running.get(id);
   }
 
   private get rows() {

@@ -110,7 +110,7 @@ export class Organisation {
       if (!Object.hasOwn(fields, 'currency')) continue;
       const sql = `SELECT DISTINCT "currency" FROM "${object}" WHERE "deletedAt" IS NULL`;
       const found = await this.database.reader.many({ sql, parameters: [] });
-      if (found.some(({ currency }) => currency !== null && !known.has(String(currency)))) return true;
+      if (found.some(({ currency }) => typeof currency === 'string' && !known.has(currency))) return true;
     }
     return false;
   }

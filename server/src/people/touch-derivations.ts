@@ -31,7 +31,8 @@ export const contactDerivation: Derivation = {
       const at = last.get(contact.id) ?? null;
       const due = touchDueOn({
         lastOn: at && dayIn(timeZone, at),
-        sinceOn: contact.touchSinceOn ?? dayIn(timeZone, contact.createdAt),
+        sinceOn: contact.touchSinceOn,
+        knownOn: dayIn(timeZone, contact.createdAt),
         every: days.get(String(contact.relationship)),
         isStopped: contact.touchStopped === 1,
       });

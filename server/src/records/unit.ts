@@ -10,6 +10,7 @@ import {
   fieldOf,
   isComputedFromOthers,
   mayChange,
+  objectKeys,
   objectType,
   ownersSeenBy,
   requiredFields,
@@ -395,11 +396,23 @@ export class Unit {
     for (const [user, key] of linksTo(object)) {
       const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
       if (uses === 0) continue;
-      throw new Problem(
-        'conflict',
-        `“${String(record[objectType(object).nameField])}” is still used by ${howMany(user, uses)}. Nothing was deleted.`,
-      );
+      throw this.stillUsed(object, record, user, uses);
     }
+    for (const user of objectKeys)
+      for (const [key, field] of Object.entries(this.parts.catalogue.custom[user] ?? {})) {
+        if (field.to !== object) continue;
+        const uses = await this.manager
+          .createQueryBuilder()
+          .from(user, 'r')
+          .where(`${dialect.jsonValue('r.custom', key)} = :id AND r.deletedAt IS NULL`, { id: record.id })
+          .getCount();
+        if (uses > 0) throw this.stillUsed(object, record, user, uses);
+      }
+  }
+
+  private stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: number): Problem {
+    const name = String(record[objectType(object).nameField]);
+    return new Problem('conflict', `“${name}” is still used by ${howMany(user, uses)}. Nothing was deleted.`);
   }
 
   private log(

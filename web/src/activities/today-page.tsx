@@ -8,6 +8,7 @@ import {
   ME,
   MY_TEAM,
   planDay,
+  untouchedLead,
   type AnyRecord,
   type Condition,
   type Names,
@@ -22,7 +23,7 @@ import { allRecords, figures, pathOf } from '../api/queries';
 import { useWrite } from '../api/use-write';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../frame/adding';
-import { longDate, nearDate, shortMoney } from '../frame/format';
+import { longDate, nearDate, number, shortMoney } from '../frame/format';
 import { useOpening, type Opened } from '../frame/opening';
 import { useShortcuts } from '../frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../frame/states';
@@ -133,7 +134,7 @@ function Concern({
   return (
     <section className="concern">
       <h3>
-        <Link to={listAddress(path, question)}>{count}</Link> {title(count)}
+        <Link to={listAddress(path, question)}>{number(count)}</Link> {title(count)}
       </h3>
       {detail && (
         <RecordLinks
@@ -158,7 +159,7 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
     ...ask('deal', open, { field: 'closeOn', is: 'before', value: { days: 0 } }, whose),
     sort: byValue,
   };
-  const untouched = ask('lead', { field: 'status', is: 'anyOf', value: ['untouched'] }, whose);
+  const untouched = ask('lead', untouchedLead, whose);
   const { me } = useSession();
   return (
     <>
@@ -238,11 +239,11 @@ export function Component() {
     { keys: 't', does: 'Move to tomorrow', run: () => active && postpone(active) },
   ]);
 
-  const section = (title: string, activities: readonly Due[], nothing?: string) =>
+  const section = (title: string, activities: readonly Due[], count: number | undefined, nothing?: string) =>
     activities.length === 0 && !nothing ? null : (
       <section className="work-section" aria-label={title}>
         <h2 className={title === 'Overdue' ? 'attention late' : ''}>
-          {title} <span className="second">{activities.length || ''}</span>
+          {title} <span className="second">{count ? number(count) : ''}</span>
         </h2>
         {activities.length === 0 && <p className="second work-nothing">{nothing}</p>}
         <ul>
@@ -265,8 +266,22 @@ export function Component() {
       </section>
     );
 
-  const standing = data
-    ? [plan.overdue.length > 0 && `${plan.overdue.length} overdue`, `${plan.today.length} today`]
+  // Counted over all of them: only the first are listed.
+  const counted = useQuery(
+    figures(
+      [{ is: 'before' as const }, { is: 'is' as const }].map(({ is }) =>
+        ask(
+          'activity',
+          { field: 'doneAt', is: 'isEmpty' },
+          { field: 'dueOn', is, value: { days: 0 } },
+          whose,
+        ),
+      ),
+    ),
+  ).data;
+  const [overdue, dueToday] = counted?.map(([row]) => row?.figures[0] ?? 0) ?? [];
+  const standing = counted
+    ? [Boolean(overdue) && `${number(overdue ?? 0)} overdue`, `${number(dueToday ?? 0)} today`]
         .filter(Boolean)
         .join(', ')
     : '';
@@ -301,9 +316,9 @@ export function Component() {
           </Empty>
         ) : (
           <>
-            {section('Overdue', plan.overdue)}
-            {section('Today', plan.today, 'Nothing is due today.')}
-            {section('Upcoming', plan.upcoming)}
+            {section('Overdue', plan.overdue, overdue)}
+            {section('Today', plan.today, dueToday, 'Nothing is due today.')}
+            {section('Upcoming', plan.upcoming, plan.upcoming.length)}
           </>
         )}
       </div>

@@ -24,10 +24,21 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
   const tall = Math.max(LOWEST, size.height);
   const { categories, series } = drawn;
   const places = categories.map((_, index) => index);
-  const layers = stack<number, number>()
-    .keys(series.map((_, index) => index))
-    .value((category, index) => series[index].points[category].value ?? 0)
-    .offset(stackOffsetDiverging)(places);
+  const valueAt = (category: number, index: number) => series[index].points[category].value ?? 0;
+  // Averages, leasts and mosts do not add up: they stand side by side, each from the ground.
+  const isStacked = drawn.addsUp || series.length === 1;
+  const layers: readonly (readonly (readonly [number, number])[])[] = isStacked
+    ? stack<number, number>()
+        .keys(series.map((_, index) => index))
+        .value(valueAt)
+        .offset(stackOffsetDiverging)(places)
+        .map((layer) => layer.map(([from, to]) => [from, to] as const))
+    : series.map((_, index) =>
+        places.map((category) => {
+          const value = valueAt(category, index);
+          return value < 0 ? ([value, 0] as const) : ([0, value] as const);
+        }),
+      );
   const most = max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0;
   const least = Math.min(0, min(layers, (layer) => min(layer, ([from]) => from)) ?? 0);
   const length = upright ? tall : categories.length * BAR;
@@ -41,8 +52,9 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
   ).nice(TICKS);
   const height = upright ? tall : length + AXIS.top;
   const totals = places.map((category) =>
-    series.reduce((sum, { points }) => sum + (points[category].value ?? 0), 0),
+    isStacked ? series.reduce((sum, _, index) => sum + valueAt(category, index), 0) : null,
   );
+  const lane = isStacked ? band.bandwidth() : band.bandwidth() / series.length;
   const everySo = upright ? Math.ceil(categories.length / Math.max(1, Math.floor(across / 62))) : 1;
   return (
     <>
@@ -71,19 +83,19 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
               const point = series[index].points[category];
               if (point.value === null || from === to) return null;
               const words = drawn.words(category, index, point);
-              const start = band(category) ?? 0;
+              const start = (band(category) ?? 0) + (isStacked ? 0 : lane * index);
               const box = upright
                 ? {
                     x: AXIS.left + start,
                     y: scale(to),
-                    width: band.bandwidth(),
+                    width: lane,
                     height: Math.max(1, scale(from) - scale(to)),
                   }
                 : {
                     x: scale(from),
                     y: AXIS.top + start,
                     width: Math.max(1, scale(to) - scale(from)),
-                    height: band.bandwidth(),
+                    height: lane,
                   };
               return (
                 <Link key={`${index} ${category}`} to={drawn.to(category, index)} aria-label={words}>
@@ -108,7 +120,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
                   >
                     {label}
                   </text>
-                  {band.bandwidth() > 34 && totals[category] > 0 && (
+                  {band.bandwidth() > 34 && (totals[category] ?? 0) > 0 && (
                     <text
                       className="axis-sum"
                       x={AXIS.left + middle}
@@ -131,7 +143,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
                   x={scale(max(layers, (layer) => layer[category][1]) ?? 0) + 8}
                   y={AXIS.top + middle + 4}
                 >
-                  {drawn.text(totals[category])}
+                  {totals[category] === null ? '' : drawn.text(totals[category])}
                 </text>
               </Link>
             );

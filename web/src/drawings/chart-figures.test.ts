@@ -1,5 +1,5 @@
 import { builtIn, type FigureRow } from '@zawn/core';
-import { chartFigures, MOST_SERIES } from './chart-figures';
+import { addsUp, chartFigures, MOST_SERIES } from './chart-figures';
 
 const calendar = { fiscalYearStart: 4, weekStart: 1 };
 const row = (keys: FigureRow['keys'], ...figures: number[]): FigureRow => ({ keys, figures });
@@ -52,5 +52,22 @@ describe('figures for a chart', () => {
     expect(series.at(-1)).toMatchObject({ isRest: true, keys: [1, 2, 3, 4, 5] });
     const sum = series.reduce((total, { points }) => total + (points[0].value ?? 0), 0);
     expect(sum).toBe(owners.reduce((total, owner) => total + owner, 0));
+  });
+
+  it('put only together what adds up', () => {
+    const owners = Array.from({ length: 14 }, (_, index) => index + 1);
+    const rows = owners.map((owner) => row(['open', owner], 1, owner));
+    const rest = (as: 'sum' | 'average' | 'least' | 'most') => {
+      const groups = [{ field: 'outcome' }, { field: 'owner' }];
+      const { series } = chartFigures(rows, groups, 1, 'deal', builtIn, calendar, as);
+      return series.find(({ isRest }) => isRest)?.points[0].value;
+    };
+    // The five smallest: 1 to 5.
+    expect([rest('sum'), rest('least'), rest('most'), rest('average')]).toEqual([15, 1, 5, null]);
+    expect((['count', 'sum', 'share', 'average', 'least', 'most'] as const).filter(addsUp)).toEqual([
+      'count',
+      'sum',
+      'share',
+    ]);
   });
 });

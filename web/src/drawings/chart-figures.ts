@@ -8,6 +8,7 @@ import {
   type FieldValue,
   type FigureRow,
   type Grouping,
+  type Measure,
   type ObjectKey,
 } from '@zawn/core';
 
@@ -35,6 +36,16 @@ export const MOST_SERIES = 9;
 /** Periods filled in where nothing happened. */
 const MOST_PERIODS = 400;
 
+/** Whether figures of a kind add up to the figure of all. */
+export const addsUp = (as: Measure['as']): boolean => !['average', 'least', 'most'].includes(as);
+
+/** The figure of several groups from theirs; averages cannot be put together without what is behind them. */
+function together(values: readonly number[], as: Measure['as']): number | null {
+  if (as === 'least') return Math.min(...values);
+  if (as === 'most') return Math.max(...values);
+  return as === 'average' ? null : values.reduce((sum, value) => sum + value, 0);
+}
+
 /** Every period from the first to the last, those without records too. */
 function withGaps(
   keys: readonly FieldValue[],
@@ -56,6 +67,7 @@ function withGaps(
  * Rows of figures as categories and series.
  * @param rows with one key or two: the category, and the series it is split into.
  * @param at the place of the drawn figure; the count stands at 0.
+ * @param as what kind of figure it is: not all add up.
  */
 export function chartFigures(
   rows: readonly FigureRow[],
@@ -64,6 +76,7 @@ export function chartFigures(
   object: ObjectKey,
   catalogue: Catalogue,
   calendar: CalendarRules,
+  as: Measure['as'] = 'sum',
 ): ChartFigures {
   const [first] = groups;
   const type = first && fieldAt(catalogue, object, first.field)?.type;
@@ -94,7 +107,7 @@ export function chartFigures(
       const all = rest.map((split) => point(category, split));
       const known = all.map(({ value }) => value).filter((value) => value !== null);
       return {
-        value: known.length > 0 ? known.reduce((sum, value) => sum + value, 0) : null,
+        value: known.length > 0 ? together(known, as) : null,
         count: all.reduce((sum, { count }) => sum + count, 0),
       };
     });

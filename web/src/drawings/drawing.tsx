@@ -22,7 +22,7 @@ import { Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
 import { useSession } from '../sessions/session';
 import { BarChart } from './bar-chart';
-import { chartFigures, type Point, type Series } from './chart-figures';
+import { addsUp, chartFigures, type Point, type Series } from './chart-figures';
 import './drawings.css';
 import { figureText, keyLabel, type LabelContext } from './key-label';
 import { LineChart } from './line-chart';
@@ -37,6 +37,8 @@ export interface Drawn {
   /** The address of the records behind a mark. */
   to: (category: number, series: number) => string;
   text: (value: number | null) => string;
+  /** Whether the figures of several series add up to one. */
+  addsUp: boolean;
   label: string;
 }
 
@@ -85,7 +87,15 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
   const at = measures.length > 0 ? (design.drawn ?? 0) + 1 : 0;
   const text = (value: number | null) =>
     figureText(value, measure, object, labels, organisation.currency, design.rounding);
-  const { categories, series } = chartFigures(answer.rows, groups, at, object, catalogue, organisation);
+  const { categories, series } = chartFigures(
+    answer.rows,
+    groups,
+    at,
+    object,
+    catalogue,
+    organisation,
+    measure.as,
+  );
   const named = (index: 0 | 1, key: FieldValue) =>
     groups[index] ? keyLabel(object, groups[index], key, labels) : objectType(object).plural;
   const { label: one, plural } = objectType(object);
@@ -101,7 +111,9 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     categories: categories.map((key) => ({ key, label: named(0, key), to: openAt(key) })),
     series: series.map((each) => ({
       ...each,
-      label: each.isRest ? `${each.keys.length} others` : named(1, each.keys[0]),
+      label: each.isRest
+        ? `${each.keys.length} others${measure.as === 'average' ? ', not drawn' : ''}`
+        : named(1, each.keys[0]),
       to: each.isRest
         ? openRest(undefined, each.keys)
         : openAt(undefined, groups[1] ? each.keys[0] : undefined),
@@ -119,10 +131,17 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
         ? openRest(categories[category], series[index].keys)
         : openAt(categories[category], groups[1] ? series[index].keys[0] : undefined),
     text,
+    addsUp: addsUp(measure.as),
     label: `${measureInWords(catalogue, object, measure)}${groups.length > 0 ? ` by ${groups.map((each) => groupingInWords(catalogue, object, each)).join(' and ')}` : ''}`,
   };
   return (
     <div className={`drawing ${isPlaceholderData ? 'drawing-stale' : ''}`}>
+      {answer.unrated > 0 && (
+        <p className="left-out">
+          {counted(answer.unrated, one.toLowerCase(), plural.toLowerCase())} in no sum: there is no rate for
+          their currency.
+        </p>
+      )}
       {answer.isCut && (
         <p className="left-out">There are more groups than are drawn. Group by something coarser.</p>
       )}

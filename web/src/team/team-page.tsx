@@ -81,7 +81,13 @@ export function Component() {
   );
   const period = periodQuestions(whose, chosen.period);
   const { data, error, refetch } = useQuery(
-    figures([pipelineQuestion(whose), grouped(period.won), grouped(period.lost), grouped(period.target)]),
+    figures([
+      pipelineQuestion(whose),
+      grouped(period.won),
+      grouped(period.lost),
+      grouped(period.target),
+      grouped(period.open),
+    ]),
   );
   const stageIds = useMemo(() => new Set(data ? segmentsOf(data[0]).map(({ stage }) => stage) : []), [data]);
 
@@ -92,6 +98,12 @@ export function Component() {
   const lost = byOwner(data[2]);
   const targets = new Map(
     data[3].map(({ keys: [owner], figures: [amount] }) => [Number(owner), amount ?? 0]),
+  );
+  const expected = new Map(
+    data[4].map(({ keys: [owner], figures: [count, value, weighted] }) => [
+      Number(owner),
+      { count: count ?? 0, value: value ?? 0, weighted: weighted ?? 0 },
+    ]),
   );
   const total = totalOf(segments);
   const rate = winRate(sum(won.values()), sum(lost.values()));
@@ -168,7 +180,7 @@ export function Component() {
           <thead>
             <tr>
               <th>Owner</th>
-              <th className="figure">Open</th>
+              <th className="figure">Open, to close in it</th>
               <th className="figure">Weighted</th>
               <th className="figure">Won</th>
               <th className="figure">Target</th>
@@ -180,7 +192,7 @@ export function Component() {
           </thead>
           <tbody>
             {owners.map(({ id, name }, index) => {
-              const open = totalOf(segments.filter(({ owner }) => owner === id));
+              const open = expected.get(id) ?? { ...NONE, weighted: 0 };
               const theirs = won.get(id) ?? NONE;
               const away = lost.get(id) ?? NONE;
               const target = targets.get(id) ?? null;
@@ -191,7 +203,7 @@ export function Component() {
                 target,
               });
               const own = winRate(theirs, away);
-              const openList = listOf(segmentQuestion(whose, undefined, id));
+              const openList = listOf(ofOwner(period.open, id));
               return (
                 <tr key={id}>
                   <th scope="row">

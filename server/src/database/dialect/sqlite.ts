@@ -96,19 +96,26 @@ export { fold };
 /** The value without regard to case. */
 export const folded = (expression: string) => `fold(${expression})`;
 
+/** Whether a text is ASCII: it has as many bytes as letters. */
+const hasAsciiOnly = (expression: string) => `length(${expression}) = length(CAST(${expression} AS BLOB))`;
+
 /**
  * Compares text without regard to case. ASCII is left to the engine's own comparison, which is many times faster
  * than a call back into JavaScript and gives the same answer.
  */
 export function likeFolded(expression: string, wanted: string, pattern: string): string {
-  const value = isAscii(wanted) ? expression : folded(expression);
+  const value = isAscii(wanted)
+    ? `CASE WHEN ${hasAsciiOnly(expression)} THEN ${expression} ELSE ${folded(expression)} END`
+    : folded(expression);
   return `${value} LIKE ${pattern} ESCAPE '\\'`;
 }
 
 export function equalsFolded(expression: string, wanted: string, parameter: string): string {
-  return isAscii(wanted)
-    ? `${expression} = ${parameter} COLLATE NOCASE`
-    : `${folded(expression)} = ${parameter}`;
+  if (!isAscii(wanted)) return `${folded(expression)} = ${parameter}`;
+  const plain = `${expression} = ${parameter} COLLATE NOCASE`;
+  // What is no ASCII itself folds to it only by the letter that stands for two.
+  if (!wanted.includes('ss')) return plain;
+  return `(${plain} OR (NOT (${hasAsciiOnly(expression)}) AND ${folded(expression)} = ${parameter}))`;
 }
 
 /** Whether text is one of those bound to a parameter, without regard to ASCII case. */

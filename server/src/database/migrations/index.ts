@@ -14,6 +14,7 @@ import { Naming1765670400000 } from './1765670400000-naming';
 import { Linking1765756800000 } from './1765756800000-linking';
 import { Slimming1765843200000 } from './1765843200000-slimming';
 import { AnsweringOnce1765929600000 } from './1765929600000-answering-once';
+import { LoggingWork1766016000000 } from './1766016000000-logging-work';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -33,4 +34,5 @@ export const migrations = [
   Linking1765756800000,
   Slimming1765843200000,
   AnsweringOnce1765929600000,
+  LoggingWork1766016000000,
 ];
