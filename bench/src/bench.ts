@@ -8,10 +8,11 @@ import { openDatabase } from '@zawn/server/dist/database/data-source';
 import { Database } from '@zawn/server/dist/database/database';
 import { AlikeFinder } from '@zawn/server/dist/matching/alike';
 import { Organisation } from '@zawn/server/dist/organisation/organisation';
+import { DealGridController } from '@zawn/server/dist/deals/deal-grid.controller';
 import { Gate } from '@zawn/server/dist/questions/gate';
 import { Search } from '@zawn/server/dist/search/search';
 import { TimelineController } from '@zawn/server/dist/timeline/timeline.controller';
-import { ByHand, sql } from './by-hand';
+import { ByHand, reported, sql } from './by-hand';
 import { busyAccount, ENTRIES } from './busy-account';
 import { importing } from './importing';
 import { tableOf, time, type Line } from './measure';
@@ -148,7 +149,7 @@ async function main(): Promise<void> {
   };
   const handStages = () =>
     hand.all(
-      `SELECT d.stage, d.owner, COUNT(*) AS n, SUM(CASE WHEN d.currency = 'GBP' THEN d.value ELSE ROUND(d.value * (SELECT k.rate FROM rate k WHERE k.currency = d.currency AND k.validFrom <= COALESCE(d.closedOn, ?) ORDER BY k.validFrom DESC LIMIT 1)) END) AS value FROM deal d WHERE d.deletedAt IS NULL GROUP BY d.stage, d.owner`,
+      `SELECT d.stage, d.owner, COUNT(*) AS n, SUM(${reported('COALESCE(d.closedOn, ?)')}) AS value FROM deal d WHERE d.deletedAt IS NULL GROUP BY d.stage, d.owner`,
       TODAY,
     );
   const asText = (rows: readonly (readonly unknown[])[]) =>
@@ -193,6 +194,38 @@ async function main(): Promise<void> {
       300,
     ),
   );
+
+  const grid = app.get(DealGridController);
+  const { id: pipeline } = hand.one('SELECT id FROM pipeline ORDER BY position LIMIT 1');
+  const ofGrid = (actor: Actor) => () => grid.grid(actor, { pipeline, each: 3 });
+  const handGrid = () =>
+    hand.one(
+      `SELECT COUNT(*) AS n, SUM(${reported(`'${TODAY}'`)}) AS value FROM deal d WHERE d.deletedAt IS NULL AND d.outcome = 'open' AND d.pipeline = ?`,
+      pipeline,
+    );
+  const { cells } = await ofGrid(operations)();
+  const { n, value } = handGrid();
+  same(
+    'The deal grid',
+    [cells.reduce((sum, cell) => sum + cell.count, 0), cells.reduce((sum, cell) => sum + cell.value, 0)],
+    [n, value],
+  );
+  for (const [who, actor] of [
+    ['everyone’s', operations],
+    ['a manager’s', manager],
+    ['a rep’s', rep],
+  ] as const)
+    lines.push(
+      within(
+        {
+          what: `The deal grid of all open deals of a pipeline, ${who}: sums of every cell, first strips`,
+          zawn: await time(ofGrid(actor), 20),
+          byHand: undefined,
+        },
+        undefined,
+        300,
+      ),
+    );
 
   const search = app.get(Search);
   const typed = [

@@ -27,9 +27,9 @@ export class ByHand {
   }
 }
 
-/** A value in the reporting currency, at the rate of a day that is one for all rows. */
-const reported = (day: string) =>
-  `CASE WHEN d.currency = 'GBP' THEN d.value ELSE ROUND(d.value * (SELECT k.rate FROM rate k WHERE k.currency = d.currency AND k.validFrom <= ${day} ORDER BY k.validFrom DESC LIMIT 1)) END`;
+/** A value in the reporting currency at the rate of a day, rounded half away from zero: rates have five digits. */
+export const reported = (day: string) =>
+  `CASE WHEN d.currency = 'GBP' THEN d.value ELSE (2 * d.value * (SELECT CAST(ROUND(k.rate * 100000) AS INTEGER) FROM rate k WHERE k.currency = d.currency AND k.validFrom <= ${day} ORDER BY k.validFrom DESC LIMIT 1) + 100000) / 200000 END`;
 
 export const sql = {
   deals: (today: string) => ({
