@@ -53,27 +53,36 @@ class MemoryReader {
       return record.country === null || isOfficeHour(String(record.country), this.context.now);
     if (object === 'lead' && key === 'age')
       return daysBetween(dayIn(this.context.timeZone, record.createdAt), this.context.today);
-    if (object !== 'deal') return null;
-    const stageSince = dayIn(this.context.timeZone, String(record.stageSince));
-    if (key === 'daysInStage') return daysInStage(stageSince, this.context.today);
-    if (key !== 'weighted' && key !== 'stale' && key !== 'needsAttention') return null;
+    return object === 'deal' ? this.computedOfDeal(key, record) : null;
+  }
+
+  private computedOfDeal(key: string, record: AnyRecord): FieldValue {
+    const { timeZone, today } = this.context;
     const stage = this.around.find('stage', Number(record.stage));
-    if (key === 'stale') {
-      const usualDays = Number(stage?.usualDays ?? Infinity);
-      return isStale({ outcome: String(record.outcome), stageSince, usualDays }, this.context.today);
+    const stageSince = () => dayIn(timeZone, String(record.stageSince));
+    const state = () => ({
+      outcome: String(record.outcome),
+      closeOn: String(record.closeOn),
+      nextStepOn: (record.nextStepOn ?? null) as string | null,
+      stageSince: stageSince(),
+      usualDays: Number(stage?.usualDays ?? Infinity),
+    });
+    switch (key) {
+      case 'weighted':
+        return weightedValue(
+          Number(record.value),
+          record.probability as number | null,
+          Number(stage?.probability ?? 0),
+        );
+      case 'daysInStage':
+        return daysInStage(stageSince(), today);
+      case 'stale':
+        return isStale(state(), today);
+      case 'needsAttention':
+        return attentionOf(state(), today).length > 0;
+      default:
+        return null;
     }
-    if (key === 'needsAttention') {
-      const state = {
-        outcome: String(record.outcome),
-        closeOn: String(record.closeOn),
-        nextStepOn: (record.nextStepOn ?? null) as string | null,
-        stageSince,
-        usualDays: Number(stage?.usualDays ?? Infinity),
-      };
-      return attentionOf(state, this.context.today).length > 0;
-    }
-    const probability = record.probability as number | null;
-    return weightedValue(Number(record.value), probability, Number(stage?.probability ?? 0));
   }
 
   /** The record a path's last field is read from, with that field's key; undefined when a link on the way is empty. */

@@ -1,4 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
+import { workday } from './deal-life';
 import { type Book, type Row } from './book';
 
 /** Groups that some accounts form, and how many accounts stand below the first of each. */
@@ -24,7 +25,7 @@ export function formGroups(book: Book, today: Day): void {
     .slice(0, GROUPS);
   for (const [at, [first, ...others]] of groups.entries())
     for (const other of others.slice(0, BELOW)) {
-      const when = { at: `${addDays(today, -60 - at)}T09:40:00.000Z`, person: Number(other.owner) };
+      const when = { at: `${workday(addDays(today, -60 - at))}T09:40:00.000Z`, person: Number(other.owner) };
       book.change('account', Number(other.id), when, { parent: first.id });
     }
 }
@@ -39,7 +40,7 @@ export function joinSecondAccounts(book: Book, today: Day): void {
       ({ id, owner }) => owner === contact.owner && id !== contact.account && Number(id) > at * 11,
     );
     if (!other) continue;
-    const when = { at: `${addDays(today, -40 - at)}T15:10:00.000Z`, person: Number(contact.owner) };
+    const when = { at: `${workday(addDays(today, -40 - at))}T15:10:00.000Z`, person: Number(contact.owner) };
     book.create('membership', when, { contact: contact.id, account: other.id, role });
   }
 }

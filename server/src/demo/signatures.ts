@@ -1,4 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
+import { workday } from './deal-life';
 import { type Book } from './book';
 
 /** What signatures said of two people lately that is not on file yet. */
@@ -11,7 +12,7 @@ export function signAnew(book: Book, today: Day): void {
   for (const [at, { every, field, value }] of seen.entries()) {
     const contact = Number(people[every % people.length].id);
     const when = {
-      at: `${addDays(today, -1 - at)}T16:20:00.000Z`,
+      at: `${workday(addDays(today, -4 - at))}T16:20:00.000Z`,
       person: Number(people[every % people.length].owner),
     };
     book.create('detail', when, { lead: null, contact, field, value, mail: null, state: 'open' });

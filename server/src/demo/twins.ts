@@ -1,4 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
+import { workday } from './deal-life';
 import { type Book, type Row } from './book';
 
 /** What Zawn keeps of a record beside its own fields; a second record gets its own. */
@@ -15,7 +16,10 @@ export function enterTwice(book: Book, today: Day): void {
   const contacts = book.rows('contact').filter(({ email, account }) => email && account);
   for (const [at, every] of [31, 87, 140, 203].entries()) {
     const first = contacts[every % contacts.length];
-    const when = { at: `${addDays(today, -20 - at * 9)}T10:15:00.000Z`, person: Number(first.owner) };
+    const when = {
+      at: `${workday(addDays(today, -20 - at * 9))}T10:15:00.000Z`,
+      person: Number(first.owner),
+    };
     book.create('contact', when, {
       ...plain(first),
       name: shortened(String(first.name)),
@@ -26,7 +30,7 @@ export function enterTwice(book: Book, today: Day): void {
   }
   const accounts = book.rows('account').filter(({ domain }) => domain);
   const known = accounts[12];
-  const when = { at: `${addDays(today, -33)}T14:40:00.000Z`, person: Number(known.owner) };
+  const when = { at: `${workday(addDays(today, -33))}T14:40:00.000Z`, person: Number(known.owner) };
   book.create('account', when, {
     ...plain(known),
     name: `${String(known.name).replace('Harbour', 'Harbor').replace('Authority', 'Auth.')} Ltd`,

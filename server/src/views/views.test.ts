@@ -198,7 +198,11 @@ describe('a list', () => {
       design: JSON.stringify(plainDesign('contact', where)),
     });
     const { body: usage } = await rep.call('get', `/lists/${list.id}/usage`).expect(200);
-    expect(usage).toEqual({ people: ['Ewan Castellin'], views: ['Asks for it', 'a private view'] });
+    expect(usage).toEqual({
+      people: ['Ewan Castellin'],
+      views: ['Asks for it', 'a private view'],
+      rules: [],
+    });
   });
 });
 
