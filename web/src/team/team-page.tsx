@@ -180,7 +180,7 @@ export function Component() {
           <thead>
             <tr>
               <th>Owner</th>
-              <th className="figure">Open, to close in it</th>
+              <th className="figure">Expected to close</th>
               <th className="figure">Weighted</th>
               <th className="figure">Won</th>
               <th className="figure">Target</th>
