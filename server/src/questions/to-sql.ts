@@ -162,8 +162,11 @@ class Scope {
 
   /** Whether an open deal is longer in its stage than usual. */
   isStale(alias: string): string {
-    const usual = q(this.join(alias, 'stage', 'stage'), 'usualDays');
-    return `(${q(alias, 'outcome')} = 'open' AND ${this.daysInStage(alias)} > COALESCE(${usual}, 1e9))`;
+    const usual = `COALESCE(${q(this.join(alias, 'stage', 'stage'), 'usualDays')}, 1e9)`;
+    // By UTC's days, which are a day off at most, nearly all are decided without a look at the time zone.
+    const nearly = dialect.daysBetween(`substr(${q(alias, 'stageSince')}, 1, 10)`, this.today());
+    const isLonger = `${nearly} > ${usual} + 1 OR (${nearly} >= ${usual} AND ${this.daysInStage(alias)} > ${usual})`;
+    return `(${q(alias, 'outcome')} = 'open' AND (${isLonger}))`;
   }
 
   /** Calendar days since a deal entered its stage. */
@@ -233,6 +236,9 @@ class Scope {
     if (isCustomKey(key))
       return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
     const own = computed[holder]?.[key];
+    // What is computed as yes or no is always one of them.
+    if (own && field.type === 'yesNo' && steps.length === 1)
+      return { sql: own(this, alias), field, alias, canBeEmpty: false };
     const exactly = holder === 'deal' && key === 'weighted' ? { exactly: this.weighted(alias) } : {};
     return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty, ...exactly };
   }

@@ -15,6 +15,7 @@ import { Linking1765756800000 } from './1765756800000-linking';
 import { Slimming1765843200000 } from './1765843200000-slimming';
 import { AnsweringOnce1765929600000 } from './1765929600000-answering-once';
 import { LoggingWork1766016000000 } from './1766016000000-logging-work';
+import { OpenSteps1766102400000 } from './1766102400000-open-steps';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -35,4 +36,5 @@ export const migrations = [
   Slimming1765843200000,
   AnsweringOnce1765929600000,
   LoggingWork1766016000000,
+  OpenSteps1766102400000,
 ];
