@@ -148,4 +148,23 @@ describe('writes that wait at the same time', () => {
     expect(names).not.toContain('broken');
     await server.close();
   });
+
+  it('goes on after the connection was lost and could not be opened at once', async () => {
+    const server = await startServer({ demo: true });
+    const { writer, reading } = server.app.get(Database);
+    const put = (name: string) =>
+      writer.transaction((manager) => manager.insert('secret', { name, value: 'kept' }));
+    const cut = writer.transaction(async ({ connection }) => {
+      jest.spyOn(connection, 'initialize').mockRejectedValueOnce(new Error('not now'));
+      await connection.destroy();
+      throw new Error('cut off');
+    });
+    await expect(cut).rejects.toThrow();
+    await expect(put('still closed')).rejects.toThrow();
+    await put('open again');
+    const rows = await reading.getRepository<{ name: string }>('secret').find();
+    expect(rows.map(({ name }) => name)).toContain('open again');
+    expect(rows.map(({ name }) => name)).not.toContain('still closed');
+    await server.close();
+  });
 });

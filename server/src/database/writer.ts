@@ -131,9 +131,20 @@ export class Writer {
     this.failed = storageTrouble(error);
     try {
       if (dialect.isInTransaction(manager)) dialect.takeBack(manager);
+      if (this.writing.isInitialized) return;
     } catch {
-      await this.writing.destroy();
+      // What cannot even be taken back ends with its connection.
+    }
+    await this.reopen();
+  }
+
+  /** Opens the connection anew; where that fails, the next write that fails tries again. */
+  private async reopen(): Promise<void> {
+    try {
+      if (this.writing.isInitialized) await this.writing.destroy();
       await this.writing.initialize();
+    } catch (error) {
+      this.failed = storageTrouble(error) ?? this.failed;
     }
   }
 }
