@@ -18,6 +18,7 @@ const context: QuestionContext = {
   today: '2026-11-19',
   now: '2026-11-19T09:30:00.000Z',
   timeZone: 'UTC',
+  language: 'en',
   calendar: { fiscalYearStart: 1, weekStart: 1 },
   reportingCurrency: 'GBP',
   me: 1,

@@ -16,6 +16,8 @@ export interface QuestionContext {
   /** The instant it is. */
   now: string;
   timeZone: string;
+  /** The language in whose order text is put, see `languageOf`. */
+  language: string;
   calendar: CalendarRules;
   reportingCurrency: string;
   me: number;

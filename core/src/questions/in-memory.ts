@@ -13,7 +13,8 @@ import { weightedExactly, weightedValue } from '../deals/weighted-value';
 import { convert, rateOn, type Exact, type Rate } from '../money';
 import { dayIn, daysBetween, isOfficeHour, periodOf, type PeriodUnit } from '../time';
 import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
-import { compareKeys, fold, isEmptyValue, orderFieldOf, orderKeys } from './order';
+import { fold } from './fold';
+import { compareKeys, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
   isDated,
   isGroup,
@@ -314,7 +315,7 @@ export function select(
   const keyed = found.map((record) => ({ record, keys: keysOf(record) }));
   keyed.sort((a, b) => {
     for (const [index, { descending }] of sort.entries()) {
-      const order = compareKeys(a.keys[index], b.keys[index], descending);
+      const order = compareKeys(a.keys[index], b.keys[index], descending, context.language);
       if (order !== 0) return order;
     }
     return a.record.id - b.record.id;
@@ -336,7 +337,7 @@ export function inOrder(
   rows: readonly FigureRow[],
   groups: readonly Grouping[],
   object: ObjectKey,
-  context: Pick<QuestionContext, 'catalogue'>,
+  context: Pick<QuestionContext, 'catalogue' | 'language'>,
   orderOf: (object: ObjectKey, id: number) => FieldValue | undefined,
   descending: readonly boolean[] = [],
 ): FigureRow[] {
@@ -347,7 +348,7 @@ export function inOrder(
   }));
   keyed.sort((a, b) => {
     for (let index = 0; index < groups.length; index += 1) {
-      const order = compareKeys(a.keys[index], b.keys[index], descending[index]);
+      const order = compareKeys(a.keys[index], b.keys[index], descending[index], context.language);
       if (order !== 0) return order;
     }
     return 0;

@@ -1,16 +1,5 @@
 import { objectType, type Field, type FieldValue, type ObjectKey, isObjectKey } from '../catalogue';
-
-/**
- * Letters without regard to case and to how they are put together, the same in memory and in every engine: one sigma,
- * ss for its one letter, an accent and its letter as one.
- */
-export function fold(text: string): string {
-  // ASCII has neither.
-  if (/^[ -~]*$/.test(text)) return text.toLowerCase();
-  // Four signs whose plain form is ASCII stay as they are, so that engines may compare ASCII by themselves.
-  const plain = text.replace(/[^\u0130\u212A\u037E\u1FEF]+/g, (run) => run.normalize('NFC').toLowerCase());
-  return plain.replace(/ς/g, 'σ').replace(/ß/g, 'ss');
-}
+import { textOrderKey } from './text-order';
 
 export const isEmptyValue = (value: FieldValue | undefined) =>
   value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
@@ -42,16 +31,15 @@ export function orderKeys(field: Field | undefined, value: FieldValue, orderOf: 
   return [Array.isArray(value) ? JSON.stringify(value) : value];
 }
 
-const comparable = (value: FieldValue) =>
-  typeof value === 'string'
-    ? value.replace(/[A-Z]/g, (letter) => letter.toLowerCase())
-    : (value as number | boolean);
+const comparable = (value: FieldValue, language: string) =>
+  typeof value === 'string' ? textOrderKey(value, language) : (value as number | boolean);
 
-/** Compares two lists of order keys: text without regard to ASCII case, empty ones last in either direction. */
+/** Compares two lists of order keys: text as a dictionary of the language does, empty ones last in either direction. */
 export function compareKeys(
   a: readonly FieldValue[],
   b: readonly FieldValue[],
   descending: boolean | undefined,
+  language: string,
 ): number {
   for (let index = 0; index < Math.max(a.length, b.length); index += 1) {
     const [x, y] = [a[index] ?? null, b[index] ?? null];
@@ -59,7 +47,7 @@ export function compareKeys(
       if (isEmptyValue(x) && isEmptyValue(y)) continue;
       return isEmptyValue(x) ? 1 : -1;
     }
-    const [left, right] = [comparable(x), comparable(y)];
+    const [left, right] = [comparable(x, language), comparable(y, language)];
     if (left !== right) return (left < right ? -1 : 1) * (descending ? -1 : 1);
   }
   return 0;

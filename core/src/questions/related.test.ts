@@ -19,6 +19,7 @@ const context: QuestionContext = {
   today: '2026-11-19',
   now: '2026-11-19T09:30:00.000Z',
   timeZone: 'Europe/London',
+  language: 'en',
   calendar: { fiscalYearStart: 4, weekStart: 1 },
   reportingCurrency: 'GBP',
   me: 1,

@@ -25,7 +25,11 @@ const optionsOf = (database: string, durability: dialect.Durability = 'full') =>
   database,
   entities,
   synchronize: false,
-  prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as Database.Database, durability),
+  prepareDatabase: (driver: unknown) => {
+    const connection = driver as Database.Database;
+    dialect.prepareConnection(connection, durability);
+    if (!connection.readonly) dialect.keepTextOrder(connection);
+  },
 });
 
 /** How the database of a folder is opened. */
@@ -54,6 +58,8 @@ export async function openDatabase(
     };
     const writing = await new DataSource(options).initialize();
     await writing.runMigrations();
+    // What has just been made is kept in order from now on.
+    dialect.keepTextOrder(dialect.connectionOf(writing.manager));
     return { file, writing, reading: await openForReading(file), unlock };
   } catch (error) {
     unlock();

@@ -5,7 +5,7 @@ import { closeDatabase, openDatabase } from './data-source';
 import { dialect } from './dialect';
 
 describe('the database as it is made', () => {
-  it('has kept the indexes that look names, mails and websites up without regard to case', async () => {
+  it('has kept the indexes that look names, mails and websites up without regard to case, and put names in order', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
     const connections = await openDatabase(folder);
     const { reading } = connections;
@@ -19,6 +19,14 @@ describe('the database as it is made', () => {
       );
       expect(meant).toHaveLength(14);
       expect(kept.sort()).toEqual(meant.sort());
+      const ordered = await reading.query<{ name: string }[]>(
+        `SELECT name FROM sqlite_master WHERE type = 'index' AND name LIKE '%\\_order' ESCAPE '\\' ORDER BY name`,
+      );
+      expect(ordered.map(({ name }) => name)).toEqual(
+        ['account_name', 'contact_name', 'deal_name', 'lead_name', 'lead_organisation'].map(
+          (column) => `by_${column}_order`,
+        ),
+      );
     } finally {
       await closeDatabase(connections);
       rmSync(folder, { recursive: true, force: true });

@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import {
+  byName,
   catalogueWith,
   objectKeys,
   objectType,
@@ -149,7 +150,7 @@ export class Organisation {
   private async load(): Promise<Known> {
     const [settings, people, teams, fields, choices, lists, rates] = await Promise.all([
       this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
-      this.database.reading.getRepository<Kept<Colleague>>('person').find({ order: { name: 'ASC' } }),
+      this.database.reading.getRepository<Kept<Colleague>>('person').find(),
       this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
       this.database.reading
@@ -159,7 +160,10 @@ export class Organisation {
       this.database.reading.getRepository<Rate>('rate').find(),
     ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
-    const known = people.map((person) => ({ ...person, active: person.active && person.deletedAt === null }));
+    const known = byName(people, settings.country).map((person) => ({
+      ...person,
+      active: person.active && person.deletedAt === null,
+    }));
     const customFields = fields.filter(({ deletedAt }) => deletedAt === null);
     const choiceLists = choices.filter(({ deletedAt }) => deletedAt === null);
     return {

@@ -9,6 +9,7 @@ import {
   isMoneyMeasure,
   isObjectKey,
   isSetType,
+  languageOf,
   leftOutInWords,
   objectType,
   orderFieldOf,
@@ -70,13 +71,14 @@ export class Gate {
 
   /** What relative words such as *me* and *this quarter* mean for a person now, and which fields there are. */
   async context(actor: Actor): Promise<QuestionContext> {
-    const { timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
+    const { country, timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
     return {
       catalogue: await this.organisation.catalogue(),
       lists: await this.organisation.listsSharedWith(actor),
       today: this.clock.today(timeZone),
       now: this.clock.now(),
       timeZone,
+      language: languageOf(country),
       calendar: { fiscalYearStart, weekStart },
       reportingCurrency: currency,
       me: actor.personId,

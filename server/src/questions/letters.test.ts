@@ -1,5 +1,7 @@
-import { ask, holds, type AnyRecord, type Condition } from '@zawn/core';
+import { ask, holds, select, type AnyRecord, type Condition, type Question } from '@zawn/core';
 import { Gate } from './gate';
+import { Database } from '../database/database';
+import { Organisation } from '../organisation/organisation';
 import { outside } from '../capture/outside';
 import { Caller, startServer, type TestServer } from '../testing';
 
@@ -18,6 +20,13 @@ const names = [
   'ŁÓDŹ Port',
   'Łódź port',
   'plain harbour',
+  'Öland Ferry',
+  'Oland Ferry',
+  'Zeebrugge',
+  'İzmir Liman',
+  'Ilıca',
+  'Chomutov',
+  'Cz Trade',
 ];
 
 beforeAll(async () => {
@@ -79,3 +88,59 @@ it.each([
   const { total } = await operations.records(ask('lead', { field: 'name', is: 'startsWith', value }));
   expect(total).toBe(times);
 });
+
+describe.each(['GB', 'SE', 'PL', 'TR', 'CZ', 'EE'])('text in the order of the language of %s', (country) => {
+  beforeAll(async () => {
+    const { writer } = server.app.get(Database);
+    await writer.transaction((manager) => manager.query('UPDATE organisation SET country = ?', [country]));
+    server.app.get(Organisation).forget();
+  });
+
+  it.each<[string, Question]>([
+    ['a name, kept in order', { ...ask('lead'), sort: [{ field: 'name' }] }],
+    ['a name from the end', { ...ask('lead'), sort: [{ field: 'name', descending: true }] }],
+    ['a text that is not kept in order', { ...ask('lead'), sort: [{ field: 'city' }, { field: 'name' }] }],
+    ['a name behind a link', { ...ask('deal'), sort: [{ field: 'account' }] }],
+    ['a field behind a link', { ...ask('deal'), sort: [{ field: 'account.name' }] }],
+    ['tags', { ...ask('account'), sort: [{ field: 'tags' }] }],
+  ])('is the same in SQL as in memory: %s', async (_, question) => {
+    const { rows } = await operations.records(ask(question.object));
+    const accounts = (await operations.records(ask('account'))).rows;
+    const context = await server.app.get(Gate).context(outside);
+    const byId = new Map(accounts.map((account) => [account.id, account]));
+    const around = {
+      find: (object: string, id: number) => (object === 'account' ? byId.get(id) : undefined),
+      linking: () => [],
+      rates: [],
+    };
+    const found = (await operations.records(question)).rows.map(({ id }) => id);
+    expect(found).toEqual(select(question, rows, context, around).map(({ id }) => id));
+  });
+});
+
+it('keeps in order a name that is changed', async () => {
+  const { writer, reading } = server.app.get(Database);
+  const orderOf = async (name: string) =>
+    (
+      await reading.query<{ nameOrder: string | null }[]>('SELECT "nameOrder" FROM lead WHERE name = ?', [
+        name,
+      ])
+    )[0].nameOrder;
+  expect(await orderOf('Öland Ferry')).not.toBeNull();
+  const change = (from: string, to: string) =>
+    writer.transaction((manager) => manager.query('UPDATE lead SET name = ? WHERE name = ?', [to, from]));
+  await change('Öland Ferry', 'Sound Ferry');
+  expect(await orderOf('Sound Ferry')).toBeNull();
+  await change('Sound Ferry', 'Öresund Ferry');
+  expect(await orderOf('Öresund Ferry')).not.toBeNull();
+});
+
+it.each(['strassenmeister', 'Straßenmeister', 'grosshafen', 'Großh', 'STRAẞENMEISTEREI'])(
+  'search finds ss for its one letter and the other way: %s',
+  async (typed) => {
+    const { body } = await operations.call('get', `/search?q=${encodeURIComponent(typed)}`).expect(200);
+    const meant = /gro/i.test(typed) ? ['Großhafen'] : ['STRASSENMEISTEREI', 'Straßenmeisterei'];
+    const found = (body as { hits: { name: string }[] }).hits.map(({ name }) => name);
+    expect(found.filter((name) => names.includes(name)).sort()).toEqual(meant);
+  },
+);

@@ -30,6 +30,7 @@ import {
   type Rate,
   type Related,
   type Sort,
+  type Step,
   type Test,
 } from '@zawn/core';
 import { dialect } from '../database/dialect';
@@ -520,16 +521,29 @@ class Scope {
     }
     if (field.type === 'link' && isObjectKey(field.to)) {
       const target = this.join(alias, path.split('.').at(-1) as string, field.to);
-      const key = q(target, orderFieldOf(field.to));
+      const key = orderFieldOf(field.to);
+      const place = key === 'position' ? q(target, key) : this.textOrder(field.to, target, key);
       return [
-        { sql: orderFieldOf(field.to) === 'position' ? key : dialect.caseless(key), canBeEmpty: true },
+        { sql: place, canBeEmpty: true },
         { sql, canBeEmpty },
       ];
     }
     if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
-    return [
-      { sql: isTextual(field.type) || isSetType(field.type) ? dialect.caseless(sql) : sql, canBeEmpty },
-    ];
+    if (isTextual(field.type)) {
+      const { object, key } = stepsOf(this.shared.context.catalogue, this.object, path)?.at(-1) as Step;
+      return [{ sql: this.textOrder(object, alias, key, sql), canBeEmpty }];
+    }
+    return [{ sql: isSetType(field.type) ? this.inTextOrder(sql) : sql, canBeEmpty }];
+  }
+
+  /** What a text is put in order by: what is kept of it, or else what is made of it now. */
+  private textOrder(object: ObjectKey, alias: string, key: string, sql = q(alias, key)): string {
+    return dialect.keptTextOrder(object, alias, key) ?? this.inTextOrder(sql);
+  }
+
+  private inTextOrder(sql: string): string {
+    const { language } = this.shared.context;
+    return dialect.inTextOrder(sql, language, this.bind(language));
   }
 }
 

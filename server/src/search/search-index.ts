@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
 import { objectType, subjectKeys, type AnyRecord, type FieldType, type ObjectKey } from '@zawn/core';
 import { dialect } from '../database/dialect';
-import { isForgiven, variantsOf, wordsIn } from './spelling';
+import { inTwoLetters, isForgiven, variantsOf, wordsIn } from './spelling';
 
 /** What the index holds, by the place of its kind in a row's number. */
 export const searchedKinds = [...subjectKeys, 'note', 'activity', 'mail'] as const;
@@ -79,7 +79,7 @@ export function entryOf(kind: SearchedKind, record: AnyRecord): Entry {
   const spoken = spokenFields[kind];
   if (spoken) {
     const said = spoken.map((field) => record[field]).filter(Boolean);
-    return { title: '', words: '', said: said.join(' '), who };
+    return { title: '', words: '', said: inTwoLetters(said.join(' ')), who };
   }
   const words: string[] = [];
   for (const [key, type] of wordFields(kind)) {
@@ -89,7 +89,7 @@ export function entryOf(kind: SearchedKind, record: AnyRecord): Entry {
     else words.push(value);
   }
   const title = kind === 'note' ? '' : String(record[objectType(kind).nameField]);
-  return { title, words: words.join(' '), said: '', who };
+  return { title: inTwoLetters(title), words: inTwoLetters(words.join(' ')), said: '', who };
 }
 
 /** The names a record holds, whose spelling is forgiven; that of notes and what was said is not. */

@@ -2,10 +2,13 @@
 const SHORTEST = 4;
 const LONGEST = 24;
 
+/** A text with two letters in place of the one that stands for them, which the index would keep apart. */
+export const inTwoLetters = (text: string) => text.replace(/[ßẞ]/g, 'ss');
+
 /** A word without accents and case, as the index keeps it. */
 export function plainWord(word: string): string {
   if (/^[ -~]*$/.test(word)) return word.toLowerCase();
-  return word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+  return inTwoLetters(word.normalize('NFD').replace(/\p{M}/gu, '')).toLowerCase();
 }
 
 /** Letters and digits, but for the signs that the index takes for no part of a word. */

@@ -1,8 +1,17 @@
 import { Controller, Get } from '@nestjs/common';
-import { maySetUp, objectKeys, storedFields, type Actor, type ObjectKey, type TagUses } from '@zawn/core';
+import {
+  byName,
+  maySetUp,
+  objectKeys,
+  storedFields,
+  type Actor,
+  type ObjectKey,
+  type TagUses,
+} from '@zawn/core';
 import { Database } from '../database/database';
 import { dialect } from '../database/dialect';
 import { Problem } from '../http/problem';
+import { Organisation } from '../organisation/organisation';
 import { Asking } from '../sessions/asking';
 import { ForPrograms } from '../sessions/scopes';
 
@@ -14,7 +23,10 @@ const tagged: readonly ObjectKey[] = objectKeys.filter((object) =>
 @ForPrograms()
 @Controller('api/v1/tag-uses')
 export class TagsController {
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+  ) {}
 
   /** Every tag in use, by name, with how many records of each kind carry it. */
   @Get()
@@ -31,6 +43,7 @@ export class TagsController {
         found.set(member, tag);
       }
     }
-    return { tags: [...found.values()].sort((a, b) => a.name.localeCompare(b.name)) };
+    const { country } = await this.organisation.settings();
+    return { tags: byName([...found.values()], country) };
   }
 }

@@ -1,6 +1,15 @@
 import type BetterSqlite from 'better-sqlite3';
 import { type EntityManager } from 'typeorm';
-import { dayIn, fold, timesFraction as fraction, type CalendarRules, type PeriodUnit } from '@zawn/core';
+import {
+  dayIn,
+  fold,
+  keepsAsciiOrder,
+  languageOf,
+  textOrderKey,
+  timesFraction as fraction,
+  type CalendarRules,
+  type PeriodUnit,
+} from '@zawn/core';
 
 /**
  * Everything that is said differently to SQLite than to another engine. A second engine gets a file of the
@@ -12,7 +21,7 @@ import { dayIn, fold, timesFraction as fraction, type CalendarRules, type Period
  */
 export type Durability = 'full' | 'fast';
 
-/** Prepares a fresh connection: journal, foreign keys, and the two functions that queries rely on. */
+/** Prepares a fresh connection: journal, foreign keys, and the functions that queries rely on. */
 export function prepareConnection(database: BetterSqlite.Database, durability: Durability = 'full'): void {
   if (!database.readonly) {
     database.pragma('journal_mode = WAL');
@@ -41,6 +50,13 @@ export function prepareConnection(database: BetterSqlite.Database, durability: D
   });
   database.function('times_exactly', { deterministic: true }, (amount, factor, divisor) =>
     amount === null ? null : fraction(Number(amount), Number(factor), Number(divisor)),
+  );
+  database.function('order_key', { deterministic: true }, (text, language) => {
+    sometimes();
+    return text === null ? null : textOrderKey(String(text), String(language));
+  });
+  database.function('language_of', { deterministic: true }, (country) =>
+    country === null ? 'und' : languageOf(String(country)),
   );
   database.function('tick', () => {
     stopIfMeant(database);
@@ -328,8 +344,81 @@ export const matchingIndexes = indexesOn([
 /** The calendar date of an instant in the time zone bound to a parameter. */
 export const localDay = (instant: string, timeZone: string) => `local_day(${instant}, ${timeZone})`;
 
-/** Text put in order without regard to ASCII case. */
-export const caseless = (expression: string) => `${expression} COLLATE NOCASE`;
+/** Text as it is put in order in a language: ASCII is left to the engine where the language keeps it in order. */
+export function inTextOrder(expression: string, language: string, parameter: string): string {
+  const key = `order_key(${expression}, ${parameter})`;
+  if (!keepsAsciiOrder(language)) return key;
+  return `CASE WHEN ${expression} GLOB '*[^ -~]*' THEN ${key} ELSE lower(${expression}) END`;
+}
+
+/**
+ * Columns by which very many records are put in order. Where a text's place among others is not that of its small
+ * letters, it is kept in a column of its own, so that an index gives the order that other tools can read as well.
+ */
+const orderedColumns = [
+  ['lead', 'name'],
+  ['lead', 'organisation'],
+  ['contact', 'name'],
+  ['account', 'name'],
+  ['deal', 'name'],
+] as const;
+
+const orderColumn = (column: string) => `${column}Order`;
+const keptOrder = (alias: string, column: string) =>
+  `COALESCE(${alias}"${orderColumn(column)}", lower(${alias}"${column}"))`;
+
+/** What a column of a table is put in order by when that is kept; undefined when it is not. */
+export function keptTextOrder(table: string, alias: string, column: string): string | undefined {
+  const isKept = orderedColumns.some((each) => each[0] === table && each[1] === column);
+  return isKept ? keptOrder(`"${alias}".`, column) : undefined;
+}
+
+/** The place of a text of a row among others, when it is not that of its small letters. */
+const ownPlace = (text: string, country: string) =>
+  `NULLIF(order_key(${text}, language_of(${country})), lower(${text}))`;
+
+const putInPlace = ([table, column]: (typeof orderedColumns)[number], country: string) =>
+  `UPDATE "${table}" SET "${orderColumn(column)}" = ${ownPlace(`"${column}"`, country)}
+   WHERE "${orderColumn(column)}" IS NOT ${ownPlace(`"${column}"`, country)}`;
+
+const ofOrganisation = '(SELECT "country" FROM "organisation" LIMIT 1)';
+
+/** The columns and indexes that keep the order of text, and what puts the rows that are there in place. */
+export const textOrder = {
+  create: orderedColumns.flatMap((each) => [
+    `ALTER TABLE "${each[0]}" ADD COLUMN "${orderColumn(each[1])}" text`,
+    putInPlace(each, ofOrganisation),
+    `CREATE INDEX "by_${each[0]}_${each[1]}_order" ON "${each[0]}" (${keptOrder('', each[1])})`,
+  ]),
+  drop: orderedColumns.flatMap(([table, column]) => [
+    `DROP INDEX "by_${table}_${column}_order"`,
+    `ALTER TABLE "${table}" DROP COLUMN "${orderColumn(column)}"`,
+  ]),
+};
+
+/**
+ * Keeps the order of text as it is written, on this connection alone: a database that asked every writer for our
+ * functions could not be written by other tools.
+ */
+export function keepTextOrder(database: BetterSqlite.Database): void {
+  for (const each of orderedColumns) {
+    const [table, column] = each;
+    const columns = database.pragma(`table_info("${table}")`) as { name: string }[];
+    if (!columns.some(({ name }) => name === orderColumn(column))) continue;
+    const place = ownPlace(`new."${column}"`, ofOrganisation);
+    const put = `BEGIN UPDATE "${table}" SET "${orderColumn(column)}" = ${place} WHERE "id" = new."id"; END`;
+    const name = `${table}_${column}`;
+    database.exec(`
+      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_added" AFTER INSERT ON main."${table}"
+        WHEN ${place} IS NOT NULL ${put};
+      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_changed" AFTER UPDATE OF "${column}" ON main."${table}"
+        WHEN ${place} IS NOT new."${orderColumn(column)}" ${put};
+      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_founded" AFTER INSERT ON main."organisation"
+        BEGIN ${putInPlace(each, 'new."country"')}; END;
+      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_moved" AFTER UPDATE OF "country" ON main."organisation"
+        WHEN new."country" IS NOT old."country" BEGIN ${putInPlace(each, 'new."country"')}; END;`);
+  }
+}
 
 /** The first day of the period a date falls into. */
 export function periodStart(date: string, unit: PeriodUnit, rules: CalendarRules): string {

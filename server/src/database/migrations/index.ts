@@ -16,6 +16,7 @@ import { Slimming1765843200000 } from './1765843200000-slimming';
 import { AnsweringOnce1765929600000 } from './1765929600000-answering-once';
 import { LoggingWork1766016000000 } from './1766016000000-logging-work';
 import { OpenSteps1766102400000 } from './1766102400000-open-steps';
+import { PuttingInOrder1766188800000 } from './1766188800000-putting-in-order';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -37,4 +38,5 @@ export const migrations = [
   AnsweringOnce1765929600000,
   LoggingWork1766016000000,
   OpenSteps1766102400000,
+  PuttingInOrder1766188800000,
 ];
