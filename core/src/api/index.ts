@@ -177,6 +177,8 @@ export type Names = Partial<Record<ObjectKey, Record<number, string>>>;
 export interface RecordsAnswer {
   rows: AnyRecord[];
   total: number;
+  /** How many rows there are in all, when a record comes several times. */
+  places?: number;
   names: Names;
   /** Parts of the question that could not be asked. */
   leftOut: LeftOut[];

@@ -21,11 +21,9 @@ export function keyCondition(
     const { from, to } = periodOf(by, String(key), calendar);
     return { field: path, is: 'between', value: [from, addDays(to, -1)] };
   }
-  if (isSetType(field.type)) {
-    return { field: path, is: 'is', value: JSON.parse(String(key)) as string[] };
-  }
   if (field.type === 'yesNo') return { field: path, is: 'is', value: Boolean(key) };
   if (
+    isSetType(field.type) ||
     field.type === 'choice' ||
     field.type === 'link' ||
     field.type === 'country' ||
@@ -34,6 +32,17 @@ export function keyCondition(
     return { field: path, is: 'anyOf', value: [key as string | number] };
   return { field: path, is: 'is', value: isTextual(field.type) ? String(key) : Number(key) };
 }
+
+/** Whether a record can be in several of these groups, so that their figures do not add up to those of all. */
+export const canOverlap = (
+  catalogue: Catalogue,
+  object: ObjectKey,
+  groups: readonly Grouping[] = [],
+): boolean =>
+  groups.some(({ field }) => {
+    const type = fieldAt(catalogue, object, field)?.type;
+    return type !== undefined && isSetType(type);
+  });
 
 /** The question for the records behind some groups of an answer; keys left undefined are not held to. */
 export function behind(

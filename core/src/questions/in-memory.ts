@@ -25,6 +25,7 @@ import {
   type Measure,
   type Question,
   type Related,
+  type Sort,
   type Test,
 } from './question';
 import { runnable } from './runnable';
@@ -191,6 +192,14 @@ class MemoryReader {
       : numberHolds(test.is, test.value as number | readonly [number, number], Number(value));
   }
 
+  /** The groups a record is in by a field: one, or one for each of its members. */
+  buckets(object: ObjectKey, record: AnyRecord, path: string, by: PeriodUnit | undefined): FieldValue[] {
+    const value = this.valueAt(object, record, path);
+    return Array.isArray(value) && value.length > 0
+      ? (value as FieldValue[])
+      : [this.bucket(object, record, path, by)];
+  }
+
   /** The first day of the period a date is in; other values as they are. */
   bucket(object: ObjectKey, record: AnyRecord, path: string, by: PeriodUnit | undefined): FieldValue {
     const value = this.valueAt(object, record, path);
@@ -291,7 +300,14 @@ export function holds(
   return new MemoryReader(context, around).holds(condition, object, record);
 }
 
-/** The records that answer a question, in its order; ties by id. */
+/** Every way to take one of each of several lists. */
+const oneOfEach = <T>(lists: readonly (readonly T[])[]): T[][] =>
+  lists.reduce<T[][]>((taken, list) => taken.flatMap((each) => list.map((one) => [...each, one])), [[]]);
+
+/**
+ * The records that answer a question, in its order; ties by id. One that is put in order by each of its members comes
+ * once for each.
+ */
 export function select(
   question: Question,
   records: readonly AnyRecord[],
@@ -301,18 +317,23 @@ export function select(
   const { object, where, sort = [] } = runnable(question, context).question;
   const reader = new MemoryReader(context, around);
   const found = where ? records.filter((record) => reader.holds(where, object, record)) : [...records];
-  const keysOf = (record: AnyRecord) =>
-    sort.map(({ field: path, by }) => {
-      const field = fieldAt(context.catalogue, object, path);
-      const value =
-        field?.type === 'money'
-          ? reader.reportedAt(object, record, path)
-          : by
-            ? reader.bucket(object, record, path, by)
-            : reader.valueAt(object, record, path);
-      return orderKeys(field, value, reader.orderOf);
-    });
-  const keyed = found.map((record) => ({ record, keys: keysOf(record) }));
+  const valuesOf = (record: AnyRecord, { field: path, by, each }: Sort): FieldValue[] => {
+    if (each) return reader.buckets(object, record, path, by);
+    const type = fieldAt(context.catalogue, object, path)?.type;
+    if (type === 'money') return [reader.reportedAt(object, record, path)];
+    return [
+      by && type && isDated(type)
+        ? reader.bucket(object, record, path, by)
+        : reader.valueAt(object, record, path),
+    ];
+  };
+  const fields = sort.map(({ field }) => fieldAt(context.catalogue, object, field));
+  const keyed = found.flatMap((record) =>
+    oneOfEach(sort.map((each) => valuesOf(record, each))).map((values) => ({
+      record,
+      keys: values.map((value, index) => orderKeys(fields[index], value, reader.orderOf)),
+    })),
+  );
   keyed.sort((a, b) => {
     for (const [index, { descending }] of sort.entries()) {
       const order = compareKeys(a.keys[index], b.keys[index], descending, context.language);
@@ -358,12 +379,14 @@ export function inOrder(
 
 /**
  * Turns sums into shares of the whole answer, where a share is what was asked for.
+ * @param whole the sum over all records; that of the rows when no record is in several.
  * @param isMixed whether amounts of several currencies meet in a measure as they stand, so that there is no whole.
  */
 export function withShares(
   rows: FigureRow[],
   measures: readonly Measure[],
   isMixed: (index: number) => boolean,
+  whole?: (index: number) => number | null,
 ): FigureRow[] {
   for (const [index, { as }] of measures.entries()) {
     if (as !== 'share') continue;
@@ -371,8 +394,10 @@ export function withShares(
       for (const row of rows) row.figures[index] = null;
       continue;
     }
-    const whole = rows.reduce((sum, { figures }) => sum + (figures[index] ?? 0), 0);
-    for (const row of rows) row.figures[index] = whole === 0 ? null : (row.figures[index] ?? 0) / whole;
+    const all = whole
+      ? (whole(index) ?? 0)
+      : rows.reduce((sum, { figures }) => sum + (figures[index] ?? 0), 0);
+    for (const row of rows) row.figures[index] = all === 0 ? null : (row.figures[index] ?? 0) / all;
   }
   return rows;
 }
@@ -387,21 +412,24 @@ export function summarise(
   const { object, groups = [], measures = [{ as: 'count' }] } = runnable(question, context).question;
   const reader = new MemoryReader(context, around);
   const buckets = new Map<string, { keys: FieldValue[]; records: AnyRecord[] }>();
-  for (const record of select({ ...question, sort: [] }, records, context, around)) {
-    const keys = groups.map(({ field, by = 'day' }) => reader.bucket(object, record, field, by));
-    const name = JSON.stringify(keys);
-    const bucket = buckets.get(name);
-    if (bucket) bucket.records.push(record);
-    else buckets.set(name, { keys, records: [record] });
+  const answering = select({ ...question, sort: [] }, records, context, around);
+  for (const record of answering) {
+    const lists = groups.map(({ field, by = 'day' }) => reader.buckets(object, record, field, by));
+    for (const keys of oneOfEach(lists)) {
+      const name = JSON.stringify(keys);
+      const bucket = buckets.get(name);
+      if (bucket) bucket.records.push(record);
+      else buckets.set(name, { keys, records: [record] });
+    }
   }
   if (groups.length === 0 && buckets.size === 0) buckets.set('[]', { keys: [], records: [] });
   const rows = [...buckets.values()].map(({ keys, records: members }) => ({
     keys,
     figures: measures.map((measure) => reader.figure(measure, object, members)),
   }));
-  const held = [...buckets.values()].flatMap(({ records: members }) => members);
-  const isMixed = (index: number) => reader.isMixed(measures[index], object, held);
-  return inOrder(withShares(rows, measures, isMixed), groups, object, context, reader.orderOf);
+  const isMixed = (index: number) => reader.isMixed(measures[index], object, answering);
+  const whole = (index: number) => reader.figure(measures[index], object, answering);
+  return inOrder(withShares(rows, measures, isMixed, whole), groups, object, context, reader.orderOf);
 }
 
 /** Whether a figure of this measure is an amount of money. */

@@ -11,6 +11,7 @@ import {
 } from '../catalogue';
 import { countryName } from '../normalise/country';
 import { type PeriodUnit } from '../time';
+import { canOverlap } from './drill';
 import {
   isGroup,
   isNumeric,
@@ -190,6 +191,23 @@ export function groupingInWords(catalogue: Catalogue, object: ObjectKey, { field
   const type = fieldAt(catalogue, object, field)?.type;
   const name = pathInWords(catalogue, object, field) ?? 'a field that is no longer there';
   return by && (type === 'date' || type === 'dateTime') ? `${name} by ${units[by]}` : name;
+}
+
+/** What is to be known of groups that overlap: `A deal with several tags counts in each of those groups …`. */
+export function overlapInWords(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  groups: readonly Grouping[] = [],
+): string | undefined {
+  const over = groups.filter((each) => canOverlap(catalogue, object, [each]));
+  if (over.length === 0) return undefined;
+  const several = over.map((each) => {
+    const isTags = fieldAt(catalogue, object, each.field)?.type === 'tags';
+    return `several ${isTags ? '' : 'choices of '}${groupingInWords(catalogue, object, each)}`;
+  });
+  const one = objectType(object).label.toLowerCase();
+  const article = /^[aeiou]/.test(one) ? 'An' : 'A';
+  return `${article} ${one} with ${joined(several, 'or')} counts in each of those groups, and once in the figures of all.`;
 }
 
 const GONE = 'a field that is no longer there (left out)';

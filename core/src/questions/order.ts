@@ -22,7 +22,8 @@ export type OrderOf = (object: ObjectKey, id: number) => FieldValue | undefined;
  */
 export function orderKeys(field: Field | undefined, value: FieldValue, orderOf: OrderOf): FieldValue[] {
   if (isEmptyValue(value)) return [null];
-  if (field?.type === 'choice') {
+  // One of several choices has its place as well, when records stand at each.
+  if (field?.type === 'choice' || (field?.type === 'choices' && typeof value === 'string')) {
     const place = field.choices?.findIndex(({ key }) => key === value) ?? -1;
     return [place < 0 ? null : place];
   }
@@ -48,7 +49,10 @@ export function compareKeys(
       return isEmptyValue(x) ? 1 : -1;
     }
     const [left, right] = [comparable(x, language), comparable(y, language)];
-    if (left !== right) return (left < right ? -1 : 1) * (descending ? -1 : 1);
+    const direction = descending ? -1 : 1;
+    if (left !== right) return (left < right ? -1 : 1) * direction;
+    // What differs only by case stays together with its like, as groups do.
+    if (typeof x === 'string' && x !== y) return (x < String(y) ? -1 : 1) * direction;
   }
   return 0;
 }

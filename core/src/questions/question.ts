@@ -101,9 +101,11 @@ export interface Sort {
   descending?: boolean;
   /** Cuts a date into periods, so that what is in one period counts as equal. */
   by?: PeriodUnit;
+  /** Of tags and several choices: a record stands once at each of them, and so can come several times. */
+  each?: true;
 }
 
-/** A field to group by; a date is cut into periods. */
+/** A field to group by; a date is cut into periods, and with several tags or choices a record is in several groups. */
 export interface Grouping {
   field: string;
   by?: PeriodUnit;

@@ -57,28 +57,31 @@ function singleLetters(language: string): string[] {
   return found;
 }
 
+type Compare = (a: string, b: string) => number;
+
 /** Pairs that count as one letter, such as ch in Czech: they do not stand among the words of their first one. */
-function pairsOf({ compare }: Intl.Collator): string[] {
+function pairsOf(compare: Compare): string[] {
   const pairs = asciiLetters.flatMap((first) => asciiLetters.map((second) => first + second));
   return pairs.filter((pair) => compare(pair, pair[0]) < 0 || compare(pair, pair[0] + BEHIND_ALL) > 0);
 }
 
 function alphabetOf(language: string): Alphabet {
   const collator = new Intl.Collator(language, { sensitivity: 'base' });
+  const compare: Compare = (a, b) => collator.compare(a, b);
   const standIns = new Map<string, string>();
-  const pairs = pairsOf(collator);
+  const pairs = pairsOf(compare);
   const letters: string[] = [];
   for (const letter of singleLetters(language)) {
-    const two = twoInOne.find((each) => collator.compare(each, letter) === 0);
+    const two = twoInOne.find((each) => compare(each, letter) === 0);
     if (two === undefined) letters.push(letter);
     else standIns.set(letter, two);
   }
-  const inOrder = [...asciiLetters, ...pairs, ...letters].sort(collator.compare);
+  const inOrder = [...asciiLetters, ...pairs, ...letters].sort(compare);
   // Letters of the same place, one after the other.
   const places: string[][] = [];
   for (const letter of inOrder) {
     const before = places.at(-1);
-    if (before && collator.compare(before[0], letter) === 0) before.push(letter);
+    if (before && compare(before[0], letter) === 0) before.push(letter);
     else places.push([letter]);
   }
   let last = '`';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { fieldAt, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
+import { fieldAt, isSetType, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
 import {
   isGroupable,
   isNumeric,
@@ -108,7 +108,7 @@ const schema = Joi.object({
   where: condition.optional(),
   columns: Joi.array().items(path).max(60),
   sort: Joi.array()
-    .items(Joi.object({ field: path.required(), descending: Joi.boolean(), by: unit }))
+    .items(Joi.object({ field: path.required(), descending: Joi.boolean(), by: unit, each: Joi.valid(true) }))
     .max(8),
   groups: Joi.array()
     .items(Joi.object({ field: path.required(), by: unit }))
@@ -188,13 +188,21 @@ class Misfits {
 export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Question> {
   const checked = checkAgainst<Question>(schema, value);
   if (!checked.value) return checked;
-  const { object, where, groups = [], measures = [] } = checked.value;
+  const { object, where, sort = [], groups = [], measures = [] } = checked.value;
   const misfits = new Misfits(catalogue);
   if (where) misfits.condition(object, where, 'where');
   for (const [index, { field: at }] of groups.entries()) {
     const field = fieldAt(catalogue, object, at);
     if (field && !isGroupable(field.type))
       misfits.add(`groups.${index}.field`, `Records cannot be grouped by ${field.label.toLowerCase()}`);
+  }
+  for (const [index, { field: at, each }] of sort.entries()) {
+    const field = fieldAt(catalogue, object, at);
+    if (each && field && !(isSetType(field.type) && isGroupable(field.type)))
+      misfits.add(
+        `sort.${index}.each`,
+        `There is never more than one ${field.label.toLowerCase()} to stand at`,
+      );
   }
   for (const [index, each] of measures.entries()) misfits.measure(object, each, `measures.${index}`);
   return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;

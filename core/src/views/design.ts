@@ -1,5 +1,13 @@
 import { fieldAt, fieldsOf, objectType, type Catalogue, type ObjectKey, type RecordOf } from '../catalogue';
-import { allOf, type Condition, type Grouping, type Measure, type Question, type Sort } from '../questions';
+import {
+  allOf,
+  canOverlap,
+  type Condition,
+  type Grouping,
+  type Measure,
+  type Question,
+  type Sort,
+} from '../questions';
 
 /** How an answer is drawn. `grid` is the deal grid of stages and months. */
 export const drawings = ['table', 'columns', 'bars', 'line', 'pivot', 'grid'] as const;
@@ -67,12 +75,21 @@ export function columnsOf({ question }: Design): readonly string[] {
   return question.columns ?? usualColumns[question.object] ?? [objectType(question.object).nameField];
 }
 
-/** The records of a design, those of one group together, in the order of the design. */
-export function recordsIn({ question }: Design): Question {
+/**
+ * The records of a design, those of one group together, in the order of the design.
+ * @param catalogue given when a record is to come once in each of the groups it is in; else it comes once.
+ */
+export function recordsIn({ question }: Design, catalogue?: Catalogue): Question {
   const { version, object, where, columns, sort = [], groups = [] } = question;
   const grouped = groups.map(({ field, by }) => {
     const own = sort.find((each) => each.field === field);
-    return { field, ...(by ? { by } : {}), ...(own?.descending ? { descending: true } : {}) };
+    const each = catalogue !== undefined && canOverlap(catalogue, object, [{ field }]);
+    return {
+      field,
+      ...(by ? { by } : {}),
+      ...(each ? { each: true as const } : {}),
+      ...(own?.descending ? { descending: true } : {}),
+    };
   });
   const kept = sort.filter(
     ({ field, by }) => by !== undefined || !groups.some((each) => each.field === field && !each.by),

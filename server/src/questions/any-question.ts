@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  canOverlap,
   fieldAt,
   figureOperators,
   isGroupable,
@@ -16,6 +17,7 @@ import {
   type Operator,
   type Question,
   type Related,
+  type Sort,
 } from '@zawn/core';
 
 /** Questions of every kind about the demo company, for holding one reader to another. */
@@ -212,14 +214,21 @@ function relatedFor(catalogue: Catalogue, object: Asked): fc.Arbitrary<Related> 
 
 /** Any question for records of an object. */
 export function anyRecordsQuestion(catalogue: Catalogue, object: Asked): fc.Arbitrary<Question> {
-  const sort = fc.record(
-    {
-      field: fc.constantFrom(...paths[object]),
-      descending: fc.boolean(),
-      by: fc.constantFrom(...periodUnits),
-    },
-    { requiredKeys: ['field', 'descending'] },
-  );
+  const typeOf = (path: string) => (fieldAt(catalogue, object, path) as Field).type;
+  const sort = fc
+    .record(
+      {
+        field: fc.constantFrom(...paths[object]),
+        descending: fc.boolean(),
+        by: fc.constantFrom(...periodUnits),
+        each: fc.constant(true as const),
+      },
+      { requiredKeys: ['field', 'descending'] },
+    )
+    .map(({ each, ...rest }): Sort => {
+      const isOneOfSeveral = each && canOverlap(catalogue, object, [rest]) && isGroupable(typeOf(rest.field));
+      return isOneOfSeveral ? { ...rest, each } : rest;
+    });
   return fc.record({
     version: fc.constant(1 as const),
     object: fc.constant(object),

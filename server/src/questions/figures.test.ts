@@ -1,4 +1,11 @@
-import { ask, type FiguresAnswer, type Question, type Written, type AnyRecord } from '@zawn/core';
+import {
+  ask,
+  type FiguresAnswer,
+  type Question,
+  type RecordsPage,
+  type Written,
+  type AnyRecord,
+} from '@zawn/core';
 import { Database } from '../database/database';
 import { Organisation } from '../organisation/organisation';
 import { Caller, startServer, type TestServer } from '../testing';
@@ -45,6 +52,34 @@ describe('figures', () => {
     await deal({ name: 'Enormous', value: 8_999_999_999_999_999, currency: 'EUR', probability: 100 });
     const enormous = await answered({ ...named('Enormous'), measures: sum('value') });
     expect(enormous.rows[0].figures).toEqual([8_099_999_999_999_999]);
+  });
+
+  it('count a record at each of its tags, and once in all', async () => {
+    await setRates([]);
+    const tagged = (value: number, tags?: string[]) =>
+      deal({ name: 'Tagged', value, ...(tags ? { tags } : {}) });
+    await tagged(100, ['ferry', 'radar']);
+    await tagged(10, ['radar']);
+    await tagged(1, ['ferry', 'pilot', 'radar']);
+    await tagged(1000);
+    const measures = [{ as: 'count' as const }, ...sum('value'), { as: 'share' as const, of: 'value' }];
+    const question: Question = { ...named('Tagged'), groups: [{ field: 'tags' }], measures };
+    const { rows } = await answered(question);
+    expect(rows).toEqual([
+      { keys: ['ferry'], figures: [2, 101, 101 / 1111] },
+      { keys: ['pilot'], figures: [1, 1, 1 / 1111] },
+      { keys: ['radar'], figures: [3, 111, 111 / 1111] },
+      { keys: [null], figures: [1, 1000, 1000 / 1111] },
+    ]);
+    const placed = await operations.call('post', '/questions/records', {
+      question: { ...named('Tagged'), sort: [{ field: 'tags', each: true }, { field: 'value' }] },
+      offset: 0,
+    });
+    const page = placed.body as RecordsPage;
+    expect(page.rows.map(({ value }) => value)).toEqual([1, 100, 1, 1, 10, 100, 1000]);
+    expect([page.total, page.places]).toEqual([4, 7]);
+    const other = { ...named('Tagged'), sort: [{ field: 'stage', each: true }] };
+    await operations.call('post', '/questions/records', { question: other }).expect(422);
   });
 
   it('say how many amounts have no rate', async () => {

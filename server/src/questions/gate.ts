@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
 import {
   ask,
+  canOverlap,
   fieldAt,
   fieldsOf,
   inOrder,
@@ -91,11 +92,11 @@ export class Gate {
     const asking = await this.asking(actor, question);
     const { question: known, leftOut } = asking;
     // All are counted by another thread while the page is read.
-    const [{ rows, names }, total] = await Promise.all([
+    const [{ rows, names }, counts] = await Promise.all([
       this.idsOf(asking, page).then((ids) => this.chosen(actor, known, ids)),
-      this.countOf(asking),
+      this.countsOf(asking),
     ]);
-    return { rows, total, names, leftOut };
+    return { rows, ...counts, names, leftOut };
   }
 
   /**
@@ -116,8 +117,8 @@ export class Gate {
       const last = found.length > limit ? found[limit - 1] : undefined;
       return { ...(await this.chosen(actor, known, ids)), place: last ? placeOf(last) : null };
     };
-    const [{ rows, names, place }, total] = await Promise.all([page(), this.countOf(asking)]);
-    return { rows, total, names, leftOut, place };
+    const [{ rows, names, place }, counts] = await Promise.all([page(), this.countsOf(asking)]);
+    return { rows, ...counts, names, leftOut, place };
   }
 
   /**
@@ -127,7 +128,10 @@ export class Gate {
   async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
     const asking = await this.asking(actor, question, manager);
     refuseParts(asking.leftOut.filter(({ at }) => at === 'where'));
-    return this.idsOf(asking, page);
+    const { sort = [] } = asking.question;
+    // Nothing is done to a record twice.
+    const once = { ...asking.question, sort: sort.filter(({ each }) => !each) };
+    return this.idsOf({ ...asking, question: once }, page);
   }
 
   /**
@@ -211,13 +215,26 @@ export class Gate {
       figures: measures.map((_, index) => row[`m${index}`] as number | null),
     }));
     const { names, orderOf } = await this.keysNamed(asking, fields, answered);
-    const total = (column: string) => rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
+    // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
+    const whole = canOverlap(context.catalogue, object, groups)
+      ? await this.many(
+          asking,
+          this.guarded(asking).figures({ ...known, groups: [], measures }, 1, mayLackRates),
+        )
+      : rows;
+    const total = (column: string) => whole.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
     const isMixed = (index: number) => {
       const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
       return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
     };
     return {
-      rows: inOrder(withShares(answered, measures, isMixed), groups, object, context, orderOf),
+      rows: inOrder(
+        withShares(answered, measures, isMixed, (index) => total(`m${index}`)),
+        groups,
+        object,
+        context,
+        orderOf,
+      ),
       names,
       leftOut,
       unrated: Math.max(0, ...measures.map((_, index) => total(`unrated${index}`))),
@@ -419,6 +436,17 @@ export class Gate {
       this.guarded(asking).figures({ ...asking.question, groups: [], measures: [{ as: 'count' }] }, 1),
     );
     return Number(row.m0);
+  }
+
+  /** How many records answer a question, and in how many rows when some come several times. */
+  private async countsOf(asking: Asking): Promise<Pick<RecordsAnswer, 'total' | 'places'>> {
+    const { sort = [] } = asking.question;
+    if (!sort.some(({ each }) => each)) return { total: await this.countOf(asking) };
+    const [total, [row]] = await Promise.all([
+      this.countOf(asking),
+      this.many(asking, this.guarded(asking).places(sort)),
+    ]);
+    return { total, places: Number(row.places) };
   }
 
   /** These records, as far as they are within reach, in the order of the ids. */

@@ -46,11 +46,12 @@ describe('pages of an answer', () => {
     ['what is behind a link', 'deal', [{ field: 'account.name' }, { field: 'stage', descending: true }]],
     ['months', 'deal', [{ field: 'closeOn', by: 'month' }, { field: 'value' }]],
     ['tags and lists', 'lead', [{ field: 'tags' }, { field: 'lists' }]],
+    ['each tag', 'account', [{ field: 'tags', each: true }, { field: 'name' }]],
     ['what is computed', 'deal', [{ field: 'weighted', descending: true }, { field: 'stale' }]],
     ['a field of one’s own', 'account', [{ field: 'x_stations', descending: true }, { field: 'x_terrain' }]],
   ];
 
-  it.each(sorts)('hold each record once, put in order by %s', async (_, object, sort) => {
+  it.each(sorts)('hold each row once, put in order by %s', async (_, object, sort) => {
     const question = { ...ask(object), sort };
     const whole = (await operations.records(question)).rows.map(({ id }) => id);
     expect(whole.length).toBeGreaterThan(300);

@@ -107,11 +107,12 @@ describe.each(worlds)('in $name, the same question', ({ today, timeZone, fiscalY
   it.each(asked)('selects the same records of %s in SQL and in memory', async (object) => {
     await fc.assert(
       fc.asyncProperty(anyRecordsQuestion(context.catalogue, object), async (question) => {
-        const { rows, total } = await gate.records(actor, question, { offset: 0, limit: EVERYTHING });
+        const { rows, total, places } = await gate.records(actor, question, { offset: 0, limit: EVERYTHING });
         const wanted = select(question, all(object), context, around);
         const first = rows.findIndex(({ id }, index) => id !== wanted[index]?.id);
         expect([rows.length, first]).toEqual([wanted.length, -1]);
-        expect(total).toBe(wanted.length);
+        expect(total).toBe(new Set(wanted).size);
+        expect(places ?? total).toBe(wanted.length);
       }),
       { numRuns: EACH },
     );

@@ -224,6 +224,19 @@ class Scope {
     return `EXISTS (${inner.restrict(reach).builder.getQuery()})`;
   }
 
+  /** Stands each record once at each member of a field that holds several, and returns the member. */
+  private eachMember(path: string): string {
+    const { sql } = this.expression(path);
+    const name = `each ${path}`;
+    let member = this.joined.get(name);
+    if (!member) {
+      member = this.newAlias('e');
+      this.joined.set(name, member);
+      this.builder.leftJoin(dialect.membersJoined(sql), member, '1 = 1');
+    }
+    return q(member, 'value');
+  }
+
   /** The expression of a path such as `account.country`, joining what lies on the way. */
   expression(path: string, object = this.object, from = this.alias): Expression {
     const steps = stepsOf(this.shared.context.catalogue, object, path);
@@ -417,6 +430,7 @@ class Scope {
   bucket({ field: path, by = 'day' }: Grouping): string {
     const { context } = this.shared;
     const { sql, field, canBeEmpty } = this.expression(path);
+    if (isSetType(field.type)) return this.eachMember(path);
     if (isTextual(field.type)) return canBeEmpty ? `NULLIF(${sql}, '')` : sql;
     if (!isDated(field.type)) return sql;
     const day = field.type === 'dateTime' ? dialect.localDay(sql, this.bind(context.timeZone)) : sql;
@@ -510,30 +524,34 @@ class Scope {
   }
 
   /** What a field is ordered by, as `orderKeys` in the core says it of values. */
-  private orderKeys({ field: path, by }: Sort): { sql: string; canBeEmpty: boolean }[] {
+  private orderKeys({ field: path, by, each }: Sort): { sql: string; canBeEmpty: boolean }[] {
     const expression = this.expression(path);
-    const { sql, field, alias, canBeEmpty } = expression;
+    const { field, alias, canBeEmpty } = expression;
+    const sql = each ? this.eachMember(path) : expression.sql;
     if (isDated(field.type) && by) return [{ sql: this.bucket({ field: path, by }), canBeEmpty }];
     if (field.type === 'money') return [{ sql: this.inReportingCurrency(expression), canBeEmpty: true }];
-    if (field.type === 'choice') {
+    if (field.type === 'choice' || (each && field.type === 'choices')) {
       const places = (field.choices ?? []).map(({ key }, place) => `WHEN ${this.bind(key)} THEN ${place}`);
       return [{ sql: `CASE ${sql} ${places.join(' ')} END`, canBeEmpty: true }];
     }
     if (field.type === 'link' && isObjectKey(field.to)) {
       const target = this.join(alias, path.split('.').at(-1) as string, field.to);
       const key = orderFieldOf(field.to);
-      const place = key === 'position' ? q(target, key) : this.textOrder(field.to, target, key);
-      return [
-        { sql: place, canBeEmpty: true },
-        { sql, canBeEmpty },
-      ];
+      const named =
+        key === 'position' ? [q(target, key)] : [this.textOrder(field.to, target, key), q(target, key)];
+      return [...named.map((each) => ({ sql: each, canBeEmpty: true })), { sql, canBeEmpty }];
     }
     if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
     if (isTextual(field.type)) {
       const { object, key } = stepsOf(this.shared.context.catalogue, this.object, path)?.at(-1) as Step;
-      return [{ sql: this.textOrder(object, alias, key, sql), canBeEmpty }];
+      // What differs only by case stays together with its like, as groups do.
+      return [
+        { sql: this.textOrder(object, alias, key, sql), canBeEmpty },
+        { sql, canBeEmpty },
+      ];
     }
-    return [{ sql: isSetType(field.type) ? this.inTextOrder(sql) : sql, canBeEmpty }];
+    if (!isSetType(field.type)) return [{ sql, canBeEmpty }];
+    return [this.inTextOrder(sql), sql].map((key) => ({ sql: key, canBeEmpty }));
   }
 
   /** What a text is put in order by: what is kept of it, or else what is made of it now. */
@@ -602,6 +620,13 @@ export class QuestionSql {
     const keys = this.scope.order(sort);
     for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
     this.scope.orderBy(keys, after);
+    return this.statement();
+  }
+
+  /** How many rows there are when records that have several places in an order come once at each. */
+  places(sort: readonly Sort[]): Statement {
+    this.scope.order(sort);
+    this.scope.builder.select('COUNT(*)', 'places');
     return this.statement();
   }
 

@@ -64,6 +64,8 @@ describe('figures for a chart', () => {
     };
     // The five smallest: 1 to 5.
     expect([rest('sum'), rest('least'), rest('most'), rest('average')]).toEqual([15, 1, 5, null]);
+    const tags = chartFigures(rows, [{ field: 'outcome' }, { field: 'tags' }], 1, 'deal', builtIn, calendar);
+    expect(tags.series.at(-1)).toMatchObject({ isRest: true, points: [{ value: null }] });
     expect((['count', 'sum', 'share', 'average', 'least', 'most'] as const).filter(addsUp)).toEqual([
       'count',
       'sum',

@@ -1,5 +1,6 @@
 import {
   addDays,
+  canOverlap,
   fieldAt,
   isDated,
   periodOf,
@@ -40,7 +41,8 @@ const MOST_PERIODS = 400;
 export const addsUp = (as: Measure['as']): boolean => !['average', 'least', 'most'].includes(as);
 
 /** The figure of several groups from theirs; averages cannot be put together without what is behind them. */
-function together(values: readonly number[], as: Measure['as']): number | null {
+function together(values: readonly number[], as: Measure['as'], overlap: boolean): number | null {
+  if (overlap && addsUp(as)) return null;
   if (as === 'least') return Math.min(...values);
   if (as === 'most') return Math.max(...values);
   return as === 'average' ? null : values.reduce((sum, value) => sum + value, 0);
@@ -91,6 +93,7 @@ export function chartFigures(
   }
   const point = (category: FieldValue, split: FieldValue) =>
     cells.get(JSON.stringify([category, split])) ?? { value: null, count: 0 };
+  const overlap = canOverlap(catalogue, object, groups.slice(1));
   const splits = groups.length > 1 ? [...weight.keys()] : [null];
   const heaviest = new Set(
     [...splits].sort((a, b) => (weight.get(b) ?? 0) - (weight.get(a) ?? 0)).slice(0, MOST_SERIES),
@@ -107,7 +110,7 @@ export function chartFigures(
       const all = rest.map((split) => point(category, split));
       const known = all.map(({ value }) => value).filter((value) => value !== null);
       return {
-        value: known.length > 0 ? together(known, as) : null,
+        value: known.length > 0 ? together(known, as, overlap) : null,
         count: all.reduce((sum, { count }) => sum + count, 0),
       };
     });

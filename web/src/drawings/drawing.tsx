@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import {
   allOf,
   behind,
+  canOverlap,
   completeQuestion,
   drawnMeasure,
   figuresIn,
@@ -96,6 +97,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     organisation,
     measure.as,
   );
+  const overlap = canOverlap(catalogue, object, groups.slice(1));
   const named = (index: 0 | 1, key: FieldValue) =>
     groups[index] ? keyLabel(object, groups[index], key, labels) : objectType(object).plural;
   const { label: one, plural } = objectType(object);
@@ -112,7 +114,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     series: series.map((each) => ({
       ...each,
       label: each.isRest
-        ? `${each.keys.length} others${measure.as === 'average' ? ', not drawn' : ''}`
+        ? `${each.keys.length} others${measure.as === 'average' || (overlap && addsUp(measure.as)) ? ', not drawn' : ''}`
         : named(1, each.keys[0]),
       to: each.isRest
         ? openRest(undefined, each.keys)
@@ -131,7 +133,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
         ? openRest(categories[category], series[index].keys)
         : openAt(categories[category], groups[1] ? series[index].keys[0] : undefined),
     text,
-    addsUp: addsUp(measure.as),
+    addsUp: addsUp(measure.as) && !overlap,
     label: `${measureInWords(catalogue, object, measure)}${groups.length > 0 ? ` by ${groups.map((each) => groupingInWords(catalogue, object, each)).join(' and ')}` : ''}`,
   };
   return (

@@ -32,7 +32,7 @@ describe('what a group is called', () => {
     expect(label('outcome', 'open')).toBe('Open');
     expect(label('account.country', 'SE')).toBe('Sweden');
     expect(label('owner.active', true)).toBe('Yes');
-    expect(label('tags', '["pilot","tender"]')).toBe('pilot, tender');
+    expect(label('tags', 'pilot')).toBe('pilot');
     expect(label('source', null)).toBe('empty');
     expect(label('gone', 'x')).toBe('empty');
   });

@@ -64,11 +64,8 @@ export function keyLabel(
     case 'dateTime':
       return periodLabel(String(key), grouping.by, calendar);
     case 'choice':
-      return choiceLabel(field, String(key));
     case 'choices':
-      return (JSON.parse(String(key)) as string[]).map((each) => choiceLabel(field, each)).join(', ');
-    case 'tags':
-      return (JSON.parse(String(key)) as string[]).join(', ');
+      return choiceLabel(field, String(key));
     case 'country':
       return countryName(String(key));
     case 'yesNo':

@@ -33,6 +33,32 @@ describe('the lines of a table', () => {
     ]);
   });
 
+  it('give a record that is in several parts of its group a row in each', () => {
+    const tags = [row(['a', 'ferry'], 2), row(['a', 'radar'], 1), row(['b', 'radar'], 3)];
+    expect(all(new Lines(5, outer, tags, new Set()))).toEqual([
+      'a',
+      'a/ferry',
+      0,
+      1,
+      'a/radar',
+      2,
+      'b',
+      'b/radar',
+      3,
+      4,
+      5,
+    ]);
+    // Those of a folded group keep all their places.
+    expect(all(new Lines(5, outer, tags, new Set([groupName(['a'])])))).toEqual([
+      'a',
+      'b',
+      'b/radar',
+      3,
+      4,
+      5,
+    ]);
+  });
+
   it('leave out the records of a folded group and keep the places of the others', () => {
     const lines = new Lines(5, outer, inner, new Set([groupName(['a']), groupName(['b', 'x'])]));
     expect(all(lines)).toEqual(['a', 'b', 'b/x', 'b/y', 3, 4]);

@@ -73,12 +73,17 @@ export class Lines {
       within.set(name, [...(within.get(name) ?? []), row]);
     }
     for (const row of outer ?? []) {
-      const count = row.figures[0] ?? 0;
       const { isFolded } = addHead(row, 0);
-      if (!inner || isFolded) addRecords(count, isFolded);
-      else
-        for (const part of within.get(JSON.stringify(row.keys[0])) ?? [])
-          addRecords(part.figures[0] ?? 0, addHead(part, 1).isFolded);
+      const parts = within.get(JSON.stringify(row.keys[0])) ?? [];
+      // A record can stand in several parts of its group, and then has a row in each.
+      const count = (part: FigureRow) => part.figures[0] ?? 0;
+      if (!inner) addRecords(count(row), isFolded);
+      else if (isFolded)
+        addRecords(
+          parts.reduce((sum, part) => sum + count(part), 0),
+          true,
+        );
+      else for (const part of parts) addRecords(count(part), addHead(part, 1).isFolded);
     }
     this.length = first;
   }

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
+  canOverlap,
   columnsOf,
   completeQuestion,
   fieldAt,
@@ -76,6 +77,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   const { object, groups = [] } = question;
   const complete = useMemo(() => ({ ...design, question }), [design, question]);
   const isGrouped = groups.length > 0;
+  const repeats = canOverlap(catalogue, object, groups);
   const { data: answers } = useQuery({
     ...figureAnswers([0, 1, 2].slice(0, groups.length + 1).map((depth) => figuresIn(complete, depth))),
     enabled: isGrouped,
@@ -86,8 +88,8 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     () =>
       isGrouped && answers && !tooMany
         ? new Lines(rows.total ?? 0, answers[1]?.rows, answers[2]?.rows, folded)
-        : new Lines(rows.total ?? 0, undefined, undefined, folded),
-    [isGrouped, answers, tooMany, rows.total, folded],
+        : new Lines(rows.places ?? 0, undefined, undefined, folded),
+    [isGrouped, answers, tooMany, rows.total, rows.places, folded],
   );
   const columns = useMemo<Column[]>(
     () =>
@@ -299,7 +301,8 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
           const isOpened = opened?.object === object && opened.id === record.id;
           return (
             <div
-              key={record.id}
+              // One that stands in several groups has a row in each.
+              key={`${record.id} ${repeats ? line.at : ''}`}
               role="row"
               aria-rowindex={index + 2}
               aria-selected={isMarked(marks, record.id)}
@@ -368,17 +371,20 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
 
 /** The question for the rows of a table, its unfinished parts left out. */
 export const rowsQuestion = (design: Design, catalogue: Wording['catalogue']) =>
-  recordsIn({
-    ...design,
-    question: completeQuestion(catalogue, {
-      ...design.question,
-      // An amount behind a link needs the currency that stands beside it.
-      columns: columnsOf(design).flatMap((path) => [
-        path,
-        ...currencyBeside(catalogue, design.question.object, path),
-      ]),
-    }),
-  });
+  recordsIn(
+    {
+      ...design,
+      question: completeQuestion(catalogue, {
+        ...design.question,
+        // An amount behind a link needs the currency that stands beside it.
+        columns: columnsOf(design).flatMap((path) => [
+          path,
+          ...currencyBeside(catalogue, design.question.object, path),
+        ]),
+      }),
+    },
+    catalogue,
+  );
 
 function currencyBeside(catalogue: Wording['catalogue'], object: ObjectKey, path: string): string[] {
   const currency = fieldAt(catalogue, object, path)?.currency;

@@ -13,6 +13,8 @@ import { PAGE, recordPage } from '../api/queries';
 /** The records that answer a question, as far as they have been wanted. */
 export interface Rows {
   total: number | undefined;
+  /** How many rows there are: more than records when some stand in several groups. */
+  places: number | undefined;
   /** The record at a place; undefined while it is on its way. */
   at: (index: number) => AnyRecord | undefined;
   /** Ids of all records fetched so far, in order. */
@@ -35,7 +37,7 @@ const pagesOf = (results: readonly { data: RecordsPage | undefined }[]) => resul
 export function useRows(question: Question): Rows {
   const [span, setSpan] = useState<readonly [number, number]>([0, 0]);
   const first = useQuery({ ...recordPage(question, 0), placeholderData: keepPreviousData });
-  const lastPage = Math.max(0, Math.ceil((first.data?.total ?? 0) / PAGE) - 1);
+  const lastPage = Math.max(0, Math.ceil((first.data?.places ?? first.data?.total ?? 0) / PAGE) - 1);
   const from = Math.max(1, Math.min(span[0], lastPage));
   const wanted = Array.from(
     { length: Math.max(0, Math.min(span[1], lastPage) - from + 1) },
@@ -70,8 +72,11 @@ export function useRows(question: Question): Rows {
         Object.assign((names[key as ObjectKey] ??= {}), known);
     return {
       total: first.data?.total,
+      places: first.data?.places ?? first.data?.total,
       at: (index) => pages.get(Math.floor(index / PAGE))?.rows[index % PAGE],
-      ids: [...pages].sort(([a], [b]) => a - b).flatMap(([, { rows }]) => rows.map(({ id }) => id)),
+      ids: [
+        ...new Set([...pages].sort(([a], [b]) => a - b).flatMap(([, { rows }]) => rows.map(({ id }) => id))),
+      ],
       names,
       idsAt,
       leftOut: first.data?.leftOut ?? [],

@@ -6,6 +6,7 @@ import {
   isDated,
   measureInWords,
   objectType,
+  overlapInWords,
   pathInWords,
   periodUnits,
   unitInWords,
@@ -62,6 +63,7 @@ function directions(isDate: boolean): [ascending: string, descending: string] {
 export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
   const { question } = design;
   const { object, groups = [], measures = [], sort = [] } = question;
+  const overlap = overlapInWords(wording.catalogue, object, groups);
   const { catalogue } = wording;
   const isChart = design.draw !== 'table' && design.draw !== 'grid';
   const set = (more: Partial<Question>) => onChange({ ...design, question: { ...question, ...more } });
@@ -264,6 +266,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
         {isChart && <Rounding design={design} onChange={onChange} words={words} />}
       </span>
       {tools}
+      {overlap && <p className="second overlap">{overlap}</p>}
       {leftOut.length > 0 && (
         <p className="left-out" role="status">
           {leftOut.length === 1 ? 'One part was' : `${leftOut.length} parts were`} left out:{' '}

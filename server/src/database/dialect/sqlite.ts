@@ -307,6 +307,9 @@ export const mergeJson = (table: string, column: string) =>
 /** The members of a set kept as a JSON array, as a query to look into. */
 export const members = (expression: string) => `SELECT value FROM json_each(${expression})`;
 
+/** The members of a set kept as a JSON array, as a table that is joined to its row. */
+export const membersJoined = (expression: string) => `(json_each(${expression}))`;
+
 /** The rows of a query's single column as one JSON array. */
 export const asArray = (query: string) => `(SELECT json_group_array(value) FROM (${query} ORDER BY value))`;
 
@@ -388,7 +391,7 @@ export const textOrder = {
   create: orderedColumns.flatMap((each) => [
     `ALTER TABLE "${each[0]}" ADD COLUMN "${orderColumn(each[1])}" text`,
     putInPlace(each, ofOrganisation),
-    `CREATE INDEX "by_${each[0]}_${each[1]}_order" ON "${each[0]}" (${keptOrder('', each[1])})`,
+    `CREATE INDEX "by_${each[0]}_${each[1]}_order" ON "${each[0]}" (${keptOrder('', each[1])}, "${each[1]}")`,
   ]),
   drop: orderedColumns.flatMap(([table, column]) => [
     `DROP INDEX "by_${table}_${column}_order"`,
