@@ -406,6 +406,8 @@ export interface AccountGroup {
     done: number;
     lastTouchAt: string | null;
   }[];
+  /** Deals in no sum, as their currency has no rate. */
+  unrated: number;
 }
 
 /** What can be a duplicate and be merged. */
@@ -554,6 +556,8 @@ export interface ProgressAnswer extends Progress {
   open: Closed & { weighted: number };
   target: number | null;
   winRate: WinRate;
+  /** Deals and targets that are in none of the sums, as their currency has no rate. */
+  unrated: number;
   /** Open deals without a next step, and longer in their stage than usual. */
   adrift: number;
   stale: number;
@@ -572,6 +576,8 @@ export interface DealGridRequest {
 /** The grid of all open deals of a question: sums of every cell, and the first strips of each. */
 export interface DealGridAnswer {
   cells: GridCell[];
+  /** Deals in no sum, as their currency has no rate. */
+  unrated: number;
   /** The first deals of each cell, in the order that matters: what needs attention, then the larger. */
   rows: AnyRecord[];
   names: Names;

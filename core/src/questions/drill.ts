@@ -33,6 +33,15 @@ export function keyCondition(
   return { field: path, is: 'is', value: isTextual(field.type) ? String(key) : Number(key) };
 }
 
+/**
+ * The question for the records of another whose amount is in no sum, as their currency has no rate.
+ * @param rated every currency that has one, the reporting currency among them.
+ */
+export function withoutRate({ version, object, where }: Question, rated: readonly string[]): Question {
+  const unknown = allOf(where, { field: 'currency', is: 'noneOf', value: [...new Set(rated)] });
+  return { version, object, ...(unknown ? { where: unknown } : {}) };
+}
+
 /** Whether a record can be in several of these groups, so that their figures do not add up to those of all. */
 export const canOverlap = (
   catalogue: Catalogue,

@@ -154,6 +154,9 @@ class MemoryReader {
     if (isRelated(condition)) return this.relatedHolds(condition, object, record);
     const field = this.field(object, condition.field);
     if (!field) throw new Error(`No field ${condition.field} on ${object}`);
+    // An amount is there whether or not its currency has a rate to compare it by.
+    if (condition.is === 'isEmpty' || condition.is === 'isNotEmpty')
+      return isEmptyValue(this.valueAt(object, record, condition.field)) === (condition.is === 'isEmpty');
     return this.testHolds(condition, field, this.compared(object, record, condition.field, field));
   }
 
@@ -171,8 +174,6 @@ class MemoryReader {
   }
 
   private testHolds(test: Test, field: Field, value: FieldValue): boolean {
-    if (test.is === 'isEmpty') return isEmptyValue(value);
-    if (test.is === 'isNotEmpty') return !isEmptyValue(value);
     if (isEmptyValue(value)) return test.is === 'isNot' || test.is === 'noneOf';
     if (test.is === 'anyOf' || test.is === 'noneOf' || test.is === 'allOf') {
       const members = membersMeant(test.value, this.context);

@@ -78,13 +78,13 @@ export class DealGridController {
       this.gate.figuresInBands(actor, question, 'stage', bands, MEASURES),
       this.gate.firstInBands(actor, question, 'stage', bands, firsts),
     ]);
-    const cells = figures.map(({ row: stage, band: column, figures: [count, value, weighted] }) => ({
+    const cells = figures.cells.map(({ row: stage, band: column, figures: [count, value, weighted] }) => ({
       stage,
       column,
       count: Number(count),
       value: Number(value ?? 0),
       weighted: Number(weighted ?? 0),
     }));
-    return { cells, rows, names, leftOut };
+    return { cells, unrated: figures.unrated, rows, names, leftOut };
   }
 }

@@ -43,8 +43,12 @@ export class ProgressController {
     const { period, owners } = checked(request, body);
     const whose: Condition | undefined = owners && { field: 'owner', is: 'anyOf', value: owners };
     const questions = periodQuestions(whose, period);
-    const figures = async (question: Question) =>
-      (await this.gate.figures(actor, question)).rows[0]?.figures ?? [];
+    let unrated = 0;
+    const figures = async (question: Question) => {
+      const answer = await this.gate.figures(actor, question);
+      unrated += answer.unrated;
+      return answer.rows[0]?.figures ?? [];
+    };
     const counted = (...conditions: Condition[]) =>
       this.gate.count(actor, ask('deal', allOf(OPEN, whose, ...conditions)));
     const [won, lost, open, [target = null], adrift, stale] = await Promise.all([
@@ -70,6 +74,7 @@ export class ProgressController {
       target: line.target,
       ...progressOf(line),
       winRate: winRate(closed(won), closed(lost)),
+      unrated,
       adrift,
       stale,
     };

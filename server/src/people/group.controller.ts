@@ -40,8 +40,9 @@ export class GroupController {
     const figure = async (object: 'deal' | 'activity', measure: Measure, ...which: Condition[]) => {
       const of: Condition = { field: 'account', is: 'anyOf', value: ids };
       const question = { ...ask(object, of, ...which), groups: [{ field: 'account' }], measures: [measure] };
-      const { rows } = await this.gate.figures(actor, question);
-      return rollUp(nodes, new Map(rows.map(({ keys, figures }) => [Number(keys[0]), figures[0] ?? 0])));
+      const { rows, unrated } = await this.gate.figures(actor, question);
+      const own = new Map(rows.map(({ keys, figures }) => [Number(keys[0]), figures[0] ?? 0]));
+      return { at: rollUp(nodes, own), unrated };
     };
     const value: Measure = { as: 'sum', of: 'value' };
     const outcome = (is: string): Condition => ({ field: 'outcome', is: 'anyOf', value: [is] });
@@ -60,11 +61,12 @@ export class GroupController {
         id: account.id,
         name: String(account.name),
         parent: account.id === top.id ? null : Number(account.parent),
-        won: won.get(account.id) ?? 0,
-        open: open.get(account.id) ?? 0,
-        done: done.get(account.id) ?? 0,
+        won: won.at.get(account.id) ?? 0,
+        open: open.at.get(account.id) ?? 0,
+        done: done.at.get(account.id) ?? 0,
         lastTouchAt: lastTouch.get(account.id) ?? null,
       })),
+      unrated: won.unrated + open.unrated,
     };
   }
 

@@ -1,10 +1,15 @@
 import {
+  allOf,
   ask,
+  withoutRate,
+  type AccountGroup,
+  type AnyRecord,
+  type DealGridAnswer,
   type FiguresAnswer,
+  type ProgressAnswer,
   type Question,
   type RecordsPage,
   type Written,
-  type AnyRecord,
 } from '@zawn/core';
 import { Database } from '../database/database';
 import { Organisation } from '../organisation/organisation';
@@ -97,6 +102,32 @@ describe('figures', () => {
       0,
     );
     expect((await answered({ ...named('Weighed once'), measures: sum('value') })).unrated).toBe(0);
+    // What is opened are those two, though they have a value.
+    const opened = withoutRate(named('Unrated'), ['GBP', 'EUR']);
+    expect((await operations.records(opened)).rows.map(({ currency }) => currency)).toEqual(['CHF', 'JPY']);
+    const empty = allOf(named('Unrated').where, { field: 'value', is: 'isEmpty' });
+    expect((await operations.records(ask('deal', empty))).total).toBe(0);
+  });
+
+  it('say of the grid, of progress and of a group how many amounts have no rate', async () => {
+    const account = await operations.call('post', '/accounts', {
+      name: 'Zurich Pilots',
+      owner: operations.id,
+    });
+    const { id } = (account.body as Written<AnyRecord>).value;
+    await setRates([]);
+    await deal({ name: 'In francs', value: 1000, currency: 'CHF', account: id, closeOn: '2026-12-20' });
+    const where = { field: 'account', is: 'anyOf', value: [id] };
+    const [{ pipeline }] = operations.session.stages;
+    const grid = await operations.call('post', '/deals/grid', { pipeline, where }).expect(200);
+    expect(grid.body as DealGridAnswer).toMatchObject({ unrated: 1, cells: [{ count: 1, value: 0 }] });
+    const group = await operations.call('get', `/accounts/${id}/group`).expect(200);
+    expect((group.body as AccountGroup).unrated).toBe(1);
+    const period = { unit: 'fiscalQuarter', offset: 0 };
+    const own = await operations
+      .call('post', '/forecast/progress', { period, owners: [operations.id] })
+      .expect(200);
+    expect((own.body as ProgressAnswer).unrated).toBeGreaterThan(0);
   });
 
   it('convert one’s own amounts of a closed deal at the rate of the day it was closed', async () => {

@@ -201,10 +201,7 @@ export class Gate {
           ? leftOut.map((part) => ({ field: `measures.${part.part}`, message: leftOutInWords(part) }))
           : [{ field: 'measures', message: 'Figures need a measure, such as a count' }],
       );
-    const isMoney = measures.some(
-      (measure) => isMoneyMeasure(measure, object, context) || measure.as === 'share',
-    );
-    const mayLackRates = isMoney && (await this.organisation.mayLackRates());
+    const mayLackRates = await this.mayLackRates(asking, measures);
     const rows = await this.many(
       asking,
       this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1, mayLackRates),
@@ -237,7 +234,7 @@ export class Gate {
       ),
       names,
       leftOut,
-      unrated: Math.max(0, ...measures.map((_, index) => total(`unrated${index}`))),
+      unrated: unratedIn(whole, measures),
       isCut: rows.length > MOST_GROUPS,
     };
   }
@@ -249,14 +246,19 @@ export class Gate {
     row: string,
     bands: Bands,
     measures: readonly Measure[],
-  ): Promise<{ row: number; band: string; figures: (number | null)[] }[]> {
+  ): Promise<{ cells: { row: number; band: string; figures: (number | null)[] }[]; unrated: number }> {
     const asking = await this.asking(actor, question);
-    const rows = await this.many(asking, this.guarded(asking).figuresInBands(row, bands, measures));
-    return rows.map((found) => ({
+    const mayLackRates = await this.mayLackRates(asking, measures);
+    const rows = await this.many(
+      asking,
+      this.guarded(asking).figuresInBands(row, bands, measures, mayLackRates),
+    );
+    const cells = rows.map((found) => ({
       row: Number(found.row),
       band: String(found.band),
       figures: measures.map((_, index) => found[`m${index}`] as number | null),
     }));
+    return { cells, unrated: unratedIn(rows, measures) };
   }
 
   /** The first records of each value of a field within each band of days, cell by cell in their order. */
@@ -385,6 +387,14 @@ export class Gate {
     return names;
   }
 
+  /** Whether amounts that figures are made of may stand in a currency without a rate. */
+  private async mayLackRates({ question, context }: Asking, measures: readonly Measure[]): Promise<boolean> {
+    const isMoney = measures.some(
+      (measure) => isMoneyMeasure(measure, question.object, context) || measure.as === 'share',
+    );
+    return isMoney && (await this.organisation.mayLackRates());
+  }
+
   /** What the link keys of an answer are called and put in order by. */
   private async keysNamed(
     { actor }: Asking,
@@ -493,6 +503,12 @@ interface Asking {
   question: Question;
   leftOut: LeftOut[];
   manager?: EntityManager;
+}
+
+/** How many records have an amount that is in no figure, as its currency has no rate. */
+function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {
+  const total = (column: string) => rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
+  return Math.max(0, ...measures.map((_, index) => total(`unrated${index}`)));
 }
 
 /** A row's place in the order it was asked for. */

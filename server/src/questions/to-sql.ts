@@ -275,13 +275,16 @@ class Scope {
     const expression = this.expression(condition.field, object, alias);
     const { field, canBeEmpty } = expression;
     if (isSetType(field.type)) return this.setComparison(condition, expression);
-    const sql = field.type === 'money' ? this.inReportingCurrency(expression) : expression.sql;
-    const isEmpty = isTextual(field.type) ? `COALESCE(${sql}, '') = ''` : `${sql} IS NULL`;
-    if (condition.is === 'isEmpty') return `(${isEmpty})`;
-    if (condition.is === 'isNotEmpty') return `NOT (${isEmpty})`;
+    const emptied = (sql: string) => (isTextual(field.type) ? `COALESCE(${sql}, '') = ''` : `${sql} IS NULL`);
+    // An amount is there whether or not its currency has a rate to compare it by.
+    if (condition.is === 'isEmpty') return `(${emptied(expression.sql)})`;
+    if (condition.is === 'isNotEmpty') return `NOT (${emptied(expression.sql)})`;
+    const isMoney = field.type === 'money';
+    const sql = isMoney ? this.inReportingCurrency(expression) : expression.sql;
+    const isEmpty = emptied(sql);
     const comparison = this.comparison(condition, sql, field);
     // What is always there needs no look at whether it is, which leaves an index usable.
-    if (!canBeEmpty) return `(${comparison})`;
+    if (!canBeEmpty && !isMoney) return `(${comparison})`;
     return condition.is === 'isNot' || condition.is === 'noneOf'
       ? `(${isEmpty} OR ${comparison})`
       : `(NOT (${isEmpty}) AND ${comparison})`;
@@ -684,11 +687,18 @@ export class QuestionSql {
       const currencies = measure.as === 'share' ? this.scope.currenciesOf(measure) : undefined;
       if (currencies)
         builder.addSelect(currencies[0], `least${index}`).addSelect(currencies[1], `greatest${index}`);
-      const unrated = mayLackRates ? this.scope.unratedOf(measure) : undefined;
-      if (unrated) builder.addSelect(unrated, `unrated${index}`);
     }
+    if (mayLackRates) this.countUnrated(measures);
     if (groups.length > 0) builder.limit(limit);
     return this.statement();
+  }
+
+  /** Beside the figures, how many amounts are in none as their currency has no rate: `unrated0` and so on. */
+  private countUnrated(measures: readonly Measure[]): void {
+    for (const [index, measure] of measures.entries()) {
+      const unrated = this.scope.unratedOf(measure);
+      if (unrated) this.scope.builder.addSelect(unrated, `unrated${index}`);
+    }
   }
 
   /** What records are put side by side by: the values of a field, and bands of days. */
@@ -705,11 +715,12 @@ export class QuestionSql {
   }
 
   /** Figures of each value of a field within each band of days: `row`, `band`, and `m0` and so on. */
-  figuresInBands(row: string, bands: Bands, measures: readonly Measure[]): Statement {
+  figuresInBands(row: string, bands: Bands, measures: readonly Measure[], mayLackRates = false): Statement {
     const { builder } = this.scope;
     builder.select(this.scope.expression(row).sql, 'row').addSelect(this.bandOf(bands), 'band');
     for (const [index, measure] of measures.entries())
       builder.addSelect(this.scope.measure(measure), `m${index}`);
+    if (mayLackRates) this.countUnrated(measures);
     builder.groupBy('"row"').addGroupBy('"band"');
     return this.statement();
   }

@@ -22,6 +22,7 @@ import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../frame/adding';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import { DealGrid } from './deal-grid';
 import './deals.css';
@@ -130,6 +131,7 @@ export function GridOfDeals({ design, onTotal }: Props) {
             aria-label="Pipeline"
           />
         )}
+        <Unrated of="the grid" parts={[[ask('deal', asked), data?.unrated]]} />
       </div>
       {error ? (
         <Trouble error={error} retry={() => void refetch()} />

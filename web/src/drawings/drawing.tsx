@@ -21,6 +21,7 @@ import { figureAnswers } from '../api/queries';
 import { counted } from '../frame/format';
 import { Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import { BarChart } from './bar-chart';
 import { addsUp, chartFigures, type Point, type Series } from './chart-figures';
@@ -81,6 +82,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
           rounding={design.rounding}
           openAt={openAt}
         />
+        <Unrated parts={[[question, answer.unrated]]} />
       </div>
     );
   }
@@ -138,12 +140,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
   };
   return (
     <div className={`drawing ${isPlaceholderData ? 'drawing-stale' : ''}`}>
-      {answer.unrated > 0 && (
-        <p className="left-out">
-          {counted(answer.unrated, one.toLowerCase(), plural.toLowerCase())} in no sum: there is no rate for
-          their currency.
-        </p>
-      )}
+      <Unrated parts={[[question, answer.unrated]]} />
       {answer.isCut && (
         <p className="left-out">There are more groups than are drawn. Group by something coarser.</p>
       )}

@@ -4,22 +4,23 @@ import {
   periodQuestions,
   progressOf,
   type Condition,
-  type FigureRow,
+  type FiguresAnswer,
   type Question,
   type RelativePeriod,
   type Waterline as Figures,
 } from '@zawn/core';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
-import { figures } from '../api/queries';
+import { figureAnswers } from '../api/queries';
 import { counted, money, percent, shortMoney } from '../frame/format';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import './waterline.css';
 
 const THIS_QUARTER: RelativePeriod = { unit: 'fiscalQuarter', offset: 0 };
 
-const sumOf = (rows: FigureRow[] | undefined, figure: number) => rows?.[0]?.figures[figure] ?? 0;
+const sumOf = ({ rows }: FiguresAnswer, figure: number) => rows[0]?.figures[figure] ?? 0;
 
 interface Props {
   /** Whose deals; everyone's within reach when left out. */
@@ -32,7 +33,7 @@ interface Props {
 export function Waterline({ whose, name }: Props) {
   const { organisation, today } = useSession();
   const questions = periodQuestions(whose, THIS_QUARTER);
-  const { data } = useQuery(figures([questions.won, questions.open, questions.target]));
+  const { data } = useQuery(figureAnswers([questions.won, questions.open, questions.target]));
   const quarter = fiscalQuarterLabel(today, organisation);
   if (!data) return <div className="waterline waterline-waiting" />;
   const [won, open, target] = data;
@@ -43,14 +44,23 @@ export function Waterline({ whose, name }: Props) {
     target: sumOf(target, 0) || null,
   };
   return (
-    <Band
-      line={line}
-      quarter={quarter}
-      name={name}
-      wonQuestion={questions.won}
-      openQuestion={questions.open}
-      counts={[sumOf(won, 0), sumOf(open, 0)]}
-    />
+    <>
+      <Band
+        line={line}
+        quarter={quarter}
+        name={name}
+        wonQuestion={questions.won}
+        openQuestion={questions.open}
+        counts={[sumOf(won, 0), sumOf(open, 0)]}
+      />
+      <Unrated
+        parts={[
+          [questions.won, won.unrated],
+          [questions.open, open.unrated],
+          [questions.target, target.unrated],
+        ]}
+      />
+    </>
   );
 }
 

@@ -9,10 +9,11 @@ import {
 } from '@zawn/core';
 import { Link } from 'react-router';
 import { call } from '../api/client';
-import { allRecords, figures, RECORDS } from '../api/queries';
+import { allRecords, figureAnswers, RECORDS } from '../api/queries';
 import { counted, nearDate, number, shortMoney } from '../frame/format';
 import { useOpening } from '../frame/opening';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import { DealsOverTime } from './deals-over-time';
 import './account-picture.css';
@@ -23,17 +24,20 @@ const SHOWN = 6;
 function Sum({ label, question, tone }: { label: string; question: Question; tone: string }) {
   const { organisation } = useSession();
   const { data } = useQuery(
-    figures([{ ...question, measures: [{ as: 'sum', of: 'value' }, { as: 'count' }] }]),
+    figureAnswers([{ ...question, measures: [{ as: 'sum', of: 'value' }, { as: 'count' }] }]),
   );
-  const [sum, count] = data?.[0][0]?.figures ?? [];
+  const [sum, count] = data?.[0].rows[0]?.figures ?? [];
   if (!count) return null;
   return (
-    <Link to={listAddress('deals', question)} className={`picture-sum picture-${tone}`}>
-      <b>{shortMoney(sum ?? 0, organisation.currency)}</b>
-      <span>
-        {label}, {counted(count, 'deal')}
-      </span>
-    </Link>
+    <div>
+      <Link to={listAddress('deals', question)} className={`picture-sum picture-${tone}`}>
+        <b>{shortMoney(sum ?? 0, organisation.currency)}</b>
+        <span>
+          {label}, {counted(count, 'deal')}
+        </span>
+      </Link>
+      <Unrated parts={[[question, data?.[0].unrated]]} />
+    </div>
   );
 }
 
@@ -100,6 +104,8 @@ function Promises({ promises, total }: { promises: readonly AnyRecord[]; total: 
   );
 }
 
+const outcome = (...value: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value });
+
 /** The accounts below this one, each with what was won, is open and was done at it and below it. */
 function Group({ account }: { account: number }) {
   const { organisation, today, dayOf } = useSession();
@@ -109,6 +115,7 @@ function Group({ account }: { account: number }) {
     queryFn: () => call<AccountGroup>('GET', `/accounts/${account}/group`),
   });
   if (!data || data.accounts.length < 2) return null;
+  const ofGroup: Condition = { field: 'account', is: 'anyOf', value: data.accounts.map(({ id }) => id) };
   const depth = (id: number): number => {
     const parent = data.accounts.find((each) => each.id === id)?.parent ?? null;
     return parent === null ? 0 : depth(parent) + 1;
@@ -142,6 +149,7 @@ function Group({ account }: { account: number }) {
           ))}
         </tbody>
       </table>
+      <Unrated parts={[[ask('deal', ofGroup, outcome('won', 'open')), data.unrated]]} />
     </div>
   );
 }
@@ -150,7 +158,6 @@ function Group({ account }: { account: number }) {
 export default function AccountPicture({ account }: { account: AnyRecord }) {
   const { today } = useSession();
   const of = { field: 'account', is: 'anyOf', value: [account.id] } as const;
-  const outcome = (...value: string[]) => ({ field: 'outcome', is: 'anyOf', value }) as const;
   const { data: deals } = useQuery(
     allRecords({ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }),
   );

@@ -13,6 +13,7 @@ import { Link } from 'react-router';
 import { figureText, keyLabel, type LabelContext } from '../drawings/key-label';
 import { number } from '../frame/format';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import { type GroupLine } from './lines';
 
@@ -94,6 +95,7 @@ export function TableFoot({
           <>
             <b>All {number(total)}</b>
             <Figures {...shared} figures={answer.rows[0]?.figures} keys={[]} />
+            <Unrated parts={[[shared.question, answer.unrated]]} />
           </>
         ) : (
           <b>There are more groups than a table can show. Group by something coarser.</b>

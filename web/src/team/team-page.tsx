@@ -13,11 +13,12 @@ import {
 import { Select } from 'antd';
 import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { figures } from '../api/queries';
+import { figureAnswers } from '../api/queries';
 import { Waterline } from '../forecast/waterline';
 import { counted, money, percent, shortMoney } from '../frame/format';
 import { Empty, Skeleton, Trouble } from '../frame/states';
 import { listAddress } from '../questions/list-address';
+import { Unrated } from '../questions/unrated';
 import { useSession } from '../sessions/session';
 import { useTheme } from '../theme/theme';
 import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
@@ -80,8 +81,12 @@ export function Component() {
     [me.role],
   );
   const period = periodQuestions(whose, chosen.period);
-  const { data, error, refetch } = useQuery(
-    figures([
+  const {
+    data: answers,
+    error,
+    refetch,
+  } = useQuery(
+    figureAnswers([
       pipelineQuestion(whose),
       grouped(period.won),
       grouped(period.lost),
@@ -89,6 +94,7 @@ export function Component() {
       grouped(period.open),
     ]),
   );
+  const data = useMemo(() => answers?.map(({ rows }) => rows), [answers]);
   const stageIds = useMemo(() => new Set(data ? segmentsOf(data[0]).map(({ stage }) => stage) : []), [data]);
 
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
@@ -133,6 +139,7 @@ export function Component() {
       </header>
       <div className="team-waterline">
         <Waterline whose={whose} name="The team’s quarter" />
+        <Unrated of="the open pipeline" parts={[[pipelineQuestion(whose), answers?.[0].unrated]]} />
       </div>
       <section className="team-stages" aria-label="Open pipeline by stage and owner">
         {pipelines.map(({ id, name }) => {
@@ -233,6 +240,14 @@ export function Component() {
             })}
           </tbody>
         </table>
+        <Unrated
+          parts={[
+            [period.won, answers?.[1].unrated],
+            [period.lost, answers?.[2].unrated],
+            [period.target, answers?.[3].unrated],
+            [period.open, answers?.[4].unrated],
+          ]}
+        />
       </section>
     </div>
   );
