@@ -7,6 +7,7 @@ import { competitors, renewals, stations, winReasons } from './words';
 
 export interface DealLife {
   id: number;
+  kind: DealStart['kind'];
   account: Account;
   contact: number;
   createdOn: Day;
@@ -98,7 +99,7 @@ export function liveDeal(
     { at: created, person: owner.id, through: start.lead ? 'conversion' : 'hand' },
     row,
   );
-  const life: DealLife = { id, account, contact, createdOn, closedOn: null, outcome: 'open' };
+  const life: DealLife = { id, kind, account, contact, createdOn, closedOn: null, outcome: 'open' };
   let stay = openStay(book, id, pipeline.stages[0], created, owner.id);
   let day = createdOn;
 

@@ -22,6 +22,19 @@ describe('the demo company', () => {
     expect(rows('pipeline').map(({ name }) => name)).toEqual(['Station sales', 'Service renewals']);
   });
 
+  it('fills the grid of every rep: open deals in most stages and in several months', () => {
+    const [station] = rows('pipeline');
+    const reps = rows('person').filter(({ role }) => role === 'rep');
+    for (const { id, name } of reps) {
+      const open = rows('deal').filter(
+        ({ owner, outcome, pipeline }) => owner === id && outcome === 'open' && pipeline === station.id,
+      );
+      const stages = new Set(open.map(({ stage }) => stage)).size;
+      const months = new Set(open.map(({ closeOn }) => String(closeOn).slice(0, 7))).size;
+      expect([name, open.length >= 9, stages >= 3, months >= 3]).toEqual([name, true, true, true]);
+    }
+  });
+
   it('is the same for the same day, and moves along with it', () => {
     expect(JSON.stringify(generateDemo(TODAY).rows('deal'))).toBe(JSON.stringify(rows('deal')));
     const later = generateDemo('2027-03-01');

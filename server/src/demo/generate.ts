@@ -53,7 +53,8 @@ export function generateDemo(today: Day, seed = 6): Book {
   const random = new Random(seed);
   const book = new Book();
   const company = foundCompany(book, random, today);
-  live(book, random, company, new Market(random), SMALL, today);
+  const lived = live(book, random, company, new Market(random), SMALL, today);
+  fillGrids(book, new Random(seed + 4), company, lived, today);
   makeOwnFields(book, String(book.row('team', 1).createdAt));
   fillOwnFields(book, new Random(seed + 1), today);
   signAnew(book, today);
@@ -84,8 +85,14 @@ export function* generateLarge(today: Day, seed = 6): Generator<Book> {
   }
 }
 
+/** What the two years left. */
+interface Lived {
+  accounts: readonly Account[];
+  deals: readonly DealLife[];
+}
+
 /** Lives the two years through: accounts, leads, deals, and the work on them. */
-function live(book: Book, random: Random, company: Company, market: Market, size: Size, today: Day): void {
+function live(book: Book, random: Random, company: Company, market: Market, size: Size, today: Day): Lived {
   const start = addMonths(today, -MONTHS);
   const days = Math.round((Date.parse(today) - Date.parse(start)) / 86_400_000);
   const draw = (count: number) => Array.from({ length: count }, () => drawDay(random, start, days)).sort();
@@ -131,6 +138,34 @@ function live(book: Book, random: Random, company: Company, market: Market, size
   for (const deal of deals) work.forDeal(deal);
   for (const lead of leads) work.forLead(lead);
   for (const account of accounts) work.forAccount(account);
+  return { accounts, deals };
+}
+
+/** Station sales that each rep has open at least, and in how many stages, so that everybody's grid shows a quarter's work. */
+const OPEN_EACH = 10;
+const STAGES_EACH = 3;
+/** Deals that are begun for one rep at most: some close at once. */
+const MOST_BEGUN = 30;
+
+/** Lately begun deals of the reps whom the two years left with few open ones, and the work on them. */
+function fillGrids(book: Book, random: Random, company: Company, lived: Lived, today: Day): void {
+  const work = new Workbook(book, random, today);
+  const isOpen = ({ outcome, kind }: DealLife) => outcome === 'open' && kind === 'station';
+  for (const rep of company.reps) {
+    const accounts = lived.accounts.filter(({ owner }) => owner.id === rep.id);
+    const open = lived.deals.filter((deal) => isOpen(deal) && deal.account.owner.id === rep.id);
+    const stages = () => new Set(open.map(({ id }) => book.row('deal', id).stage)).size;
+    const isFull = () => open.length >= OPEN_EACH && stages() >= STAGES_EACH;
+    for (let begun = 0; !isFull() && begun < MOST_BEGUN; begun += 1) {
+      const createdOn = workday(addDays(today, -random.int(5, 70)));
+      const account = random.pick(accounts.filter(({ since }) => since < createdOn));
+      const contact = random.pick(account.contacts);
+      const start = { account, contact, createdOn, kind: 'station', source: 'existing' } as const;
+      const deal = liveDeal(book, random, company, start, today);
+      work.forDeal(deal);
+      if (isOpen(deal)) open.push(deal);
+    }
+  }
 }
 
 /** Accounts and people who bought are customers. */
