@@ -1,4 +1,5 @@
 import { ask, type AnyRecord, type BulkPreview, type Job, type Question } from '@zawn/core';
+import { Clock } from '../clock/clock';
 import { Caller, startServer, type TestServer } from '../testing';
 
 // A thousand records are changed and changed back.
@@ -87,6 +88,30 @@ describe('changing many records', () => {
     });
     expect(await snapshot('contact')).toEqual(before);
     await operations.call('post', `/units/${job.unit}/undo`).expect(409);
+  });
+
+  it('carries the instants at which it was written, not that of its beginning', async () => {
+    const clock = server.app.get(Clock);
+    const standing = clock.now();
+    let seconds = 0;
+    // A clock that goes on by a second at every look.
+    clock.now = () => new Date(Date.parse(standing) + 1000 * (seconds += 1)).toISOString();
+    try {
+      const begun = clock.now();
+      const job = await run(operations, {
+        object: 'contact',
+        selection: { question: all('contact') },
+        deed: { do: 'change', values: { city: 'Upper Tolmouth' } },
+      });
+      const ofUnit = ask('loggedChange', { field: 'unit', is: 'is', value: job.unit as number });
+      const instants = (await operations.records(ofUnit)).rows.map(({ at }) => String(at));
+      expect(instants).toHaveLength(job.changed);
+      expect(instants.every((at) => at > begun)).toBe(true);
+      // A slice is written at once; the slices follow one another.
+      expect(new Set(instants).size).toBeGreaterThan(job.changed / 100);
+    } finally {
+      clock.now = () => standing;
+    }
   });
 
   it('says which records it left alone and why', async () => {
