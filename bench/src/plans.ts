@@ -1,4 +1,5 @@
-import { type Reader, type Statement } from '@zawn/server/dist/database/reader';
+import { type Reader } from '@zawn/server/dist/database/reader';
+import { type Statement } from '@zawn/server/dist/database/statement';
 import { type ByHand } from './by-hand';
 
 /** How SQLite finds the rows of every statement that a piece of work reads by, as a Markdown list. */

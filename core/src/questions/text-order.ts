@@ -1,26 +1,11 @@
 import { fold } from './fold';
 
-/** Languages of countries, as far as they were asked for. */
-const languages = new Map<string, string>();
-
-/**
- * The language in whose order text is put for an organisation: that of most people in its country.
- * @param country a code such as `SE`.
- */
-export function languageOf(country: string): string {
-  const known = languages.get(country) ?? new Intl.Locale(`und-${country}`).maximize().language;
-  languages.set(country, known);
-  return known;
-}
-
 /** What stands for each letter of a language so that comparing signs one by one gives the language's order. */
 interface Alphabet {
   /** For letters that do not stand for themselves: other than ASCII, pairs that count as one letter, and moved ones. */
   standIns: ReadonlyMap<string, string>;
   /** Finds all of those in a text. */
   pattern: RegExp;
-  /** Whether ASCII stands in its own order, so that it needs no look at each letter. */
-  keepsAscii: boolean;
 }
 
 const asciiLetters = Array.from({ length: 26 }, (_, index) => String.fromCharCode(97 + index));
@@ -65,25 +50,49 @@ function pairsOf(compare: Compare): string[] {
   return pairs.filter((pair) => compare(pair, pair[0]) < 0 || compare(pair, pair[0] + BEHIND_ALL) > 0);
 }
 
-function alphabetOf(language: string): Alphabet {
+/** How ASCII stands in a language: quickly found, and all there is to know of most texts. */
+interface AsciiOrder {
+  compare: Compare;
+  pairs: readonly string[];
+  /** Whether it is its own order, so that it needs no look at each letter. */
+  isKept: boolean;
+}
+
+function asciiOrderOf(language: string): AsciiOrder {
   const collator = new Intl.Collator(language, { sensitivity: 'base' });
   const compare: Compare = (a, b) => collator.compare(a, b);
-  const standIns = new Map<string, string>();
   const pairs = pairsOf(compare);
+  const isInOrder = asciiLetters.every(
+    (letter, index) => index === 0 || compare(asciiLetters[index - 1], letter) < 0,
+  );
+  return {
+    compare,
+    pairs,
+    isKept: isInOrder && pairs.length === 0 && 'I'.toLocaleLowerCase(language) === 'i',
+  };
+}
+
+/** The letters of a language in order, those of the same place together. */
+function placesOf(language: string, standIns: Map<string, string>): string[][] {
+  const { compare, pairs } = asciiOrder(language);
   const letters: string[] = [];
   for (const letter of singleLetters(language)) {
     const two = twoInOne.find((each) => compare(each, letter) === 0);
     if (two === undefined) letters.push(letter);
     else standIns.set(letter, two);
   }
-  const inOrder = [...asciiLetters, ...pairs, ...letters].sort(compare);
-  // Letters of the same place, one after the other.
   const places: string[][] = [];
-  for (const letter of inOrder) {
+  for (const letter of [...asciiLetters, ...pairs, ...letters].sort(compare)) {
     const before = places.at(-1);
     if (before && compare(before[0], letter) === 0) before.push(letter);
     else places.push([letter]);
   }
+  return places;
+}
+
+function alphabetOf(language: string): Alphabet {
+  const standIns = new Map<string, string>();
+  const places = placesOf(language, standIns);
   let last = '`';
   let since = 0;
   for (const [index, place] of places.entries()) {
@@ -97,25 +106,32 @@ function alphabetOf(language: string): Alphabet {
     for (const letter of place) if (letter !== standIn) standIns.set(letter, standIn);
   }
   const moved = [...standIns.keys()].filter((letter) => letter < '\u007f');
-  const ownI = 'I'.toLocaleLowerCase(language) !== 'i';
-  return {
-    standIns,
-    // The pairs first: the longer one counts.
-    pattern: new RegExp([...moved.sort((a, b) => b.length - a.length), '[^\\x00-\\x7f]'].join('|'), 'gu'),
-    keepsAscii: moved.length === 0 && !ownI,
+  // The pairs first: the longer one counts.
+  const longestFirst = moved.sort((a, b) => b.length - a.length);
+  return { standIns, pattern: new RegExp([...longestFirst, '[^\\x00-\\x7f]'].join('|'), 'gu') };
+}
+
+/** Remembers what is made for each language. */
+function onceEach<T>(make: (language: string) => T): (language: string) => T {
+  const known = new Map<string, T>();
+  return (language) => {
+    const value = known.get(language) ?? make(language);
+    known.set(language, value);
+    return value;
   };
 }
 
-const alphabets = new Map<string, Alphabet>();
+/**
+ * The language in whose order text is put for an organisation: that of most people in its country.
+ * @param country a code such as `SE`.
+ */
+export const languageOf = onceEach((country) => new Intl.Locale(`und-${country}`).maximize().language);
 
-function alphabet(language: string): Alphabet {
-  const known = alphabets.get(language) ?? alphabetOf(language);
-  alphabets.set(language, known);
-  return known;
-}
+const asciiOrder = onceEach(asciiOrderOf);
+const alphabet = onceEach(alphabetOf);
 
 /** Whether a language leaves ASCII in the order it has without regard to case: most do. */
-export const keepsAsciiOrder = (language: string) => alphabet(language).keepsAscii;
+export const keepsAsciiOrder = (language: string) => asciiOrder(language).isKept;
 
 const MARK = /[\u0300-\u036f]/;
 
@@ -125,8 +141,8 @@ const MARK = /[\u0300-\u036f]/;
  * letters wherever the language keeps it in order.
  */
 export function textOrderKey(text: string, language: string): string {
-  const { standIns, pattern, keepsAscii } = alphabet(language);
-  if (keepsAscii && /^[ -~]*$/.test(text)) return text.toLowerCase();
+  if (keepsAsciiOrder(language) && /^[ -~]*$/.test(text)) return text.toLowerCase();
+  const { standIns, pattern } = alphabet(language);
   const plain = lowerCase(text, language);
   const key = plain.replace(pattern, (letter) => standIns.get(letter) ?? (MARK.test(letter) ? '' : letter));
   return key === plain ? key : `${key}${END}${fold(text)}`;

@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import type BetterSqlite from 'better-sqlite3';
 import { Piscina } from 'piscina';
 import { type DataSource } from 'typeorm';
 import { currentRequest } from '../http/request-context';
@@ -8,15 +7,8 @@ import { Problem } from '../http/problem';
 import { dialect } from './dialect';
 import { type Answer, type Order } from './reading-worker';
 import { Shares } from './shares';
+import { rowsOf, type SqlRow, type Statement } from './statement';
 import { storageTrouble } from './storage-trouble';
-
-export type SqlRow = Record<string, unknown>;
-
-/** One statement on a reading connection. */
-export interface Statement {
-  sql: string;
-  parameters: readonly unknown[];
-}
 
 const WORKER = join(__dirname, 'reading-worker.js');
 /** Threads that read at once, and how many of them for one person: a page counts while it reads its rows. */
@@ -131,20 +123,3 @@ export class Reader {
 }
 
 const lateFrom = (person: number) => Date.now() + (person === 0 ? LONGEST_BY_ITSELF_MS : LONGEST_MS);
-
-/** Statements kept ready on a connection: the questions of views, tiles and lists come again and again. */
-const READY = 300;
-const ready = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Statement<unknown[], SqlRow>>>();
-
-/** The rows of a statement on a plain connection. */
-export function rowsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): SqlRow[] {
-  const statements = ready.get(database) ?? new Map<string, BetterSqlite.Statement<unknown[], SqlRow>>();
-  ready.set(database, statements);
-  let statement = statements.get(sql);
-  if (!statement) {
-    if (statements.size >= READY) statements.clear();
-    statement = database.prepare<unknown[], SqlRow>(sql);
-    statements.set(sql, statement);
-  }
-  return statement.all(...parameters);
-}

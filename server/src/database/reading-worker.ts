@@ -1,6 +1,6 @@
 import BetterSqlite from 'better-sqlite3';
 import { dialect } from './dialect';
-import { rowsOf, type SqlRow, type Statement } from './reader';
+import { rowsOf, type SqlRow, type Statement } from './statement';
 
 /** One statement to be answered, and for how long at most. */
 export interface Order extends Statement {

@@ -37,7 +37,7 @@ import {
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { dialect } from '../database/dialect';
-import { type SqlRow, type Statement } from '../database/reader';
+import { type SqlRow, type Statement } from '../database/statement';
 import { invalidInput, notFound } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
 import { QuestionSql, type Bands, type Firsts, type PlaceValue } from './to-sql';

@@ -34,7 +34,7 @@ import {
   type Test,
 } from '@zawn/core';
 import { dialect } from '../database/dialect';
-import { type Statement } from '../database/reader';
+import { type Statement } from '../database/statement';
 
 type Builder = SelectQueryBuilder<ObjectLiteral>;
 
