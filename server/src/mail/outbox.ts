@@ -5,7 +5,7 @@ import {
   type OnApplicationBootstrap,
   type OnModuleDestroy,
 } from '@nestjs/common';
-import { createTransport, type Transporter } from 'nodemailer';
+import { type Transporter } from 'nodemailer';
 import { type Subscription } from 'rxjs';
 import { OWN_HEADER } from '@zawn/core/mail';
 import { CONFIG } from '../app.tokens';
@@ -64,7 +64,7 @@ export class Outbox implements OnApplicationBootstrap, OnModuleDestroy {
     const copies = this.database.reading.getRepository<MailCopyRow>('mailCopy');
     const waiting = await copies.find({ order: { tries: 'ASC', id: 'ASC' }, take: AT_ONCE });
     if (waiting.length === 0) return;
-    const transport = this.connection();
+    const transport = await this.connection();
     const people = await this.organisation.people();
     for (const copy of waiting) {
       const to = people.find(({ id, active }) => id === copy.person && active);
@@ -89,11 +89,12 @@ export class Outbox implements OnApplicationBootstrap, OnModuleDestroy {
     );
   }
 
-  private connection(): Transporter | undefined {
+  /** Loaded with the first mail: a server that sends none starts without it. */
+  private async connection(): Promise<Transporter | undefined> {
     const { port } = this.standIn;
     const address = this.config.smtp ?? (port === undefined ? undefined : `smtp://127.0.0.1:${port}`);
     if (address === undefined) return undefined;
-    this.transport ??= createTransport(address);
+    this.transport ??= (await import('nodemailer')).createTransport(address);
     return this.transport;
   }
 }
