@@ -154,9 +154,11 @@ describe('bad questions', () => {
   it.each(["'; DROP TABLE deal; --", '%', '_%_', '\\', '(a+)+$', '"', ')', 'é'.repeat(400)])(
     'text meant as something else (%j) is only text',
     async (value) => {
+      const all = (await operations.records(ask('deal'), 1)).total;
+      expect(all).toBeGreaterThan(400);
       for (const is of ['contains', 'is', 'startsWith', 'endsWith', 'isNot'] as const) {
         const { total } = await operations.records(ask('deal', { field: 'name', is, value }), 1);
-        expect(total).toBe(is === 'isNot' ? 450 : 0);
+        expect(total).toBe(is === 'isNot' ? all : 0);
       }
     },
   );

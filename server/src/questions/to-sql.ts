@@ -87,7 +87,15 @@ const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: s
 
 /** The day of a deal's earliest open activity. */
 const nextStepOn = (alias: string) =>
-  `(SELECT MIN("step"."dueOn") FROM "activity" "step" WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`;
+  `(SELECT MIN("step"."dueOn") FROM "activity" "step" ${dialect.byIndex('by_activity_deal_open')} WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`;
+
+/** What a field is put in order by. */
+interface OrderKey {
+  sql: string;
+  canBeEmpty: boolean;
+  /** What is empty exactly when it is, where that is more quickly seen. */
+  of?: string;
+}
 
 /** One of the expressions that records are put in order by. */
 interface Ordering {
@@ -499,10 +507,10 @@ class Scope {
     };
     for (const sort of sorts) {
       const direction = sort.descending ? 'DESC' : 'ASC';
-      for (const { sql, canBeEmpty } of this.orderKeys(sort)) {
-        // What cannot be empty is ordered as it is, so that an index can give the order.
-        if (canBeEmpty)
-          add({ sql: `CASE WHEN ${sql} IS NULL OR ${sql} = '' THEN 1 ELSE 0 END`, direction: 'ASC' });
+      for (const { sql, canBeEmpty, of = sql } of this.orderKeys(sort)) {
+        // What cannot be empty is ordered as it is, so that an index can give the order. Downwards, what is empty
+        // comes last by itself.
+        if (canBeEmpty && direction === 'ASC') add({ sql: `(${of} IS NULL)`, direction });
         add({ sql, direction });
       }
     }
@@ -527,7 +535,7 @@ class Scope {
   }
 
   /** What a field is ordered by, as `orderKeys` in the core says it of values. */
-  private orderKeys({ field: path, by, each }: Sort): { sql: string; canBeEmpty: boolean }[] {
+  private orderKeys({ field: path, by, each }: Sort): OrderKey[] {
     const expression = this.expression(path);
     const { field, alias, canBeEmpty } = expression;
     const sql = each ? this.eachMember(path) : expression.sql;
@@ -548,10 +556,10 @@ class Scope {
     if (isTextual(field.type)) {
       const { object, key } = stepsOf(this.shared.context.catalogue, this.object, path)?.at(-1) as Step;
       // What differs only by case stays together with its like, as groups do.
-      return [
-        { sql: this.textOrder(object, alias, key, sql), canBeEmpty },
-        { sql, canBeEmpty },
-      ];
+      const keys = [this.textOrder(object, alias, key, sql), sql];
+      if (!canBeEmpty) return keys.map((each) => ({ sql: each, canBeEmpty }));
+      // An empty text is as empty as none.
+      return keys.map((each) => ({ sql: `NULLIF(${each}, '')`, canBeEmpty, of: `NULLIF(${sql}, '')` }));
     }
     if (!isSetType(field.type)) return [{ sql, canBeEmpty }];
     return [this.inTextOrder(sql), sql].map((key) => ({ sql: key, canBeEmpty }));
@@ -728,20 +736,21 @@ export class QuestionSql {
   /** The ids of the first records of each value of a field within each band of days, in the order of each. */
   firstInBands(row: string, bands: Bands, sort: readonly Sort[], firsts: Firsts): Statement {
     const { builder } = this.scope;
-    const order = this.scope.order(sort).map(({ sql, direction }) => `${sql} ${direction}`);
-    const [rowSql, bandSql] = [this.scope.expression(row).sql, this.bandOf(bands)];
-    const partition = `PARTITION BY ${rowSql}, ${bandSql} ORDER BY ${order.join(', ')}`;
-    builder.select('"r"."id"', 'id').addSelect(rowSql, 'row').addSelect(bandSql, 'band');
-    builder.addSelect(`ROW_NUMBER() OVER (${partition})`, 'place');
+    builder.select('"r"."id"', 'id').addSelect(this.scope.expression(row).sql, 'row');
+    builder.addSelect(this.bandOf(bands), 'band');
+    // What is put in order by is computed once for each record, and not again where it is compared.
+    const order = this.scope.order(sort).map(({ sql, direction }, index) => {
+      builder.addSelect(sql, `o${index}`);
+      return `"o${index}" ${direction}`;
+    });
+    const partition = `PARTITION BY "row", "band" ORDER BY ${order.join(', ')}`;
+    const placed = `SELECT "id", "row", "band", ROW_NUMBER() OVER (${partition}) AS "place" FROM (${builder.getQuery()}) "records"`;
     const more = firsts.more.map(
       (cell) =>
         `WHEN "row" = ${this.bind(cell.row)} AND "band" = ${this.bind(cell.band)} THEN ${this.bind(cell.count)}`,
     );
     const most = `CASE ${more.join(' ')} ELSE ${this.bind(firsts.each)} END`;
-    const outer = this.shared.source
-      .createQueryBuilder()
-      .select('"id"')
-      .from(`(${builder.getQuery()})`, 'cells');
+    const outer = this.shared.source.createQueryBuilder().select('"id"').from(`(${placed})`, 'cells');
     const [sql, parameters] = outer
       .where(`"place" <= ${more.length > 0 ? most : this.bind(firsts.each)}`)
       .orderBy('"row"')

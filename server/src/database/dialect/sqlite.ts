@@ -304,6 +304,9 @@ export const isInTransaction = (manager: EntityManager) => connectionOf(manager)
 export const mergeJson = (table: string, column: string) =>
   `UPDATE "${table}" SET "${column}" = json_patch(COALESCE("${column}", '{}'), ?) WHERE "id" = ?`;
 
+/** Has a table of a statement looked up by an index that the engine would not choose by itself, for want of figures. */
+export const byIndex = (name: string) => `INDEXED BY "${name}"`;
+
 /** The members of a set kept as a JSON array, as a query to look into. */
 export const members = (expression: string) => `SELECT value FROM json_each(${expression})`;
 
