@@ -10,6 +10,7 @@ import { AlikeFinder } from '@zawn/server/dist/matching/alike';
 import { Organisation } from '@zawn/server/dist/organisation/organisation';
 import { DealGridController } from '@zawn/server/dist/deals/deal-grid.controller';
 import { Gate } from '@zawn/server/dist/questions/gate';
+import { fillIndexIfEmpty } from '@zawn/server/dist/search/fill-index';
 import { Search } from '@zawn/server/dist/search/search';
 import { TimelineController } from '@zawn/server/dist/timeline/timeline.controller';
 import { ByHand, reported, sql } from './by-hand';
@@ -52,6 +53,8 @@ async function main(): Promise<void> {
     reading: 'pooled' as const,
   };
   const connections = await openDatabase(FOLDER);
+  // As a start of the server does it, when the index was dropped by a change of its make.
+  await fillIndexIfEmpty(connections.writing);
   const app = await NestFactory.createApplicationContext(AppModule.with(config, connections), {
     logger: false,
   });
@@ -102,7 +105,7 @@ async function main(): Promise<void> {
   const comparePage = async (what: string, actor: Actor, question: Question, byHand: () => unknown) => {
     const work = () => gate.records(actor, question, page);
     same(what, await ours(actor, question), byHand());
-    const line = within({ what, zawn: await time(work, 60), byHand: await time(byHand, 60) }, 1.3, 50);
+    const line = within({ what, zawn: await time(work, 60), byHand: await time(byHand, 60) }, 1.2, 50);
     lines.push(line);
     if (!line.isMet) plans.push(`${what}:\n\n${await plansOf(app.get(Database).reader, hand, work)}`);
   };
@@ -142,6 +145,22 @@ async function main(): Promise<void> {
     handLeads,
   );
 
+  const byName: Question = { ...ask('contact', any('country', 'GB', 'SE')), sort: [{ field: 'name' }] };
+  const nameWhere = `k.deletedAt IS NULL AND k.country IN ('GB', 'SE')`;
+  await comparePage(
+    'View’s page: contacts of two countries in order of their names',
+    operations,
+    byName,
+    () => ({
+      ids: hand
+        .all(
+          `SELECT k.*, a.name AS accountName FROM contact k LEFT JOIN account a ON a.id = k.account WHERE ${nameWhere} ORDER BY lower(k.name), k.name, k.id LIMIT 50`,
+        )
+        .map(({ id }) => id),
+      total: hand.one(`SELECT COUNT(*) AS n FROM contact k WHERE ${nameWhere}`).n,
+    }),
+  );
+
   const stages: Question = {
     ...ask('deal'),
     groups: [{ field: 'stage' }, { field: 'owner' }],
@@ -168,8 +187,8 @@ async function main(): Promise<void> {
         zawn: await time(() => gate.figures(operations, stages), 20),
         byHand: await time(handStages, 20),
       },
-      1.3,
-      300,
+      1.1,
+      200,
     ),
   );
   const closed: Question = {
@@ -190,8 +209,8 @@ async function main(): Promise<void> {
         zawn: await time(() => gate.figures(operations, closed), 20),
         byHand: await time(handClosed, 20),
       },
-      1.3,
-      300,
+      1.1,
+      200,
     ),
   );
 
@@ -264,7 +283,7 @@ async function main(): Promise<void> {
           byHand: undefined,
         },
         undefined,
-        50,
+        20,
       ),
     );
   }
@@ -323,7 +342,7 @@ async function main(): Promise<void> {
   });
   counts.close();
   const { seconds, byHandSeconds, peakMb } = imported;
-  const importLine = `An import of 100,000 leads with matching and change log, from the button to the report: ${seconds.toFixed(1)} s (aim ≤ 60), ${(seconds / byHandSeconds).toFixed(1)} times the ${byHandSeconds.toFixed(1)} s of a bare insert of the same rows (aim ≤ 6); the server held ${peakMb} MB of its own at most (aim ≤ 400).`;
+  const importLine = `An import of 100,000 leads with matching and change log, from the button to the report: ${seconds.toFixed(1)} s (aim ≤ 30), ${(seconds / byHandSeconds).toFixed(1)} times the ${byHandSeconds.toFixed(1)} s of a bare insert of the same rows (aim ≤ 4); the server held ${peakMb} MB of its own at most (aim ≤ 400).`;
   const report = `# Measurements
 
 Made by \`npm run bench\` on ${cpus().length} cores and ${Math.round(totalmem() / 2 ** 30)} GB of memory, over ${size.join(', ')}.
@@ -337,7 +356,7 @@ ${importLine}
 
 ## Plans of what is missed
 
-${plans.join('\n\n') || 'Nothing is missed.'}
+${plans.join('\n\n') || (lines.every(({ isMet }) => isMet) ? 'Nothing is missed.' : 'What is missed above is no page of a view; its plan is not kept.')}
 `;
   const notes = /\n## Notes[\s\S]*$/.exec(readExisting());
   writeFileSync(REPORT, report + (notes?.[0] ?? ''));

@@ -1,4 +1,5 @@
 import BetterSqlite from 'better-sqlite3';
+import { dialect } from '@zawn/server/dist/database/dialect';
 
 type Row = Record<string, unknown>;
 
@@ -6,7 +7,7 @@ type Row = Record<string, unknown>;
 export class ByHand {
   private readonly database: BetterSqlite.Database;
 
-  constructor(file: string) {
+  constructor(private readonly file: string) {
     this.database = new BetterSqlite(file, { readonly: true });
   }
 
@@ -18,8 +19,13 @@ export class ByHand {
     return this.database.prepare<unknown[], Row>(sql).get(...parameters) ?? {};
   }
 
+  /** How the engine goes about a statement of Zawn's, which may use its functions. */
   plan(sql: string, ...parameters: unknown[]): string[] {
-    return this.all(`EXPLAIN QUERY PLAN ${sql}`, ...parameters).map(({ detail }) => String(detail));
+    const prepared = new BetterSqlite(this.file, { readonly: true });
+    dialect.prepareConnection(prepared);
+    const steps = prepared.prepare<unknown[], Row>(`EXPLAIN QUERY PLAN ${sql}`).all(...parameters);
+    prepared.close();
+    return steps.map(({ detail }) => String(detail));
   }
 
   close(): void {

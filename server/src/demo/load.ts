@@ -52,6 +52,7 @@ export async function loadDemo({ writing }: Connections, today: Day): Promise<vo
   const hash = await hashPassword(DEMO_PASSWORD);
   await writing.transaction(async (manager) => {
     await layDown(manager, book, hash);
+    await putInOrder(manager);
     await fillIndex(manager);
   });
 }
@@ -72,8 +73,13 @@ export async function loadLarge(
     pages += 1;
     tell(pages);
   }
+  await writing.transaction(putInOrder);
   await writing.transaction(fillIndex);
   await writing.query(dialect.analyse);
+}
+
+async function putInOrder(manager: EntityManager): Promise<void> {
+  for (const statement of dialect.textOrder.putAll) await manager.query(statement);
 }
 
 async function layDown(manager: EntityManager, book: Book, hash: string): Promise<void> {

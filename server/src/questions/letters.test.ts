@@ -119,20 +119,23 @@ describe.each(['GB', 'SE', 'PL', 'TR', 'CZ', 'EE'])('text in the order of the la
 });
 
 it('keeps in order a name that is changed', async () => {
-  const { writer, reading } = server.app.get(Database);
-  const orderOf = async (name: string) =>
-    (
-      await reading.query<{ nameOrder: string | null }[]>('SELECT "nameOrder" FROM lead WHERE name = ?', [
-        name,
-      ])
-    )[0].nameOrder;
-  expect(await orderOf('Öland Ferry')).not.toBeNull();
-  const change = (from: string, to: string) =>
-    writer.transaction((manager) => manager.query('UPDATE lead SET name = ? WHERE name = ?', [to, from]));
-  await change('Öland Ferry', 'Sound Ferry');
-  expect(await orderOf('Sound Ferry')).toBeNull();
-  await change('Sound Ferry', 'Öresund Ferry');
-  expect(await orderOf('Öresund Ferry')).not.toBeNull();
+  const { reading } = server.app.get(Database);
+  const lead = async (name: string) => {
+    const { rows } = await operations.records(ask('lead', { field: 'name', is: 'is', value: name }));
+    const [{ nameOrder }] = await reading.query<{ nameOrder: string | null }[]>(
+      'SELECT "nameOrder" FROM lead WHERE id = ?',
+      [rows[0].id],
+    );
+    return { ...rows[0], nameOrder };
+  };
+  const change = async (from: string, to: string) => {
+    const { id, version } = await lead(from);
+    await operations.call('patch', `/leads/${id}`, { name: to }).set('If-Match', `"${version}"`).expect(200);
+    return (await lead(to)).nameOrder;
+  };
+  expect((await lead('Öland Ferry')).nameOrder).not.toBeNull();
+  expect(await change('Öland Ferry', 'Sound Ferry')).toBeNull();
+  expect(await change('Sound Ferry', 'Öresund Ferry')).not.toBeNull();
 });
 
 it.each(['strassenmeister', 'Straßenmeister', 'grosshafen', 'Großh', 'STRAẞENMEISTEREI'])(

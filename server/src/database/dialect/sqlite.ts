@@ -217,29 +217,6 @@ export const usesOfMembers = (table: string, column: string) =>
   `SELECT m.value AS "member", COUNT(*) AS "uses" FROM "${table}" r, json_each(r."${column}") m
    WHERE r."${column}" IS NOT NULL AND r."deletedAt" IS NULL GROUP BY m.value`;
 
-/** The statements that add rows, by table and columns. */
-const inserts = new Map<string, string>();
-
-/** Adds a row. Returns its id. Empty columns are left to the table. */
-export function insert(manager: EntityManager, table: string, values: Cells): number {
-  const columns: string[] = [];
-  const parameters: unknown[] = [];
-  for (const column of Object.keys(values)) {
-    const value = bound(values[column]);
-    if (value === null) continue;
-    columns.push(column);
-    parameters.push(value);
-  }
-  const name = `${table} ${columns.join(' ')}`;
-  let sql = inserts.get(name);
-  if (sql === undefined) {
-    const places = columns.map(() => '?').join(', ');
-    sql = `INSERT INTO "${table}" ("${columns.join('", "')}") VALUES (${places})`;
-    inserts.set(name, sql);
-  }
-  return run(manager, sql, parameters);
-}
-
 /** The statements that add whole rows, by the list of their columns. */
 const wholeInserts = new WeakMap<readonly string[], string>();
 
@@ -255,14 +232,17 @@ export function insertRow(
     sql = `INSERT INTO "${table}" ("${columns.join('", "')}") VALUES (${columns.map(() => '?').join(', ')})`;
     wholeInserts.set(columns, sql);
   }
-  return run(manager, sql, row);
+  const id = run(manager, sql, row);
+  putRowInPlace(manager, table, id, columns, row);
+  return id;
 }
 
 /** Changes columns of a row. */
 export function update(manager: EntityManager, table: string, id: number, values: Cells): void {
-  const columns = Object.keys(values).map((column) => `"${column}" = ?`);
+  const cells = { ...values, ...placesIn(manager, table, values) };
+  const columns = Object.keys(cells).map((column) => `"${column}" = ?`);
   run(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [
-    ...Object.values(values).map(bound),
+    ...Object.values(cells).map(bound),
     id,
   ]);
 }
@@ -391,6 +371,7 @@ const ofOrganisation = '(SELECT "country" FROM "organisation" LIMIT 1)';
 
 /** The columns and indexes that keep the order of text, and what puts the rows that are there in place. */
 export const textOrder = {
+  putAll: orderedColumns.map((each) => putInPlace(each, ofOrganisation)),
   create: orderedColumns.flatMap((each) => [
     `ALTER TABLE "${each[0]}" ADD COLUMN "${orderColumn(each[1])}" text`,
     putInPlace(each, ofOrganisation),
@@ -403,27 +384,75 @@ export const textOrder = {
 };
 
 /**
- * Keeps the order of text as it is written, on this connection alone: a database that asked every writer for our
- * functions could not be written by other tools.
+ * Sees to it that rows are put in order anew when the organisation's country changes, on this connection alone: a
+ * database that asked every writer for our functions could not be written by other tools. Rows that are written are
+ * put in place by `insertRow` and `update`; a trigger on them would double the time of an import.
  */
 export function keepTextOrder(database: BetterSqlite.Database): void {
-  for (const each of orderedColumns) {
-    const [table, column] = each;
-    const columns = database.pragma(`table_info("${table}")`) as { name: string }[];
-    if (!columns.some(({ name }) => name === orderColumn(column))) continue;
-    const place = ownPlace(`new."${column}"`, ofOrganisation);
-    const put = `BEGIN UPDATE "${table}" SET "${orderColumn(column)}" = ${place} WHERE "id" = new."id"; END`;
-    const name = `${table}_${column}`;
-    database.exec(`
-      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_added" AFTER INSERT ON main."${table}"
-        WHEN ${place} IS NOT NULL ${put};
-      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_changed" AFTER UPDATE OF "${column}" ON main."${table}"
-        WHEN ${place} IS NOT new."${orderColumn(column)}" ${put};
-      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_founded" AFTER INSERT ON main."organisation"
-        BEGIN ${putInPlace(each, 'new."country"')}; END;
-      CREATE TEMP TRIGGER IF NOT EXISTS "${name}_moved" AFTER UPDATE OF "country" ON main."organisation"
-        WHEN new."country" IS NOT old."country" BEGIN ${putInPlace(each, 'new."country"')}; END;`);
+  const columns = database.pragma('table_info("lead")') as { name: string }[];
+  if (!columns.some(({ name }) => name === orderColumn('name'))) return;
+  database.function('forget_language', () => {
+    languages.delete(database);
+    return null;
+  });
+  const anew = [
+    'SELECT forget_language()',
+    ...orderedColumns.map((each) => putInPlace(each, 'new."country"')),
+  ].join('; ');
+  database.exec(`
+    CREATE TEMP TRIGGER IF NOT EXISTS "organisation_founded" AFTER INSERT ON main."organisation" BEGIN ${anew}; END;
+    CREATE TEMP TRIGGER IF NOT EXISTS "organisation_moved" AFTER UPDATE OF "country" ON main."organisation"
+      WHEN new."country" IS NOT old."country" BEGIN ${anew}; END;`);
+}
+
+/** The language of the organisation, as a connection last read it. */
+const languages = new WeakMap<BetterSqlite.Database, string>();
+
+function languageAt(database: BetterSqlite.Database): string {
+  const known = languages.get(database);
+  if (known !== undefined) return known;
+  const found = database.prepare<[], { language: string }>(
+    `SELECT language_of(${ofOrganisation}) AS "language"`,
+  );
+  const language = found.get()?.language ?? 'und';
+  languages.set(database, language);
+  return language;
+}
+
+/** The place of a text among others, when it is not that of its small letters. */
+function placeOf(text: unknown, language: string): string | null {
+  if (typeof text !== 'string' || (isAscii(text) && keepsAsciiOrder(language))) return null;
+  const key = textOrderKey(text, language);
+  return key === text.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) ? null : key;
+}
+
+/** The columns of a table whose order is kept. */
+const orderedIn = (table: string) =>
+  orderedColumns.flatMap(([of, column]) => (of === table ? [column as string] : []));
+
+/** Puts a row that was added in its place. */
+function putRowInPlace(
+  manager: EntityManager,
+  table: string,
+  id: number,
+  columns: readonly string[],
+  row: readonly unknown[],
+): void {
+  const places: Record<string, string> = {};
+  for (const column of orderedIn(table)) {
+    const place = placeOf(row[columns.indexOf(column)], languageAt(connectionOf(manager)));
+    if (place !== null) places[orderColumn(column)] = place;
   }
+  if (Object.keys(places).length > 0) update(manager, table, id, places);
+}
+
+/** The places of texts that a row is given, beside them. */
+function placesIn(manager: EntityManager, table: string, values: Cells): Cells {
+  const places: Record<string, string | null> = {};
+  for (const column of orderedIn(table))
+    if (column in values)
+      places[orderColumn(column)] = placeOf(values[column], languageAt(connectionOf(manager)));
+  return places;
 }
 
 /** The first day of the period a date falls into. */
