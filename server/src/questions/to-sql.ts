@@ -174,8 +174,9 @@ class Scope {
     const usual = `COALESCE(${q(this.join(alias, 'stage', 'stage'), 'usualDays')}, 1e9)`;
     // By UTC's days, which are a day off at most, nearly all are decided without a look at the time zone.
     const nearly = dialect.daysBetween(`substr(${q(alias, 'stageSince')}, 1, 10)`, this.today());
-    const isLonger = `${nearly} > ${usual} + 1 OR (${nearly} >= ${usual} AND ${this.daysInStage(alias)} > ${usual})`;
-    return `(${q(alias, 'outcome')} = 'open' AND (${isLonger}))`;
+    const over = `MAX(MIN(${nearly} - ${usual}, 2), -1)`;
+    const isLonger = `CASE ${over} WHEN 2 THEN 1 WHEN -1 THEN 0 ELSE ${this.daysInStage(alias)} > ${usual} END`;
+    return `(${q(alias, 'outcome')} = 'open' AND ${isLonger})`;
   }
 
   /** Calendar days since a deal entered its stage. */
