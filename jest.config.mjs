@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+
 const swc = (jsx) => [
   '@swc/jest',
   {
@@ -39,6 +41,8 @@ const withDemos = {
 };
 
 export default {
+  // Two at least: on two cores one alone would leave the other idle.
+  maxWorkers: Math.max(2, availableParallelism() - 1),
   // The first of them takes its time on a busy machine.
   testTimeout: 30_000,
   projects: [floor('core'), floor('server', withDemos), floor('web', asInBritain), floor('e2e', withDemos)],

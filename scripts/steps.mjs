@@ -36,6 +36,23 @@ export function run(program, args, { env = {}, quiet = false } = {}) {
 /** Runs a program of the installed packages. */
 export const tool = (name, args, more) => run(process.execPath, [toolPath(name), ...args], more);
 
+/**
+ * Runs a program of the installed packages beside others.
+ * @returns whether it ended well, and what it said unless it said so aloud.
+ */
+export function toolBeside(name, args, { env = {}, aloud = false } = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [toolPath(name), ...args], {
+      cwd: root,
+      stdio: aloud ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...env },
+    });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (part) => (said += part));
+    child.on('exit', (code) => resolve({ passed: code === 0, said }));
+  });
+}
+
 function toolPath(name) {
   const manifest = JSON.parse(readFileSync(join(root, 'node_modules', name, 'package.json'), 'utf8'));
   const bin = typeof manifest.bin === 'string' ? manifest.bin : (manifest.bin[name] ?? manifest.bin.tsc);

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { haveBrowser } from './browser.mjs';
-import { build, install, options, root, say, tool } from './steps.mjs';
+import { build, install, options, root, say, tool, toolBeside } from './steps.mjs';
 
 options([]);
 const started = Date.now();
@@ -24,15 +24,15 @@ function check(name, step) {
 }
 
 /** Runs Jest projects and adds up their tests; nothing executed is a failure. */
-function jest(name, projects, args = []) {
+async function jest(name, projects) {
   say(`\n${name} …`);
   const outputFile = join(root, '.cache', `${projects[0]}-results.json`);
   mkdirSync(join(root, '.cache'), { recursive: true });
   rmSync(outputFile, { force: true });
-  const passed = tool(
+  const { passed } = await toolBeside(
     'jest',
-    ['--selectProjects', ...projects, '--json', `--outputFile=${outputFile}`, ...args],
-    { env: { NODE_ENV: 'test' } },
+    ['--selectProjects', ...projects, '--json', `--outputFile=${outputFile}`],
+    { env: { NODE_ENV: 'test' }, aloud: true },
   );
   const result = existsSync(outputFile) ? JSON.parse(readFileSync(outputFile, 'utf8')) : undefined;
   counts.passed += result?.numPassedTests ?? 0;
@@ -45,11 +45,18 @@ function jest(name, projects, args = []) {
 }
 
 install();
-check('Format', () => tool('prettier', ['--check', '--log-level', 'warn', '.']));
 check('Types', () => tool('typescript', ['--build']));
-check('Lint', () => tool('eslint', ['--max-warnings', '0', '.']));
-jest('Unit and API tests', ['core', 'server', 'web']);
+// Read beside the tests; what they find is said before the stories begin.
+const beside = [
+  ['Format', toolBeside('prettier', ['--check', '--log-level', 'warn', '.'])],
+  ['Lint', toolBeside('eslint', ['--max-warnings', '0', '.'])],
+];
+await jest('Unit and API tests', ['core', 'server', 'web']);
+for (const [name, found] of beside) {
+  const { passed, said } = await found;
+  check(name, () => (passed ? true : void say(said)));
+}
 build();
 haveBrowser();
-jest('Browser stories', ['e2e'], ['--runInBand']);
+await jest('Browser stories', ['e2e']);
 finish();

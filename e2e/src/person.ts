@@ -1,4 +1,4 @@
-import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { By, Key, until, type Condition, type WebDriver, type WebElement } from 'selenium-webdriver';
 
 /** Long enough for a busy machine; whoever waits goes on as soon as it is there. */
 const PATIENCE_MS = 20_000;
@@ -12,6 +12,9 @@ function literal(text: string): string {
     .join(`, '"', `)})`;
 }
 
+/** How often is looked whether it is there. */
+const LOOK_MS = 25;
+
 /** Someone at the screen: looks for what a person would see, waits for it, and uses mouse and keyboard. */
 export class Person {
   constructor(
@@ -19,20 +22,24 @@ export class Person {
     readonly address: string,
   ) {}
 
+  /** Waits for something, looking often. */
+  private async wait<T>(condition: Condition<T> | (() => Promise<T>), message?: string): Promise<T> {
+    return this.driver.wait(condition as Condition<T>, PATIENCE_MS, message, LOOK_MS);
+  }
+
+  /** The first element at a place, as soon as there is one. */
+  private async find(locator: By, message?: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(locator), PATIENCE_MS, message, LOOK_MS);
+  }
+
   async goTo(path: string): Promise<void> {
     await this.driver.get(this.address + path);
   }
 
   /** Waits for an element. */
   async see(selector: string): Promise<WebElement> {
-    const element = await this.driver.wait(
-      until.elementLocated(By.css(selector)),
-      PATIENCE_MS,
-      `Nothing at ${selector}`,
-    );
-    await this.driver
-      .wait(until.elementIsVisible(element), PATIENCE_MS, `Hidden: ${selector}`)
-      .catch(() => undefined);
+    const element = await this.find(By.css(selector), `Nothing at ${selector}`);
+    await this.wait(until.elementIsVisible(element), `Hidden: ${selector}`);
     return element;
   }
 
@@ -47,7 +54,7 @@ export class Person {
         return false;
       }
     };
-    await this.driver.wait(shows, PATIENCE_MS).catch(() => {
+    await this.wait(shows).catch(() => {
       throw new Error(`“${text}” does not stand in ${within}, which reads:\n${last.slice(0, 1500)}`);
     });
   }
@@ -59,7 +66,7 @@ export class Person {
       if (found.length === 0) return true;
       return !(await found[0].getText().catch(() => '')).includes(text);
     };
-    await this.driver.wait(gone, PATIENCE_MS, `“${text}” still stands in ${within}`);
+    await this.wait(gone, `“${text}” still stands in ${within}`);
   }
 
   /** A button or link by its text or its label. */
@@ -67,7 +74,7 @@ export class Person {
     const wanted = literal(name);
     const inside = within ? `//*[${within}]` : '';
     const path = `${inside}//*[self::button or self::a or @role="button" or @role="menuitem" or @role="radio"][normalize-space()=${wanted} or @aria-label=${wanted}]`;
-    return this.driver.wait(until.elementLocated(By.xpath(path)), PATIENCE_MS, `No button “${name}”`);
+    return this.find(By.xpath(path), `No button “${name}”`);
   }
 
   async click(name: string, within = ''): Promise<void> {
@@ -81,19 +88,17 @@ export class Person {
   /** Clicks, looking for the element again when the page has just changed under it. */
   private async clickOn(find: () => Promise<WebElement>): Promise<void> {
     let trouble: unknown;
-    await this.driver
-      .wait(async () => {
-        try {
-          await (await find()).click();
-          return true;
-        } catch (error) {
-          trouble = error;
-          return false;
-        }
-      }, PATIENCE_MS)
-      .catch(() => {
-        throw trouble;
-      });
+    await this.wait(async () => {
+      try {
+        await (await find()).click();
+        return true;
+      } catch (error) {
+        trouble = error;
+        return false;
+      }
+    }).catch(() => {
+      throw trouble;
+    });
   }
 
   /** Presses keys, one after the other, wherever the focus is. */
@@ -121,23 +126,13 @@ export class Person {
 
   /** Waits until a condition holds. */
   async until(what: string, holds: () => Promise<boolean>): Promise<void> {
-    await this.driver.wait(
-      () => holds().catch(() => false),
-      PATIENCE_MS,
-      `It did not come about that ${what}`,
-    );
+    await this.wait(() => holds().catch(() => false), `It did not come about that ${what}`);
   }
 
   /** Opens a part of the sentence, or the place to add to it, by what it says. */
   async clickToken(words: string): Promise<void> {
     const path = `//*[contains(@class, "sentence")]//button[contains(@class, "token")][normalize-space()=${literal(words)}]`;
-    await this.clickOn(() =>
-      this.driver.wait(
-        until.elementLocated(By.xpath(path)),
-        PATIENCE_MS,
-        `No part of the sentence says “${words}”`,
-      ),
-    );
+    await this.clickOn(() => this.find(By.xpath(path), `No part of the sentence says “${words}”`));
   }
 
   /** A property of what has the focus; empty while the page is just changing under it. */
@@ -169,11 +164,7 @@ export class Person {
   async signInAs(name: string): Promise<void> {
     await this.goTo('/');
     const path = `//button[.//b[normalize-space()=${literal(name)}]]`;
-    const button = await this.driver.wait(
-      until.elementLocated(By.xpath(path)),
-      PATIENCE_MS,
-      `Nobody called ${name} to sign in as`,
-    );
+    const button = await this.find(By.xpath(path), `Nobody called ${name} to sign in as`);
     await button.click();
     await this.see('.rail');
   }
@@ -182,9 +173,8 @@ export class Person {
   async choose(name: string): Promise<void> {
     const path = `//*[@role="menuitem" or @role="option" or contains(@class, "ant-select-item-option")][starts-with(normalize-space(), ${literal(name)})]`;
     await this.clickOn(async () => {
-      const found = await this.driver.wait(
+      const found = await this.wait(
         until.elementsLocated(By.xpath(path)),
-        PATIENCE_MS,
         `Nothing to choose called “${name}”`,
       );
       for (const element of found) if (await element.isDisplayed()) return element;
@@ -223,8 +213,8 @@ export class Person {
   async signOut(): Promise<void> {
     await this.clickAt('.bar-person');
     const path = '//*[@role="menuitem"][contains(normalize-space(), "Sign out")]';
-    const item = await this.driver.wait(until.elementLocated(By.xpath(path)), PATIENCE_MS);
-    await this.driver.wait(until.elementIsVisible(item), PATIENCE_MS);
+    const item = await this.find(By.xpath(path));
+    await this.wait(until.elementIsVisible(item));
     await item.click();
     await this.see('.sign-in-form');
   }

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { cpSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -55,6 +55,17 @@ function ready(child: ChildProcess): Promise<void> {
   });
 }
 
+/** Keeps a copy of a folder for others: whole, or not at all, whoever else does so at the same time. */
+function keep(folder: string, kept: string): void {
+  const unfinished = mkdtempSync(`${kept}-`);
+  cpSync(folder, unfinished, { recursive: true });
+  try {
+    renameSync(unfinished, kept);
+  } catch {
+    rmSync(unfinished, { recursive: true, force: true });
+  }
+}
+
 /** Puts the demo company into an empty folder; made once, it is copied for whoever starts later in the same run. */
 function fill(folder: string, env: NodeJS.ProcessEnv): void {
   const kept = process.env.ZAWN_TEST_DEMOS && join(process.env.ZAWN_TEST_DEMOS, 'built');
@@ -64,7 +75,7 @@ function fill(folder: string, env: NodeJS.ProcessEnv): void {
       stdio: 'inherit',
     });
     if (status !== 0) throw new Error('The demo company could not be made.');
-    if (kept) cpSync(folder, kept, { recursive: true });
+    if (kept) keep(folder, kept);
   } else cpSync(kept, folder, { recursive: true });
 }
 

@@ -1,5 +1,6 @@
 import { Key } from 'selenium-webdriver';
 import { type Person } from '../person';
+import { send, signIn } from '../wire';
 import { setStage } from './stage';
 
 const stage = setStage();
@@ -86,6 +87,35 @@ describe('a manager preparing the meeting', () => {
     await manager.pick('Tamsin');
     await manager.press(Key.TAB);
     await manager.until('fewer deals stand there', async () => (await manager.count('.strip')) < all);
+  });
+
+  it('groups accounts by tag: each in the group of every tag it has, and says so', async () => {
+    const where = { field: 'tags', is: 'allOf', value: ['framework', 'reference'] };
+    const question = { version: 1, object: 'account', where, groups: [{ field: 'tags' }], columns: ['name'] };
+    await manager.goTo(`/accounts?d=${encodeURIComponent(JSON.stringify({ question, draw: 'table' }))}`);
+    await manager.read('An account with several tags counts in each of those groups', '.sentence');
+    await manager.read('reference', '.table-body');
+    const all = Number((await manager.text('.page-count')).replace(/\D/g, ''));
+    expect(all).toBeGreaterThan(0);
+    const heads = await manager.driver.findElements({ css: '.group-count' });
+    const counts = await Promise.all(heads.map(async (head) => Number(await head.getText())));
+    expect(counts.filter((count) => count === all).length).toBeGreaterThanOrEqual(2);
+    const rows = await manager.count('.table-row:not(.table-group)');
+    expect(rows).toBe(counts.reduce((sum, count) => sum + count, 0));
+  });
+
+  it('is told which deals are in no sum, for want of a rate, and opens them', async () => {
+    const { headers, me } = await signIn(stage.server, 'maren.ollerby');
+    const session = await send(stage.server, 'GET', '/session', undefined, headers);
+    const [{ id, pipeline }] = session.body.stages as { id: number; pipeline: number }[];
+    const deal = { name: 'Basel gauges', value: 2_500_000, currency: 'CHF', closeOn: '2026-12-20' };
+    const body = { ...deal, owner: me, pipeline, stage: id };
+    expect((await send(stage.server, 'POST', '/deals', body, headers)).status).toBe(201);
+    await manager.goTo('/team');
+    await manager.read('Not in the sums of the open pipeline, as the currency has no rate: 1 deal.', '.team');
+    await manager.clickAt('.team-waterline .unrated a');
+    expect((await openedList()).count).toBe(1);
+    await manager.read('Basel gauges', '.table-body');
   });
 
   it('does not show a rep what is a manager’s', async () => {
