@@ -45,5 +45,12 @@ export default {
   maxWorkers: Math.max(2, availableParallelism() - 1),
   // The first of them takes its time on a busy machine.
   testTimeout: 30_000,
-  projects: [floor('core'), floor('server', withDemos), floor('web', asInBritain), floor('e2e', withDemos)],
+  projects: [
+    floor('core'),
+    floor('server', withDemos),
+    floor('web', asInBritain),
+    floor('e2e', { ...withDemos, roots: ['<rootDir>/src/stories'] }),
+    // Stories that measure how long others wait: nothing else runs beside them.
+    floor('e2e', { ...withDemos, displayName: 'alone', roots: ['<rootDir>/src/alone'] }),
+  ],
 };

@@ -59,4 +59,5 @@ for (const [name, found] of beside) {
 build();
 haveBrowser();
 await jest('Browser stories', ['e2e']);
+await jest('Stories that measure', ['alone']);
 finish();

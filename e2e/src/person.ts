@@ -36,11 +36,16 @@ export class Person {
     await this.driver.get(this.address + path);
   }
 
-  /** Waits for an element. */
+  /** Waits for an element that can be seen, looking for it again when the page has just changed under it. */
   async see(selector: string): Promise<WebElement> {
-    const element = await this.find(By.css(selector), `Nothing at ${selector}`);
-    await this.wait(until.elementIsVisible(element), `Hidden: ${selector}`);
-    return element;
+    let seen: WebElement | undefined;
+    const isSeen = async () => {
+      const [found] = await this.driver.findElements(By.css(selector));
+      seen = (await found?.isDisplayed().catch(() => false)) ? found : undefined;
+      return seen !== undefined;
+    };
+    await this.wait(isSeen, `Nothing to be seen at ${selector}`);
+    return seen as unknown as WebElement;
   }
 
   /** Waits until a text stands anywhere within an element. */
@@ -112,12 +117,20 @@ export class Person {
 
   /** Replaces what stands in a field. */
   async type(selector: string, text: string): Promise<void> {
-    const field = await this.see(selector);
-    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+    await this.until(`${selector} takes text`, async () => {
+      await (await this.see(selector)).sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+      return true;
+    });
   }
 
   async text(selector: string): Promise<string> {
-    return (await this.see(selector)).getText();
+    let text = '';
+    // What is seen can be drawn anew before it is read.
+    await this.until(`there is text at ${selector}`, async () => {
+      text = await (await this.see(selector)).getText();
+      return true;
+    });
+    return text;
   }
 
   async count(selector: string): Promise<number> {
