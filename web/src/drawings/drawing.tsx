@@ -82,7 +82,6 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
           rounding={design.rounding}
           openAt={openAt}
         />
-        <Unrated parts={[[question, answer.unrated]]} />
       </div>
     );
   }

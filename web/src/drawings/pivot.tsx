@@ -10,6 +10,7 @@ import {
 } from '@zawn/core';
 import { Link } from 'react-router';
 import { useSession } from '../sessions/session';
+import { Unrated } from '../questions/unrated';
 import { figureText, keyLabel, type LabelContext } from './key-label';
 
 interface Props {
@@ -105,6 +106,7 @@ export function Pivot({ answers, question, measures, labels, rounding, openAt }:
           </tr>
         </tfoot>
       </table>
+      <Unrated parts={[[question, all.unrated]]} />
       {(byColumn.rows.length > MOST_COLUMNS || byRow.rows.length > MOST_ROWS) && (
         <p className="left-out">There are more rows or columns than are shown. Group by something coarser.</p>
       )}
