@@ -219,14 +219,13 @@ export class Gate {
           this.guarded(asking).figures({ ...known, groups: [], measures }, 1, mayLackRates),
         )
       : rows;
-    const total = (column: string) => whole.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
     const isMixed = (index: number) => {
       const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
       return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
     };
     return {
       rows: inOrder(
-        withShares(answered, measures, isMixed, (index) => total(`m${index}`)),
+        withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`)),
         groups,
         object,
         context,
@@ -507,9 +506,11 @@ interface Asking {
 
 /** How many records have an amount that is in no figure, as its currency has no rate. */
 function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {
-  const total = (column: string) => rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
-  return Math.max(0, ...measures.map((_, index) => total(`unrated${index}`)));
+  return Math.max(0, ...measures.map((_, index) => totalOf(rows, `unrated${index}`)));
 }
+
+const totalOf = (rows: readonly SqlRow[], column: string) =>
+  rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
 
 /** A row's place in the order it was asked for. */
 function placeOf(row: SqlRow): PlaceValue[] {
