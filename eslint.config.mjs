@@ -19,7 +19,7 @@ const floor = (name, forbidden) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', '.cache/**', 'data/**'] },
+  { ignores: ['**/dist/**', 'server/bundle/**', '**/node_modules/**', '.cache/**', 'data/**'] },
   js.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],

@@ -1,6 +1,6 @@
 import { build, install, options, say } from './steps.mjs';
 
 options([]);
-install();
-build();
+await install();
+await build();
 say('Built.');

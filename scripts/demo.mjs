@@ -1,8 +1,8 @@
 import { build, dataFolder, install, options, run, say, start, stop } from './steps.mjs';
 
 const given = options(['--fresh', '--large']);
-install();
-build();
+await install();
+await build();
 
 const isLarge = given.has('--large');
 // The large set is kept beside the small one.
@@ -27,6 +27,6 @@ Sign in at http://localhost:${port} with one click on a person, or with a mail a
 Beside it: the company's website with a form at http://localhost:${port}/stand-ins/website, and a mail
 stand-in on port ${mailPort} (npm run sample-mails sends some to hello@brackwater.example).
 `);
-start(process.execPath, ['server/dist/main.js'], env).on('error', () =>
+start(process.execPath, ['server/dist/launch.js'], env).on('error', () =>
   stop('The server could not be started.'),
 );

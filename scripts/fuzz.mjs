@@ -1,8 +1,8 @@
 import { build, install, options, root, tool } from './steps.mjs';
 
 options([]);
-install();
-build();
+await install();
+await build();
 
 process.chdir(root);
 // Ten times as many questions as the tests ask, and ten times as many cuts; or as many as are asked for.
@@ -12,7 +12,7 @@ const env = {
 };
 const runs = [
   ['server', 'sql-against-memory'],
-  ['e2e', 'many-cuts'],
+  ['alone', 'many-cuts'],
 ];
 for (const [project, tests] of runs) {
   const asked = ['--selectProjects', project, '--testPathPatterns', tests, '--testTimeout', '7200000'];

@@ -1,6 +1,6 @@
 import { build, dataFolder, install, options, start } from './steps.mjs';
 
 options([]);
-install();
-build();
-start(process.execPath, ['server/dist/main.js'], { ZAWN_DATA: dataFolder('own') });
+await install();
+await build();
+start(process.execPath, ['server/dist/launch.js'], { ZAWN_DATA: dataFolder('own') });

@@ -75,27 +75,27 @@ function filesUnder(folder) {
 }
 
 /** Does a step only when what it depends on has changed since it last ended well. */
-function unlessDone(name, files, isThere, step) {
+async function unlessDone(name, files, isThere, step) {
   const hash = createHash('sha256');
   for (const file of files) hash.update(file).update(readFileSync(file));
   const stamp = join(root, '.cache', name);
   const wanted = hash.digest('hex');
   if (isThere && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   rmSync(stamp, { force: true });
-  step();
+  await step();
   mkdirSync(join(root, '.cache'), { recursive: true });
   writeFileSync(stamp, wanted);
 }
 
 /** Installs the packages as the lock file names them. */
-export function install() {
+export async function install() {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) stop(`Zawn needs Node 20 or later; this is ${process.version}.`);
   const manifests = ['.', 'core', 'server', 'web', 'e2e', 'bench'].map((floor) =>
     join(root, floor, 'package.json'),
   );
   const files = [join(root, 'package-lock.json'), ...manifests];
-  unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
+  await unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
     say('Installing packages (a few minutes the first time) …');
     const npm = process.platform === 'win32' ? 'npm.cmd' : 'npm';
     if (!run(npm, ['ci', '--no-audit', '--no-fund']))
@@ -104,20 +104,23 @@ export function install() {
 }
 
 /** Builds core, server and web application. */
-export function build() {
+export async function build() {
   const floors = ['core', 'server', 'web', 'e2e', 'bench'];
   const sources = floors.flatMap((floor) => [
     ...filesUnder(join(root, floor, 'src')),
     join(root, floor, 'tsconfig.json'),
   ]);
-  const others = ['web/index.html', 'web/vite.config.ts', 'tsconfig.base.json'].map((file) =>
-    join(root, file),
+  const others = ['web/index.html', 'web/vite.config.ts', 'tsconfig.base.json', 'scripts/bundle.mjs'].map(
+    (file) => join(root, file),
   );
-  const outputs = ['server/dist/main.js', 'web/dist/index.html', 'e2e/dist/screenshots.js'];
+  const outputs = ['server/bundle/main.js', 'web/dist/index.html', 'e2e/dist/screenshots.js'];
   const isThere = outputs.every((file) => existsSync(join(root, file)));
-  unlessDone('built', [...sources, ...others], isThere, () => {
+  await unlessDone('built', [...sources, ...others], isThere, async () => {
     say('Building …');
     if (!tool('typescript', ['--build'])) stop('The build failed; what the compiler says is above.');
+    // Not at the top of this file: before the packages are installed there is nothing to bundle with.
+    const { bundleServer } = await import('./bundle.mjs');
+    if (!(await bundleServer())) stop('The built server does not start.');
     if (!buildWeb()) stop('Building the web application failed; what Vite says is above.');
   });
 }

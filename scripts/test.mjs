@@ -24,14 +24,14 @@ function check(name, step) {
 }
 
 /** Runs Jest projects and adds up their tests; nothing executed is a failure. */
-async function jest(name, projects) {
+async function jest(name, projects, more = []) {
   say(`\n${name} …`);
   const outputFile = join(root, '.cache', `${projects[0]}-results.json`);
   mkdirSync(join(root, '.cache'), { recursive: true });
   rmSync(outputFile, { force: true });
   const { passed } = await toolBeside(
     'jest',
-    ['--selectProjects', ...projects, '--json', `--outputFile=${outputFile}`],
+    ['--selectProjects', ...projects, ...more, '--json', `--outputFile=${outputFile}`],
     { env: { NODE_ENV: 'test' }, aloud: true },
   );
   const result = existsSync(outputFile) ? JSON.parse(readFileSync(outputFile, 'utf8')) : undefined;
@@ -44,7 +44,7 @@ async function jest(name, projects) {
   }
 }
 
-install();
+await install();
 check('Types', () => tool('typescript', ['--build']));
 // Read beside the tests; what they find is said before the stories begin.
 const beside = [
@@ -56,8 +56,8 @@ for (const [name, found] of beside) {
   const { passed, said } = await found;
   check(name, () => (passed ? true : void say(said)));
 }
-build();
+await build();
 haveBrowser();
 await jest('Browser stories', ['e2e']);
-await jest('Stories that measure', ['alone']);
+await jest('Stories that measure', ['alone'], ['--runInBand']);
 finish();

@@ -30,15 +30,20 @@ export interface StartOptions {
   folder?: string;
 }
 
-/** A port that is free at this moment. */
+/**
+ * The next port to try. Those that the system gives to whoever connects lie above 32,767 and can be taken between
+ * looking and listening; test files that run at the same time look in different places.
+ */
+let nextPort = 10_000 + (Number(process.env.JEST_WORKER_ID ?? 0) % 10) * 2000 + (process.pid % 1000);
+
+/** A port that is free at this moment, and is not given twice. */
 function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
+  const port = nextPort;
+  nextPort += 1;
+  return new Promise((resolve) => {
     const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
+    probe.once('error', () => resolve(freePort()));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(port)));
   });
 }
 
@@ -94,7 +99,7 @@ export async function startZawn({
     ZAWN_DEMO: demo ? '1' : '0',
   };
   if (demo && readdirSync(folder).length === 0) fill(folder, env);
-  const child = spawn(process.execPath, [join(SERVER, 'main.js')], {
+  const child = spawn(process.execPath, [join(SERVER, 'launch.js')], {
     env,
     stdio: ['ignore', 'pipe', 'pipe'],
   });

@@ -1,5 +1,6 @@
 import { readConfig, StartError } from './config';
 import { createServer, listen } from './server';
+import { version } from './version';
 
 /** How long what is running may take to come to its end once Zawn is told to stop. */
 const LAST_MS = 4000;
@@ -14,6 +15,10 @@ function endInTime(): void {
 }
 
 async function main(): Promise<void> {
+  if (process.argv.includes('--version')) {
+    process.stdout.write(`${version}\n`);
+    return;
+  }
   endInTime();
   const config = readConfig(process.env);
   const app = await createServer(config);
