@@ -60,6 +60,29 @@ const deal = async () =>
 /** Counts up, for what must not be the same twice. */
 let number = 0;
 
+/** A file of leads like no other. */
+const leadsFile = () => {
+  const batch = (number += 1);
+  return `Name,Status\n${Array.from({ length: 20 }, (_, at) => `Once Imported ${batch} ${at},untouched`).join('\n')}`;
+};
+
+/** What begins the import of such a file. */
+const handedIn = async () => {
+  const { body } = await rep
+    .call('post', '/imports/files?name=once.csv&as=lead')
+    .set('Content-Type', 'application/octet-stream')
+    .send(leadsFile())
+    .expect(201);
+  const { file, fileName, setup } = body as ImportLook;
+  return { file, fileName, setup };
+};
+
+/** A mail from somebody new. */
+const mail = () => {
+  const from = (number += 1);
+  return `From: a${from}@once.example\r\nSubject: Gauge\r\nMessage-ID: <${from}@once.example>\r\n\r\nHello.\r\n`;
+};
+
 /** Every route that writes by POST, with how it is called. */
 const posts: Record<string, () => Sent | Promise<Sent>> = {
   '/api/v1/:objects': () => ({
@@ -78,22 +101,31 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     return { path: '/bulk', body: plan('Call once'), other: plan('Call twice') };
   },
   '/api/v1/imports': async () => {
-    const batch = (number += 1);
-    const csv = `Name,Status\n${Array.from({ length: 20 }, (_, at) => `Once Imported ${batch} ${at},untouched`).join('\n')}`;
-    const { body } = await rep
-      .call('post', '/imports/files?name=once.csv&as=lead')
-      .set('Content-Type', 'application/octet-stream')
-      .send(csv)
-      .expect(201);
-    const { file, fileName, setup } = body as ImportLook;
-    const sent = { file, fileName, setup };
+    const sent = await handedIn();
     return { path: '/imports', body: sent, other: { ...sent, fileName: 'other.csv' } };
   },
+  '/api/v1/imports/files': () => ({
+    path: '/imports/files?name=once.csv&as=lead',
+    body: leadsFile(),
+    other: leadsFile(),
+    raw: true,
+  }),
+  '/api/v1/imports/:id/cancel': async () => {
+    const { body } = await rep.call('post', '/imports', await handedIn()).expect(201);
+    return { path: `/imports/${(body as ImportSummary).id}/cancel` };
+  },
+  '/api/v1/mails/files': () => ({ path: '/mails/files', body: mail(), other: mail(), raw: true }),
   '/api/v1/duplicates/merge': async () => {
     const [survivor, other] = [await account(), await account()];
     const body = { object: 'account', survivor: survivor.id, other: other.id, take: {} };
     const reversed = { ...body, take: { name: 'other' } };
     return { path: '/duplicates/merge', body, other: reversed, version: survivor.version };
+  },
+  '/api/v1/duplicates/look': async () => {
+    // Looked for before, the same pairs are found again.
+    const body = { object: 'lead' };
+    await rep.call('post', '/duplicates/look', body).expect(200);
+    return { path: '/duplicates/look', body, other: { object: 'contact' } };
   },
   '/api/v1/duplicates/verdicts': async () => {
     const ids = [(await account()).id, (await account()).id];
@@ -235,6 +267,12 @@ async function seenDetail(deed: 'take' | 'leave'): Promise<Sent> {
   return { path: `/seen-details/${detail}/${deed}` };
 }
 
+/** What names that which an answer is about. */
+const nameOf = (body: unknown) => {
+  const { id, unit, file } = body as Partial<Job & ImportLook>;
+  return id ?? unit ?? file;
+};
+
 /** Routes that post and write nothing twice without a key: they only look, or what they take in names itself. */
 const others: Record<string, string> = {
   '/api/v1/session': 'begins a session',
@@ -245,15 +283,11 @@ const others: Record<string, string> = {
   '/api/v1/forecast/progress': 'reads',
   '/api/v1/exports': 'reads',
   '/api/v1/bulk/preview': 'reads',
-  '/api/v1/imports/files': 'keeps a file that nobody sees until it is imported',
   '/api/v1/imports/look': 'reads',
   '/api/v1/imports/preview': 'reads',
   '/api/v1/imports/examples': 'reads',
-  '/api/v1/imports/:id/cancel': 'ends what has ended only once',
   '/api/v1/assignment/try': 'reads',
   '/api/v1/duplicates/preview': 'reads',
-  '/api/v1/duplicates/look': 'finds the same pairs again',
-  '/api/v1/mails/files': 'a mail names itself, and the same one is the one that came before',
   '/f/:slug': 'each page of a form has a key of its own',
   '/stand-ins/website': 'shows a page',
 };
@@ -266,6 +300,8 @@ const WATCHED = [
   'activity',
   'note',
   'file',
+  'mail',
+  'arrival',
   'unit',
   'change',
   'job',
@@ -292,7 +328,7 @@ describe('a POST with a key', () => {
     expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
   });
 
-  const isOperations = (path: string) => path.includes('/submissions/');
+  const isOperations = (path: string) => /submissions|mails/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;
@@ -339,7 +375,7 @@ describe('a POST with a key', () => {
         isSecret ? 1 : TIMES + 1,
         answers.map(({ status }) => status),
       ]);
-      const named = new Set(good.map(({ body }) => JSON.stringify((body as Job).id ?? (body as Job).unit)));
+      const named = new Set(good.map(({ body }) => JSON.stringify(nameOf(body))));
       expect(named.size).toBe(1);
 
       const differing =
@@ -365,10 +401,9 @@ describe('a POST with a key', () => {
   });
 
   it('a mail handed in twice at once is one', async () => {
-    const mail =
-      'From: a@once.example\r\nSubject: Gauge\r\nMessage-ID: <once@once.example>\r\n\r\nHello.\r\n';
+    const sent = mail();
     const drop = () =>
-      operations.call('post', '/mails/files').set('Content-Type', 'message/rfc822').send(mail).expect(201);
+      operations.call('post', '/mails/files').set('Content-Type', 'message/rfc822').send(sent).expect(201);
     const answers = await Promise.all([drop(), drop(), drop()]);
     expect(new Set(answers.map(({ body }) => (body as MailArrival).id)).size).toBe(1);
   });

@@ -425,8 +425,8 @@ export interface DuplicatePair {
 export interface DuplicatesPage {
   rows: DuplicatePair[];
   total: number;
-  /** Where the next page begins; null at the end. */
-  next: number | null;
+  /** The cursor of the page that follows; null at the end. */
+  next: string | null;
   names: Names;
 }
 

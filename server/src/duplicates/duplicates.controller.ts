@@ -22,9 +22,9 @@ const kind = Joi.string()
   .valid(...mergeKinds)
   .required();
 const id = Joi.number().integer().positive().required();
-const asking = Joi.object<{ object: MergeKind; after: number }>({
+const asking = Joi.object<{ object: MergeKind; cursor?: string }>({
   object: kind,
-  after: Joi.number().integer().min(0).max(1_000_000).default(0),
+  cursor: Joi.string().pattern(/^\d{1,3}(-\d{1,15}){2}$/),
 });
 const judging = Joi.object<Judgement>({
   object: kind,
@@ -64,19 +64,23 @@ export class DuplicatesController {
   page(
     @Asking() actor: Actor,
     @Query('object') object: unknown,
-    @Query('after') after?: string,
+    @Query('cursor') cursor?: unknown,
   ): Promise<DuplicatesPage> {
-    const known = checked(asking, { object, after: after === undefined ? 0 : Number(after) });
-    return this.duplicates.page(actor, known.object, known.after);
+    const known = checked(asking, { object, cursor });
+    return this.duplicates.page(actor, known.object, known.cursor);
   }
 
   /** Looks for pairs anew. */
   @Post('look')
   @HttpCode(200)
-  async look(@Asking() actor: Actor, @Body() body: unknown): Promise<DuplicatesPage> {
+  async look(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<DuplicatesPage> {
     const { object } = checked(looking, body);
-    await this.duplicates.look(object);
-    return this.duplicates.page(actor, object, 0);
+    await this.duplicates.look(object, asked);
+    return this.duplicates.page(actor, object);
   }
 
   /** Says that two are not the same, or takes that back. */

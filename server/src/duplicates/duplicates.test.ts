@@ -232,8 +232,34 @@ describe('probable pairs', () => {
     expect((await look(rep, 'lead')).rows.map((pair) => pair.one.id)).toContain(one.id);
   });
 
+  it('are each seen once, although some are judged between one page and the next', async () => {
+    // Ten that are all like each other are 45 pairs, more than a page holds.
+    for (let index = 0; index < 10; index += 1)
+      await make(operations, '/leads', {
+        name: 'Marit Sluiceby',
+        email: 'm@sluiceby.example',
+        status: 'untouched',
+      });
+    const { rows: first, next } = await look(operations, 'lead');
+    const [{ one, two }] = first;
+    const judgement = { object: 'lead', ids: [one.id, two.id] };
+    await operations.call('post', '/duplicates/verdicts', { ...judgement, verdict: 'different' });
+    const seen = [...first];
+    for (let cursor = next; cursor !== null;) {
+      const { body } = await operations.call('get', `/duplicates?object=lead&cursor=${cursor}`).expect(200);
+      const page = body as DuplicatesPage;
+      seen.push(...page.rows);
+      cursor = page.next;
+    }
+    await operations.call('post', '/duplicates/verdicts', { ...judgement, verdict: null });
+    const { total } = await look(operations, 'lead');
+    expect(total).toBeGreaterThan(first.length);
+    expect(new Set(seen.map(({ id }) => id)).size).toBe(total);
+    expect(seen).toHaveLength(total);
+  });
+
   it('are asked for by kind', async () => {
     await rep.call('get', '/duplicates?object=deal').expect(422);
-    await rep.call('get', '/duplicates?object=lead&after=x').expect(422);
+    await rep.call('get', '/duplicates?object=lead&cursor=x').expect(422);
   });
 });

@@ -40,6 +40,9 @@ export interface Judgement {
   verdict: 'different' | null;
 }
 
+/** Where a pair stands in the order of the page, for the page that follows to begin after it. */
+const placeOf = ({ likeness, a, b }: Pick<PairRow, 'likeness' | 'a' | 'b'>) => `${likeness}-${a}-${b}`;
+
 /** Probable pairs of leads, contacts and accounts, looked for each night and whenever somebody asks. */
 @Injectable()
 export class Duplicates {
@@ -52,7 +55,7 @@ export class Duplicates {
   ) {}
 
   /** The pairs that a person may see both of, the likeliest first. */
-  async page(actor: Actor, object: MergeKind, after: number): Promise<DuplicatesPage> {
+  async page(actor: Actor, object: MergeKind, cursor?: string): Promise<DuplicatesPage> {
     const owners = ownersSeenBy(actor);
     const query = this.database.reading
       .createQueryBuilder()
@@ -64,10 +67,14 @@ export class Duplicates {
     if (object === 'lead') query.andWhere('x.convertedAt IS NULL AND y.convertedAt IS NULL');
     if (owners) query.andWhere('x.owner IN (:...owners) AND y.owner IN (:...owners)', { owners });
     const total = await query.clone().select('COUNT(*)', 'count').getRawOne<{ count: number }>();
+    if (cursor !== undefined) {
+      const [likeness, a, b] = cursor.split('-').map(Number);
+      query.andWhere('(-p.likeness, p.a, p.b) > (:likeness, :a, :b)', { likeness: -likeness, a, b });
+    }
     const rows = await query
       .orderBy('p.likeness', 'DESC')
-      .addOrderBy('p.id', 'ASC')
-      .offset(after)
+      .addOrderBy('p.a', 'ASC')
+      .addOrderBy('p.b', 'ASC')
       .limit(PAGE)
       .getRawMany<Pick<PairRow, 'id' | 'a' | 'b' | 'likeness' | 'reason'>>();
     const ids = [...new Set(rows.flatMap(({ a, b }) => [a, b]))];
@@ -79,7 +86,7 @@ export class Duplicates {
     return {
       rows: pairs,
       total: total?.count ?? 0,
-      next: rows.length === PAGE ? after + PAGE : null,
+      next: rows.length === PAGE ? placeOf(rows[PAGE - 1]) : null,
       names: await this.gate.namesIn(actor, object, [...records.values()]),
     };
   }
@@ -106,10 +113,14 @@ export class Duplicates {
   }
 
   /** Looks for pairs anew. What was judged stays judged; one look at a time. */
-  look(object: MergeKind): Promise<void> {
+  async look(object: MergeKind, asked?: Asked): Promise<void> {
+    // The same key with something else is refused before anything is looked for.
+    await this.database.writer.transaction((manager) =>
+      once(manager, asked, this.clock.now(), () => Promise.resolve(null)),
+    );
     const now = this.looking.get(object) ?? this.find(object).finally(() => this.looking.delete(object));
     this.looking.set(object, now);
-    return now;
+    await now;
   }
 
   private async find(object: MergeKind): Promise<void> {

@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, mkdirSync } from 'node:fs';
 import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -45,16 +45,18 @@ export class ImportFiles implements OnApplicationBootstrap {
   }
 
   /**
-   * Keeps what comes in. Returns its name and size.
+   * Keeps what comes in. Returns its name, its size and the SHA-256 of its content.
    * @throws Problem `too-large` beyond the limit; nothing of it stays then.
    */
-  async keep(actor: Actor, incoming: Readable): Promise<{ file: string; bytes: number }> {
+  async keep(actor: Actor, incoming: Readable): Promise<{ file: string; bytes: number; hash: string }> {
     const file = `${actor.personId}-${randomUUID()}`;
     const path = join(this.folder, file);
     let bytes = 0;
+    const hash = createHash('sha256');
     const counted = new Transform({
       transform(chunk: Buffer, _, done) {
         bytes += chunk.length;
+        hash.update(chunk);
         if (bytes > LIMITS.bytes) done(tooLarge());
         else done(null, chunk);
       },
@@ -66,7 +68,12 @@ export class ImportFiles implements OnApplicationBootstrap {
       await rm(path + UNFINISHED, { force: true });
       throw error;
     }
-    return { file, bytes };
+    return { file, bytes, hash: hash.digest('hex') };
+  }
+
+  /** Lets go of a file that nothing came of. */
+  async forget(actor: Actor, file: string): Promise<void> {
+    await rm(this.pathOf(actor, file), { force: true });
   }
 
   /**

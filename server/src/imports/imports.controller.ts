@@ -110,13 +110,14 @@ export class ImportsController {
   @Post('files')
   async handIn(
     @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
     @Query('name') name: unknown,
     @Query('as') as: unknown,
     @Req() request: Request,
   ): Promise<ImportLook> {
     if (Number(request.get('Content-Length') ?? 0) > LIMITS.bytes) throw tooLarge();
     const known = checked(naming, { name, as });
-    return this.imports.handIn(actor, known.name, request, known.as);
+    return this.imports.handIn(actor, known.name, request, { target: known.as, asked });
   }
 
   @Post('look')
@@ -167,8 +168,12 @@ export class ImportsController {
 
   @Post(':id/cancel')
   @HttpCode(200)
-  cancel(@Asking() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
-    return this.imports.cancel(actor, recordId(id));
+  cancel(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Param('id') id: string,
+  ): Promise<ImportSummary> {
+    return this.imports.cancel(actor, recordId(id), asked);
   }
 
   /** A download of the rows that an import refused, each with why. */

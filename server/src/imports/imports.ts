@@ -61,9 +61,21 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Keeps a file and says what it looks like. */
-  async handIn(actor: Actor, fileName: string, incoming: Readable, target?: TargetKey): Promise<ImportLook> {
-    const { file, bytes } = await this.files.keep(actor, incoming);
-    return { ...(await this.look(actor, { file, fileName, target, reading: {} })), bytes };
+  async handIn(
+    actor: Actor,
+    fileName: string,
+    incoming: Readable,
+    { target, asked }: { target?: TargetKey; asked?: Asked } = {},
+  ): Promise<ImportLook> {
+    const { file, bytes, hash } = await this.files.keep(actor, incoming);
+    // What was sent is the content.
+    const named = asked && { ...asked, print: `${asked.print} ${hash}` };
+    const kept = await this.keepOnce(named, file).catch(async (error: unknown) => {
+      await this.files.forget(actor, file);
+      throw error;
+    });
+    if (kept !== file) await this.files.forget(actor, file);
+    return { ...(await this.look(actor, { file: kept, fileName, target, reading: {} })), bytes };
   }
 
   /** What a file looks like, read in another way or as something else. */
@@ -151,11 +163,14 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Stops an import: nothing of it will have been written. */
-  async cancel(actor: Actor, id: number): Promise<ImportSummary> {
+  async cancel(actor: Actor, id: number, asked?: Asked): Promise<ImportSummary> {
     await this.row(actor, id);
+    await earlierAnswer(this.database.reading.manager, asked);
     const running = this.running.get(id);
+    // First of all: while the import writes, no other transaction gets its turn.
     running?.cancel();
     await running?.settled;
+    await this.keepOnce(asked, id);
     return this.get(actor, id);
   }
 
@@ -199,6 +214,13 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
 
   private get rows() {
     return this.database.reading.getRepository<ImportRow>('import');
+  }
+
+  /** What a request came to, when it came before; otherwise what it came to now. */
+  private keepOnce<T>(asked: Asked | undefined, answer: T): Promise<T> {
+    return this.database.writer.transaction((manager) =>
+      once(manager, asked, this.clock.now(), () => Promise.resolve(answer)),
+    );
   }
 
   private async row(actor: Actor, id: number): Promise<ImportRow> {

@@ -24,6 +24,7 @@ import { outside } from '../capture/outside';
 import { Clock } from '../clock/clock';
 import { Database } from '../database/database';
 import { type ArrivalRow } from '../database/entities';
+import { earlierAnswer, once, type Asked } from '../database/once';
 import { Events } from '../events/events';
 import { Problem } from '../http/problem';
 import { Organisation } from '../organisation/organisation';
@@ -86,15 +87,20 @@ export class MailIn {
    * Takes a message in. The same message again is the one that came before.
    * @throws Problem `malformed-request` when it is no message at all.
    */
-  async take(raw: Uint8Array, envelope: Envelope): Promise<MailArrival> {
+  async take(raw: Uint8Array, envelope: Envelope, asked?: Asked): Promise<MailArrival> {
+    const print = createHash('sha256').update(raw).digest('hex');
+    // What was sent is the content.
+    const named = asked && { ...asked, print: `${asked.print} ${print}` };
+    const earlier = await earlierAnswer<{ value: MailArrival }>(this.database.reading.manager, named);
+    if (earlier) return earlier.answer.value;
     const { message, files } = await this.reader.read(raw).catch(() => {
       throw new Problem('malformed-request', 'This is not a mail that can be read. Nothing was kept.');
     });
     if (!HEAD.some((name) => message.headers.has(name)))
       throw new Problem('malformed-request', 'This is not a mail: it has no head. Nothing was kept.');
-    const messageId = message.messageId ?? `sha256:${createHash('sha256').update(raw).digest('hex')}`;
+    const messageId = message.messageId ?? `sha256:${print}`;
     const before = await this.rows.findOneBy({ messageId });
-    if (before) return shown(before);
+    if (before) return this.keep(before, named);
     const file = await this.files.keep(raw);
     const arrival: NewArrival = {
       at: this.clock.now(),
@@ -109,10 +115,11 @@ export class MailIn {
       lead: null,
     };
     const aside = await this.setAside(message, envelope);
-    if (aside) return this.keep({ ...arrival, ...aside });
+    if (aside) return this.keep({ ...arrival, ...aside }, named);
     const sender = senderOf(message.from);
-    if (!sender) return this.keep({ ...arrival, fate: 'automatic', why: 'It does not say who sent it' });
-    return this.deliver(arrival, message, sender, envelope, await this.attachments(files));
+    if (!sender)
+      return this.keep({ ...arrival, fate: 'automatic', why: 'It does not say who sent it' }, named);
+    return this.deliver(arrival, message, sender, envelope, await this.attachments(files), named);
   }
 
   /** What came in, newest first. */
@@ -163,15 +170,18 @@ export class MailIn {
     return kept;
   }
 
-  private async keep(arrival: NewArrival): Promise<MailArrival> {
-    const kept = await this.database.writer.transaction(async (manager) => {
-      const before = await manager.findOneBy<ArrivalRow>('arrival', { messageId: arrival.messageId });
-      if (before) return shown(before);
-      const { identifiers } = await manager.insert('arrival', arrival);
-      return shown({ ...arrival, id: Number(identifiers[0].id) });
-    });
+  /** Keeps what came of a message, unless it came before. */
+  private async keep(arrival: NewArrival, asked: Asked | undefined): Promise<MailArrival> {
+    const { value } = await this.database.writer.transaction((manager) =>
+      once(manager, asked, this.clock.now(), async () => {
+        const before = await manager.findOneBy<ArrivalRow>('arrival', { messageId: arrival.messageId });
+        if (before) return { value: shown(before) };
+        const { identifiers } = await manager.insert('arrival', arrival);
+        return { value: shown({ ...arrival, id: Number(identifiers[0].id) }) };
+      }),
+    );
     this.events.tell(new Set(['mail']));
-    return kept;
+    return value;
   }
 
   private async deliver(
@@ -180,46 +190,50 @@ export class MailIn {
     sender: Sender,
     envelope: Envelope,
     attachments: readonly Attachment[],
+    asked: Asked | undefined,
   ): Promise<MailArrival> {
     const address = envelope.address === null ? undefined : await this.addressOf(envelope.address);
-    const { value } = await this.door.write({ actor: outside, through: 'mail' }, async (unit) => {
-      const before = await unit.manager.findOneBy<ArrivalRow>('arrival', { messageId: arrival.messageId });
-      if (before) return shown(before);
-      const known = (await this.ofThread(unit, message)) ?? (await this.ofSender(unit, sender));
-      const place = known ?? (await this.newLead(unit, message, sender, address));
-      unit.label = `Mail from ${sender.name}: ${arrival.subject}`.slice(0, 200);
-      const mail = await unit.create(
-        'mail',
-        {
-          subject: arrival.subject,
-          direction: 'in',
-          sender: sender.email,
-          senderName: sender.name.slice(0, LONGEST_NAME),
-          recipients: message.to.join(', ').slice(0, 2000) || null,
-          sentAt: message.sentAt ?? unit.at,
-          body: message.text || null,
-          attachments: attachments.length > 0 ? JSON.stringify(attachments) : null,
-          messageId: arrival.messageId,
-          thread: threadOf(message) ?? arrival.messageId,
-          owner: place.owner,
-          ...place.links,
-        },
-        'feature',
-        ['owner', ...Object.keys(place.links)],
-      );
-      if (known?.on && !uncertain(sender, envelope))
-        await this.offerDetails(unit, known.on, message, sender, mail.id);
-      if (known?.on) unit.tell(known.owner, 'mailArrived', known.on, arrival.subject);
-      const row: NewArrival = {
-        ...arrival,
-        fate: known ? 'timeline' : 'lead',
-        why: uncertain(sender, envelope),
-        mail: mail.id,
-        lead: known ? null : Number(place.links.lead),
-      };
-      const { identifiers } = await unit.manager.insert('arrival', row);
-      return shown({ ...row, id: Number(identifiers[0].id) });
-    });
+    const { value } = await this.door.write(
+      { actor: outside, through: 'mail', ...(asked ? { asked } : {}) },
+      async (unit) => {
+        const before = await unit.manager.findOneBy<ArrivalRow>('arrival', { messageId: arrival.messageId });
+        if (before) return shown(before);
+        const known = (await this.ofThread(unit, message)) ?? (await this.ofSender(unit, sender));
+        const place = known ?? (await this.newLead(unit, message, sender, address));
+        unit.label = `Mail from ${sender.name}: ${arrival.subject}`.slice(0, 200);
+        const mail = await unit.create(
+          'mail',
+          {
+            subject: arrival.subject,
+            direction: 'in',
+            sender: sender.email,
+            senderName: sender.name.slice(0, LONGEST_NAME),
+            recipients: message.to.join(', ').slice(0, 2000) || null,
+            sentAt: message.sentAt ?? unit.at,
+            body: message.text || null,
+            attachments: attachments.length > 0 ? JSON.stringify(attachments) : null,
+            messageId: arrival.messageId,
+            thread: threadOf(message) ?? arrival.messageId,
+            owner: place.owner,
+            ...place.links,
+          },
+          'feature',
+          ['owner', ...Object.keys(place.links)],
+        );
+        if (known?.on && !uncertain(sender, envelope))
+          await this.offerDetails(unit, known.on, message, sender, mail.id);
+        if (known?.on) unit.tell(known.owner, 'mailArrived', known.on, arrival.subject);
+        const row: NewArrival = {
+          ...arrival,
+          fate: known ? 'timeline' : 'lead',
+          why: uncertain(sender, envelope),
+          mail: mail.id,
+          lead: known ? null : Number(place.links.lead),
+        };
+        const { identifiers } = await unit.manager.insert('arrival', row);
+        return shown({ ...row, id: Number(identifiers[0].id) });
+      },
+    );
     return value;
   }
 

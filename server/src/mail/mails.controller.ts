@@ -4,7 +4,8 @@ import { maySetUp, type Actor, type Attachment, type MailArrival, type MailArriv
 import { notFound, Problem } from '../http/problem';
 import { recordId } from '../http/record-id';
 import { Gate } from '../questions/gate';
-import { Asking } from '../sessions/asking';
+import { type Asked } from '../database/once';
+import { Asking, Once } from '../sessions/asking';
 import { KeptFiles } from '../files/kept-files';
 import { MailIn } from './mail-in';
 import { LARGEST_MAIL } from './parse-mail';
@@ -30,9 +31,13 @@ export class MailsController {
   @TakesBytes()
   @Post('mails/files')
   @HttpCode(201)
-  async drop(@Asking() actor: Actor, @Req() request: Request): Promise<MailArrival> {
+  async drop(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Req() request: Request,
+  ): Promise<MailArrival> {
     mayLook(actor);
-    return this.mailIn.take(await wholeOf(request), { address: null, from: '' });
+    return this.mailIn.take(await wholeOf(request), { address: null, from: '' }, asked);
   }
 
   /** What came in by mail and what became of it, newest first. */

@@ -87,9 +87,9 @@ export function Component() {
   const pages = useInfiniteQuery({
     queryKey,
     queryFn: ({ pageParam, signal }) =>
-      call<DuplicatesPage>('GET', `/duplicates?object=${object}&after=${pageParam}`, { signal }),
-    initialPageParam: 0,
-    getNextPageParam: ({ next }) => next ?? undefined,
+      call<DuplicatesPage>('GET', `/duplicates?object=${object}${pageParam}`, { signal }),
+    initialPageParam: '',
+    getNextPageParam: ({ next }) => (next === null ? undefined : `&cursor=${next}`),
   });
   const refresh = () => queryClient.invalidateQueries({ queryKey });
   const look = useMutation({
