@@ -9,9 +9,7 @@ describe('figures for a chart', () => {
     const rows = [row(['2026-01-01'], 1, 10), row(['2026-04-01'], 2, 20), row([null], 1, 5)];
     const { categories, series } = chartFigures(
       rows,
-      [{ field: 'closeOn', by: 'month' }],
-      1,
-      'deal',
+      { object: 'deal', groups: [{ field: 'closeOn', by: 'month' }], at: 1 },
       builtIn,
       calendar,
     );
@@ -24,9 +22,7 @@ describe('figures for a chart', () => {
     const rows = [row(['open', 1], 1, 10), row(['open', 2], 2, 20), row(['won', 2], 3, 30)];
     const { categories, series } = chartFigures(
       rows,
-      [{ field: 'outcome' }, { field: 'owner' }],
-      1,
-      'deal',
+      { object: 'deal', groups: [{ field: 'outcome' }, { field: 'owner' }], at: 1 },
       builtIn,
       calendar,
     );
@@ -37,14 +33,27 @@ describe('figures for a chart', () => {
     ]);
   });
 
+  it('keep series in their own order, whichever the first category begins with', () => {
+    const rows = [
+      row(['open', 3], 1, 10),
+      row(['won', 1], 1, 20),
+      row(['won', 3], 1, 30),
+      row(['won', null], 1, 1),
+    ];
+    const chart = { object: 'deal', groups: [{ field: 'outcome' }, { field: 'owner' }], at: 1 } as const;
+    const keysOf = (order?: (number | null)[]) =>
+      chartFigures(rows, { ...chart, order }, builtIn, calendar).series.map(({ keys: [key] }) => key);
+    expect(keysOf([1, 2, 3, null])).toEqual([1, 3, null]);
+    expect(keysOf([3, 2])).toEqual([3, 1, null]);
+    expect(keysOf()).toEqual([3, 1, null]);
+  });
+
   it('draw the smallest series together, and lose nothing of them', () => {
     const owners = Array.from({ length: 14 }, (_, index) => index + 1);
     const rows = owners.map((owner) => row(['open', owner], 1, owner));
     const { series } = chartFigures(
       rows,
-      [{ field: 'outcome' }, { field: 'owner' }],
-      1,
-      'deal',
+      { object: 'deal', groups: [{ field: 'outcome' }, { field: 'owner' }], at: 1 },
       builtIn,
       calendar,
     );
@@ -59,12 +68,17 @@ describe('figures for a chart', () => {
     const rows = owners.map((owner) => row(['open', owner], 1, owner));
     const rest = (as: 'sum' | 'average' | 'least' | 'most') => {
       const groups = [{ field: 'outcome' }, { field: 'owner' }];
-      const { series } = chartFigures(rows, groups, 1, 'deal', builtIn, calendar, as);
+      const { series } = chartFigures(rows, { object: 'deal', groups, at: 1, as }, builtIn, calendar);
       return series.find(({ isRest }) => isRest)?.points[0].value;
     };
     // The five smallest: 1 to 5.
     expect([rest('sum'), rest('least'), rest('most'), rest('average')]).toEqual([15, 1, 5, null]);
-    const tags = chartFigures(rows, [{ field: 'outcome' }, { field: 'tags' }], 1, 'deal', builtIn, calendar);
+    const tags = chartFigures(
+      rows,
+      { object: 'deal', groups: [{ field: 'outcome' }, { field: 'tags' }], at: 1 },
+      builtIn,
+      calendar,
+    );
     expect(tags.series.at(-1)).toMatchObject({ isRest: true, points: [{ value: null }] });
     expect((['count', 'sum', 'share', 'average', 'least', 'most'] as const).filter(addsUp)).toEqual([
       'count',

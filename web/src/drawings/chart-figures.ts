@@ -65,27 +65,35 @@ function withGaps(
   return keys.includes(null) ? [...filled, null] : filled;
 }
 
-/**
- * Rows of figures as categories and series.
- * @param rows with one key or two: the category, and the series it is split into.
- * @param at the place of the drawn figure; the count stands at 0.
- * @param as what kind of figure it is: not all add up.
- */
+/** What is drawn of rows of figures. */
+export interface Chart {
+  object: ObjectKey;
+  /** One or two: the category, and what it is split into series by. */
+  groups: readonly Grouping[];
+  /** The place of the drawn figure; the count stands at 0. */
+  at: number;
+  /** What kind of figure it is: not all add up. */
+  as?: Measure['as'];
+  /** Keys of the series in their own order, as figures by the second group alone come; as they are met without it. */
+  order?: readonly FieldValue[];
+}
+
+/** Rows of figures as categories and series. */
 export function chartFigures(
   rows: readonly FigureRow[],
-  groups: readonly Grouping[],
-  at: number,
-  object: ObjectKey,
+  { object, groups, at, as = 'sum', order = [] }: Chart,
   catalogue: Catalogue,
   calendar: CalendarRules,
-  as: Measure['as'] = 'sum',
 ): ChartFigures {
   const [first] = groups;
   const type = first && fieldAt(catalogue, object, first.field)?.type;
   const found = [...new Set(rows.map(({ keys }) => keys[0] ?? null))];
   const categories = type && isDated(type) ? withGaps(found, first.by, calendar) : found;
   const cells = new Map<string, Point>();
-  const weight = new Map<FieldValue, number>();
+  const met = new Set(rows.map(({ keys }) => keys[1] ?? null));
+  const weight = new Map<FieldValue, number>(
+    [...order.filter((key) => met.has(key)), ...met].map((key) => [key, 0]),
+  );
   for (const { keys, figures } of rows) {
     const split = keys[1] ?? null;
     cells.set(JSON.stringify([keys[0] ?? null, split]), { value: figures[at], count: figures[0] ?? 0 });

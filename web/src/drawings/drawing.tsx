@@ -60,8 +60,13 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     ],
     [whole, groups],
   );
+  // The series of a chart stand in their own order, whichever comes first along the axis.
+  const bySeries = useMemo<Question>(
+    () => ({ ...whole, groups: groups.slice(1, 2), measures: [{ as: 'count' }] }),
+    [whole, groups],
+  );
   const { data, error, refetch, isPlaceholderData } = useQuery(
-    figureAnswers(design.draw === 'pivot' ? edges : [whole]),
+    figureAnswers(design.draw === 'pivot' ? edges : groups.length > 1 ? [whole, bySeries] : [whole]),
   );
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={10} />;
@@ -89,14 +94,12 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
   const at = measures.length > 0 ? (design.drawn ?? 0) + 1 : 0;
   const text = (value: number | null) =>
     figureText(value, measure, object, labels, organisation.currency, design.rounding);
+  const order = data.at(1)?.rows.map(({ keys: [key] }) => key);
   const { categories, series } = chartFigures(
     answer.rows,
-    groups,
-    at,
-    object,
+    { object, groups, at, as: measure.as, order },
     catalogue,
     organisation,
-    measure.as,
   );
   const overlap = canOverlap(catalogue, object, groups.slice(1));
   const named = (index: 0 | 1, key: FieldValue) =>
