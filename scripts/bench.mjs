@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { build, dataFolder, install, options, run, say, stop } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 
 const env = {
   ZAWN_DATA: dataFolder('bench'),

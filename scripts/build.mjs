@@ -1,6 +1,6 @@
 import { build, install, options, say } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 say('Built.');

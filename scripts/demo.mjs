@@ -1,8 +1,8 @@
 import { build, dataFolder, install, options, run, say, start, stop } from './steps.mjs';
 
 const given = options(['--fresh', '--large']);
-await install();
-await build();
+install();
+build();
 
 const isLarge = given.has('--large');
 // The large set is kept beside the small one.

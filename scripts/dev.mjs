@@ -2,8 +2,8 @@ import { spawn } from 'node:child_process';
 import { build, dataFolder, install, options, root, run, say } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 
 const api = process.env.ZAWN_API_PORT ?? '4621';
 const env = {

@@ -1,8 +1,8 @@
 import { build, install, options, root, tool } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 
 process.chdir(root);
 // Ten times as many questions as the tests ask, and ten times as many cuts; or as many as are asked for.

@@ -1,6 +1,6 @@
 import { build, install, options, run } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 process.exit(run(process.execPath, ['server/dist/stand-ins/send-samples.js']) ? 0 : 1);

@@ -1,7 +1,7 @@
 import { haveBrowser } from './browser.mjs';
 import { build, install, run } from './steps.mjs';
 
-await install();
-await build();
+install();
+build();
 haveBrowser();
 process.exit(run(process.execPath, ['e2e/dist/screenshots.js', ...process.argv.slice(2)]) ? 0 : 1);

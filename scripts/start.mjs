@@ -1,6 +1,6 @@
 import { build, dataFolder, install, options, start } from './steps.mjs';
 
 options([]);
-await install();
-await build();
+install();
+build();
 start(process.execPath, ['server/dist/launch.js'], { ZAWN_DATA: dataFolder('own') });

@@ -75,27 +75,27 @@ function filesUnder(folder) {
 }
 
 /** Does a step only when what it depends on has changed since it last ended well. */
-async function unlessDone(name, files, isThere, step) {
+function unlessDone(name, files, isThere, step) {
   const hash = createHash('sha256');
   for (const file of files) hash.update(file).update(readFileSync(file));
   const stamp = join(root, '.cache', name);
   const wanted = hash.digest('hex');
   if (isThere && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   rmSync(stamp, { force: true });
-  await step();
+  step();
   mkdirSync(join(root, '.cache'), { recursive: true });
   writeFileSync(stamp, wanted);
 }
 
 /** Installs the packages as the lock file names them. */
-export async function install() {
+export function install() {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) stop(`Zawn needs Node 20 or later; this is ${process.version}.`);
   const manifests = ['.', 'core', 'server', 'web', 'e2e', 'bench'].map((floor) =>
     join(root, floor, 'package.json'),
   );
   const files = [join(root, 'package-lock.json'), ...manifests];
-  await unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
+  unlessDone('installed', files, existsSync(join(root, 'node_modules')), () => {
     say('Installing packages (a few minutes the first time) …');
     const npm = process.platform === 'win32' ? 'npm.cmd' : 'npm';
     if (!run(npm, ['ci', '--no-audit', '--no-fund']))
@@ -104,7 +104,7 @@ export async function install() {
 }
 
 /** Builds core, server and web application. */
-export async function build() {
+export function build() {
   const floors = ['core', 'server', 'web', 'e2e', 'bench'];
   const sources = floors.flatMap((floor) => [
     ...filesUnder(join(root, floor, 'src')),
@@ -115,12 +115,10 @@ export async function build() {
   );
   const outputs = ['server/bundle/main.js', 'web/dist/index.html', 'e2e/dist/screenshots.js'];
   const isThere = outputs.every((file) => existsSync(join(root, file)));
-  await unlessDone('built', [...sources, ...others], isThere, async () => {
+  unlessDone('built', [...sources, ...others], isThere, () => {
     say('Building …');
     if (!tool('typescript', ['--build'])) stop('The build failed; what the compiler says is above.');
-    // Not at the top of this file: before the packages are installed there is nothing to bundle with.
-    const { bundleServer } = await import('./bundle.mjs');
-    if (!(await bundleServer())) stop('The built server does not start.');
+    if (!run(process.execPath, ['scripts/bundle.mjs'])) stop('Bundling the server failed; why is above.');
     if (!buildWeb()) stop('Building the web application failed; what Vite says is above.');
   });
 }

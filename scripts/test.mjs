@@ -44,7 +44,7 @@ async function jest(name, projects, more = []) {
   }
 }
 
-await install();
+install();
 check('Types', () => tool('typescript', ['--build']));
 // Read beside the tests; what they find is said before the stories begin.
 const beside = [
@@ -56,7 +56,7 @@ for (const [name, found] of beside) {
   const { passed, said } = await found;
   check(name, () => (passed ? true : void say(said)));
 }
-await build();
+build();
 haveBrowser();
 await jest('Browser stories', ['e2e']);
 await jest('Stories that measure', ['alone'], ['--runInBand']);
