@@ -14,9 +14,9 @@ const bundle = join(root, 'server', 'bundle');
 /** The server, and what runs in threads of its own. */
 const input = {
   main: join(compiled, 'main.js'),
-  'reading-worker': join(compiled, 'database', 'reading-worker.js'),
-  'mail-worker': join(compiled, 'mail', 'mail-worker.js'),
-  'import-worker': join(compiled, 'imports', 'import-worker.js'),
+  'reading-worker': join(compiled, 'platform', 'database', 'reading-worker.js'),
+  'mail-worker': join(compiled, 'features', 'mail', 'mail-worker.js'),
+  'import-worker': join(compiled, 'features', 'imports', 'import-worker.js'),
 };
 
 /** What brings compiled code, files or threads of its own, and what is read only when a sheet is. */

@@ -1,7 +1,7 @@
 import { type INestApplicationContext } from '@nestjs/common';
 import { ask, type Actor } from '@zawn/core';
-import { Gate } from '@zawn/server/dist/questions/gate';
-import { Door } from '@zawn/server/dist/records/door';
+import { Gate } from '@zawn/server/dist/kernel/questions/gate';
+import { Door } from '@zawn/server/dist/kernel/records/door';
 
 const NAME = 'The account that everybody works on';
 /** Entries of its story: as many done activities as notes. */

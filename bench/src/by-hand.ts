@@ -1,5 +1,5 @@
 import BetterSqlite from 'better-sqlite3';
-import { dialect } from '@zawn/server/dist/database/dialect';
+import { dialect } from '@zawn/server/dist/platform/database/dialect';
 
 type Row = Record<string, unknown>;
 

@@ -1,5 +1,5 @@
-import { type Reader } from '@zawn/server/dist/database/reader';
-import { type Statement } from '@zawn/server/dist/database/statement';
+import { type Reader } from '@zawn/server/dist/platform/database/reader';
+import { type Statement } from '@zawn/server/dist/platform/database/statement';
 import { type ByHand } from './by-hand';
 
 /** How SQLite finds the rows of every statement that a piece of work reads by, as a Markdown list. */

@@ -8,9 +8,9 @@ import {
   type NewApiToken,
   type Written,
 } from '@zawn/core';
-import { Database } from './database/database';
-import { Imports } from './imports/imports';
-import { Jobs } from './jobs/jobs';
+import { Database } from './platform/database/database';
+import { Imports } from './features/imports/imports';
+import { Jobs } from './kernel/jobs/jobs';
 import { Caller, routesOf, startServer, type TestServer } from './testing';
 
 jest.setTimeout(120_000);

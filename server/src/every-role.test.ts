@@ -11,7 +11,7 @@ import {
   type Question,
   type RecordsPage,
 } from '@zawn/core';
-import { Organisation } from './organisation/organisation';
+import { Organisation } from './kernel/organisation/organisation';
 import { Caller, startServer, type TestServer } from './testing';
 
 let server: TestServer;

@@ -1,6 +1,6 @@
-import { readConfig, StartError } from './config';
+import { readConfig, StartError } from './platform/config/config';
 import { createServer, listen } from './server';
-import { version } from './version';
+import { version } from './platform/config/version';
 
 /** How long what is running may take to come to its end once Zawn is told to stop. */
 const LAST_MS = 4000;

@@ -8,11 +8,11 @@ import express, { type NextFunction, type Request, type Response } from 'express
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
-import { isEncrypted, StartError, type Config } from './config';
-import { closeDatabase, openDatabase, type Connections } from './database/data-source';
-import { checkJsonShape } from './http/json-shape';
-import { followRequest } from './http/request-context';
-import { fillIndexIfEmpty } from './search/fill-index';
+import { isEncrypted, StartError, type Config } from './platform/config/config';
+import { closeDatabase, openDatabase, type Connections } from './platform/database/data-source';
+import { checkJsonShape } from './platform/http/json-shape';
+import { followRequest } from './platform/http/request-context';
+import { fillIndexIfEmpty } from './kernel/search/fill-index';
 
 const WEB = join(__dirname, '..', '..', 'web', 'dist');
 /** Large enough for anything but a file, and files are not sent as JSON; every route checks its own limits beneath. */

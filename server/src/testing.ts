@@ -11,10 +11,10 @@ import {
   type RecordsPage,
   type SignedIn,
 } from '@zawn/core';
-import { type Config } from './config';
-import { closeDatabase, openDatabase } from './database/data-source';
+import { type Config } from './platform/config/config';
+import { closeDatabase, openDatabase } from './platform/database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
-import { Night } from './records/night';
+import { Night } from './kernel/records/night';
 import { createServer } from './server';
 
 /** The day the tests take place on. */

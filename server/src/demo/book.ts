@@ -1,5 +1,5 @@
 import { objectType, type ObjectKey } from '@zawn/core';
-import { type ChangeRow, type StayRow } from '../database/entities';
+import { type ChangeRow, type StayRow } from '../platform/database/entities';
 
 export type Row = Record<string, string | number | boolean | null>;
 

@@ -1,9 +1,9 @@
 import { type EntityManager } from 'typeorm';
 import { type Day } from '@zawn/core';
-import { type Connections } from '../database/data-source';
-import { dialect } from '../database/dialect';
-import { fillIndex } from '../search/fill-index';
-import { hashPassword } from '../sessions/sessions';
+import { type Connections } from '../platform/database/data-source';
+import { dialect } from '../platform/database/dialect';
+import { fillIndex } from '../kernel/search/fill-index';
+import { hashPassword } from '../platform/sessions/sessions';
 import { type Book, type Row } from './book';
 import { generateDemo, generateLarge } from './generate';
 

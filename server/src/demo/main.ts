@@ -1,16 +1,16 @@
 import 'reflect-metadata';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { Clock } from '../clock/clock';
-import { readConfig, StartError } from '../config';
-import { closeDatabase, openDatabase, type Connections } from '../database/data-source';
-import { Database } from '../database/database';
-import { lockFolder } from '../database/folder-lock';
-import { Events } from '../events/events';
-import { Organisation } from '../organisation/organisation';
-import { Gate } from '../questions/gate';
-import { derivations } from '../records/derivations';
-import { Night } from '../records/night';
+import { Clock } from '../platform/clock/clock';
+import { readConfig, StartError } from '../platform/config/config';
+import { closeDatabase, openDatabase, type Connections } from '../platform/database/data-source';
+import { Database } from '../platform/database/database';
+import { lockFolder } from '../platform/database/folder-lock';
+import { Events } from '../platform/events/events';
+import { Organisation } from '../kernel/organisation/organisation';
+import { Gate } from '../kernel/questions/gate';
+import { derivations } from '../kernel/records/derivations';
+import { Night } from '../kernel/records/night';
 import { ORGANISATION } from './company';
 import { loadDemo, loadLarge } from './load';
 

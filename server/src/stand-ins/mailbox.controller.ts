@@ -1,10 +1,10 @@
 import { Controller, Get, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import { formDocument, html, lines, type Actor } from '@zawn/core';
-import { Database } from '../database/database';
-import { type DeliveredRow } from '../database/entities';
-import { Organisation } from '../organisation/organisation';
-import { Asking } from '../sessions/asking';
+import { Database } from '../platform/database/database';
+import { type DeliveredRow } from '../platform/database/entities';
+import { Organisation } from '../kernel/organisation/organisation';
+import { Asking } from '../platform/sessions/asking';
 
 const SHOWN = 100;
 

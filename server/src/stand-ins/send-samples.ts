@@ -1,5 +1,5 @@
 import { createTransport } from 'nodemailer';
-import { DEMO_MAIL_PORT } from '../config';
+import { DEMO_MAIL_PORT } from '../platform/config/config';
 import { sampleMails } from './sample-mails';
 
 /** Sends the sample mails to the running demo, as another mail server would. */

@@ -1,10 +1,10 @@
 import { Controller, Get, Inject, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import { html } from '@zawn/core';
-import { CONFIG } from '../app.tokens';
-import { type Config } from '../config';
-import { Problem } from '../http/problem';
-import { Public } from '../sessions/asking';
+import { CONFIG } from '../platform/config/tokens';
+import { type Config } from '../platform/config/config';
+import { Problem } from '../platform/http/problem';
+import { Public } from '../platform/sessions/asking';
 
 const POLICY =
   "default-src 'none'; style-src 'self'; script-src 'self'; font-src 'self'; frame-src 'self'; base-uri 'none'";

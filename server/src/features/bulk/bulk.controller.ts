@@ -1,0 +1,71 @@
+import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { viewed, type BulkPreview, type BulkRequest, type Job } from '@zawn/core';
+import { checked } from '../../platform/http/checked';
+import { Questions } from '../../kernel/questions/questions';
+import { type Writing } from '../../kernel/records/door';
+import { ByHand } from '../../platform/sessions/asking';
+import { Bulk } from './bulk';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+const id = Joi.number().integer().positive().max(9e15);
+const values = Joi.object().unknown();
+const tags = Joi.array().items(Joi.string().max(40)).max(20);
+
+const deed = Joi.object({
+  do: Joi.string().valid('change', 'tag', 'plan', 'delete', 'addToList', 'takeFromList').required(),
+})
+  .when(Joi.object({ do: 'change' }).unknown(), { then: Joi.object({ values: values.min(1).required() }) })
+  .when(Joi.object({ do: 'tag' }).unknown(), {
+    then: Joi.object({ add: tags.required(), remove: tags.required() }),
+  })
+  .when(Joi.object({ do: 'plan' }).unknown(), { then: Joi.object({ activity: values.required() }) })
+  .when(Joi.object({ do: Joi.valid('addToList', 'takeFromList') }).unknown(), {
+    then: Joi.object({ list: id.required() }),
+  });
+
+const request = Joi.object<BulkRequest>({
+  object: Joi.string()
+    .valid(...viewed.map(({ key }) => key))
+    .required(),
+  selection: Joi.alternatives(
+    Joi.object({ ids: Joi.array().items(id).min(1).max(10_000).required() }),
+    Joi.object({ question: Joi.object().unknown().required(), except: Joi.array().items(id).max(10_000) }),
+  )
+    .required()
+    .label('Selection'),
+  deed: deed.required(),
+});
+
+@ForPrograms()
+@Controller('api/v1/bulk')
+export class BulkController {
+  constructor(
+    private readonly bulk: Bulk,
+    private readonly questions: Questions,
+  ) {}
+
+  /** What a deed would do: the count, and three examples before and after. */
+  @Post('preview')
+  @HttpCode(200)
+  async preview(@ByHand() writing: Writing, @Body() body: unknown): Promise<BulkPreview> {
+    return this.bulk.preview(writing, await this.requestIn(body));
+  }
+
+  /** Does a deed to all records of a selection; the answer is the job, which may have ended already. */
+  @Post()
+  @HttpCode(200)
+  async run(@ByHand() writing: Writing, @Body() body: unknown): Promise<Job> {
+    return this.bulk.run(writing, await this.requestIn(body));
+  }
+
+  private async requestIn(body: unknown): Promise<BulkRequest> {
+    const asked = checked(request, body);
+    const { selection, object } = asked;
+    if (!('question' in selection)) return asked;
+    return {
+      ...asked,
+      selection: { ...selection, question: await this.questions.checkedFor(object, selection.question) },
+    };
+  }
+}

@@ -1,0 +1,118 @@
+import {
+  ask,
+  attentionOf,
+  columnOf,
+  convert,
+  dayIn,
+  gridColumns,
+  rateOn,
+  weightedExactly,
+  type AnyRecord,
+  type DealGridAnswer,
+  type RecordOf,
+} from '@zawn/core';
+import { Caller, startServer, TODAY, type TestServer } from '../../testing';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+});
+afterAll(() => server.close());
+
+const columns = gridColumns(TODAY);
+
+describe.each(['tamsin.rudd', 'maren.ollerby', 'bram.tideswell'])('the deal grid of %s', (email) => {
+  let caller: Caller;
+  let open: AnyRecord[];
+  const gridOf = async (request: object): Promise<DealGridAnswer> => {
+    const { body } = await caller.call('post', '/deals/grid', request).expect(200);
+    return body as DealGridAnswer;
+  };
+  const stageOf = (deal: AnyRecord) =>
+    caller.session.stages.find(({ id }) => id === deal.stage) as RecordOf<'stage'>;
+  const worth = (deal: AnyRecord) => {
+    const { rates, organisation } = caller.session;
+    const rate = Number(rateOn(rates, organisation.currency, String(deal.currency), TODAY));
+    const weighted = weightedExactly(
+      Number(deal.value),
+      deal.probability as number | null,
+      stageOf(deal).probability,
+    );
+    return { value: convert(Number(deal.value), rate), weighted: convert(weighted, rate) };
+  };
+  const needs = (deal: AnyRecord) =>
+    attentionOf(
+      {
+        outcome: 'open',
+        closeOn: String(deal.closeOn),
+        nextStepOn: deal.nextStepOn as string | null,
+        stageSince: dayIn(caller.session.organisation.timeZone, String(deal.stageSince)),
+        usualDays: stageOf(deal).usualDays,
+      },
+      TODAY,
+    ).length > 0;
+
+  beforeAll(async () => {
+    caller = await Caller.signIn(server, email);
+    open = (await caller.records(ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }))).rows;
+    expect(open.length).toBeGreaterThan(5);
+  });
+
+  it('sums all deals of each cell, and shows the first of them in the order that matters', async () => {
+    for (const { id: pipeline } of caller.session.pipelines) {
+      const own = open.filter((deal) => deal.pipeline === pipeline);
+      const { cells, rows } = await gridOf({ pipeline, each: 2 });
+      expect(cells.reduce((sum, { count }) => sum + count, 0)).toBe(own.length);
+      for (const { stage, column, count, value, weighted } of cells) {
+        const inside = own.filter(
+          (deal) => deal.stage === stage && columnOf(String(deal.closeOn), columns).key === column,
+        );
+        expect(count).toBe(inside.length);
+        expect(value).toBe(inside.reduce((sum, deal) => sum + worth(deal).value, 0));
+        expect(weighted).toBe(inside.reduce((sum, deal) => sum + worth(deal).weighted, 0));
+        const ordered = inside.sort(
+          (a, b) => Number(needs(b)) - Number(needs(a)) || worth(b).value - worth(a).value || a.id - b.id,
+        );
+        const shown = rows.filter(
+          (deal) => deal.stage === stage && columnOf(String(deal.closeOn), columns).key === column,
+        );
+        expect(shown.map(({ id }) => id)).toEqual(ordered.slice(0, 2).map(({ id }) => id));
+      }
+    }
+  });
+
+  it('shows more of the cells that are opened, and of those alone', async () => {
+    const [{ id: pipeline }] = caller.session.pipelines;
+    const { cells } = await gridOf({ pipeline, each: 1 });
+    const [largest] = [...cells].sort((a, b) => b.count - a.count);
+    const { rows } = await gridOf({
+      pipeline,
+      each: 1,
+      more: [{ stage: largest.stage, column: largest.column, count: 30 }],
+    });
+    expect(rows).toHaveLength(cells.length - 1 + Math.min(largest.count, 30));
+  });
+
+  it('asks under a condition, and says what of it cannot be asked', async () => {
+    const [{ id: pipeline }] = caller.session.pipelines;
+    const where = { field: 'value', is: 'atLeast', value: 2_000_000 };
+    const { cells, leftOut } = await gridOf({ pipeline, where });
+    const counted = open.filter((deal) => deal.pipeline === pipeline && worth(deal).value >= 2_000_000);
+    expect(cells.reduce((sum, { count }) => sum + count, 0)).toBe(counted.length);
+    expect(leftOut).toEqual([]);
+    const gone = await gridOf({ pipeline, where: { field: 'shoeSize', is: 'is', value: 4 } });
+    expect(gone.leftOut.map(({ part }) => part)).toEqual(['shoeSize']);
+  });
+});
+
+describe('a grid', () => {
+  it.each<[string, object]>([
+    ['without a pipeline', {}],
+    ['of too many strips', { pipeline: 1, each: 5000 }],
+    ['of something unknown', { pipeline: 1, colour: 'blue' }],
+    ['under a condition that is none', { pipeline: 1, where: { field: 'value', is: 'glows' } }],
+  ])('%s is refused', async (_, request) => {
+    const caller = await Caller.signIn(server, 'tamsin.rudd');
+    await caller.call('post', '/deals/grid', request).expect(422);
+  });
+});

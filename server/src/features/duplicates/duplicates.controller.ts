@@ -1,0 +1,116 @@
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import Joi from 'joi';
+import {
+  mergeKinds,
+  type Actor,
+  type AnyRecord,
+  type DuplicatesPage,
+  type MergeField,
+  type MergeKind,
+  type MergePreview,
+  type Written,
+} from '@zawn/core';
+import { checked } from '../../platform/http/checked';
+import { type Writing } from '../../kernel/records/door';
+import { Asking, Once, ByHand, Version } from '../../platform/sessions/asking';
+import { Duplicates, type Judgement } from './duplicates';
+import { Merging } from './merging';
+import { ForPrograms } from '../../platform/sessions/scopes';
+import { type Asked } from '../../platform/database/once';
+
+const kind = Joi.string()
+  .valid(...mergeKinds)
+  .required();
+const id = Joi.number().integer().positive().required();
+const asking = Joi.object<{ object: MergeKind; cursor?: string }>({
+  object: kind,
+  cursor: Joi.string().pattern(/^\d{1,3}(-\d{1,15}){2}$/),
+});
+const judging = Joi.object<Judgement>({
+  object: kind,
+  ids: Joi.array().items(id).length(2).required(),
+  verdict: Joi.string().valid('different').allow(null).required(),
+});
+const looking = Joi.object<{ object: MergeKind }>({ object: kind });
+const comparing = Joi.object<{ object: MergeKind; survivor: number; other: number }>({
+  object: kind,
+  survivor: id,
+  other: id,
+});
+const merging = Joi.object<{
+  object: MergeKind;
+  survivor: number;
+  other: number;
+  take: Record<string, MergeField['proposed']>;
+}>({
+  object: kind,
+  survivor: id,
+  other: id,
+  take: Joi.object()
+    .pattern(Joi.string().max(60), Joi.valid('survivor', 'other', 'both'))
+    .default({}),
+});
+
+@ForPrograms()
+@Controller('api/v1/duplicates')
+export class DuplicatesController {
+  constructor(
+    private readonly duplicates: Duplicates,
+    private readonly merging: Merging,
+  ) {}
+
+  /** Probable pairs, the likeliest first. */
+  @Get()
+  page(
+    @Asking() actor: Actor,
+    @Query('object') object: unknown,
+    @Query('cursor') cursor?: unknown,
+  ): Promise<DuplicatesPage> {
+    const known = checked(asking, { object, cursor });
+    return this.duplicates.page(actor, known.object, known.cursor);
+  }
+
+  /** Looks for pairs anew. */
+  @Post('look')
+  @HttpCode(200)
+  async look(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<DuplicatesPage> {
+    const { object } = checked(looking, body);
+    await this.duplicates.look(object, asked);
+    return this.duplicates.page(actor, object);
+  }
+
+  /** Says that two are not the same, or takes that back. */
+  @Post('verdicts')
+  @HttpCode(200)
+  async judge(
+    @Asking() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Body() body: unknown,
+  ): Promise<object> {
+    await this.duplicates.judge(actor, checked(judging, body), asked);
+    return {};
+  }
+
+  @Post('preview')
+  @HttpCode(200)
+  preview(@Asking() actor: Actor, @Body() body: unknown): Promise<MergePreview> {
+    const { object, survivor, other } = checked(comparing, body);
+    return this.merging.preview(actor, object, survivor, other);
+  }
+
+  /** Merges two records; the version is the survivor's. */
+  @Post('merge')
+  @HttpCode(200)
+  merge(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Body() body: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const { object, take, ...ids } = checked(merging, body);
+    return this.merging.merge(writing, object, { ...ids, version }, take);
+  }
+}

@@ -1,0 +1,51 @@
+import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
+import {
+  maySetUp,
+  type Actor,
+  type AnyRecord,
+  type FormFigures,
+  type SubmissionsPage,
+  type Written,
+} from '@zawn/core';
+import { Problem } from '../../platform/http/problem';
+import { recordId } from '../../platform/http/record-id';
+import { type Writing } from '../../kernel/records/door';
+import { Asking, ByHand } from '../../platform/sessions/asking';
+import { Forms } from './forms';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+function mayLook(actor: Actor): void {
+  if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at what forms brought.');
+}
+
+@ForPrograms()
+@Controller('api/v1')
+export class SubmissionsController {
+  constructor(private readonly forms: Forms) {}
+
+  /** How much came through each form. */
+  @Get('forms/sent')
+  async sent(@Asking() actor: Actor): Promise<{ forms: FormFigures[] }> {
+    mayLook(actor);
+    return { forms: await this.forms.figures() };
+  }
+
+  /** What was sent through a form, newest first. */
+  @Get('forms/:id/submissions')
+  page(
+    @Asking() actor: Actor,
+    @Param('id') id: string,
+    @Query('before') before?: string,
+  ): Promise<SubmissionsPage> {
+    mayLook(actor);
+    return this.forms.submissions(actor, recordId(id), before === undefined ? undefined : recordId(before));
+  }
+
+  /** Makes a lead of what was held back. */
+  @Post('submissions/:id/take')
+  @HttpCode(201)
+  take(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+    mayLook(writing.actor);
+    return this.forms.take(writing, recordId(id));
+  }
+}

@@ -1,0 +1,165 @@
+import { Injectable } from '@nestjs/common';
+import { IsNull } from 'typeorm';
+import {
+  carryOvers,
+  matchAccounts,
+  matchContacts,
+  proposeConversion,
+  workDomain,
+  type Actor,
+  type AnyRecord,
+  type Candidate,
+  type CarryOver,
+  type ConversionChoice,
+  type ConversionPart,
+  type ConversionPreview,
+  type Converted,
+  type NamedCandidate,
+  type ObjectKey,
+  type OwnCarryOver,
+  type RecordOf,
+  type Undone,
+  type Written,
+} from '@zawn/core';
+import { Database } from '../../platform/database/database';
+import { closeDeal } from '../deals/closing';
+import { Problem } from '../../platform/http/problem';
+import { AlikeFinder, type OnFileRecord } from '../matching/alike';
+import { Organisation } from '../../kernel/organisation/organisation';
+import { Gate } from '../../kernel/questions/gate';
+import { Door, type Writing } from '../../kernel/records/door';
+import { type Values } from '../../kernel/records/meaning';
+import { Undo } from '../../kernel/records/undo';
+import { type Unit } from '../../kernel/records/unit';
+
+const SHOWN = 5;
+
+@Injectable()
+export class Conversion {
+  constructor(
+    private readonly gate: Gate,
+    private readonly door: Door,
+    private readonly alike: AlikeFinder,
+    private readonly undo: Undo,
+    private readonly organisation: Organisation,
+    private readonly database: Database,
+  ) {}
+
+  /** What the lead would become, and the contacts and accounts that may be there already, with why. */
+  async preview(actor: Actor, id: number): Promise<ConversionPreview> {
+    const lead = (await this.gate.find(actor, 'lead', id)) as AnyRecord & RecordOf<'lead'>;
+    const { today, reportingCurrency } = await this.gate.context(actor);
+    const person = { name: lead.name, email: lead.email, domain: lead.web };
+    const domain = lead.web ?? workDomain(lead.email);
+    const [contacts, accounts] = await Promise.all([
+      this.alike.near(actor, 'contact', lead.name, { email: lead.email }),
+      this.alike.near(actor, 'account', lead.organisation ?? '', { domain }),
+    ]);
+    return {
+      proposal: proposeConversion(lead, await this.carryOvers(), today, reportingCurrency),
+      contacts: named(matchContacts(person, contacts), contacts, 'email'),
+      accounts: named(
+        matchAccounts({ ...person, name: lead.organisation ?? '' }, accounts),
+        accounts,
+        'city',
+      ),
+    };
+  }
+
+  /** Converts a lead in one unit: records made or linked, what was planned and noted comes along. */
+  async convert(
+    writing: Writing,
+    id: number,
+    version: number,
+    choice: ConversionChoice,
+  ): Promise<Written<Converted>> {
+    const { today } = await this.gate.context(writing.actor);
+    return this.door.write({ ...writing, through: 'conversion' }, async (unit) => {
+      const lead = await unit.find('lead', id);
+      if (lead.convertedAt) throw new Problem('conflict', 'This lead has been converted already.');
+      unit.label = `Converted “${String(lead.name)}”`;
+      const account = choice.account && (await settle(unit, 'account', choice.account));
+      const contact = await settle(unit, 'contact', choice.contact, { account });
+      const others: number[] = [];
+      for (const other of choice.others ?? []) others.push(await settle(unit, 'contact', other, { account }));
+      const deal = choice.deal && (await unit.create('deal', { ...choice.deal, contact, account })).id;
+      if (deal) {
+        const made = await unit.change('deal', deal, { lead: id }, { setter: 'feature' });
+        if (choice.won) await closeDeal(unit, made, { outcome: 'won', closedOn: today });
+      }
+      const done = { status: 'converted', convertedAt: unit.at, contact, account, deal };
+      const converted = await unit.change('lead', id, done, { version, setter: 'feature' });
+      await bringAlong(unit, id, { contact, account, deal });
+      return { lead: converted, contact, others, account, deal };
+    });
+  }
+
+  /**
+   * Takes a conversion back as a whole.
+   * @throws Problem `conflict` with what rests on it by now.
+   */
+  async reverse(actor: Actor, id: number): Promise<Written<Undone>> {
+    const lead = await this.gate.find(actor, 'lead', id);
+    if (!lead.convertedAt) throw new Problem('conflict', 'This lead has not been converted.');
+    const done = await this.database.reading.manager
+      .createQueryBuilder()
+      .select('c.unit', 'unit')
+      .from('change', 'c')
+      .innerJoin('unit', 'u', 'u.id = c.unit')
+      .where(`c.object = 'lead' AND c.record = :id AND c.field = 'convertedAt'`, { id })
+      .andWhere(`u.undoneBy IS NULL AND u.through = 'conversion'`)
+      .orderBy('c.id', 'DESC')
+      .getRawOne<{ unit: number }>();
+    if (!done) throw new Problem('conflict', 'This lead came in converted, so there is nothing to reverse.');
+    return this.undo.undo({ actor }, done.unit, 'anyones');
+  }
+
+  /** Where each field of a lead goes. */
+  private async carryOvers(): Promise<Map<string, CarryOver>> {
+    const own = await this.database.reading.manager.findBy<OwnCarryOver>('carryOver', {
+      deletedAt: IsNull(),
+    } as object);
+    return carryOvers(await this.organisation.catalogue(), own);
+  }
+}
+
+function named(
+  candidates: readonly Candidate[],
+  records: readonly OnFileRecord[],
+  detail: string,
+): NamedCandidate[] {
+  const byId = new Map(records.map((record) => [record.id, record]));
+  return candidates.slice(0, SHOWN).map((candidate) => {
+    const record = byId.get(candidate.id);
+    return { ...candidate, name: record?.name ?? '', detail: String(record?.[detail] ?? '') };
+  });
+}
+
+/** The id of the record a part links to or creates. A linked record keeps what it has. */
+async function settle(
+  unit: Unit,
+  object: ObjectKey,
+  part: ConversionPart,
+  links: Values = {},
+): Promise<number> {
+  if ('link' in part) {
+    const record = await unit.find(object, part.link);
+    const missing = Object.entries(links).filter(([key, value]) => value !== null && record[key] === null);
+    if (missing.length > 0) await unit.change(object, record.id, Object.fromEntries(missing));
+    return record.id;
+  }
+  return (await unit.create(object, { ...part.create, ...links })).id;
+}
+
+/** Everything on the lead's timeline shows on the new records too; open activities become theirs. */
+async function bringAlong(unit: Unit, lead: number, links: Values): Promise<void> {
+  for (const object of ['activity', 'note', 'mail', 'file'] as const) {
+    const rows = await unit.manager
+      .createQueryBuilder()
+      .select('r.id', 'id')
+      .from(object, 'r')
+      .where('r.lead = :lead AND r.deletedAt IS NULL', { lead })
+      .getRawMany<{ id: number }>();
+    for (const { id } of rows) await unit.change(object, id, links, { setter: 'feature' });
+  }
+}

@@ -1,0 +1,81 @@
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import Joi from 'joi';
+import { fieldOf, type Actor, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
+import { Database } from '../../platform/database/database';
+import { checked } from '../../platform/http/checked';
+import { Problem } from '../../platform/http/problem';
+import { recordId } from '../../platform/http/record-id';
+import { Gate } from '../../kernel/questions/gate';
+import { Door, type Writing } from '../../kernel/records/door';
+import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { scoreOfLead } from './lead-derivation';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+interface Disqualifying {
+  disqualifyReason: string;
+  disqualifyComment?: string | null;
+  lookAgainOn?: string | null;
+}
+
+const disqualifying = Joi.object<Disqualifying>({
+  disqualifyReason: Joi.string()
+    .max(60)
+    .required()
+    .label('Reason')
+    .messages({ 'any.required': 'Reason is missing' }),
+  disqualifyComment: Joi.string().max(2000).allow('', null).label('Comment'),
+  lookAgainOn: Joi.string().max(10).allow('', null).label('Look again on'),
+});
+
+/** What is found out about a lead: its score with why, and that it is not pursued. */
+@ForPrograms()
+@Controller('api/v1/leads/:id')
+export class QualifyingController {
+  constructor(
+    private readonly door: Door,
+    private readonly gate: Gate,
+    private readonly database: Database,
+  ) {}
+
+  /** The score with each rule that gave points. */
+  @Get('score')
+  async score(@Asking() actor: Actor, @Param('id') id: string): Promise<ScoreAnswer> {
+    const lead = await this.gate.find(actor, 'lead', recordId(id));
+    return scoreOfLead({ gate: this.gate, manager: this.database.reading.manager }, lead.id);
+  }
+
+  /** Lets a lead go for a reason from the list; with a date to look again, plans that on it. */
+  @Post('disqualify')
+  @HttpCode(200)
+  async disqualify(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('id') id: string,
+    @Body() body: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const why = checked(disqualifying, body);
+    return this.door.write(writing, async (unit) => {
+      const lead = await unit.find('lead', recordId(id));
+      const statuses = fieldOf(unit.catalogue, 'lead', 'status')?.choices ?? [];
+      const kind = statuses.find(({ key }) => key === lead.status)?.kind;
+      if (kind === 'disqualified') throw new Problem('conflict', 'This lead is disqualified already.');
+      unit.label = `Disqualified “${String(lead.name)}”`;
+      const letGo = { ...why, status: 'disqualified' };
+      const changed = await unit.change('lead', lead.id, letGo, { version, setter: 'feature' });
+      if (changed.lookAgainOn)
+        await unit.create(
+          'activity',
+          {
+            name: `Look again: ${String(lead.name)}`.slice(0, 200),
+            kind: 'task',
+            dueOn: changed.lookAgainOn,
+            owner: lead.owner,
+            lead: lead.id,
+          },
+          'hand',
+          ['owner'],
+        );
+      return changed;
+    });
+  }
+}

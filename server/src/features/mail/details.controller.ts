@@ -1,0 +1,41 @@
+import { Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { objectType, type AnyRecord, type Written } from '@zawn/core';
+import { Problem } from '../../platform/http/problem';
+import { recordId } from '../../platform/http/record-id';
+import { Door, type Writing } from '../../kernel/records/door';
+import { ByHand } from '../../platform/sessions/asking';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+/** What was seen in a signature: somebody takes it over, or leaves things as they are. */
+@ForPrograms()
+@Controller('api/v1/seen-details/:id')
+export class DetailsController {
+  constructor(private readonly door: Door) {}
+
+  /** Writes the detail to its record. */
+  @Post('take')
+  @HttpCode(200)
+  take(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+    return this.decide(writing, recordId(id), 'taken');
+  }
+
+  /** Leaves the record as it is; the same is not offered again. */
+  @Post('leave')
+  @HttpCode(200)
+  leave(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+    return this.decide(writing, recordId(id), 'left');
+  }
+
+  private decide(writing: Writing, id: number, state: 'taken' | 'left'): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) => {
+      const detail = await unit.find('detail', id);
+      if (detail.state !== 'open') throw new Problem('conflict', 'This was decided already.');
+      const object = detail.contact === null ? 'lead' : 'contact';
+      const record = await unit.find(object, Number(detail[object]));
+      const name = String(record[objectType(object).nameField]);
+      if (state === 'taken') await unit.change(object, record.id, { [String(detail.field)]: detail.value });
+      else unit.label = `Left ${name} as it is`;
+      return unit.change('detail', id, { state }, { setter: 'feature' });
+    });
+  }
+}

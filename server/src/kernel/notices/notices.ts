@@ -1,0 +1,92 @@
+import { Injectable } from '@nestjs/common';
+import { IsNull, LessThan, type EntityManager } from 'typeorm';
+import { type Actor, type NoticeKind, type NoticesPage } from '@zawn/core';
+import { Clock } from '../../platform/clock/clock';
+import { Database } from '../../platform/database/database';
+import { once, type Asked } from '../../platform/database/once';
+import { type NoticeRow, type PreferenceRow } from '../../platform/database/entities';
+import { Events } from '../../platform/events/events';
+import { type Telling } from './pending';
+
+const PAGE = 50;
+const LONGEST_SUBJECT = 120;
+
+/** What people are told of, kept until they have read it. */
+@Injectable()
+export class Notices {
+  constructor(
+    private readonly database: Database,
+    private readonly events: Events,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Tells people something outside any unit of work, at once. */
+  async tell(tellings: readonly Telling[]): Promise<void> {
+    await this.database.writer.transaction((manager) => keepNotices(manager, tellings, this.clock.now()));
+    this.events.tell(new Set(['notice']));
+  }
+
+  /** The person’s own, newest first. */
+  async page(actor: Actor, before?: number): Promise<NoticesPage> {
+    const repository = this.database.reading.getRepository<NoticeRow>('notice');
+    const person = actor.personId;
+    const [rows, unread] = await Promise.all([
+      repository.find({
+        where: { person, ...(before ? { id: LessThan(before) } : {}) },
+        order: { id: 'DESC' },
+        take: PAGE + 1,
+      }),
+      repository.countBy({ person, readAt: IsNull() }),
+    ]);
+    const notices = rows.slice(0, PAGE).map(({ person: _, ...notice }) => notice);
+    return { rows: notices, unread, next: rows.length > PAGE ? notices[PAGE - 1].id : null };
+  }
+
+  /** Marks one of the person’s own as read, or all of them. */
+  async read(actor: Actor, asked?: Asked, id?: number): Promise<void> {
+    const at = this.clock.now();
+    await this.database.writer.transaction((manager) =>
+      once(manager, asked, at, async () => {
+        const which = { person: actor.personId, readAt: IsNull(), ...(id === undefined ? {} : { id }) };
+        await manager.update('notice', which, { readAt: at });
+      }),
+    );
+    this.events.tell(new Set(['notice']));
+  }
+}
+
+/** Keeps what people are told in a transaction, with the copies that go by mail, but for the kinds they do not want. */
+export async function keepNotices(
+  manager: EntityManager,
+  all: readonly Telling[],
+  at: string,
+): Promise<void> {
+  if (all.length === 0) return;
+  const silenced = await kindsUnder(manager, 'silenced');
+  const wanted = all.filter(({ person, kind }) => !silenced.get(person)?.includes(kind));
+  if (wanted.length === 0) return;
+  await manager.insert(
+    'notice',
+    wanted.map((telling) => ({ ...telling, at, readAt: null })),
+  );
+  const unmailed = await kindsUnder(manager, 'unmailed');
+  const copies = wanted.filter(({ person, kind }) => !unmailed.get(person)?.includes(kind));
+  if (copies.length > 0)
+    await manager.insert(
+      'mailCopy',
+      copies.map(({ person, text, path }) => ({
+        person,
+        path,
+        at,
+        subject: text.slice(0, LONGEST_SUBJECT),
+        text,
+        tries: 0,
+      })),
+    );
+}
+
+/** The kinds of notices that people set aside under a name. */
+async function kindsUnder(manager: EntityManager, name: 'silenced' | 'unmailed') {
+  const rows = await manager.findBy<PreferenceRow>('preference', { name });
+  return new Map(rows.map(({ person, value }) => [person, JSON.parse(value) as NoticeKind[] | undefined]));
+}

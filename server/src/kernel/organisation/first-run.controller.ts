@@ -1,0 +1,120 @@
+import { Body, Controller, Post, Res, Inject } from '@nestjs/common';
+import { type Response } from 'express';
+import Joi from 'joi';
+import { isCurrency, isTimeZone, type Actor, type FirstRun } from '@zawn/core';
+import { countryCode } from '@zawn/core/validation';
+import { CONFIG } from '../../platform/config/tokens';
+import { type Config } from '../../platform/config/config';
+import { Database } from '../../platform/database/database';
+import { checked } from '../../platform/http/checked';
+import { Problem } from '../../platform/http/problem';
+import { Door } from '../records/door';
+import { type Unit } from '../records/unit';
+import { Public } from '../../platform/sessions/asking';
+import { giveCookie } from '../../platform/sessions/session.controller';
+import { hashPassword, Sessions } from '../../platform/sessions/sessions';
+import { Organisation } from './organisation';
+
+const known = (test: (value: string) => boolean, complaint: string) =>
+  Joi.string()
+    .max(60)
+    .required()
+    .custom((value: string, helpers) => (test(value) ? value : helpers.error('any.invalid')))
+    .messages({ 'any.invalid': complaint });
+
+const firstRun = Joi.object<FirstRun>({
+  name: Joi.string().trim().max(200).required().label('Organisation'),
+  currency: known(isCurrency, 'This is not a currency code such as GBP'),
+  fiscalYearStart: Joi.number().integer().min(1).max(12).required().label('Fiscal year start'),
+  weekStart: Joi.number().integer().min(0).max(6).required().label('Week start'),
+  timeZone: known(isTimeZone, 'This is not a time zone such as Europe/London'),
+  country: known((value) => countryCode(value) === value, 'This is not a country code such as GB'),
+  person: Joi.object({
+    name: Joi.string().trim().max(200).required().label('Your name'),
+    email: Joi.string().max(254).required().label('Mail'),
+    password: Joi.string()
+      .min(10)
+      .max(200)
+      .required()
+      .label('Password')
+      .messages({ 'string.min': 'Password needs at least 10 characters' }),
+  }).required(),
+});
+
+/** Nobody is there yet to act; the first person is made by the application itself. */
+const NOBODY: Actor = { personId: 0, role: 'operations', teamPeople: [], teams: [] };
+
+/** A pipeline to start with; operations change it to their own. */
+const STARTING_STAGES = [
+  ['First talk', 10, 14],
+  ['Needs understood', 30, 21],
+  ['Offer made', 55, 30],
+  ['Agreed in words', 85, 14],
+] as const;
+
+/** Creates the organisation and its first person, once. */
+@Controller('api/v1/organisation')
+export class FirstRunController {
+  private creating = false;
+
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+    private readonly door: Door,
+    private readonly sessions: Sessions,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  @Public()
+  @Post()
+  async create(
+    @Body() body: unknown,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<{ created: true }> {
+    const { person, ...settings } = checked(firstRun, body);
+    if (this.creating || (await this.organisation.exists())) {
+      throw new Problem('conflict', 'The organisation has been created already. Sign in instead.');
+    }
+    this.creating = true;
+    try {
+      const hash = await hashPassword(person.password);
+      await this.database.writer.transaction((manager) =>
+        manager.upsert('organisation', { id: 1, ...settings, version: 1 }, ['id']),
+      );
+      const { value: id } = await this.door
+        .write({ actor: NOBODY, through: 'setup' }, async (unit) => {
+          const first = await createPerson(unit, person);
+          await unit.manager.insert('credential', { person: first, hash });
+          await createPipeline(unit);
+          return first;
+        })
+        .catch(async (error: unknown) => {
+          await this.database.writer.transaction((manager) => manager.delete('organisation', { id: 1 }));
+          throw error;
+        });
+      giveCookie(response, this.config, await this.sessions.begin(id));
+      return { created: true };
+    } finally {
+      this.creating = false;
+    }
+  }
+}
+
+async function createPerson(unit: Unit, { name, email }: FirstRun['person']): Promise<number> {
+  const team = await unit.create('team', { name: 'Everyone' });
+  const person = await unit.create('person', {
+    name,
+    email,
+    role: 'operations',
+    team: team.id,
+    active: true,
+  });
+  return person.id;
+}
+
+async function createPipeline(unit: Unit): Promise<void> {
+  const pipeline = await unit.create('pipeline', { name: 'Sales', position: 0 });
+  for (const [position, [name, probability, usualDays]] of STARTING_STAGES.entries()) {
+    await unit.create('stage', { name, pipeline: pipeline.id, position, probability, usualDays });
+  }
+}

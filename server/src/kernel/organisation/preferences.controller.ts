@@ -1,0 +1,40 @@
+import { Body, Controller, Patch } from '@nestjs/common';
+import Joi from 'joi';
+import { isDay, noticeKinds, viewed, type Actor, type Preferences } from '@zawn/core';
+import { checked } from '../../platform/http/checked';
+import { Asking } from '../../platform/sessions/asking';
+import { PreferenceStore } from './preferences';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+const id = Joi.number().integer().positive();
+
+const kinds = Joi.array()
+  .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
+  .unique();
+
+const preferences = Joi.object<Preferences>({
+  defaultViews: Joi.object().pattern(Joi.string().valid(...viewed.map(({ key }) => key)), id),
+  pinned: Joi.array()
+    .items(Joi.string().pattern(/^(view|list)-\d{1,12}$/))
+    .max(30)
+    .messages({ 'array.max': 'At most 30 views and lists can be pinned' }),
+  hiddenLists: Joi.array().items(id).max(500),
+  awayUntil: Joi.string()
+    .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
+    .allow(null)
+    .messages({ 'any.invalid': 'Away until is not a date (YYYY-MM-DD)' }),
+  silenced: kinds,
+  unmailed: kinds,
+});
+
+@ForPrograms()
+@Controller('api/v1/preferences')
+export class PreferencesController {
+  constructor(private readonly store: PreferenceStore) {}
+
+  /** Sets some of what a person set for themselves; the rest stays. */
+  @Patch()
+  set(@Asking() actor: Actor, @Body() body: unknown): Promise<Preferences> {
+    return this.store.set(actor.personId, checked(preferences, body));
+  }
+}

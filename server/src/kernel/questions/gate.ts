@@ -1,0 +1,552 @@
+import { Injectable } from '@nestjs/common';
+import { type EntityManager } from 'typeorm';
+import {
+  ask,
+  canOverlap,
+  fieldAt,
+  fieldsOf,
+  inOrder,
+  isCustomKey,
+  isMoneyMeasure,
+  isObjectKey,
+  isSetType,
+  languageOf,
+  leftOutInWords,
+  objectType,
+  orderFieldOf,
+  reachOf,
+  runnable,
+  withShares,
+  type Actor,
+  type AnyRecord,
+  type Catalogue,
+  type Condition,
+  type Field,
+  type FieldValue,
+  type FigureRow,
+  type FiguresAnswer,
+  type LeftOut,
+  type Measure,
+  type Names,
+  type ObjectKey,
+  type Question,
+  type QuestionContext,
+  type Rate,
+  type RecordsAnswer,
+} from '@zawn/core';
+import { Clock } from '../../platform/clock/clock';
+import { Database } from '../../platform/database/database';
+import { dialect } from '../../platform/database/dialect';
+import { type SqlRow, type Statement } from '../../platform/database/statement';
+import { invalidInput, notFound } from '../../platform/http/problem';
+import { Organisation } from '../organisation/organisation';
+import { QuestionSql, type Bands, type Firsts, type PlaceValue } from './to-sql';
+
+export interface Page {
+  offset: number;
+  limit: number;
+}
+
+/** A page that begins behind a record's place in the order, wherever that is by now. */
+export interface PageBehind {
+  after: readonly PlaceValue[] | undefined;
+  limit: number;
+}
+
+/** Groups that an answer holds at most: more than anyone reads, fewer than a browser chokes on. */
+const MOST_GROUPS = 5000;
+/** Ids named in one statement. */
+const MOST_IDS = 10_000;
+
+/**
+ * The one gate for reads: every question passes through it and leaves with the asking person's reach added, so
+ * that no list, count, search or figure can forget it.
+ */
+@Injectable()
+export class Gate {
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+    private readonly clock: Clock,
+  ) {}
+
+  /** What relative words such as *me* and *this quarter* mean for a person now, and which fields there are. */
+  async context(actor: Actor): Promise<QuestionContext> {
+    const { country, timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
+    return {
+      catalogue: await this.organisation.catalogue(),
+      lists: await this.organisation.listsSharedWith(actor),
+      today: this.clock.today(timeZone),
+      now: this.clock.now(),
+      timeZone,
+      language: languageOf(country),
+      calendar: { fiscalYearStart, weekStart },
+      reportingCurrency: currency,
+      me: actor.personId,
+      myTeam: actor.teamPeople,
+    };
+  }
+
+  /** The records that answer a question, a page at a time, with the count of all of them. */
+  async records(actor: Actor, question: Question, page: Page): Promise<RecordsAnswer> {
+    const asking = await this.asking(actor, question);
+    const { question: known, leftOut } = asking;
+    // All are counted by another thread while the page is read.
+    const [{ rows, names }, counts] = await Promise.all([
+      this.idsOf(asking, page).then((ids) => this.chosen(actor, known, ids)),
+      this.countsOf(asking),
+    ]);
+    return { rows, ...counts, names, leftOut };
+  }
+
+  /**
+   * The records that answer a question behind a place in its order, with the place of the last of them; null when
+   * none follow. Others may write meanwhile: nothing is repeated and nothing left out.
+   */
+  async recordsBehind(
+    actor: Actor,
+    question: Question,
+    { after, limit }: PageBehind,
+  ): Promise<RecordsAnswer & { place: PlaceValue[] | null }> {
+    const asking = await this.asking(actor, question);
+    const { question: known, leftOut } = asking;
+    const { sort = [] } = known;
+    const page = async () => {
+      const found = await this.many(asking, this.guarded(asking).idsBehind(sort, after, limit + 1));
+      const ids = found.slice(0, limit).map(({ id }) => Number(id));
+      const last = found.length > limit ? found[limit - 1] : undefined;
+      return { ...(await this.chosen(actor, known, ids)), place: last ? placeOf(last) : null };
+    };
+    const [{ rows, names, place }, counts] = await Promise.all([page(), this.countsOf(asking)]);
+    return { rows, ...counts, names, leftOut, place };
+  }
+
+  /**
+   * The ids of the records that answer a question, in its order: for what writes, sends or hands out records.
+   * @throws Problem `invalid-input` when a condition cannot be asked: without it more would be meant than was asked.
+   */
+  async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
+    const asking = await this.asking(actor, question, manager);
+    refuseParts(asking.leftOut.filter(({ at }) => at === 'where'));
+    const { sort = [] } = asking.question;
+    // Nothing is done to a record twice.
+    const once = { ...asking.question, sort: sort.filter(({ each }) => !each) };
+    return this.idsOf({ ...asking, question: once }, page);
+  }
+
+  /**
+   * Makes sure that every part of a question can be asked, for what is handed out in the whole.
+   * @throws Problem `invalid-input` naming each part that cannot.
+   */
+  async mustBeWhole(actor: Actor, question: Question): Promise<void> {
+    refuseParts(runnable(question, await this.context(actor)).leftOut);
+  }
+
+  /**
+   * Which of these records, as far as they are within reach, meet each of several conditions: each record is looked at
+   * once, however many conditions there are.
+   * @returns for each condition the ids of those that meet it.
+   */
+  async meeting(
+    actor: Actor,
+    object: ObjectKey,
+    conditions: readonly Condition[],
+    ids: readonly number[],
+    manager?: EntityManager,
+  ): Promise<Set<number>[]> {
+    const asking = await this.asking(actor, ask(object), manager);
+    const known = conditions.map(
+      (where) => runnable({ ...ask(object), where }, asking.context).question.where,
+    );
+    const sql = this.guarded(asking);
+    sql.also(`"r"."id" IN (${dialect.members(sql.bind(JSON.stringify(ids)))})`);
+    const rows = await this.many(asking, sql.meeting(known));
+    return known.map((_, index) => {
+      const column = `c${index}`;
+      return new Set(rows.filter((row) => row[column] === 1).map(({ id }) => Number(id)));
+    });
+  }
+
+  /** The latest records that answer a question with an instant earlier than the one given, newest first. */
+  async recordsBefore(
+    actor: Actor,
+    question: Question,
+    instant: 'doneAt' | 'createdAt' | 'sentAt',
+    before: string,
+    limit: number,
+  ): Promise<AnyRecord[]> {
+    const asking = await this.asking(actor, question);
+    const sql = this.guarded(asking);
+    sql.also(`"r"."${instant}" < ${sql.bind(before)}`);
+    const found = await this.database.reader.few(sql.ids([{ field: instant, descending: true }], 0, limit));
+    return this.byIds(
+      asking,
+      found.map(({ id }) => Number(id)),
+    );
+  }
+
+  /** How many records answer a question. */
+  async count(actor: Actor, question: Question): Promise<number> {
+    return this.countOf(await this.asking(actor, question));
+  }
+
+  /** The figures that answer a question, a row a group in the order of their keys. Money is in minor units. */
+  async figures(actor: Actor, question: Question): Promise<FiguresAnswer> {
+    const asking = await this.asking(actor, question);
+    const { question: known, context, leftOut } = asking;
+    const { object, groups = [], measures = [{ as: 'count' as const }] } = known;
+    if (measures.length === 0)
+      throw invalidInput(
+        leftOut.length > 0
+          ? leftOut.map((part) => ({ field: `measures.${part.part}`, message: leftOutInWords(part) }))
+          : [{ field: 'measures', message: 'Figures need a measure, such as a count' }],
+      );
+    const mayLackRates = await this.mayLackRates(asking, measures);
+    const rows = await this.many(
+      asking,
+      this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1, mayLackRates),
+    );
+    const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
+    const answered = rows.slice(0, MOST_GROUPS).map((row): FigureRow => ({
+      keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
+      figures: measures.map((_, index) => row[`m${index}`] as number | null),
+    }));
+    const { names, orderOf } = await this.keysNamed(asking, fields, answered);
+    // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
+    const whole = canOverlap(context.catalogue, object, groups)
+      ? await this.many(
+          asking,
+          this.guarded(asking).figures({ ...known, groups: [], measures }, 1, mayLackRates),
+        )
+      : rows;
+    const isMixed = (index: number) => {
+      const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
+      return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
+    };
+    return {
+      rows: inOrder(
+        withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`)),
+        groups,
+        object,
+        context,
+        orderOf,
+      ),
+      names,
+      leftOut,
+      unrated: unratedIn(whole, measures),
+      isCut: rows.length > MOST_GROUPS,
+    };
+  }
+
+  /** Figures of each value of a field within each band of days, over all records that answer a question. */
+  async figuresInBands(
+    actor: Actor,
+    question: Question,
+    row: string,
+    bands: Bands,
+    measures: readonly Measure[],
+  ): Promise<{ cells: { row: number; band: string; figures: (number | null)[] }[]; unrated: number }> {
+    const asking = await this.asking(actor, question);
+    const mayLackRates = await this.mayLackRates(asking, measures);
+    const rows = await this.many(
+      asking,
+      this.guarded(asking).figuresInBands(row, bands, measures, mayLackRates),
+    );
+    const cells = rows.map((found) => ({
+      row: Number(found.row),
+      band: String(found.band),
+      figures: measures.map((_, index) => found[`m${index}`] as number | null),
+    }));
+    return { cells, unrated: unratedIn(rows, measures) };
+  }
+
+  /** The first records of each value of a field within each band of days, cell by cell in their order. */
+  async firstInBands(
+    actor: Actor,
+    question: Question,
+    row: string,
+    bands: Bands,
+    firsts: Firsts,
+  ): Promise<{ rows: AnyRecord[]; names: Names }> {
+    const asking = await this.asking(actor, question);
+    const { sort = [] } = asking.question;
+    const found = await this.many(asking, this.guarded(asking).firstInBands(row, bands, sort, firsts));
+    return this.chosen(
+      actor,
+      asking.question,
+      found.map(({ id }) => Number(id)),
+    );
+  }
+
+  /**
+   * One record.
+   * @param manager reads inside that transaction instead of what is committed.
+   * @throws Problem `not-found` when it is not there or not within reach.
+   */
+  async find(actor: Actor, object: ObjectKey, id: number, manager?: EntityManager): Promise<AnyRecord> {
+    const [record] = await this.byIds(await this.asking(actor, ask(object), manager), [id]);
+    if (!record) throw notFound(`${objectType(object).label} ${id}`);
+    return record;
+  }
+
+  /** Which of these records are within reach, in the order of the ids. */
+  async visible(
+    actor: Actor,
+    object: ObjectKey,
+    ids: readonly number[],
+    manager?: EntityManager,
+  ): Promise<Map<number, AnyRecord>> {
+    if (ids.length === 0) return new Map();
+    const found = await this.byIds(await this.asking(actor, ask(object), manager), ids);
+    return new Map(found.map((record) => [record.id, record]));
+  }
+
+  /** Whether a record is within the reach of some person. */
+  async isReached(person: number, object: ObjectKey, id: number, manager?: EntityManager): Promise<boolean> {
+    const actor = await this.organisation.actor(person);
+    return actor !== undefined && (await this.visible(actor, object, [id], manager)).has(id);
+  }
+
+  /** The records within reach whose text field holds one of these texts, without regard to case. */
+  async holding(
+    actor: Actor,
+    object: ObjectKey,
+    field: string,
+    texts: readonly string[],
+    manager?: EntityManager,
+  ): Promise<AnyRecord[]> {
+    const asking = await this.asking(actor, ask(object), manager);
+    const sql = this.guarded(asking);
+    sql.also(dialect.isOneOf(`"r"."${field}"`, sql.bind([...texts])));
+    const statement = sql.records([]);
+    const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    return rows.map((row) => toRecord(asking.context.catalogue, object, row));
+  }
+
+  /** Those of these records that are within reach, with the columns wanted and names, in the order of the ids. */
+  async chosen(
+    actor: Actor,
+    { object, columns }: Question,
+    ids: readonly number[],
+  ): Promise<{ rows: AnyRecord[]; names: Names }> {
+    const rows = await this.byIds(await this.asking(actor, ask(object)), ids, columns);
+    return { rows, names: await this.namesIn(actor, object, rows, columns) };
+  }
+
+  /** The latest of the records in the bin since an instant, and within reach as if they were not there. */
+  async deleted(actor: Actor, object: ObjectKey, since: string, limit: number): Promise<AnyRecord[]> {
+    const asking = await this.asking(actor, ask(object));
+    const sql = this.guarded(asking, 'deleted');
+    sql.also(`"r"."deletedAt" >= ${sql.bind(since)}`);
+    const rows = await this.many(asking, sql.ids([{ field: 'updatedAt', descending: true }], 0, limit));
+    return this.byIds(
+      asking,
+      rows.map(({ id }) => Number(id)),
+      [],
+      'deleted',
+    );
+  }
+
+  /** Names of the records that these ones link to. */
+  async namesIn(
+    actor: Actor,
+    object: ObjectKey,
+    records: readonly AnyRecord[],
+    columns: readonly string[] = [],
+  ): Promise<Names> {
+    const catalogue = await this.organisation.catalogue();
+    const wanted = new Map<ObjectKey, Set<number>>();
+    const links: [string, Field | undefined][] = [
+      ...fieldsOf(catalogue, object),
+      ...columns.map((path): [string, Field | undefined] => [path, fieldAt(catalogue, object, path)]),
+    ];
+    for (const [key, field] of links) {
+      const to = field?.to;
+      if (!isObjectKey(to) || objectType(to).standing === 'setup') continue;
+      for (const record of records) {
+        const id = record[key];
+        if (typeof id === 'number') wanted.set(to, (wanted.get(to) ?? new Set()).add(id));
+      }
+    }
+    const names: Names = {};
+    for (const [to, ids] of wanted) names[to] = await this.namesOf(actor, to, [...ids]);
+    return names;
+  }
+
+  /** The names of those of these records that are within reach. */
+  async namesOf(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<Record<number, string>> {
+    const asking = await this.asking(actor, ask(object));
+    const names: Record<number, string> = {};
+    for (let from = 0; from < ids.length; from += MOST_IDS) {
+      const sql = this.guarded(asking);
+      sql.also(`"r"."id" IN ${sql.bind(ids.slice(from, from + MOST_IDS))}`);
+      const rows = await this.database.reader.few(sql.names(objectType(object).nameField));
+      for (const { id, name } of rows) names[Number(id)] = String(name);
+    }
+    return names;
+  }
+
+  /** Whether amounts that figures are made of may stand in a currency without a rate. */
+  private async mayLackRates({ question, context }: Asking, measures: readonly Measure[]): Promise<boolean> {
+    const isMoney = measures.some(
+      (measure) => isMoneyMeasure(measure, question.object, context) || measure.as === 'share',
+    );
+    return isMoney && (await this.organisation.mayLackRates());
+  }
+
+  /** What the link keys of an answer are called and put in order by. */
+  private async keysNamed(
+    { actor }: Asking,
+    fields: readonly (Field | undefined)[],
+    rows: readonly FigureRow[],
+  ) {
+    const names: Names = {};
+    const orders = new Map<string, FieldValue>();
+    for (const [index, field] of fields.entries()) {
+      if (!isObjectKey(field?.to)) continue;
+      const { to } = field;
+      const ids = [...new Set(rows.map(({ keys }) => keys[index]).filter((key) => typeof key === 'number'))];
+      const { nameField } = objectType(to);
+      const found = await this.visible(actor, to, ids);
+      for (const [id, record] of found) {
+        orders.set(`${to} ${id}`, record[orderFieldOf(to)]);
+        (names[to] ??= {})[id] = String(record[nameField]);
+      }
+    }
+    return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
+  }
+
+  private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<Asking> {
+    const context = await this.context(actor);
+    const rates = await this.organisation.rates();
+    return { actor, context, rates, manager, ...runnable(question, context) };
+  }
+
+  private guarded(
+    { actor, context, rates, question, manager }: Asking,
+    kept: 'kept' | 'deleted' = 'kept',
+  ): QuestionSql {
+    const reach = (object: ObjectKey) => reachOf(actor, object);
+    const source = manager ?? this.database.reading;
+    return new QuestionSql(source, question.object, context, rates, reach, kept)
+      .restrict(question.where)
+      .restrict(reach(question.object));
+  }
+
+  private async idsOf(asking: Asking, { offset, limit }: Page): Promise<number[]> {
+    const { sort = [] } = asking.question;
+    const rows = await this.many(asking, this.guarded(asking).ids(sort, offset, limit));
+    return rows.map(({ id }) => Number(id));
+  }
+
+  private async countOf(asking: Asking): Promise<number> {
+    const [row] = await this.many(
+      asking,
+      this.guarded(asking).figures({ ...asking.question, groups: [], measures: [{ as: 'count' }] }, 1),
+    );
+    return Number(row.m0);
+  }
+
+  /** How many records answer a question, and in how many rows when some come several times. */
+  private async countsOf(asking: Asking): Promise<Pick<RecordsAnswer, 'total' | 'places'>> {
+    const { sort = [] } = asking.question;
+    if (!sort.some(({ each }) => each)) return { total: await this.countOf(asking) };
+    const [total, [row]] = await Promise.all([
+      this.countOf(asking),
+      this.many(asking, this.guarded(asking).places(sort)),
+    ]);
+    return { total, places: Number(row.places) };
+  }
+
+  /** These records, as far as they are within reach, in the order of the ids. */
+  private async byIds(
+    asking: Asking,
+    ids: readonly number[],
+    columns: readonly string[] = [],
+    kept: 'kept' | 'deleted' = 'kept',
+  ): Promise<AnyRecord[]> {
+    const { question, context, manager } = asking;
+    const found = new Map<number, AnyRecord>();
+    const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
+    for (let from = 0; from < ids.length; from += MOST_IDS) {
+      const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
+      sql.also(`"r"."id" IN ${sql.bind(ids.slice(from, from + MOST_IDS))}`);
+      const statement = sql.records(elsewhere);
+      const rows = manager
+        ? await this.within(manager, statement)
+        : await this.database.reader.few(statement);
+      for (const row of rows) {
+        const record = toRecord(context.catalogue, question.object, row);
+        for (const [index, path] of elsewhere.entries())
+          record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
+        found.set(record.id, record);
+      }
+    }
+    return ids.map((id) => found.get(id)).filter((record) => record !== undefined);
+  }
+
+  private many({ manager }: Asking, statement: Statement): Promise<SqlRow[]> {
+    return manager ? this.within(manager, statement) : this.database.reader.many(statement);
+  }
+
+  private within(manager: EntityManager, { sql, parameters }: Statement): Promise<SqlRow[]> {
+    return manager.query<SqlRow[]>(sql, [...parameters]);
+  }
+}
+
+/** A question on its way, with who asks it and what it means. */
+interface Asking {
+  actor: Actor;
+  context: QuestionContext;
+  rates: readonly Rate[];
+  question: Question;
+  leftOut: LeftOut[];
+  manager?: EntityManager;
+}
+
+/** How many records have an amount that is in no figure, as its currency has no rate. */
+function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {
+  return Math.max(0, ...measures.map((_, index) => totalOf(rows, `unrated${index}`)));
+}
+
+const totalOf = (rows: readonly SqlRow[], column: string) =>
+  rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
+
+/** A row's place in the order it was asked for. */
+function placeOf(row: SqlRow): PlaceValue[] {
+  const place: PlaceValue[] = [];
+  for (let index = 0; `o${index}` in row; index += 1) place.push(row[`o${index}`] as PlaceValue);
+  return place;
+}
+
+function refuseParts(parts: readonly LeftOut[]): void {
+  if (parts.length > 0)
+    throw invalidInput(
+      parts.map((part) => ({ field: `question.${part.at}.${part.part}`, message: leftOutInWords(part) })),
+    );
+}
+
+/** A group's key in its own type. */
+function keyOf(field: Field | undefined, key: FieldValue): FieldValue {
+  return field?.type === 'yesNo' && key !== null ? Boolean(key) : key;
+}
+
+/** A column's value in its field's own type. */
+function valueOf(field: Field | undefined, value: unknown): FieldValue {
+  if (value === null || value === undefined || !field) return null;
+  if (field.type === 'yesNo') return Boolean(value);
+  if (!isSetType(field.type)) return value as FieldValue;
+  const members = (typeof value === 'string' ? JSON.parse(value) : value) as (string | number)[];
+  return members.length > 0 ? members : null;
+}
+
+/** A database row as a record: exactly the catalogue's fields, each in its own type. */
+function toRecord(catalogue: Catalogue, object: ObjectKey, row: SqlRow): AnyRecord {
+  const record: Record<string, FieldValue> = {};
+  for (const key of ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'])
+    record[key] = row[key] as FieldValue;
+  const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
+  for (const [key, field] of fieldsOf(catalogue, object))
+    record[key] = valueOf(field, isCustomKey(key) ? custom[key] : row[key]);
+  return record as AnyRecord;
+}

@@ -1,0 +1,771 @@
+import { type DataSource, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
+import {
+  countryCodes,
+  inOfficeHours,
+  fieldAt,
+  fieldsOf,
+  isCustomKey,
+  isDated,
+  isGroup,
+  isObjectKey,
+  isRelated,
+  isSetType,
+  isTextual,
+  isViewed,
+  membersAsKey,
+  membersMeant,
+  orderFieldOf,
+  rateAsFraction,
+  relationOf,
+  spanMeant,
+  startOfDayIn,
+  stepsOf,
+  type Condition,
+  type Field,
+  type Grouping,
+  type Measure,
+  type ObjectKey,
+  type Question,
+  type QuestionContext,
+  type Rate,
+  type Related,
+  type Sort,
+  type Step,
+  type Test,
+} from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
+import { type Statement } from '../../platform/database/statement';
+
+type Builder = SelectQueryBuilder<ObjectLiteral>;
+
+/** The condition that holds an object to what the person asking may see; undefined when there is none. */
+export type ReachOf = (object: ObjectKey) => Condition | undefined;
+
+const q = (alias: string, column: string) => `"${alias}"."${column}"`;
+
+/** Whether a condition asks about anything behind a link. */
+function asksBehindLinks(condition: Condition): boolean {
+  if (isGroup(condition)) return condition.of.some(asksBehindLinks);
+  return isRelated(condition) || condition.field.includes('.');
+}
+
+/** A path's expression, the field it ends at, and the alias of the record it is read from. */
+interface Expression {
+  sql: string;
+  field: Field;
+  alias: string;
+  /** Of an amount that is rounded: what it was before, as a whole number over a divisor. */
+  exactly?: { amount: string; divisor: number };
+  /** Whether it lies behind a link, or can be empty for another reason. */
+  canBeEmpty: boolean;
+}
+
+/** Fields that have no column: what they are computed from. */
+const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: string) => string>>> = {
+  lead: {
+    officeHours: (scope, alias) =>
+      `(${q(alias, 'country')} IS NULL OR ${q(alias, 'country')} IN ${scope.openCountries()})`,
+    age: (scope, alias) => dialect.daysBetween(scope.localDay(q(alias, 'createdAt')), scope.today()),
+  },
+  deal: {
+    // The same arithmetic as `weightedValue` in the core.
+    weighted: (scope, alias) => {
+      const { amount, divisor } = scope.weighted(alias);
+      return dialect.timesFraction(amount, '1', 1, divisor);
+    },
+    daysInStage: (scope, alias) => scope.daysInStage(alias),
+    stale: (scope, alias) => scope.isStale(alias),
+    // What `attentionOf` in the core finds anything about.
+    needsAttention: (scope, alias) => {
+      const today = scope.today();
+      const isLate = `${q(alias, 'closeOn')} < ${today} OR COALESCE(${nextStepOn(alias)}, '') < ${today}`;
+      return `(${q(alias, 'outcome')} = 'open' AND (${isLate} OR ${scope.isStale(alias)}))`;
+    },
+    nextStepOn: (_, alias) => nextStepOn(alias),
+  },
+};
+
+/** The day of a deal's earliest open activity. */
+const nextStepOn = (alias: string) =>
+  `(SELECT MIN("step"."dueOn") FROM "activity" "step" ${dialect.byIndex('by_activity_deal_open')} WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`;
+
+/** What a field is put in order by. */
+interface OrderKey {
+  sql: string;
+  canBeEmpty: boolean;
+  /** What is empty exactly when it is, where that is more quickly seen. */
+  of?: string;
+}
+
+/** One of the expressions that records are put in order by. */
+interface Ordering {
+  sql: string;
+  direction: 'ASC' | 'DESC';
+}
+
+/** Days cut into bands, each half-open; what lies in none is left out. */
+export interface Bands {
+  field: string;
+  bands: readonly { key: string; from?: string; to?: string }[];
+}
+
+/** How many records of each cell are wanted first, and of some cells more. */
+export interface Firsts {
+  each: number;
+  more: readonly { row: number; band: string; count: number }[];
+}
+
+/** A record's place in an order: the values it is put in order by. */
+export type PlaceValue = string | number | null;
+
+/** Whether a value comes after another; the engine puts what is nothing first. */
+function isBehind(sql: string, direction: Ordering['direction'], value: PlaceValue, place: string): string {
+  if (value === null) return direction === 'ASC' ? `${sql} IS NOT NULL` : '1 = 0';
+  return direction === 'ASC' ? `${sql} > ${place}` : `(${sql} < ${place} OR ${sql} IS NULL)`;
+}
+
+/** What all scopes of one statement share. */
+interface Shared {
+  source: DataSource | EntityManager;
+  context: QuestionContext;
+  rates: readonly Rate[];
+  reachOf: ReachOf;
+  parameters: Record<string, unknown>;
+  /** How many values are bound, and how many aliases given, so far. */
+  bound: number;
+  aliases: number;
+}
+
+/** The records of one object in a statement: the ones asked for, or related ones in a query within it. */
+class Scope {
+  readonly builder: Builder;
+  private readonly joined = new Map<string, string>();
+
+  constructor(
+    private readonly shared: Shared,
+    readonly object: ObjectKey,
+    readonly alias: string,
+  ) {
+    this.builder = shared.source.createQueryBuilder().from<ObjectLiteral>(object, alias);
+  }
+
+  /** Binds a value and returns its placeholder. */
+  bind(value: unknown): string {
+    const name = `p${this.shared.bound}`;
+    // Counted, since a statement with dated rates binds hundreds.
+    this.shared.bound += 1;
+    this.shared.parameters[name] = value;
+    return Array.isArray(value) ? `(:...${name})` : `:${name}`;
+  }
+
+  /** The countries where it is office hours now, as a query to look into: one parameter rather than hundreds. */
+  openCountries(): string {
+    const open = inOfficeHours(countryCodes, this.shared.context.now);
+    return `(${dialect.members(this.bind(JSON.stringify(open)))})`;
+  }
+
+  /** The day of an instant in the organisation's time zone. */
+  localDay(instant: string): string {
+    return dialect.localDay(instant, this.bind(this.shared.context.timeZone));
+  }
+
+  /** Whether an open deal is longer in its stage than usual. */
+  isStale(alias: string): string {
+    const usual = `COALESCE(${q(this.join(alias, 'stage', 'stage'), 'usualDays')}, 1e9)`;
+    // By UTC's days, which are a day off at most, nearly all are decided without a look at the time zone.
+    const nearly = dialect.daysBetween(`substr(${q(alias, 'stageSince')}, 1, 10)`, this.today());
+    const over = `MAX(MIN(${nearly} - ${usual}, 2), -1)`;
+    const isLonger = `CASE ${over} WHEN 2 THEN 1 WHEN -1 THEN 0 ELSE ${this.daysInStage(alias)} > ${usual} END`;
+    return `(${q(alias, 'outcome')} = 'open' AND ${isLonger})`;
+  }
+
+  /** Calendar days since a deal entered its stage. */
+  daysInStage(alias: string): string {
+    return dialect.daysBetween(this.localDay(q(alias, 'stageSince')), this.today());
+  }
+
+  /** A deal's weighted value before it is rounded: `weightedExactly` in the core. */
+  weighted(alias: string): { amount: string; divisor: number } {
+    const stage = q(this.join(alias, 'stage', 'stage'), 'probability');
+    return {
+      amount: `(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${stage}))`,
+      divisor: 100,
+    };
+  }
+
+  /** The day it is, as a placeholder. */
+  today(): string {
+    return this.bind(this.shared.context.today);
+  }
+
+  private newAlias(letter: string): string {
+    this.shared.aliases += 1;
+    return `${letter}${this.shared.aliases}`;
+  }
+
+  /** Joins the record behind a link once, as far as the person asking may see it, and returns its alias. */
+  join(alias: string, link: string, to: ObjectKey): string {
+    const path = `${alias}.${link}`;
+    let target = this.joined.get(path);
+    if (!target) {
+      target = this.newAlias('j');
+      this.joined.set(path, target);
+      const reach = this.shared.reachOf(to);
+      const within = reach ? ` AND ${this.reached(reach, to, target)}` : '';
+      const id = isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
+      this.builder.leftJoin(
+        to,
+        target,
+        `${q(target, 'id')} = ${id} AND ${q(target, 'deletedAt')} IS NULL${within}`,
+      );
+    }
+    return target;
+  }
+
+  /**
+   * The reach of a record that is joined. What lies behind its own links can be joined only after it, and so not in
+   * the condition that joins it: there the record is looked up once more, in a query within.
+   */
+  private reached(reach: Condition, object: ObjectKey, alias: string): string {
+    if (!asksBehindLinks(reach)) return this.condition(reach, object, alias);
+    const inner = new Scope(this.shared, object, this.newAlias('v'));
+    inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${q(alias, 'id')}`);
+    return `EXISTS (${inner.restrict(reach).builder.getQuery()})`;
+  }
+
+  /** Stands each record once at each member of a field that holds several, and returns the member. */
+  private eachMember(path: string): string {
+    const { sql } = this.expression(path);
+    const name = `each ${path}`;
+    let member = this.joined.get(name);
+    if (!member) {
+      member = this.newAlias('e');
+      this.joined.set(name, member);
+      this.builder.leftJoin(dialect.membersJoined(sql), member, '1 = 1');
+    }
+    return q(member, 'value');
+  }
+
+  /** The expression of a path such as `account.country`, joining what lies on the way. */
+  expression(path: string, object = this.object, from = this.alias): Expression {
+    const steps = stepsOf(this.shared.context.catalogue, object, path);
+    if (!steps) throw new Error(`No field ${path} on ${object}`);
+    let alias = from;
+    for (const step of steps.slice(0, -1)) alias = this.join(alias, step.key, step.field.to as ObjectKey);
+    const { object: holder, key, field } = steps[steps.length - 1];
+    const canBeEmpty =
+      steps.length > 1 || !(field.required ?? ['id', 'createdAt', 'updatedAt'].includes(key));
+    if (field.type === 'lists') return { sql: this.listsOf(holder, alias), field, alias, canBeEmpty };
+    if (isCustomKey(key))
+      return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
+    const own = computed[holder]?.[key];
+    // What is computed as yes or no is always one of them.
+    if (own && field.type === 'yesNo' && steps.length === 1)
+      return { sql: own(this, alias), field, alias, canBeEmpty: false };
+    const exactly = holder === 'deal' && key === 'weighted' ? { exactly: this.weighted(alias) } : {};
+    return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty, ...exactly };
+  }
+
+  /** The lists a record is on, of those shared with the person asking, as a query to look into. */
+  private listsOf(object: ObjectKey, alias: string): string {
+    const { lists } = this.shared.context;
+    const within = lists.length > 0 ? `"m"."list" IN ${this.bind([...lists])}` : '1 = 0';
+    return `SELECT "m"."list" AS value FROM "listMember" "m" JOIN "list" "l" ON "l"."id" = "m"."list" AND "l"."deletedAt" IS NULL WHERE "l"."object" = ${this.bind(object)} AND "m"."record" = ${q(alias, 'id')} AND ${within}`;
+  }
+
+  /** A condition as an expression that is true or false, never unknown. */
+  condition(condition: Condition, object = this.object, alias = this.alias): string {
+    if (isGroup(condition)) {
+      const parts = condition.of.map((part) => this.condition(part, object, alias));
+      const joined = `(${parts.join(condition.join === 'all' ? ' AND ' : ' OR ')})`;
+      return condition.join === 'none' ? `NOT ${joined}` : joined;
+    }
+    if (isRelated(condition)) return this.related(condition, object, alias);
+    const expression = this.expression(condition.field, object, alias);
+    const { field, canBeEmpty } = expression;
+    if (isSetType(field.type)) return this.setComparison(condition, expression);
+    const emptied = (sql: string) => (isTextual(field.type) ? `COALESCE(${sql}, '') = ''` : `${sql} IS NULL`);
+    // An amount is there whether or not its currency has a rate to compare it by.
+    if (condition.is === 'isEmpty') return `(${emptied(expression.sql)})`;
+    if (condition.is === 'isNotEmpty') return `NOT (${emptied(expression.sql)})`;
+    const isMoney = field.type === 'money';
+    const sql = isMoney ? this.inReportingCurrency(expression) : expression.sql;
+    const isEmpty = emptied(sql);
+    const comparison = this.comparison(condition, sql, field);
+    // What is always there needs no look at whether it is, which leaves an index usable.
+    if (!canBeEmpty && !isMoney) return `(${comparison})`;
+    return condition.is === 'isNot' || condition.is === 'noneOf'
+      ? `(${isEmpty} OR ${comparison})`
+      : `(NOT (${isEmpty}) AND ${comparison})`;
+  }
+
+  private comparison(test: Test, sql: string, field: Field): string {
+    if (test.is === 'anyOf' || test.is === 'noneOf') {
+      const members = membersMeant(test.value, this.shared.context);
+      if (members.length === 0) return test.is === 'anyOf' ? '1 = 0' : '1 = 1';
+      return `${sql} ${test.is === 'anyOf' ? 'IN' : 'NOT IN'} ${this.bind(members)}`;
+    }
+    if (field.type === 'yesNo') return `${sql} = ${this.bind(test.value ? 1 : 0)}`;
+    if (isDated(field.type)) return this.within(test, sql, field);
+    return isTextual(field.type)
+      ? this.textComparison(test, sql)
+      : this.numberComparison(test.is, test.value as number | readonly [number, number], sql);
+  }
+
+  private setComparison(test: Test, { sql, field }: Expression): string {
+    const query = field.type === 'lists' ? sql : dialect.members(sql);
+    const some = `EXISTS (${query})`;
+    if (test.is === 'isNotEmpty') return some;
+    if (test.is === 'isEmpty') return `NOT ${some}`;
+    if (test.is === 'is') return `COALESCE(${sql}, '') = ${this.bind(membersAsKey(test.value))}`;
+    const members = membersMeant(test.value, this.shared.context);
+    const meets = (wanted: (string | number)[]) =>
+      wanted.length > 0 ? `EXISTS (SELECT 1 FROM (${query}) WHERE value IN ${this.bind(wanted)})` : '1 = 0';
+    if (test.is === 'anyOf') return meets(members);
+    if (test.is === 'noneOf') return `NOT ${meets(members)}`;
+    return `(${[some, ...members.map((member) => meets([member]))].join(' AND ')})`;
+  }
+
+  private within(test: Test, sql: string, field: Field): string {
+    const { context } = this.shared;
+    const span = spanMeant(test.is, test.value, context);
+    const edge = (day: string) =>
+      this.bind(field.type === 'dateTime' ? startOfDayIn(context.timeZone, day) : day);
+    const parts: string[] = [];
+    if (span.from !== undefined) parts.push(`${sql} >= ${edge(span.from)}`);
+    if (span.to !== undefined) parts.push(`${sql} < ${edge(span.to)}`);
+    return parts.join(' AND ');
+  }
+
+  private textComparison(test: Test, sql: string): string {
+    const wanted = dialect.fold(test.value as string);
+    if (test.is === 'is') return dialect.equalsFolded(sql, wanted, this.bind(wanted));
+    if (test.is === 'isNot') return `NOT ${dialect.equalsFolded(sql, wanted, this.bind(wanted))}`;
+    const literal = wanted.replace(/[\\%_]/g, '\\$&');
+    const pattern = { contains: `%${literal}%`, startsWith: `${literal}%`, endsWith: `%${literal}` }[
+      test.is as 'contains' | 'startsWith' | 'endsWith'
+    ];
+    return dialect.likeFolded(sql, wanted, this.bind(pattern));
+  }
+
+  private numberComparison(is: string, value: number | readonly [number, number], sql: string): string {
+    if (typeof value === 'object') return `${sql} BETWEEN ${this.bind(value[0])} AND ${this.bind(value[1])}`;
+    const operator = { is: '=', isNot: '<>', below: '<', atMost: '<=', above: '>', atLeast: '>=' }[
+      is as 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast'
+    ];
+    return `${sql} ${operator} ${this.bind(value)}`;
+  }
+
+  /** A figure over the records that link here, compared with a number. */
+  private related(condition: Related, object: ObjectKey, alias: string): string {
+    const { catalogue } = this.shared.context;
+    const { via, where, figure = { as: 'count' as const }, is, value } = condition;
+    const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey);
+    const relation = relationOf(catalogue, hub, condition.related);
+    if (!relation) throw new Error(`No relation ${condition.related} on ${hub}`);
+    const id =
+      via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
+    const inner = new Scope(this.shared, relation.object, this.newAlias('s'));
+    const link = isCustomKey(relation.link)
+      ? dialect.jsonValue(q(inner.alias, 'custom'), relation.link)
+      : q(inner.alias, relation.link);
+    inner.builder.where(`${link} = ${id}`);
+    inner.restrict(this.shared.reachOf(relation.object)).restrict(where).onlyKept();
+    inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
+    const isNone = figure.as === 'count' && is === 'is' && value === 0;
+    if (isNone || (figure.as === 'count' && is === 'atLeast' && value === 1)) {
+      return `${isNone ? 'NOT ' : ''}EXISTS (${inner.builder.select('1').getQuery()})`;
+    }
+    const found = `(${inner.builder.select(inner.measure(figure)).getQuery()})`;
+    const counts = figure.as === 'count' || figure.as === 'sum';
+    const known = counts ? `COALESCE(${found}, 0)` : found;
+    const comparison = this.numberComparison(is, value, known);
+    if (counts) return `(${comparison})`;
+    return is === 'isNot'
+      ? `(${known} IS NULL OR ${comparison})`
+      : `(${known} IS NOT NULL AND ${comparison})`;
+  }
+
+  /** The alias of the record whose last link a to-one path names, and that link. */
+  private linkAt(path: string, object: ObjectKey, alias: string): [alias: string, link: string] {
+    const steps = stepsOf(this.shared.context.catalogue, object, path) ?? [];
+    let at = alias;
+    for (const step of steps.slice(0, -1)) at = this.join(at, step.key, step.field.to as ObjectKey);
+    return [at, steps[steps.length - 1].key];
+  }
+
+  /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
+  inReportingCurrency({ sql, field, alias, exactly }: Expression): string {
+    if (field.type !== 'money' || !field.currency) return sql;
+    const { context, rates } = this.shared;
+    const { amount, divisor } = exactly ?? { amount: sql, divisor: 1 };
+    const today = this.bind(context.today);
+    const day = field.convertedOn ? `COALESCE(${q(alias, field.convertedOn)}, ${today})` : today;
+    const known = [...new Set(rates.map(({ currency }) => currency))];
+    const others = known.map((currency) => {
+      const dated = rates.filter((rate) => rate.currency === currency);
+      const sorted = dated.sort((a, b) => (a.validFrom < b.validFrom ? -1 : 1));
+      // All rates of a currency over the same power of ten, so that only the numerator depends on the day.
+      const fractions = sorted.map(({ rate }) => rateAsFraction(rate));
+      const digits = Math.max(...fractions.map((each) => each.digits));
+      const numerators = fractions.map((each) => each.numerator * 10 ** (digits - each.digits));
+      const factor = this.rateOn(
+        day,
+        sorted.map(({ validFrom }, index) => ({ validFrom, rate: numerators[index] })),
+      );
+      const converted = dialect.timesFraction(
+        amount,
+        factor,
+        Math.max(...numerators),
+        divisor * 10 ** digits,
+      );
+      return `WHEN ${this.bind(currency)} THEN ${converted}`;
+    });
+    const reporting = `WHEN ${this.bind(context.reportingCurrency)} THEN ${sql}`;
+    return `CASE ${q(alias, field.currency)} ${[reporting, ...others].join(' ')} END`;
+  }
+
+  /**
+   * The rate that is valid on a day, looked for by halves: many times faster for many records than a look into the
+   * table of rates for each.
+   * @param rates of one currency, the earliest first; it also stands for the time before it.
+   */
+  private rateOn(day: string, rates: readonly Pick<Rate, 'validFrom' | 'rate'>[]): string {
+    // Written out: bound, a number is a fraction of two to the driver, and the engine would count in those.
+    if (rates.length === 1) return String(rates[0].rate);
+    const middle = Math.floor(rates.length / 2);
+    const [early, late] = [rates.slice(0, middle), rates.slice(middle)];
+    return `CASE WHEN ${day} < ${this.bind(late[0].validFrom)} THEN ${this.rateOn(day, early)} ELSE ${this.rateOn(day, late)} END`;
+  }
+
+  /** The first day of the period a date groups into; other fields as they are, empty ones as nothing. */
+  bucket({ field: path, by = 'day' }: Grouping): string {
+    const { context } = this.shared;
+    const { sql, field, canBeEmpty } = this.expression(path);
+    if (isSetType(field.type)) return this.eachMember(path);
+    if (isTextual(field.type)) return canBeEmpty ? `NULLIF(${sql}, '')` : sql;
+    if (!isDated(field.type)) return sql;
+    const day = field.type === 'dateTime' ? dialect.localDay(sql, this.bind(context.timeZone)) : sql;
+    return dialect.periodStart(day, by, context.calendar);
+  }
+
+  measure({ as, of, money }: Measure): string {
+    if (as === 'count' || of === undefined) return 'COUNT(*)';
+    const expression = this.expression(of);
+    const value = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
+    const figure = {
+      // As the driver's own numbers: the engine's whole numbers end with an error.
+      sum: `SUM(${value} * 1.0)`,
+      share: `SUM(${value} * 1.0)`,
+      average: `AVG(${value})`,
+      least: `MIN(${value})`,
+      most: `MAX(${value})`,
+    }[as];
+    const { field, alias } = expression;
+    if (money !== 'own' || !field.currency) return figure;
+    if (as === 'share') return figure;
+    const currencies = `COUNT(DISTINCT CASE WHEN ${value} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END)`;
+    return `CASE WHEN ${currencies} <= 1 THEN ${figure} END`;
+  }
+
+  /** The least and the greatest currency that a figure of amounts as they stand meets. */
+  currenciesOf({ of, money }: Measure): [least: string, greatest: string] | undefined {
+    if (of === undefined || money !== 'own') return undefined;
+    const { sql, field, alias } = this.expression(of);
+    if (!field.currency) return undefined;
+    const currency = `CASE WHEN ${sql} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END`;
+    return [`MIN(${currency})`, `MAX(${currency})`];
+  }
+
+  /** How many amounts of a figure have no rate to the reporting currency; undefined where none is needed. */
+  unratedOf({ of, money }: Measure): string | undefined {
+    if (of === undefined || money === 'own') return undefined;
+    const { sql, field, alias } = this.expression(of);
+    if (field.type !== 'money' || !field.currency) return undefined;
+    const { context, rates } = this.shared;
+    const known = [context.reportingCurrency, ...new Set(rates.map(({ currency }) => currency))];
+    return `SUM(CASE WHEN ${sql} IS NOT NULL AND COALESCE(${q(alias, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
+  }
+
+  /** Adds a condition to those the records must meet. */
+  restrict(condition: Condition | undefined): this {
+    if (condition) this.builder.andWhere(this.condition(condition));
+    return this;
+  }
+
+  /** Leaves out what is in the bin. */
+  onlyKept(): this {
+    this.builder.andWhere(`${q(this.alias, 'deletedAt')} IS NULL`);
+    return this;
+  }
+
+  /** What records are put in order by, one after the other, so that no two are equal. */
+  order(sorts: readonly Sort[]): Ordering[] {
+    const keys: Ordering[] = [];
+    // What was ordered by already decides; the builder would let the later one replace it.
+    const add = (key: Ordering) => {
+      if (!keys.some(({ sql }) => sql === key.sql)) keys.push(key);
+    };
+    for (const sort of sorts) {
+      const direction = sort.descending ? 'DESC' : 'ASC';
+      for (const { sql, canBeEmpty, of = sql } of this.orderKeys(sort)) {
+        // What cannot be empty is ordered as it is, so that an index can give the order. Downwards, what is empty
+        // comes last by itself.
+        if (canBeEmpty && direction === 'ASC') add({ sql: `(${of} IS NULL)`, direction });
+        add({ sql, direction });
+      }
+    }
+    add({ sql: q(this.alias, 'id'), direction: 'ASC' });
+    return keys;
+  }
+
+  /** Puts the records in an order, and begins behind a place in it. */
+  orderBy(keys: readonly Ordering[], after?: readonly PlaceValue[]): this {
+    for (const { sql, direction } of keys) this.builder.addOrderBy(sql, direction);
+    if (!after) return this;
+    const same: string[] = [];
+    const later: string[] = [];
+    for (const [index, { sql, direction }] of keys.entries()) {
+      const value = after[index] ?? null;
+      const place = value === null ? 'NULL' : this.bind(value);
+      later.push(`(${[...same, isBehind(sql, direction, value, place)].join(' AND ')})`);
+      same.push(`${sql} IS ${place}`);
+    }
+    this.builder.andWhere(`(${later.join(' OR ')})`);
+    return this;
+  }
+
+  /** What a field is ordered by, as `orderKeys` in the core says it of values. */
+  private orderKeys({ field: path, by, each }: Sort): OrderKey[] {
+    const expression = this.expression(path);
+    const { field, alias, canBeEmpty } = expression;
+    const sql = each ? this.eachMember(path) : expression.sql;
+    if (isDated(field.type) && by) return [{ sql: this.bucket({ field: path, by }), canBeEmpty }];
+    if (field.type === 'money') return [{ sql: this.inReportingCurrency(expression), canBeEmpty: true }];
+    if (field.type === 'choice' || (each && field.type === 'choices')) {
+      const places = (field.choices ?? []).map(({ key }, place) => `WHEN ${this.bind(key)} THEN ${place}`);
+      return [{ sql: `CASE ${sql} ${places.join(' ')} END`, canBeEmpty: true }];
+    }
+    if (field.type === 'link' && isObjectKey(field.to)) {
+      const target = this.join(alias, path.split('.').at(-1) as string, field.to);
+      const key = orderFieldOf(field.to);
+      const named =
+        key === 'position' ? [q(target, key)] : [this.textOrder(field.to, target, key), q(target, key)];
+      return [...named.map((each) => ({ sql: each, canBeEmpty: true })), { sql, canBeEmpty }];
+    }
+    if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
+    if (isTextual(field.type)) {
+      const { object, key } = stepsOf(this.shared.context.catalogue, this.object, path)?.at(-1) as Step;
+      // What differs only by case stays together with its like, as groups do.
+      const keys = [this.textOrder(object, alias, key, sql), sql];
+      if (!canBeEmpty) return keys.map((each) => ({ sql: each, canBeEmpty }));
+      // An empty text is as empty as none.
+      return keys.map((each) => ({ sql: `NULLIF(${each}, '')`, canBeEmpty, of: `NULLIF(${sql}, '')` }));
+    }
+    if (!isSetType(field.type)) return [{ sql, canBeEmpty }];
+    return [this.inTextOrder(sql), sql].map((key) => ({ sql: key, canBeEmpty }));
+  }
+
+  /** What a text is put in order by: what is kept of it, or else what is made of it now. */
+  private textOrder(object: ObjectKey, alias: string, key: string, sql = q(alias, key)): string {
+    return dialect.keptTextOrder(object, alias, key) ?? this.inTextOrder(sql);
+  }
+
+  private inTextOrder(sql: string): string {
+    const { language } = this.shared.context;
+    return dialect.inTextOrder(sql, language, this.bind(language));
+  }
+}
+
+/**
+ * Turns one question into SQL through the query builder: values only as parameters, names only from the
+ * catalogue, linked and related records only as far as the person asking may see them.
+ */
+export class QuestionSql {
+  private readonly shared: Shared;
+  private readonly scope: Scope;
+
+  constructor(
+    source: DataSource | EntityManager,
+    private readonly object: ObjectKey,
+    context: QuestionContext,
+    rates: readonly Rate[],
+    reachOf: ReachOf,
+    kept: 'kept' | 'deleted' = 'kept',
+  ) {
+    this.shared = { source, context, rates, reachOf, parameters: {}, bound: 0, aliases: 0 };
+    this.scope = new Scope(this.shared, object, 'r');
+    this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
+  }
+
+  /** Binds a value and returns its placeholder. */
+  bind(value: unknown): string {
+    return this.scope.bind(value);
+  }
+
+  /** Adds a condition to those the records must meet. */
+  restrict(condition: Condition | undefined): this {
+    this.scope.restrict(condition);
+    return this;
+  }
+
+  /** Adds a condition on the records, whose alias is `r`, as SQL. */
+  also(sql: string): this {
+    this.scope.builder.andWhere(sql);
+    return this;
+  }
+
+  /** The ids of a page of the records, in order. */
+  ids(sort: readonly Sort[], offset: number, limit: number): Statement {
+    this.scope.builder.select('"r"."id"', 'id').offset(offset).limit(limit);
+    this.scope.orderBy(this.scope.order(sort));
+    return this.statement();
+  }
+
+  /**
+   * The ids of the records that come behind a place in the order, each with its own place as `o0`, `o1` and so on.
+   * @param after the place; the beginning when left out.
+   */
+  idsBehind(sort: readonly Sort[], after: readonly PlaceValue[] | undefined, limit: number): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id').limit(limit);
+    const keys = this.scope.order(sort);
+    for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
+    this.scope.orderBy(keys, after);
+    return this.statement();
+  }
+
+  /** How many rows there are when records that have several places in an order come once at each. */
+  places(sort: readonly Sort[]): Statement {
+    this.scope.order(sort);
+    this.scope.builder.select('COUNT(*)', 'places');
+    return this.statement();
+  }
+
+  /** Whole records, and the values of those of the columns that lie elsewhere than in their own table. */
+  records(columns: readonly string[] = []): Statement {
+    const { builder } = this.scope;
+    const { catalogue } = this.shared.context;
+    const own = fieldsOf(catalogue, this.object).filter(([key]) => !isCustomKey(key));
+    const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
+    const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
+    builder.select([]);
+    for (const key of [...head, ...stored, ...(isViewed(this.object) ? ['custom'] : [])])
+      builder.addSelect(q('r', key), key);
+    for (const [key, field] of own)
+      if (field.set === 'computed') builder.addSelect(this.scope.expression(key).sql, key);
+    for (const [index, path] of columns.entries()) {
+      const { sql, field } = this.scope.expression(path);
+      builder.addSelect(field.type === 'lists' ? dialect.asArray(sql) : sql, `c${index}`);
+    }
+    return this.statement();
+  }
+
+  /** The ids of the records, and for each of these conditions whether they meet it: `c0`, `c1` and so on, 1 or 0. */
+  meeting(conditions: readonly (Condition | undefined)[]): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id');
+    for (const [index, condition] of conditions.entries())
+      builder.addSelect(condition ? this.scope.condition(condition) : '1', `c${index}`);
+    return this.statement();
+  }
+
+  /** Only ids and names of the records. */
+  names(nameField: string): Statement {
+    this.scope.builder.select('"r"."id"', 'id').addSelect(q('r', nameField), 'name');
+    return this.statement();
+  }
+
+  /**
+   * The figures of each group, a row a group: keys as `k0`, figures as `m0`; of shares of amounts as they stand the
+   * currencies between `least0` and `greatest0`, and of amounts how many have no rate as `unrated0` and so on.
+   */
+  figures(
+    { groups = [], measures = [{ as: 'count' }] }: Question,
+    limit: number,
+    mayLackRates = false,
+  ): Statement {
+    const { builder } = this.scope;
+    builder.select([]);
+    for (const [index, grouping] of groups.entries()) {
+      const key = this.scope.bucket(grouping);
+      builder.addSelect(key, `k${index}`).addGroupBy(`"k${index}"`);
+    }
+    for (const [index, measure] of measures.entries()) {
+      builder.addSelect(this.scope.measure(measure), `m${index}`);
+      const currencies = measure.as === 'share' ? this.scope.currenciesOf(measure) : undefined;
+      if (currencies)
+        builder.addSelect(currencies[0], `least${index}`).addSelect(currencies[1], `greatest${index}`);
+    }
+    if (mayLackRates) this.countUnrated(measures);
+    if (groups.length > 0) builder.limit(limit);
+    return this.statement();
+  }
+
+  /** Beside the figures, how many amounts are in none as their currency has no rate: `unrated0` and so on. */
+  private countUnrated(measures: readonly Measure[]): void {
+    for (const [index, measure] of measures.entries()) {
+      const unrated = this.scope.unratedOf(measure);
+      if (unrated) this.scope.builder.addSelect(unrated, `unrated${index}`);
+    }
+  }
+
+  /** What records are put side by side by: the values of a field, and bands of days. */
+  private bandOf({ field, bands }: Bands): string {
+    const { sql } = this.scope.expression(field);
+    const inside = bands.map(({ key, from, to }) => {
+      const edges = [
+        ...(from === undefined ? [] : [`${sql} >= ${this.bind(from)}`]),
+        ...(to === undefined ? [] : [`${sql} < ${this.bind(to)}`]),
+      ];
+      return `WHEN ${edges.join(' AND ')} THEN ${this.bind(key)}`;
+    });
+    return `CASE ${inside.join(' ')} END`;
+  }
+
+  /** Figures of each value of a field within each band of days: `row`, `band`, and `m0` and so on. */
+  figuresInBands(row: string, bands: Bands, measures: readonly Measure[], mayLackRates = false): Statement {
+    const { builder } = this.scope;
+    builder.select(this.scope.expression(row).sql, 'row').addSelect(this.bandOf(bands), 'band');
+    for (const [index, measure] of measures.entries())
+      builder.addSelect(this.scope.measure(measure), `m${index}`);
+    if (mayLackRates) this.countUnrated(measures);
+    builder.groupBy('"row"').addGroupBy('"band"');
+    return this.statement();
+  }
+
+  /** The ids of the first records of each value of a field within each band of days, in the order of each. */
+  firstInBands(row: string, bands: Bands, sort: readonly Sort[], firsts: Firsts): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id').addSelect(this.scope.expression(row).sql, 'row');
+    builder.addSelect(this.bandOf(bands), 'band');
+    // What is put in order by is computed once for each record, and not again where it is compared.
+    const order = this.scope.order(sort).map(({ sql, direction }, index) => {
+      builder.addSelect(sql, `o${index}`);
+      return `"o${index}" ${direction}`;
+    });
+    const partition = `PARTITION BY "row", "band" ORDER BY ${order.join(', ')}`;
+    const placed = `SELECT "id", "row", "band", ROW_NUMBER() OVER (${partition}) AS "place" FROM (${builder.getQuery()}) "records"`;
+    const more = firsts.more.map(
+      (cell) =>
+        `WHEN "row" = ${this.bind(cell.row)} AND "band" = ${this.bind(cell.band)} THEN ${this.bind(cell.count)}`,
+    );
+    const most = `CASE ${more.join(' ')} ELSE ${this.bind(firsts.each)} END`;
+    const outer = this.shared.source.createQueryBuilder().select('"id"').from(`(${placed})`, 'cells');
+    const [sql, parameters] = outer
+      .where(`"place" <= ${more.length > 0 ? most : this.bind(firsts.each)}`)
+      .orderBy('"row"')
+      .addOrderBy('"band"')
+      .addOrderBy('"place"')
+      .setParameters(this.shared.parameters)
+      .getQueryAndParameters();
+    return { sql, parameters };
+  }
+
+  private statement(): Statement {
+    const [sql, parameters] = this.scope.builder
+      .setParameters(this.shared.parameters)
+      .getQueryAndParameters();
+    return { sql, parameters };
+  }
+}

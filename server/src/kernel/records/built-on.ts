@@ -1,0 +1,74 @@
+import { IsNull } from 'typeorm';
+import { objectKeys, objectType, storedFields, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { type ChangeRow } from '../../platform/database/entities';
+import { type Unit } from './unit';
+
+/** Fields of all objects that link to this one. */
+export function linksTo(object: ObjectKey): (readonly [user: ObjectKey, key: string])[] {
+  const users = objectKeys.filter((user) => objectType(user).standing !== 'log');
+  return users.flatMap((user) =>
+    storedFields(user)
+      .filter(([, { to }]) => to === object)
+      .map(([key]) => [user, key] as const),
+  );
+}
+
+/** Names what has come to rest on a record, at most this many of a kind. */
+const MOST = 20;
+
+/**
+ * What rests on the records that a unit made: those of them that were changed since by what still stands, and
+ * records that have come to link to them. In words: “deal “Quay gauges”, changed since”.
+ */
+export async function builtOn(unit: Unit, id: number): Promise<string[]> {
+  const entries = await unit.manager.find<ChangeRow>('change', { where: { unit: id } });
+  const own = new Set(entries.map(({ object, record }) => `${object} ${record}`));
+  const made = entries.filter(({ kind }) => kind === 'created');
+  const resting: string[] = [];
+  for (const { object, record } of made) {
+    if (await changedSince(unit, object, record, id)) {
+      const found = await unit.find(object, record).catch(() => undefined);
+      if (found) resting.push(`${named(object, found)}, changed since`);
+    }
+    for (const [user, key] of linksTo(object)) {
+      const rows = await unit.manager.find<AnyRecord>(user, {
+        where: { [key]: record, deletedAt: IsNull() },
+        take: MOST,
+      });
+      const others = rows.filter(({ id: row }) => !own.has(`${user} ${row}`));
+      const seen = await unit.visible(
+        user,
+        others.map(({ id: row }) => row),
+      );
+      resting.push(...[...seen.values()].map((row) => named(user, row)));
+      // What is out of reach stands in the way too, but keeps its name.
+      if (seen.size < others.length)
+        resting.push(`a ${objectType(user).label.toLowerCase()} of someone else`);
+    }
+  }
+  return [...new Set(resting)];
+}
+
+const named = (object: ObjectKey, record: AnyRecord) => {
+  const { label, nameField } = objectType(object);
+  return `${label.toLowerCase()} “${String(record[nameField]).slice(0, 60)}”`;
+};
+
+/** Whether a record was changed by another unit that still stands. */
+export async function changedSince(
+  { manager }: Unit,
+  object: string,
+  record: number,
+  own: number,
+): Promise<boolean> {
+  const later = await manager
+    .createQueryBuilder()
+    .select('c.id')
+    .from('change', 'c')
+    .innerJoin('unit', 'u', 'u.id = c.unit')
+    .where('c.object = :object AND c.record = :record AND c.unit <> :own', { object, record, own })
+    .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`)
+    .limit(1)
+    .getRawOne<object>();
+  return later !== undefined;
+}

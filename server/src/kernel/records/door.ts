@@ -1,0 +1,137 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { type EntityManager } from 'typeorm';
+import { type Actor, type ObjectKey, type Written } from '@zawn/core';
+import { Clock } from '../../platform/clock/clock';
+import { Database } from '../../platform/database/database';
+import { once, type Asked } from '../../platform/database/once';
+import { Events } from '../../platform/events/events';
+import { keepNotices } from '../notices/notices';
+import { tellings } from '../notices/pending';
+import { Organisation } from '../organisation/organisation';
+import { Gate } from '../questions/gate';
+import { SearchIndex } from '../search/search-index';
+import { ListMembers } from '../views/list-members';
+import { DERIVED_AT_ONCE, slices, Stale, type Derivation } from './derivation';
+import { type Meaning } from './meaning';
+import { Unit, type Through } from './unit';
+
+/** Who writes, by which way. */
+export interface Writing {
+  actor: Actor;
+  through: Through;
+  /** The request: the same one again is answered as the first time and writes nothing. */
+  asked?: Asked;
+  /** The unit that this one takes back. */
+  undoes?: number;
+  /** The unit that a long piece of work goes on with, transaction after transaction. */
+  continues?: number;
+}
+
+export const MEANINGS = Symbol('meanings');
+export const DERIVATIONS = Symbol('derivations');
+
+/**
+ * The one door for writes. Whoever makes a change, it is one unit of work in one transaction, in the change log,
+ * the search index and the ears of open browsers, or it has not happened.
+ */
+@Injectable()
+export class Door {
+  private readonly meanings: ReadonlyMap<string, Meaning>;
+  private readonly derivations: ReadonlyMap<ObjectKey, Derivation>;
+
+  constructor(
+    private readonly database: Database,
+    private readonly gate: Gate,
+    private readonly organisation: Organisation,
+    private readonly searchIndex: SearchIndex,
+    private readonly members: ListMembers,
+    private readonly clock: Clock,
+    private readonly events: Events,
+    @Inject(MEANINGS) meanings: readonly Meaning[],
+    @Inject(DERIVATIONS) derivations: readonly Derivation[],
+  ) {
+    this.meanings = new Map(meanings.map((meaning) => [meaning.object, meaning]));
+    this.derivations = new Map(derivations.map((derivation) => [derivation.object, derivation]));
+  }
+
+  /** Does the work as one unit: all of it is written, or, when it throws, nothing. */
+  async write<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<Written<T>> {
+    const { country } = await this.organisation.settings();
+    let unit: Unit | undefined;
+    const written = await this.database.writer.transaction((manager) =>
+      once(manager, writing.asked, this.clock.now(), async () => {
+        unit = await this.begin(manager, writing, country);
+        const value = await work(unit);
+        await this.derive(unit);
+        const { id, label, pending } = unit;
+        if (pending.count > 0)
+          await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
+        if (writing.continues === undefined) await manager.update('unit', id, { label });
+        return { unit: id, label, value };
+      }),
+    );
+    if (unit) {
+      this.organisation.forget();
+      for (const person of unit.leaving) this.events.end(person);
+      this.events.tell(new Set([...unit.touched, ...(unit.pending.count > 0 ? ['notice' as const] : [])]));
+    }
+    return written;
+  }
+
+  /** Puts right what follows from what the unit wrote. */
+  private async derive({ stale, manager, catalogue }: Unit): Promise<void> {
+    const { timeZone } = await this.organisation.settings();
+    const at = { manager, gate: this.gate, catalogue, timeZone };
+    for (const [object, ids] of stale.take())
+      for (const some of slices(ids, DERIVED_AT_ONCE)) await this.derivations.get(object)?.derive(at, some);
+  }
+
+  /** Does the work and takes all of it back: what it would come to. */
+  async rehearse<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<T> {
+    const { country } = await this.organisation.settings();
+    let outcome: { value: T } | undefined;
+    const enough = new Error('rehearsed');
+    await this.database.writer
+      .transaction(async (manager) => {
+        outcome = { value: await work(await this.begin(manager, writing, country)) };
+        throw enough;
+      })
+      .catch((error: unknown) => {
+        if (error !== enough) throw error;
+      });
+    return (outcome as { value: T }).value;
+  }
+
+  private async nameOf({ personId }: Actor): Promise<string> {
+    const people = await this.organisation.people();
+    return people.find(({ id }) => id === personId)?.name ?? 'Zawn';
+  }
+
+  private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {
+    const { actor, through, undoes } = writing;
+    const at = this.clock.now();
+    const row = {
+      at,
+      person: actor.personId || null,
+      through,
+      label: '',
+      undoneBy: null,
+    };
+    const id = writing.continues ?? Number((await manager.insert('unit', row)).identifiers[0].id);
+    return new Unit({
+      id,
+      at,
+      actor,
+      through,
+      undoes,
+      manager,
+      gate: this.gate,
+      searchIndex: this.searchIndex,
+      members: this.members,
+      locale: { country },
+      catalogue: await this.organisation.catalogue(),
+      meanings: this.meanings as ReadonlyMap<never, Meaning>,
+      stale: new Stale(new Set(this.derivations.keys())),
+    });
+  }
+}

@@ -1,0 +1,96 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Res } from '@nestjs/common';
+import { type Response } from 'express';
+import {
+  objectOfPath,
+  type Actor,
+  type AnyRecord,
+  type ObjectKey,
+  type RecordAnswer,
+  type Written,
+} from '@zawn/core';
+import { Merging } from '../../features/duplicates/merging';
+import { Problem } from '../../platform/http/problem';
+import { recordId } from '../../platform/http/record-id';
+import { Gate } from '../questions/gate';
+import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { Door, type Writing } from './door';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+/** The object meant by the noun of an address. */
+function objectAt(path: string): ObjectKey {
+  const object = objectOfPath(path);
+  if (!object) throw new Problem('not-found', 'There is nothing at this address.');
+  return object;
+}
+
+/** Reading and writing single records of any object: `/api/v1/leads/12`. Lists are asked for by question. */
+@ForPrograms()
+@Controller('api/v1/:objects')
+export class RecordsController {
+  constructor(
+    private readonly door: Door,
+    private readonly gate: Gate,
+    private readonly merging: Merging,
+  ) {}
+
+  @Get(':id')
+  async read(
+    @Asking() actor: Actor,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<RecordAnswer> {
+    const object = objectAt(path);
+    const record = await this.found(actor, object, recordId(id));
+    response.setHeader('ETag', `"${record.version}"`);
+    return { record, names: await this.gate.namesIn(actor, object, [record]) };
+  }
+
+  @Post()
+  async create(
+    @ByHand() writing: Writing,
+    @Param('objects') path: string,
+    @Body() values: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const object = objectAt(path);
+    return this.door.write(writing, (unit) => unit.create(object, values));
+  }
+
+  @Patch(':id')
+  async change(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+    @Body() values: unknown,
+  ): Promise<Written<AnyRecord>> {
+    const object = objectAt(path);
+    return this.door.write(writing, (unit) => unit.change(object, recordId(id), values, { version }));
+  }
+
+  @Delete(':id')
+  @HttpCode(200)
+  async remove(
+    @ByHand() writing: Writing,
+    @Version() version: number,
+    @Param('objects') path: string,
+    @Param('id') id: string,
+  ): Promise<Pick<Written<unknown>, 'unit' | 'label'>> {
+    const object = objectAt(path);
+    const { unit, label } = await this.door.write(writing, (work) =>
+      work.remove(object, recordId(id), version),
+    );
+    return { unit, label };
+  }
+
+  /** A record by its id, or by that of one that was merged into it. */
+  private async found(actor: Actor, object: ObjectKey, id: number): Promise<AnyRecord> {
+    try {
+      return await this.gate.find(actor, object, id);
+    } catch (error) {
+      const into = error instanceof Problem ? await this.merging.into(object, id) : undefined;
+      if (into === undefined) throw error;
+      return this.gate.find(actor, object, into);
+    }
+  }
+}

@@ -1,0 +1,20 @@
+import { Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { type Undone, type Written } from '@zawn/core';
+import { recordId } from '../../platform/http/record-id';
+import { ByHand } from '../../platform/sessions/asking';
+import { type Writing } from './door';
+import { Undo } from './undo';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+@ForPrograms()
+@Controller('api/v1/units')
+export class UndoController {
+  constructor(private readonly undo: Undo) {}
+
+  /** Takes back what one of the person's own units of work wrote. */
+  @Post(':id/undo')
+  @HttpCode(200)
+  undoUnit(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<Undone>> {
+    return this.undo.undo(writing, recordId(id));
+  }
+}

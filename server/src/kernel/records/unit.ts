@@ -1,0 +1,490 @@
+import { IsNull, type EntityManager } from 'typeorm';
+import {
+  blankValues,
+  howMany,
+  linksOf,
+  type Alike,
+  type NoticeKind,
+  isObjectKey,
+  isSubject,
+  fieldOf,
+  isComputedFromOthers,
+  mayChange,
+  objectKeys,
+  objectType,
+  ownersSeenBy,
+  requiredFields,
+  type Catalogue,
+  type Actor,
+  type AnyRecord,
+  type FieldValue,
+  type ObjectKey,
+} from '@zawn/core';
+import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
+import { outside } from '../../features/capture/outside';
+import { dialect } from '../../platform/database/dialect';
+import { type ChangeRow } from '../../platform/database/entities';
+import { invalidInput, Problem } from '../../platform/http/problem';
+import { PendingNotices } from '../notices/pending';
+import { type Gate } from '../questions/gate';
+import { type SearchIndex } from '../search/search-index';
+import { type ListMembers } from '../views/list-members';
+import { linksTo } from './built-on';
+import { columnsOf, isSame, newRow, type NewHead } from './columns';
+import { type Stale } from './derivation';
+import { type Meaning, type Values } from './meaning';
+
+/** By which way something was written. */
+export type Through =
+  'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'merge' | 'undo' | 'setup';
+
+export interface ChangeOptions {
+  /** The version the change was made against; left out where a feature reads and writes in one unit. */
+  version?: number;
+  setter?: Setter;
+  /** The record as it was read in this unit, where many are written one after the other. */
+  before?: AnyRecord;
+}
+
+export interface UnitParts {
+  id: number;
+  at: string;
+  actor: Actor;
+  through: Through;
+  /** The unit whose writing this one takes back. */
+  undoes?: number;
+  manager: EntityManager;
+  gate: Gate;
+  searchIndex: SearchIndex;
+  members: ListMembers;
+  locale: Locale;
+  catalogue: Catalogue;
+  meanings: ReadonlyMap<ObjectKey, Meaning>;
+  stale: Stale;
+}
+
+/** The columns of an entry in the change log. */
+const LOGGED = [
+  'object',
+  'record',
+  'kind',
+  'unit',
+  'at',
+  'person',
+  'through',
+  'field',
+  'old',
+  'new',
+] as const;
+
+/**
+ * One unit of work: what one request writes, in one transaction, logged and undone together. Every write of a
+ * record goes through `create`, `change`, `remove` or `restore`: reach → check → version → write → log → index.
+ */
+export class Unit {
+  readonly id: number;
+  readonly at: string;
+  readonly actor: Actor;
+  readonly through: Through;
+  readonly undoes?: number;
+  readonly manager: EntityManager;
+  readonly catalogue: Catalogue;
+  /** Records with derived values that this unit may have changed. */
+  readonly stale: Stale;
+  /** The objects written to, for those who watch. */
+  readonly touched = new Set<ObjectKey>();
+  /** People who are no longer here once this unit is written. */
+  readonly leaving = new Set<number>();
+  /** Names and words whose spellings this unit has put into the search index. */
+  readonly terms = new Set<string>();
+  /** Records that links were found to lead to; a file of thousands names the same few. */
+  private readonly linkable = new Set<string>();
+  /** Links of values about to be written that nobody gave, as they follow from another record. */
+  private readonly followed = new WeakMap<Values, ReadonlySet<string>>();
+  /** What people are to be told of what this unit did. */
+  readonly pending = new PendingNotices();
+  /** What the unit did, in words, for the notice that offers to undo it. */
+  label = '';
+
+  constructor(private readonly parts: UnitParts) {
+    const { id, at, actor, through, undoes, manager, catalogue, stale } = parts;
+    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, stale });
+  }
+
+  /** A record within the actor's reach, as this unit has left it so far. */
+  find(object: ObjectKey, id: number): Promise<AnyRecord> {
+    return this.parts.gate.find(this.actor, object, id, this.manager);
+  }
+
+  /** Which of these records are within the actor's reach, as this unit has left them. */
+  visible(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    return this.parts.gate.visible(this.actor, object, ids, this.manager);
+  }
+
+  /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */
+  everyones(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    return this.parts.gate.visible(outside, object, ids, this.manager);
+  }
+
+  /** Whether a record is within someone else's reach, as this unit has left it. */
+  isReachedBy(person: number, object: ObjectKey, id: number): Promise<boolean> {
+    return this.parts.gate.isReached(person, object, id, this.manager);
+  }
+
+  /**
+   * Creates a record.
+   * @throws Problem `invalid-input` with every fault, `not-allowed` when the record would lie out of reach.
+   */
+  async create(
+    object: ObjectKey,
+    values: unknown,
+    setter: Setter = 'hand',
+    /** Links that nobody gave: they follow from another record, and lead where that one's do, come what may. */
+    follows: readonly string[] = [],
+  ): Promise<AnyRecord> {
+    this.mayWrite(object);
+    const next = this.check(object, 'create', setter, values);
+    this.follow(next, follows);
+    const meaning = this.parts.meanings.get(object);
+    await meaning?.prepare?.(this, next, undefined);
+    if (setter === 'hand') this.checkWhole(object, next);
+    await this.checkLinks(object, next);
+    const createdBy = this.actor.personId || null;
+    const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
+    const { columns, row } = newRow(this.catalogue, object, head, next);
+    const id = dialect.insertRow(this.manager, object, columns, row);
+    const record = this.mustBeRead(object, next)
+      ? await this.readBack(object, id)
+      : asWritten(id, head, next);
+    this.log({ object, record: id, kind: 'created' });
+    await meaning?.settle?.(this, record, undefined);
+    await this.parts.searchIndex.put(this, object, record, 'new');
+    this.stale.note(object, record);
+    this.tellOwner(object, record);
+    this.describe('Created', object, record);
+    return record;
+  }
+
+  /**
+   * Changes fields of a record. Values equal to what is there are left out; when none differ, nothing is written.
+   * @throws Problem `stale-version` with the current record when someone changed it since.
+   */
+  async change(
+    object: ObjectKey,
+    id: number,
+    values: unknown,
+    options: ChangeOptions = {},
+  ): Promise<AnyRecord> {
+    const { version, setter = 'hand' } = options;
+    const before = options.before ?? (await this.find(object, id));
+    this.mayWrite(object, before);
+    this.checkVersion(object, before, version);
+    const next = this.check(object, 'change', setter, values);
+    const meaning = this.parts.meanings.get(object);
+    await meaning?.prepare?.(this, next, before);
+    const changed = Object.fromEntries(
+      Object.entries(next).filter(([key, value]) => !isSame(before[key], value)),
+    );
+    if (Object.keys(changed).length === 0) return before;
+    await this.checkLinks(object, changed, next);
+    const { columns, custom } = columnsOf(changed);
+    const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
+    dialect.update(this.manager, object, id, kept);
+    // Merged in the database, so that what retired fields still hold stays.
+    if (custom) dialect.run(this.manager, dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
+    for (const [field, value] of Object.entries(changed)) {
+      this.log({ object, record: id, kind: 'changed', field, old: before[field], new: value });
+    }
+    const after: AnyRecord = Object.assign({}, before, changed, {
+      version: before.version + 1,
+      updatedAt: this.at,
+    });
+    await meaning?.settle?.(this, after, before);
+    await this.parts.searchIndex.put(this, object, after, before);
+    this.stale.note(object, after, before);
+    this.tellOwner(object, after, before);
+    this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
+    return after;
+  }
+
+  /** Puts a record in the bin, its links left intact. */
+  async remove(object: ObjectKey, id: number, version?: number): Promise<void> {
+    const record = await this.find(object, id);
+    this.mayWrite(object, record);
+    this.checkVersion(object, record, version);
+    if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
+    this.linkable.delete(`${object} ${id}`);
+    dialect.update(this.manager, object, id, {
+      deletedAt: this.at,
+      version: record.version + 1,
+      updatedAt: this.at,
+    });
+    this.log({ object, record: id, kind: 'removed' });
+    await this.parts.meanings.get(object)?.leave?.(this, record);
+    this.parts.searchIndex.remove(this.manager, object, id);
+    this.stale.note(object, record);
+    this.describe('Deleted', object, record);
+  }
+
+  /** Brings a record back from the bin. */
+  async restore(object: ObjectKey, id: number): Promise<void> {
+    await this.manager.update(object, id, { deletedAt: null, updatedAt: this.at });
+    // Only now can the gate see it; when it is out of reach, this throws and nothing of the unit stays.
+    const record = await this.find(object, id);
+    this.mayWrite(object, record);
+    await this.manager.update(object, id, { version: record.version + 1 });
+    this.log({ object, record: id, kind: 'restored' });
+    await this.parts.searchIndex.put(this, object, record);
+    this.stale.note(object, record);
+    this.describe('Brought back', object, record);
+  }
+
+  /**
+   * Puts records on a list, or takes them off it. Records on it already, or not within reach, are left as they are.
+   * @returns how many were put on or taken off.
+   */
+  async putOnList(list: number, ids: readonly number[], how: 'added' | 'taken'): Promise<number> {
+    const record = await this.find('list', list);
+    this.mayWrite('list', record);
+    const object = record.object as ObjectKey;
+    // What is to come off may lie out of reach by now, or be gone.
+    const meant = how === 'taken' ? [...ids] : [...(await this.visible(object, ids)).keys()];
+    const { length } = await this.setMembers(list, object, meant, how);
+    if (length === 0) return 0;
+    const what = howMany(object, length);
+    this.label ||= `${how === 'added' ? 'Put' : 'Took'} ${what} ${how === 'added' ? 'on' : 'off'} the list “${String(record.name)}”`;
+    return length;
+  }
+
+  /**
+   * Puts records on a list or takes them off it, whoever’s list it is: for what follows from a write, such as a merge.
+   * @returns those that were not so already.
+   */
+  async setMembers(
+    list: number,
+    object: ObjectKey,
+    ids: readonly number[],
+    how: 'added' | 'taken',
+  ): Promise<number[]> {
+    const changed = await this.parts.members.change(this.manager, list, ids, how);
+    if (changed.length === 0) return changed;
+    const entry = { object: 'list', record: list, kind: how, field: 'members' } as const;
+    this.log(how === 'added' ? { ...entry, old: null, new: changed } : { ...entry, old: changed, new: null });
+    this.touched.add('list').add(object);
+    return changed;
+  }
+
+  /**
+   * Does a part of the work that may be refused while the rest goes on: refused, it leaves nothing behind.
+   * @returns why it was refused; undefined when it was done.
+   */
+  async attempt(work: () => Promise<unknown>): Promise<string | undefined> {
+    const { before, keep, takeBack } = dialect.savepoint;
+    const told = this.pending.count;
+    dialect.run(this.manager, before);
+    try {
+      await work();
+      dialect.run(this.manager, keep);
+      return undefined;
+    } catch (error) {
+      for (const statement of takeBack) dialect.run(this.manager, statement);
+      this.terms.clear();
+      this.linkable.clear();
+      this.pending.takeBackTo(told);
+      if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
+      throw error;
+    }
+  }
+
+  /** Whether a new record must be read back: it holds what is computed, or may lie out of the actor's reach. */
+  private mustBeRead(object: ObjectKey, values: Values): boolean {
+    if (isComputedFromOthers(this.catalogue, object)) return true;
+    const owners = ownersSeenBy(this.actor);
+    // Who owns a record sees it; the gate is asked only where that does not say enough.
+    return owners !== undefined && !owners.includes(Number(values.owner));
+  }
+
+  /**
+   * The record that was just written, as the gate reads it.
+   * @throws Problem `not-allowed` when it lies out of the actor's reach.
+   */
+  private readBack(object: ObjectKey, id: number): Promise<AnyRecord> {
+    return this.find(object, id).catch((error: unknown) => {
+      if (!(error instanceof Problem)) throw error;
+      throw new Problem(
+        'not-allowed',
+        `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
+      );
+    });
+  }
+
+  private mayWrite(object: ObjectKey, record?: AnyRecord): void {
+    // A new view or list is its maker's, whatever it says.
+    const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
+    if (!mayChange(this.actor, object, maker)) {
+      const { standing, label, plural } = objectType(object);
+      throw new Problem(
+        'not-allowed',
+        standing === 'log'
+          ? 'What happened stays written as it was. Undo it instead.'
+          : standing === 'setup'
+            ? `Only operations can change ${plural.toLowerCase()}.`
+            : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
+      );
+    }
+    this.touched.add(object);
+  }
+
+  private check(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
+    const { locale, catalogue } = this.parts;
+    if (values instanceof CheckedValues) return values.complete(catalogue, object, purpose);
+    const takesRetired = this.undoes !== undefined;
+    const { value, faults } = checkRecord(
+      { object, purpose, setter, locale, catalogue, takesRetired },
+      values,
+    );
+    if (!value) throw invalidInput(faults);
+    return purpose === 'create' ? Object.assign(blankValues(catalogue, object), value) : value;
+  }
+
+  private checkVersion(object: ObjectKey, record: AnyRecord, version: number | undefined): void {
+    if (version === undefined || version === record.version) return;
+    throw new Problem(
+      'stale-version',
+      `Someone changed this ${objectType(object).label.toLowerCase()} since you opened it. Look at their change, then try again.`,
+      { current: record },
+    );
+  }
+
+  /** What is required and nobody can set by hand must have been filled in by its feature. */
+  private checkWhole(object: ObjectKey, values: Values): void {
+    const missing = requiredFields(object).filter(([key]) => (values[key] ?? null) === null);
+    if (missing.length > 0)
+      throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
+  }
+
+  /** Takes note of links of values about to be written that follow from another record. */
+  follow(next: Values, links: readonly string[]): void {
+    if (links.length > 0) this.followed.set(next, new Set([...(this.followed.get(next) ?? []), ...links]));
+  }
+
+  /** Every link that somebody gave must lead to a record that is there and within reach. */
+  private async checkLinks(object: ObjectKey, values: Values, meant = values): Promise<void> {
+    // What is taken back was there before, wherever it leads by now.
+    if (this.undoes !== undefined) return;
+    const followed = this.followed.get(meant);
+    const faults: Fault[] = [];
+    for (const [key, field] of linksOf(this.parts.catalogue, object)) {
+      const value = values[key] ?? null;
+      if (value === null || !isObjectKey(field.to) || followed?.has(key)) continue;
+      const name = `${field.to} ${Number(value)}`;
+      if (this.linkable.has(name)) continue;
+      const target = await this.find(field.to, Number(value)).catch(() => undefined);
+      if (target && target.active !== false) this.linkable.add(name);
+      else {
+        faults.push({
+          field: key,
+          message: `${field.label}: there is no such ${objectType(field.to).label.toLowerCase()}`,
+        });
+      }
+    }
+    if (faults.length > 0) throw invalidInput(faults);
+  }
+
+  /** A stage, person or team that records still refer to cannot go: they would be left standing nowhere. */
+  private async checkUnused(object: ObjectKey, record: AnyRecord): Promise<void> {
+    for (const [user, key] of linksTo(object)) {
+      const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
+      if (uses === 0) continue;
+      throw this.stillUsed(object, record, user, uses);
+    }
+    for (const user of objectKeys)
+      for (const [key, field] of Object.entries(this.parts.catalogue.custom[user] ?? {})) {
+        if (field.to !== object) continue;
+        const uses = await this.manager
+          .createQueryBuilder()
+          .from(user, 'r')
+          .where(`${dialect.jsonValue('r.custom', key)} = :id AND r.deletedAt IS NULL`, { id: record.id })
+          .getCount();
+        if (uses > 0) throw this.stillUsed(object, record, user, uses);
+      }
+  }
+
+  private stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: number): Problem {
+    const name = String(record[objectType(object).nameField]);
+    return new Problem('conflict', `“${name}” is still used by ${howMany(user, uses)}. Nothing was deleted.`);
+  }
+
+  private log(
+    entry: Pick<ChangeRow, 'object' | 'record' | 'kind'> & {
+      field?: string;
+      old?: FieldValue;
+      new?: FieldValue;
+    },
+  ) {
+    const { object, record, kind, field = null } = entry;
+    const person = this.actor.personId || null;
+    const said = field === null ? [null, null] : [JSON.stringify(entry.old), JSON.stringify(entry.new)];
+    dialect.insertRow(this.manager, 'change', LOGGED, [
+      object,
+      record,
+      kind,
+      this.id,
+      this.at,
+      person,
+      this.through,
+      field,
+      ...said,
+    ]);
+  }
+
+  /** Whoever is given a record by someone else hears of it. */
+  private tellOwner(object: ObjectKey, record: AnyRecord, before?: AnyRecord): void {
+    if (!isSubject(object) || this.undoes !== undefined) return;
+    const person = Number(record.owner);
+    if (person === this.actor.personId || person === before?.owner) return;
+    if (before) this.pending.add({ person, kind: 'handedOver', object, record });
+    else if (object === 'lead') this.pending.add({ person, kind: 'leadArrived', object, record });
+  }
+
+  /** Tells a person of something that concerns a record and is no change of it. */
+  tell(
+    person: number,
+    kind: NoticeKind,
+    on: { object: ObjectKey; record: AnyRecord },
+    subject: string,
+  ): void {
+    if (person !== this.actor.personId) this.pending.add({ person, kind, ...on, subject });
+  }
+
+  /** Adds to what the owner of a new lead hears whom it may be. */
+  tellMore(lead: AnyRecord, alike: Alike): void {
+    this.pending.addAlike(lead.id, alike);
+  }
+
+  /** Fields in words: `owner and stage`, `3 fields`. */
+  fieldLabels(object: ObjectKey, changed: Values): string {
+    const labels = Object.keys(changed).map((key) =>
+      (fieldOf(this.parts.catalogue, object, key)?.label ?? key).toLowerCase(),
+    );
+    return labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
+  }
+
+  /** The first thing a unit does names it, unless its feature does. */
+  private describe(deed: string, object: ObjectKey, record: AnyRecord): void {
+    const { label, nameField } = objectType(object);
+    this.label ||= `${deed} ${label.toLowerCase()} “${String(record[nameField]).slice(0, 80)}”`;
+  }
+}
+
+/** A new record made of the values it was written with, which are given away. */
+function asWritten(id: number, head: NewHead, values: Values): AnyRecord {
+  // By name and one by one: the engine takes as long over a copy of so many values as over writing the row.
+  const record = values as Values & NewHead & { id: number };
+  record.id = id;
+  record.version = head.version;
+  record.createdAt = head.createdAt;
+  record.createdBy = head.createdBy;
+  record.updatedAt = head.updatedAt;
+  return record as AnyRecord;
+}

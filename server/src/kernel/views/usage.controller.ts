@@ -1,0 +1,136 @@
+import { Controller, Get, Param } from '@nestjs/common';
+import { IsNull } from 'typeorm';
+import {
+  ask,
+  designOf,
+  isGroup,
+  isRelated,
+  maySetUp,
+  objectType,
+  type Actor,
+  type Condition,
+  type ListSummary,
+  type Usage,
+  type View,
+} from '@zawn/core';
+import { Database } from '../../platform/database/database';
+import { Problem } from '../../platform/http/problem';
+import { recordId } from '../../platform/http/record-id';
+import { Organisation } from '../organisation/organisation';
+import { PreferenceStore } from '../organisation/preferences';
+import { Gate } from '../questions/gate';
+import { Asking } from '../../platform/sessions/asking';
+import { formsAsking, rulesAsking, viewsAsking } from '../../features/setup/field-usage';
+import { ForPrograms } from '../../platform/sessions/scopes';
+
+/** More views than an organisation keeps. */
+const ALL = 2000;
+
+/** Whether a condition asks for a list. */
+function asksForList(condition: Condition, list: number): boolean {
+  if (isGroup(condition)) return condition.of.some((part) => asksForList(part, list));
+  if (isRelated(condition)) return condition.where !== undefined && asksForList(condition.where, list);
+  const isLists = condition.field === 'lists' || condition.field.endsWith('.lists');
+  return isLists && Array.isArray(condition.value) && (condition.value as number[]).includes(list);
+}
+
+/** Who would miss a view or a list, and how long lists are. */
+@ForPrograms()
+@Controller('api/v1')
+export class UsageController {
+  constructor(
+    private readonly database: Database,
+    private readonly gate: Gate,
+    private readonly organisation: Organisation,
+    private readonly preferences: PreferenceStore,
+  ) {}
+
+  /** How many records are on each list shared with the person. */
+  @Get('list-counts')
+  async counts(@Asking() actor: Actor): Promise<{ lists: ListSummary[] }> {
+    const { rows } = await this.gate.records(actor, ask('list'), { offset: 0, limit: ALL });
+    const questions = rows.map(({ id, object }) =>
+      this.gate.count(actor, ask(object as View['object'], { field: 'lists', is: 'anyOf', value: [id] })),
+    );
+    const counts = await Promise.all(questions);
+    return { lists: rows.map(({ id }, index) => ({ id, count: counts[index] })) };
+  }
+
+  /** Who else uses a view: has it pinned, or begins with it. */
+  @Get('views/:id/usage')
+  async ofView(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+    const { id: view } = await this.gate.find(actor, 'view', recordId(id));
+    return { people: await this.peopleWith(actor, `view-${view}`, view), views: [] };
+  }
+
+  /** Who else uses a list: has it pinned, or asks for it in a view. */
+  @Get('lists/:id/usage')
+  async ofList(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+    const { id: list } = await this.gate.find(actor, 'list', recordId(id));
+    // Of views that are not shared with the person, only that there are some is said.
+    const all = await this.database.reading.getRepository<View & { deletedAt: string | null }>('view').find();
+    const shared = await this.gate.visible(
+      actor,
+      'view',
+      all.map((view) => view.id),
+    );
+    const views = all
+      .filter((view) => view.deletedAt === null)
+      .filter((view) => {
+        const where = designOf(view)?.question.where;
+        return where !== undefined && asksForList(where, list);
+      })
+      .map((view) => (shared.has(view.id) ? view.name : 'a private view'));
+    const rules: string[] = [];
+    for (const object of ['assignmentRule', 'scoreRule'] as const)
+      for (const rule of await this.database.reading.manager.findBy<{
+        name: string;
+        condition: string | null;
+      }>(object, { deletedAt: IsNull() } as object))
+        if (rule.condition && asksForList(JSON.parse(rule.condition) as Condition, list))
+          rules.push(`the ${objectType(object).label.toLowerCase()} “${rule.name}”`);
+    return { people: await this.peopleWith(actor, `list-${list}`), views, rules };
+  }
+
+  /** What would miss one of the organisation's own fields: rules and forms by name, views as far as they are shared. */
+  @Get('custom-fields/:id/usage')
+  async ofField(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+    if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can change fields.');
+    const field = await this.gate.find(actor, 'customField', recordId(id));
+    const own = { object: field.object as View['object'], key: String(field.key) };
+    const { manager } = this.database.reading;
+    const catalogue = await this.organisation.catalogue();
+    const views = await viewsAsking(manager, catalogue, own);
+    const shared = await this.gate.visible(
+      actor,
+      'view',
+      views.map((view) => view.id),
+    );
+    const rules = await rulesAsking(manager, catalogue, own);
+    return {
+      people: [],
+      views: views.map((view) => (shared.has(view.id) ? view.name : 'a private view')),
+      rules: [
+        ...rules.map(
+          ({ object, record }) => `the ${objectType(object).label.toLowerCase()} “${record.name}”`,
+        ),
+        ...(await formsAsking(manager, own)),
+      ],
+    };
+  }
+
+  /** The names of the others who pinned something, or open an object with it. */
+  private async peopleWith(actor: Actor, pin: string, view?: number): Promise<string[]> {
+    const pinned = await this.preferences.all('pinned');
+    const defaults = view === undefined ? [] : await this.preferences.all('defaultViews');
+    const ids = new Set([
+      ...pinned.filter(({ value }) => value?.includes(pin)).map(({ person }) => person),
+      ...defaults
+        .filter(({ value }) => Object.values(value ?? {}).includes(view as number))
+        .map(({ person }) => person),
+    ]);
+    ids.delete(actor.personId);
+    const people = await this.organisation.people();
+    return people.filter(({ id }) => ids.has(id)).map(({ name }) => name);
+  }
+}

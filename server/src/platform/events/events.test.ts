@@ -1,0 +1,42 @@
+import { get } from 'node:http';
+import { type AddressInfo } from 'node:net';
+import { Caller, startServer, type TestServer } from '../../testing';
+
+let server: TestServer;
+let rep: Caller;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  await server.app.listen(0, '127.0.0.1');
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+});
+afterAll(() => server.close());
+
+describe('open browsers', () => {
+  it('hear which objects were written to, and nothing of what was written', async () => {
+    const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
+    let heard = '';
+    const done = new Promise<void>((resolve, reject) => {
+      const stream = get(
+        { port, host: '127.0.0.1', path: '/api/v1/events', headers: { Cookie: rep.cookie } },
+        (response) => {
+          expect(response.headers['content-type']).toContain('text/event-stream');
+          response.on('data', (chunk: Buffer) => {
+            heard += chunk.toString();
+            if (!heard.includes('lead')) return;
+            stream.destroy();
+            resolve();
+          });
+          void rep
+            .call('post', '/leads', { name: 'Whispered Name', status: 'untouched', owner: rep.id })
+            .expect(201)
+            .then(() => undefined, reject);
+        },
+      );
+      stream.on('error', () => undefined);
+    });
+    await done;
+    expect(heard).toContain('data: {"objects":["lead"]}');
+    expect(heard).not.toContain('Whispered');
+  });
+});

@@ -1,0 +1,27 @@
+import { Controller, Get, Res } from '@nestjs/common';
+import { type Response } from 'express';
+import { Database } from '../database/database';
+import { Public } from '../sessions/asking';
+import { version } from '../config/version';
+
+/** `failing` while questions are not answered or writes not kept; answered with 503 then. */
+export interface Health {
+  status: 'ok' | 'failing';
+  reading: boolean;
+  writing: boolean;
+  version: string;
+}
+
+@Controller('api/health')
+export class HealthController {
+  constructor(private readonly database: Database) {}
+
+  @Public()
+  @Get()
+  async health(@Res({ passthrough: true }) response: Response): Promise<Health> {
+    const state = await this.database.health();
+    const isWell = state.reading && state.writing;
+    if (!isWell) response.status(503);
+    return { status: isWell ? 'ok' : 'failing', ...state, version };
+  }
+}

@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto';
+import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestjs/common';
+import { type Request } from 'express';
+import { type Actor } from '@zawn/core';
+import { type Asked } from '../database/once';
+import { Problem } from '../http/problem';
+import { type Writing } from '../../kernel/records/door';
+
+export interface SignedInRequest extends Request {
+  actor?: Actor;
+  sessionToken?: string;
+  /** A program with a token asks, not a person in a browser. */
+  isProgram?: boolean;
+}
+
+export const PUBLIC = 'public';
+
+/** Marks a route that needs no sign-in. */
+export const Public = () => SetMetadata(PUBLIC, true);
+
+function actorOf(context: ExecutionContext): Actor {
+  const { actor } = context.switchToHttp().getRequest<SignedInRequest>();
+  if (!actor) throw new Problem('not-signed-in', 'Sign in first.');
+  return actor;
+}
+
+/** The person asking. */
+export const Asking = createParamDecorator((_: unknown, context: ExecutionContext): Actor =>
+  actorOf(context),
+);
+
+/** Whether a program with a token asks rather than a person. */
+export const IsProgram = createParamDecorator((_: unknown, context: ExecutionContext): boolean =>
+  Boolean(context.switchToHttp().getRequest<SignedInRequest>().isProgram),
+);
+
+const LONGEST_KEY = 200;
+
+/** The request as one that is to have its effect once; undefined when it brings no key. */
+function askedIn(context: ExecutionContext): Asked | undefined {
+  const request = context.switchToHttp().getRequest<SignedInRequest>();
+  const key = request.get('Idempotency-Key');
+  if (key === undefined) return undefined;
+  if (key.length === 0 || key.length > LONGEST_KEY)
+    throw new Problem('malformed-request', `An Idempotency-Key has 1 to ${LONGEST_KEY} characters.`);
+  const sent = JSON.stringify([request.originalUrl.split('?')[1] ?? '', request.body ?? null]);
+  return {
+    person: actorOf(context).personId,
+    route: `${request.method} ${request.path}`,
+    key,
+    print: createHash('sha256').update(sent).digest('hex'),
+  };
+}
+
+/** The request as one that is to have its effect once; undefined when it brings no key. */
+export const Once = createParamDecorator((_: unknown, context: ExecutionContext) => askedIn(context));
+
+/** The person writing by hand, with the request that is to have its effect once. */
+export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
+  const { isProgram } = context.switchToHttp().getRequest<SignedInRequest>();
+  const asked = askedIn(context);
+  return { actor: actorOf(context), through: isProgram ? 'api' : 'hand', ...(asked ? { asked } : {}) };
+});
+
+/** The version in `If-Match`. */
+export const Version = createParamDecorator((_: unknown, context: ExecutionContext): number => {
+  const header = context.switchToHttp().getRequest<Request>().get('If-Match');
+  if (header === undefined) {
+    throw new Problem(
+      'version-required',
+      'Say in If-Match which version of the record this change was made to.',
+    );
+  }
+  const version = Number(header.replace(/^W\//, '').replaceAll('"', ''));
+  if (!Number.isInteger(version) || version < 1) {
+    throw new Problem('malformed-request', `If-Match is ${header}; it must be a version number.`);
+  }
+  return version;
+});

@@ -1,6 +1,0 @@
-import { leadDerivation } from '../leads/lead-derivation';
-import { accountDerivation, contactDerivation } from '../people/touch-derivations';
-import { type Derivation } from './derivation';
-
-/** What features derive. */
-export const derivations: readonly Derivation[] = [leadDerivation, contactDerivation, accountDerivation];
