@@ -10,7 +10,7 @@ export default defineConfig({
   resolve: {
     alias: [
       { find: /^@zawn\/core$/, replacement: core('index.ts') },
-      { find: /^@zawn\/core\/imports$/, replacement: core('imports/index.ts') },
+      { find: /^@zawn\/core\/imports$/, replacement: core('imports.ts') },
     ],
   },
   worker: { format: 'es' },

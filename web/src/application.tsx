@@ -1,11 +1,11 @@
 import { lazy, Suspense } from 'react';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { Frame } from './frame/frame';
-import { LostPage, Unreachable, Waiting } from './frame/states';
-import { SessionProvider, useSessionAnswer, type Arrival } from './sessions/session';
+import { Frame } from './platform/frame/frame';
+import { LostPage, Unreachable, Waiting } from './platform/frame/states';
+import { SessionProvider, useSessionAnswer, type Arrival } from './platform/sessions/session';
 
-const SignInPage = lazy(() => import('./sessions/sign-in-page'));
-const FirstRunPage = lazy(() => import('./sessions/first-run-page'));
+const SignInPage = lazy(() => import('./platform/sessions/sign-in-page'));
+const FirstRunPage = lazy(() => import('./platform/sessions/first-run-page'));
 
 /** Each page is a bundle of its own, fetched when it is first gone to. */
 const router = createBrowserRouter([
@@ -13,29 +13,29 @@ const router = createBrowserRouter([
     element: <Frame />,
     HydrateFallback: Waiting,
     children: [
-      { index: true, lazy: () => import('./activities/today-page') },
-      { path: 'activities', lazy: () => import('./activities/activities-page') },
-      { path: 'bin', lazy: () => import('./bin/bin-page') },
-      { path: 'duplicates', lazy: () => import('./duplicates/duplicates-page') },
-      { path: 'changes', lazy: () => import('./changes/changes-page') },
-      { path: 'leads', lazy: () => import('./leads/leads-page') },
-      { path: 'contacts', lazy: () => import('./people/contacts-page') },
-      { path: 'accounts', lazy: () => import('./people/accounts-page') },
-      { path: 'deals', lazy: () => import('./deals/deals-page') },
-      { path: 'setup/assignment', lazy: () => import('./assignment/assignment-page') },
-      { path: 'setup/fields', lazy: () => import('./setup/fields-page') },
-      { path: 'setup/scores', lazy: () => import('./setup/scores-page') },
-      { path: 'setup/conversion', lazy: () => import('./setup/conversion-page') },
-      { path: 'setup/tags', lazy: () => import('./setup/tags-page') },
-      { path: 'setup/choices', lazy: () => import('./setup/choices-page') },
-      { path: 'setup/mail', lazy: () => import('./mail/mail-capture-page') },
-      { path: 'tokens', lazy: () => import('./tokens/tokens-page') },
-      { path: 'notices', lazy: () => import('./notices/notices-page') },
-      { path: 'imports', lazy: () => import('./imports/imports-page') },
-      { path: 'forms', lazy: () => import('./forms/forms-page') },
-      { path: 'forms/:id', lazy: () => import('./forms/form-page') },
-      { path: 'team', lazy: () => import('./team/team-page') },
-      { path: ':objects/:id', lazy: () => import('./records/record-page') },
+      { index: true, lazy: () => import('./features/activities/today-page') },
+      { path: 'activities', lazy: () => import('./features/activities/activities-page') },
+      { path: 'bin', lazy: () => import('./kernel/bin/bin-page') },
+      { path: 'duplicates', lazy: () => import('./features/duplicates/duplicates-page') },
+      { path: 'changes', lazy: () => import('./kernel/changes/changes-page') },
+      { path: 'leads', lazy: () => import('./features/leads/leads-page') },
+      { path: 'contacts', lazy: () => import('./features/people/contacts-page') },
+      { path: 'accounts', lazy: () => import('./features/people/accounts-page') },
+      { path: 'deals', lazy: () => import('./features/deals/deals-page') },
+      { path: 'setup/assignment', lazy: () => import('./features/assignment/assignment-page') },
+      { path: 'setup/fields', lazy: () => import('./features/setup/fields-page') },
+      { path: 'setup/scores', lazy: () => import('./features/setup/scores-page') },
+      { path: 'setup/conversion', lazy: () => import('./features/setup/conversion-page') },
+      { path: 'setup/tags', lazy: () => import('./features/setup/tags-page') },
+      { path: 'setup/choices', lazy: () => import('./features/setup/choices-page') },
+      { path: 'setup/mail', lazy: () => import('./features/mail/mail-capture-page') },
+      { path: 'tokens', lazy: () => import('./features/tokens/tokens-page') },
+      { path: 'notices', lazy: () => import('./kernel/notices/notices-page') },
+      { path: 'imports', lazy: () => import('./features/imports/imports-page') },
+      { path: 'forms', lazy: () => import('./features/forms/forms-page') },
+      { path: 'forms/:id', lazy: () => import('./features/forms/form-page') },
+      { path: 'team', lazy: () => import('./features/team/team-page') },
+      { path: ':objects/:id', lazy: () => import('./kernel/records/record-page') },
       { path: '*', element: <LostPage /> },
     ],
   },

@@ -6,11 +6,11 @@ import {
   type ObjectKey,
   type RecordOf,
   type SubjectKey,
-} from '../catalogue';
-import { type Role } from '../access';
-import { type GridCell } from '../deals/deal-grid';
-import { type Closed, type WinRate } from '../deals/win-rate';
-import { type Progress } from '../forecast/waterline';
+} from '../kernel/catalogue';
+import { type Role } from '../kernel/access';
+import { type GridCell } from '../features/deals/deal-grid';
+import { type Closed, type WinRate } from '../features/deals/win-rate';
+import { type Progress } from '../features/forecast/waterline';
 import {
   type ImportSetup,
   type Refusal,
@@ -18,14 +18,14 @@ import {
   type Table,
   type TableRow,
   type TargetKey,
-} from '../imports';
-import { type ConversionProposal, type Score } from '../leads';
-import { type Candidate, type MergeField } from '../matching';
-import { type Rate } from '../money';
-import { type Condition, type FigureRow, type LeftOut, type Question } from '../questions';
-import { type CalendarRules, type Day, type PeriodUnit } from '../time';
-import { type Fault } from '../validation';
-import { type Design } from '../views';
+} from '../features/imports';
+import { type ConversionProposal, type Score } from '../features/leads';
+import { type Candidate, type MergeField } from '../features/matching';
+import { type Rate } from '../platform/money';
+import { type Condition, type FigureRow, type LeftOut, type Question } from '../kernel/questions';
+import { type CalendarRules, type Day, type PeriodUnit } from '../platform/time';
+import { type Fault } from '../kernel/validation';
+import { type Design } from '../kernel/views';
 
 export type { Fault, ImportSetup, Refusal, TargetKey };
 

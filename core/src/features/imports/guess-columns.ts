@@ -1,0 +1,178 @@
+import { objectType, type Catalogue, type FieldType } from '../../kernel/catalogue';
+import { readDay, readNumber } from './conventions';
+import { partsOf } from './read-cell';
+import { type Guess, type Table } from './table';
+import { fillableFields, type FillableField, type Target } from './targets';
+
+/** Which field each column fills, by column index; null leaves the column out. */
+export type ColumnMap = (string | null)[];
+
+export type ColumnGuess = Guess<string | null>;
+
+/** The fields that headings of these names were pointed at before. */
+export type Remembered = Readonly<Record<string, string | null>>;
+
+/** Letters and digits only, so that `E-Mail`, `e_mail` and `email` are one name. */
+export const plainHeading = (name: string) => name.toLowerCase().replace(/[^\p{L}\d]/gu, '');
+
+const HAS_CURRENCY = /[£€$¥]|^[A-Z]{3}\b|\b[A-Z]{3}$/;
+
+/** Cells of a column looked at. */
+const LOOKED_AT = 200;
+/** Share of a column’s values that must look like a field for it to be taken for that field. */
+const MOST_OF = 0.7;
+
+const isDateLike = (text: string) => /\d/.test(text) && (readDay(text) ?? readDay(text, 'mdy')) !== undefined;
+
+/** Digits as phone numbers are written; 01/02/2026 and 0.250000 are written with the same signs. */
+function isPhoneLike(text: string): boolean {
+  const isWritten = /^\+?[\d\s()/.-]{7,20}$/.test(text) && /^[+0(]/.test(text);
+  return isWritten && !isDateLike(text) && !/^\d+\.\d+$/.test(text);
+}
+
+const LOOKS: readonly [FieldType, string, (text: string) => boolean][] = [
+  ['email', 'mail addresses', (text) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)],
+  [
+    'web',
+    'web addresses',
+    (text) => /^(https?:\/\/)?([\w-]+\.)+[a-z]{2,}(\/.*)?$/i.test(text) && !text.includes('@'),
+  ],
+  ['phone', 'phone numbers', isPhoneLike],
+  ['country', 'countries', (text) => /^[A-Z]{2}$/.test(text)],
+];
+
+/** What most of a column’s values look like; undefined when they are just words. */
+function looksLike(values: readonly string[]): { type: FieldType; words: string; share: number } | undefined {
+  const filled = values.filter((value) => value !== '');
+  if (filled.length === 0) return undefined;
+  for (const [type, words, test] of LOOKS) {
+    const share = filled.filter(test).length / filled.length;
+    if (share >= MOST_OF) return { type, words, share };
+  }
+  return undefined;
+}
+
+/** The names a field goes by, with how sure a heading of that name is to mean it. */
+function namesOf({ object, key, field, part, label }: FillableField): [string, number, string][] {
+  const synonyms = field.synonyms ?? [];
+  if (!part) {
+    const record = objectType(object);
+    // A column headed “Deal” in a list of deals holds their names.
+    const records = key === record.nameField ? [record.label, `${record.label} name`] : [];
+    return [
+      [field.label, 0.98, 'named like the field'],
+      [key, 0.96, 'named like the field'],
+      ...[...synonyms, ...records].map((name): [string, number, string] => [
+        name,
+        0.9,
+        'a usual name for this field',
+      ]),
+    ];
+  }
+  const others = [
+    part.link,
+    ...(part.object === 'account' ? ['company', 'organisation', 'organization'] : []),
+  ];
+  const isName = key === 'name' || key === 'number';
+  return [
+    [label, 0.98, 'named like the field'],
+    ...others.flatMap((other) =>
+      [field.label, key, ...synonyms].map((name): [string, number, string] => [
+        `${other} ${name}`,
+        0.93,
+        'named like the field',
+      ]),
+    ),
+    ...(isName && key === 'name'
+      ? others.map((other): [string, number, string] => [other, 0.92, 'a usual name for this field'])
+      : []),
+    // Without the other record’s name before it, a heading means the main record if that has such a field.
+    ...(isName ? [] : [field.label, key, ...synonyms]).map((name): [string, number, string] => [
+      name,
+      0.75,
+      'a usual name for this field',
+    ]),
+  ];
+}
+
+/**
+ * Matches columns to fields: as the same heading was matched last time, by name, by known synonyms, and by what the
+ * values look like. Each field is given out once, to the column that is surest of it.
+ */
+export function guessColumns(
+  catalogue: Catalogue,
+  target: Target,
+  { headings, rows }: Pick<Table, 'headings' | 'rows'>,
+  remembered: Remembered = {},
+): ColumnGuess[] {
+  const fields = fillableFields(catalogue, target);
+  const paths = new Set(fields.map(({ path }) => path));
+  const offers: { column: number; path: string; sure: number; why: string }[] = [];
+  const byName = new Map<string, { path: string; sure: number; why: string }[]>();
+  for (const field of fields)
+    for (const [name, sure, why] of namesOf(field)) {
+      const plain = plainHeading(name);
+      byName.set(plain, [...(byName.get(plain) ?? []), { path: field.path, sure, why }]);
+    }
+  const leftOut = new Set<number>();
+  for (const [column, heading] of headings.entries()) {
+    const plain = plainHeading(heading);
+    const before = remembered[plain];
+    if (plain !== '' && before === null) leftOut.add(column);
+    if (plain !== '' && before && paths.has(before))
+      offers.push({ column, path: before, sure: 0.99, why: 'matched so last time' });
+    for (const offer of byName.get(plain) ?? []) offers.push({ column, ...offer });
+    const looks = looksLike(rows.slice(0, LOOKED_AT).map(({ cells }) => cells[column] ?? ''));
+    if (!looks) continue;
+    for (const [index, { path, field }] of fields.entries())
+      if (field.type === looks.type)
+        offers.push({
+          column,
+          path,
+          sure: 0.7 * looks.share - index / 1000,
+          why: `${Math.round(looks.share * 100)} % of the values are ${looks.words}`,
+        });
+  }
+  const guesses: ColumnGuess[] = headings.map((_, column) => ({
+    value: null,
+    sure: leftOut.has(column) ? 0.9 : 0.5,
+    why: leftOut.has(column) ? 'left out last time' : 'no field is called so',
+  }));
+  const taken = new Set<string>();
+  for (const { column, path, sure, why } of offers.sort((a, b) => b.sure - a.sure || a.column - b.column)) {
+    if (leftOut.has(column) || guesses[column].value !== null || taken.has(path)) continue;
+    guesses[column] = { value: path, sure, why };
+    taken.add(path);
+  }
+  return guesses;
+}
+
+/** The type a new field for a column would have, from what its values look like. */
+export function guessType(values: readonly string[]): Guess<FieldType> {
+  const filled = values.filter((value) => value !== '').slice(0, LOOKED_AT);
+  const all = (test: (value: string) => boolean) => filled.length > 0 && filled.every(test);
+  const looks = looksLike(filled);
+  if (looks && looks.share === 1 && looks.type !== 'country')
+    return { value: looks.type, sure: 0.9, why: `All values are ${looks.words}` };
+  if (all((value) => /^(yes|no|true|false|ja|nein)$/i.test(value)))
+    return { value: 'yesNo', sure: 0.95, why: 'All values are yes or no' };
+  if (all(isDateLike))
+    return all((value) => /[T ]\d{1,2}:\d\d/.test(value))
+      ? { value: 'dateTime', sure: 0.9, why: 'All values are dates with a time' }
+      : { value: 'date', sure: 0.9, why: 'All values are dates' };
+  // What begins with a zero, such as a customer’s number, would lose it as a number.
+  if (all((value) => readNumber(value) !== undefined && !/^0\d/.test(value)))
+    return all((value) => HAS_CURRENCY.test(value))
+      ? { value: 'money', sure: 0.9, why: 'All values are amounts with a currency' }
+      : { value: 'number', sure: 0.9, why: 'All values are numbers' };
+  const members = filled.flatMap(partsOf);
+  const kinds = new Set(members.map((member) => member.toLowerCase())).size;
+  if (filled.length >= 12 && members.length >= filled.length * 1.2 && kinds <= 12)
+    return { value: 'choices', sure: 0.7, why: `Several at once of ${kinds} different values` };
+  const different = new Set(filled.map((value) => value.toLowerCase())).size;
+  if (filled.length >= 12 && different <= 12 && different <= filled.length / 3)
+    return { value: 'choice', sure: 0.7, why: `Only ${different} different values` };
+  if (filled.some((value) => value.length > 120))
+    return { value: 'longText', sure: 0.7, why: 'Some values are long' };
+  return { value: 'text', sure: 0.6, why: 'The values are words' };
+}

@@ -1,0 +1,327 @@
+import {
+  blankValues,
+  fieldOf,
+  fieldsOf,
+  isSetType,
+  objectType,
+  type AnyRecord,
+  type Field,
+  type FieldValue,
+} from '../../kernel/catalogue';
+import { dayIn } from '../../platform/time';
+import { fold } from './fold';
+import { hasKey, keyText, recognise, type OnFile } from './recognise';
+import {
+  type ImportSurroundings,
+  type ReadPart,
+  type ReadRow,
+  type ReadRows,
+  type Refusal,
+  type Values,
+} from './read-rows';
+import { matchInWords, matchKeys, type ImportSetup, type MatchKey } from './setup';
+import { targetOf, targets, type TargetKey } from './targets';
+
+/** A link to a record on file, or to one that this import makes, by its place among `others`. */
+export type PlannedLink = { id: number } | { made: number };
+
+/** One record that the import writes. */
+export interface PlannedWrite {
+  row: number;
+  object: TargetKey;
+  does: 'create' | 'update';
+  /** The record updated, as it is. */
+  known?: AnyRecord;
+  /** For an update only what changes. */
+  values: Values;
+  links: Readonly<Record<string, PlannedLink>>;
+  /** By what it was recognised. */
+  why?: string;
+}
+
+/** A row that writes nothing. */
+export interface LeftRow {
+  row: number;
+  reason: string;
+  id?: number;
+}
+
+/** What an import will do, row by row, before anything is written. Every row is in exactly one of the lists. */
+export interface ImportPlan {
+  create: PlannedWrite[];
+  update: PlannedWrite[];
+  /** There already, just as the row says. */
+  same: LeftRow[];
+  /** There already and left alone, or twice in the file. */
+  skipped: LeftRow[];
+  refused: Refusal[];
+  /** Accounts and contacts written beside the main records, before them. */
+  others: PlannedWrite[];
+}
+
+const isSame = (a: FieldValue | undefined, b: FieldValue | undefined) =>
+  JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+/**
+ * Decides for every row whether it creates, updates, changes nothing, is skipped or refused, and why. The same
+ * import again, once carried out, creates and updates nothing.
+ *
+ * The rows are used up as they are decided on: a hundred thousand of them need not lie beside the plan.
+ */
+export function planImport(
+  { rows, refused }: ReadRows,
+  setup: ImportSetup,
+  onFile: OnFile,
+  around: ImportSurroundings,
+): ImportPlan {
+  const { catalogue } = around;
+  const target = targetOf(setup.target);
+  const plan: ImportPlan = {
+    create: [],
+    update: [],
+    same: [],
+    skipped: [],
+    refused: [...refused],
+    others: [],
+  };
+  /** The first row with a key, by kind of key and text, to tell rows that repeat each other. */
+  const seen = new Map<MatchKey, Map<string, number>>();
+  /** Records beside the main ones, by their keys, so that each is made once however many rows name it. */
+  const made = new Map<string, number>();
+
+  /** What the row would change of a record that is there. */
+  const changesOf = (
+    { values, blank, object }: ReadPart,
+    known: AnyRecord,
+    tags: readonly string[],
+  ): Values => {
+    const changes: Values = {};
+    const wanted: Values = { ...values };
+    if (tags.length > 0) wanted.tags = [...tags, ...((values.tags as string[] | undefined) ?? [])];
+    for (const [key, value] of Object.entries(wanted)) {
+      const field = fieldOf(catalogue, object, key);
+      const next =
+        field && isSetType(field.type) && (setup.several === 'add' || (key === 'tags' && !(key in values)))
+          ? union(known[key], value)
+          : value;
+      if (!isSame(next, known[key])) changes[key] = next;
+    }
+    if (setup.blanks === 'clear')
+      for (const key of blank)
+        if (!fieldOf(catalogue, object, key)?.required && !isSame(known[key], null)) changes[key] = null;
+    return changes;
+  };
+
+  const newValues = ({ object, values }: ReadPart, tags: readonly string[]): Values => {
+    // Laid out whole, as records are: put together key by key it would be slow to copy.
+    const complete: Values = Object.assign(blankValues(catalogue, object), around.defaults[object], values);
+    if (tags.length > 0) complete.tags = union(values.tags, tags);
+    if (object === 'deal' && values.stage !== undefined) {
+      const stage = around.named.stage?.find(({ id }) => id === values.stage);
+      if (stage?.pipeline) complete.pipeline = values.pipeline ?? stage.pipeline;
+    }
+    if (object === 'deal' || values.budget !== undefined) complete.currency ??= around.currency;
+    if (object === 'activity' && complete.doneAt) {
+      complete.doneBy ??= complete.owner;
+      complete.dueOn ??= dayIn(around.timeZone, String(complete.doneAt));
+    }
+    return complete;
+  };
+
+  const neededIn = (object: TargetKey) =>
+    fieldsOf(catalogue, object).filter(([key, field]) => isNeeded(field) && key !== 'owner');
+  const needed = new Map(targets.map(({ key }) => [key, neededIn(key)]));
+
+  const missing = (object: TargetKey, values: Values, row: number): Refusal[] =>
+    (needed.get(object) ?? [])
+      .filter(([key]) => (values[key] ?? null) === null)
+      .map(([, { label }]) => ({
+        row,
+        column: null,
+        reason: `${object === target.key ? '' : `${objectType(object).label}: `}${label} is missing`,
+      }));
+
+  const ownerFault = (values: Values, row: number): Refusal[] =>
+    around.owners === undefined ||
+    (values.owner ?? null) === null ||
+    around.owners.includes(Number(values.owner))
+      ? []
+      : [{ row, column: null, reason: 'You cannot give records to this owner' }];
+
+  /** Links to the records beside the main one, planning those that are not there; undefined when one cannot be. */
+  const linksOf = ({
+    row,
+    main,
+    others,
+  }: ReadRow): { links: Record<string, PlannedLink>; faults: Refusal[] } => {
+    const links: Record<string, PlannedLink> = {};
+    const faults: Refusal[] = [];
+    const accountName = String(others.account?.values.name ?? '');
+    for (const part of target.parts) {
+      const other = others[part.link];
+      if (!other) continue;
+      const found = recognise(onFile, other, matchKeys[other.object], accountName);
+      const { object } = other;
+      if (found) {
+        links[part.link] = { id: found.known.id };
+        const changes = part.isMade && setup.onMatch === 'update' ? changesOf(other, found.known, []) : {};
+        // The first row that says something about a record beside the main ones is believed.
+        const once = `known ${object} ${found.known.id}`;
+        if (Object.keys(changes).length > 0 && !made.has(once)) {
+          made.set(once, plan.others.length);
+          plan.others.push({ row, object, does: 'update', known: found.known, values: changes, links: {} });
+        }
+        continue;
+      }
+      if (!part.isMade) {
+        const [name] = Object.values(other.values);
+        const { label } = objectType(object);
+        faults.push({
+          row,
+          column: null,
+          reason: `There is no ${label.toLowerCase()} “${String(name)}” on file`,
+        });
+        continue;
+      }
+      const keys = matchKeys[object].flatMap((key) => {
+        const text = keyText(key, other.values);
+        if (text === undefined) return [];
+        return [
+          `${object} ${key} ${key === 'name' && object !== 'account' ? `${text} · ${fold(accountName)}` : text}`,
+        ];
+      });
+      const earlier = keys.map((key) => made.get(key)).find((place) => place !== undefined);
+      if (earlier !== undefined) {
+        const { values } = plan.others[earlier];
+        // Later rows fill in what earlier ones left open.
+        for (const [key, value] of Object.entries(other.values)) values[key] ??= value;
+      } else {
+        const values = newValues(other, []);
+        if (main.values.owner !== undefined) values.owner = main.values.owner;
+        faults.push(...missing(object, values, row));
+        plan.others.push({ row, object, does: 'create', values, links: {} });
+      }
+      const place = earlier ?? plan.others.length - 1;
+      for (const key of keys) made.set(key, place);
+      links[part.link] = { made: place };
+    }
+    // A new contact beside a deal belongs to the row’s account.
+    const { contact, account } = links;
+    if (contact && 'made' in contact && account && target.key !== 'contact') {
+      const write = plan.others[contact.made];
+      plan.others[contact.made] = { ...write, links: { account } };
+    }
+    return { links, faults };
+  };
+
+  /** The key a row is told apart by: who has a mail is by it, the same name with another mail is another person. */
+  const decisiveOf = ({ main }: ReadRow) => setup.match.find((key) => hasKey(key, main.values));
+  // Only by these need a row be found again.
+  const decisive = new Set(rows.map(decisiveOf));
+
+  /** What a row is told apart by: a name together with what stands beside it. */
+  const textOf = (key: MatchKey, { main, others }: ReadRow): string | undefined => {
+    const text = keyText(key, main.values);
+    if (key !== 'name' || text === undefined) return text;
+    const { organisation, dueOn, kind } = main.values;
+    const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
+    return [text, ...[organisation, dueOn, kind, ...named].map(fold)].join(' · ');
+  };
+
+  /** The earlier row that says the same, if there is one. */
+  const twinOf = (read: ReadRow): number | undefined => {
+    const by = decisiveOf(read);
+    let earlier: number | undefined;
+    for (const key of setup.match) {
+      if (!decisive.has(key)) continue;
+      const text = textOf(key, read);
+      if (text === undefined) continue;
+      const rowsBy = seen.get(key) ?? new Map<string, number>();
+      seen.set(key, rowsBy);
+      if (key === by) earlier = rowsBy.get(text);
+      if (!rowsBy.has(text)) rowsBy.set(text, read.row);
+    }
+    return earlier;
+  };
+
+  rows.reverse();
+  for (let read = rows.pop(); read; read = rows.pop()) {
+    const { row, main } = read;
+    const { nameField } = objectType(main.object);
+    const named = String(main.values.email ?? main.values[nameField] ?? `Row ${row}`);
+    const twin = setup.onMatch === 'create' ? undefined : twinOf(read);
+    if (twin !== undefined) {
+      plan.skipped.push({ row, reason: `${named} stands in row ${twin} already` });
+      continue;
+    }
+    const found =
+      setup.onMatch === 'create'
+        ? undefined
+        : recognise(onFile, main, setup.match, String(read.others.account?.values.name ?? ''));
+    const why = found && matchInWords[found.key];
+    if (found && (setup.onMatch === 'skip' || found.known.convertedAt)) {
+      const reason = found.known.convertedAt ? 'was converted and is read-only' : `is there already, ${why}`;
+      plan.skipped.push({ row, reason: `${named} ${reason}`, id: found.known.id });
+      continue;
+    }
+    const values = found ? changesOf(main, found.known, setup.tags) : newValues(main, setup.tags);
+    const faults = [...ownerFault(values, row), ...(found ? [] : missing(main.object, values, row))];
+    const closing = target.key === 'deal' ? closeImported(values, found?.known, around.today) : undefined;
+    if (closing) faults.push({ row, column: null, reason: closing });
+    const { links, faults: others } = faults.length > 0 ? { links: {}, faults: [] } : linksOf(read);
+    faults.push(...others);
+    if (faults.length > 0) {
+      plan.refused.push(...faults);
+      continue;
+    }
+    if (!found) {
+      plan.create.push({ row, object: main.object, does: 'create', values, links });
+      continue;
+    }
+    const linked = Object.entries(links).filter(([link, to]) => !('id' in to) || to.id !== found.known[link]);
+    if (Object.keys(values).length === 0 && linked.length === 0) {
+      plan.same.push({ row, reason: `${named} is there just like this`, id: found.known.id });
+      continue;
+    }
+    plan.update.push({
+      row,
+      object: main.object,
+      does: 'update',
+      known: found.known,
+      values,
+      links: Object.fromEntries(linked),
+      why,
+    });
+  }
+  return plan;
+}
+
+/**
+ * Fills in what follows from a deal's outcome in a file: one without a closing date closed when it was to.
+ * @returns what speaks against it; undefined when nothing does.
+ */
+function closeImported(values: Values, known: AnyRecord | undefined, today: string): string | undefined {
+  const closing = ['closedOn', 'wonBecause', 'lossReason', 'lossComment', 'lostTo'];
+  const was = known?.outcome ?? 'open';
+  const outcome = values.outcome ?? was;
+  if (was !== 'open' && outcome !== was) {
+    return `${String(known?.name)} is ${String(was)} already. Reopen it by hand first`;
+  }
+  if (outcome === 'open') {
+    const filled = closing.find((key) => (values[key] ?? null) !== null);
+    return filled === undefined ? undefined : 'An open deal was not closed for any reason or on any day';
+  }
+  const expected = String(values.closeOn ?? known?.closeOn ?? today);
+  if (was === 'open') values.closedOn ??= expected < today ? expected : today;
+  if (String(values.closedOn ?? '') > today) return 'Closed on lies in the future';
+  if (outcome === 'lost' && !(values.lossReason ?? known?.lossReason)) return 'Lost because is missing';
+  return undefined;
+}
+
+const isNeeded = (field: Field) => field.required === true && (field.set ?? 'edit') !== 'feature';
+
+/** The members of both sets, in the order of their letters. */
+function union(one: FieldValue | undefined, other: FieldValue): FieldValue {
+  const all = [...new Set([...((one ?? []) as string[]), ...((other ?? []) as string[])])];
+  return all.length === 0 ? null : all.sort((a, b) => (a < b ? -1 : 1));
+}

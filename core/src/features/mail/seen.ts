@@ -1,0 +1,19 @@
+import { type AnyRecord } from '../../kernel/catalogue';
+import { type Signature } from './signature';
+
+/** Something new that a signature says of somebody who is on file. */
+export interface SeenDetail {
+  field: 'phone' | 'role';
+  value: string;
+}
+
+const plain = (text: unknown) =>
+  (typeof text === 'string' ? text : '').trim().toLowerCase().replace(/\s+/g, ' ');
+
+/** What a signature says that the record does not: a number that is neither its phone nor its mobile, another role. */
+export function seenDetails(record: AnyRecord, { phone, role }: Signature): SeenDetail[] {
+  const seen: SeenDetail[] = [];
+  if (phone && phone !== record.phone && phone !== record.mobile) seen.push({ field: 'phone', value: phone });
+  if (role && plain(role) !== plain(record.role)) seen.push({ field: 'role', value: role });
+  return seen;
+}

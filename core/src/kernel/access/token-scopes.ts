@@ -1,0 +1,8 @@
+import { type TokenScope } from '../../api';
+
+/** What a personal token can be allowed to do, the least first. */
+export const tokenScopes: readonly { key: TokenScope; label: string }[] = [
+  { key: 'leads', label: 'Add leads, and nothing else' },
+  { key: 'read', label: 'Read what you see' },
+  { key: 'all', label: 'Everything you may do' },
+];

@@ -1,0 +1,27 @@
+import { type NoticeKind } from '../../api';
+
+/** What people can be told of, and how each kind is called where it can be switched off. */
+export const noticeKinds: readonly { key: NoticeKind; label: string; help: string }[] = [
+  {
+    key: 'leadArrived',
+    label: 'A new lead is yours',
+    help: 'It came through a form, by mail, through the API or from a file, or a colleague made it for you.',
+  },
+  {
+    key: 'mailArrived',
+    label: 'Somebody of yours has written',
+    help: 'A mail to a capture address came from a lead or a contact of yours.',
+  },
+  {
+    key: 'handedOver',
+    label: 'A colleague handed you something',
+    help: 'A lead, contact, account or deal that was someone else’s is yours now.',
+  },
+  { key: 'mentioned', label: 'A colleague mentioned you', help: 'In a note on a record you may see.' },
+  {
+    key: 'ruleAsleep',
+    label: 'A rule counts for nobody any more',
+    help: 'A field that a rule of assignment or of scores asks about was retired. Only operations hear of it.',
+  },
+  { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
+];

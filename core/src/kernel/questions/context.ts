@@ -1,0 +1,104 @@
+import { type Catalogue } from '../catalogue';
+import { addDays, addMonths, periodOf, type CalendarRules, type Day, type Period } from '../../platform/time';
+import {
+  ME,
+  MY_TEAM,
+  type Operand,
+  type RelativeDay,
+  type RelativePeriod,
+  type RelativeSpan,
+} from './question';
+
+/** What a question needs to know of the organisation, the moment and the person asking before it has an answer. */
+export interface QuestionContext {
+  catalogue: Catalogue;
+  today: Day;
+  /** The instant it is. */
+  now: string;
+  timeZone: string;
+  /** The language in whose order text is put, see `languageOf`. */
+  language: string;
+  calendar: CalendarRules;
+  reportingCurrency: string;
+  me: number;
+  myTeam: readonly number[];
+  /** The lists shared with the person asking, their own among them. */
+  lists: readonly number[];
+}
+
+/** The day an operand means. */
+export function dayMeant(operand: Operand | undefined, context: Pick<QuestionContext, 'today'>): Day {
+  return isRelativeDay(operand) ? addDays(context.today, operand.days) : (operand as Day);
+}
+
+function isRelativeDay(operand: unknown): operand is RelativeDay {
+  return typeof operand === 'object' && operand !== null && 'days' in operand;
+}
+
+/** The days of a period or span that is named from today. */
+export function periodMeant(
+  operand: RelativePeriod | RelativeSpan,
+  { today, calendar }: Pick<QuestionContext, 'today' | 'calendar'>,
+): Period {
+  if ('direction' in operand) {
+    const { direction, count, unit } = operand;
+    const sign = direction === 'last' ? -1 : 1;
+    const end =
+      unit === 'month'
+        ? addMonths(today, sign * count)
+        : addDays(today, sign * count * (unit === 'week' ? 7 : 1));
+    return direction === 'last' ? { from: addDays(end, 1), to: addDays(today, 1) } : { from: today, to: end };
+  }
+  const { unit, offset, toDate, yearBefore } = operand;
+  // A year before 29 February is the 28th; the period is then the one around that day.
+  const around = yearBefore ? addMonths(today, -12) : today;
+  const period = periodOf(unit, around, calendar, offset);
+  const dayAfter = addDays(around, 1);
+  return toDate && dayAfter < period.to ? { from: period.from, to: dayAfter } : period;
+}
+
+/**
+ * The half-open span of days a date condition asks for; an end left open is undefined.
+ * `between` includes both of its days.
+ */
+export function spanMeant(
+  is: string,
+  operand: Operand | undefined,
+  context: QuestionContext,
+): Partial<Period> {
+  const dayAfter = (day: Day) => addDays(day, 1);
+  switch (is) {
+    case 'before':
+      return { to: dayMeant(operand, context) };
+    case 'after':
+      return { from: dayAfter(dayMeant(operand, context)) };
+    case 'between': {
+      const [first, last] = operand as readonly Operand[];
+      return { from: dayMeant(first, context), to: dayAfter(dayMeant(last, context)) };
+    }
+    case 'in':
+      return periodMeant(operand as RelativePeriod | RelativeSpan, context);
+    default: {
+      const day = dayMeant(operand, context);
+      return { from: day, to: dayAfter(day) };
+    }
+  }
+}
+
+/** The members of an *any of*, *all of* or *none of*, with *me* and *my team* replaced by the people they stand for. */
+export function membersMeant(
+  operand: Operand | undefined,
+  context: Pick<QuestionContext, 'me' | 'myTeam'>,
+): (string | number)[] {
+  const written = (Array.isArray(operand) ? operand : [operand]) as (string | number)[];
+  if (!written.includes(ME) && !written.includes(MY_TEAM)) return written;
+  return written.flatMap((value) => {
+    if (value === ME) return [context.me];
+    return value === MY_TEAM ? [...context.myTeam] : [value];
+  });
+}
+
+/** Several members as the one text that stands for exactly these, in whatever order they were written. */
+export function membersAsKey(operand: Operand | undefined): string {
+  return JSON.stringify([...new Set(operand as readonly string[])].sort((a, b) => (a < b ? -1 : 1)));
+}

@@ -1,0 +1,211 @@
+import { type FieldType, type ObjectKey } from '../catalogue';
+import { type Day, type PeriodUnit } from '../../platform/time';
+
+/**
+ * A period named from today: this fiscal quarter is `{ unit: 'fiscalQuarter', offset: 0 }`.
+ * `toDate` ends it with today, `yearBefore` moves the whole of it back by a year.
+ */
+export interface RelativePeriod {
+  unit: PeriodUnit;
+  offset: number;
+  toDate?: true;
+  yearBefore?: true;
+}
+
+/** So many days, weeks or months that end (`last`) or begin (`next`) with today, today counted in. */
+export interface RelativeSpan {
+  direction: 'last' | 'next';
+  count: number;
+  unit: 'day' | 'week' | 'month';
+}
+
+/** A day counted from today; negative days lie in the past. */
+export interface RelativeDay {
+  days: number;
+}
+
+/** Stands for the person asking, and for the people of their team and below, wherever a person can stand. */
+export const ME = '@me';
+export const MY_TEAM = '@myTeam';
+
+export type Operator =
+  | 'is'
+  | 'isNot'
+  | 'contains'
+  | 'startsWith'
+  | 'endsWith'
+  | 'below'
+  | 'atMost'
+  | 'above'
+  | 'atLeast'
+  | 'between'
+  | 'anyOf'
+  | 'noneOf'
+  | 'allOf'
+  | 'before'
+  | 'after'
+  | 'in'
+  | 'isEmpty'
+  | 'isNotEmpty';
+
+export type Operand =
+  | string
+  | number
+  | boolean
+  | RelativeDay
+  | RelativePeriod
+  | RelativeSpan
+  | readonly (string | number | RelativeDay)[];
+
+/** One condition on one field; the field may lie behind to-one links (`account.country`). */
+export interface Test {
+  field: string;
+  is: Operator;
+  value?: Operand;
+}
+
+/** A figure over records. `count` needs no field. A share is of the whole answer, between 0 and 1. */
+export interface Measure {
+  as: 'count' | 'sum' | 'average' | 'least' | 'most' | 'share';
+  of?: string;
+  /** Money as it stands instead of in the reporting currency; nothing where currencies meet in one group. */
+  money?: 'own';
+}
+
+/**
+ * One condition on the records that link here: accounts with no activity in 60 days, contacts with an open deal
+ * over 10,000. A figure of those that meet `where` is compared with a number; the sum and count of none are 0.
+ */
+export interface Related {
+  /** The relation's key: `activity.account` are the activities whose account it is. */
+  related: string;
+  /** A to-one path to the record they link to, when that is not the record asked for. */
+  via?: string;
+  where?: Condition;
+  /** The count when left out. */
+  figure?: Measure;
+  is: 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast' | 'between';
+  value: number | readonly [number, number];
+}
+
+/** Conditions joined: all of them hold, any of them, or none of them. */
+export interface Group {
+  join: 'all' | 'any' | 'none';
+  of: readonly Condition[];
+}
+
+export type Condition = Test | Related | Group;
+
+export interface Sort {
+  field: string;
+  descending?: boolean;
+  /** Cuts a date into periods, so that what is in one period counts as equal. */
+  by?: PeriodUnit;
+  /** Of tags and several choices: a record stands once at each of them, and so can come several times. */
+  each?: true;
+}
+
+/** A field to group by; a date is cut into periods, and with several tags or choices a record is in several groups. */
+export interface Grouping {
+  field: string;
+  by?: PeriodUnit;
+}
+
+/**
+ * What is asked of the records: the one value behind lists, figures, views and permissions.
+ * Asked for records, it answers with `columns` in the order of `sort`; asked for figures, with `measures` a group.
+ */
+export interface Question {
+  version: 1;
+  object: ObjectKey;
+  where?: Condition;
+  /** Paths of the fields wanted; every field of the object itself when left out. */
+  columns?: readonly string[];
+  sort?: readonly Sort[];
+  groups?: readonly Grouping[];
+  measures?: readonly Measure[];
+}
+
+export function isGroup(condition: Condition): condition is Group {
+  return 'join' in condition;
+}
+
+export function isRelated(condition: Condition): condition is Related {
+  return 'related' in condition;
+}
+
+type Family = 'text' | 'number' | 'date' | 'choice' | 'set' | 'yesNo';
+
+const families: Record<FieldType, Family> = {
+  text: 'text',
+  longText: 'text',
+  email: 'text',
+  phone: 'text',
+  web: 'text',
+  time: 'text',
+  country: 'choice',
+  currency: 'choice',
+  choice: 'choice',
+  choices: 'set',
+  tags: 'set',
+  lists: 'set',
+  link: 'choice',
+  number: 'number',
+  percent: 'number',
+  money: 'number',
+  date: 'date',
+  dateTime: 'date',
+  yesNo: 'yesNo',
+};
+
+const operators: Record<Family, readonly Operator[]> = {
+  text: ['contains', 'is', 'isNot', 'startsWith', 'endsWith', 'isEmpty', 'isNotEmpty'],
+  number: ['atLeast', 'above', 'atMost', 'below', 'between', 'is', 'isNot', 'isEmpty', 'isNotEmpty'],
+  date: ['in', 'is', 'before', 'after', 'between', 'isEmpty', 'isNotEmpty'],
+  choice: ['anyOf', 'noneOf', 'isEmpty', 'isNotEmpty'],
+  set: ['anyOf', 'allOf', 'noneOf', 'is', 'isEmpty', 'isNotEmpty'],
+  yesNo: ['is', 'isEmpty', 'isNotEmpty'],
+};
+
+/** The operators that make sense for a field of this type, the likeliest first. */
+export function operatorsFor(type: FieldType): readonly Operator[] {
+  const all = operators[families[type]];
+  return type === 'lists' ? all.filter((is) => is !== 'is') : all;
+}
+
+/** The operators a figure over related records is compared with. */
+export const figureOperators = operators.number.slice(0, 7) as readonly Related['is'][];
+
+export function isTextual(type: FieldType): boolean {
+  return families[type] === 'text';
+}
+
+export function isNumeric(type: FieldType): boolean {
+  return families[type] === 'number';
+}
+
+export function isDated(type: FieldType): boolean {
+  return families[type] === 'date';
+}
+
+const ungroupable: ReadonlySet<FieldType> = new Set(['longText', 'lists', 'money']);
+
+/** Whether records can be put into groups by a field of this type: not by an amount, nor by lists, which overlap. */
+export function isGroupable(type: FieldType): boolean {
+  return !ungroupable.has(type);
+}
+
+/** Joins conditions with *all of*, leaving out what is undefined; undefined when nothing is left. */
+export function allOf(...conditions: (Condition | undefined)[]): Condition | undefined {
+  const of = conditions.filter((condition) => condition !== undefined);
+  return of.length > 1 ? { join: 'all', of } : of[0];
+}
+
+/** A question for records of an object under all of these conditions. */
+export function ask(object: ObjectKey, ...conditions: (Condition | undefined)[]): Question {
+  const where = allOf(...conditions);
+  return where ? { version: 1, object, where } : { version: 1, object };
+}
+
+/** A day as written in a condition: a date, or counted from today. */
+export type DayOperand = Day | RelativeDay;

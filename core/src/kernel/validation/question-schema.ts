@@ -1,0 +1,209 @@
+import Joi from 'joi';
+import { fieldAt, isSetType, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
+import {
+  isGroupable,
+  isNumeric,
+  operandFits,
+  operatorsFor,
+  type Condition,
+  type Measure,
+  type Question,
+} from '../questions';
+import { periodUnits } from '../../platform/time';
+import { checkAgainst, type Checked, type Fault } from './record-schema';
+
+/** Groups within groups that a question may nest, related records counted in. */
+const DEEPEST = 6;
+/** Conditions a question may hold in all. */
+const WIDEST = 200;
+/** Related records of related records: each level multiplies what has to be looked at. */
+const DEEPEST_RELATED = 3;
+/** Conditions on related records in all. */
+const MOST_RELATED = 20;
+const LONGEST_LIST = 5000;
+
+const path = Joi.string().max(100);
+const unit = Joi.string().valid(...periodUnits);
+
+const scalar = Joi.alternatives(
+  Joi.string().allow('').max(500),
+  Joi.number(),
+  Joi.boolean(),
+  Joi.object({ days: Joi.number().integer().min(-36_500).max(36_500).required() }),
+  Joi.object({
+    unit: unit.required(),
+    offset: Joi.number().integer().min(-400).max(400).required(),
+    toDate: Joi.valid(true),
+    yearBefore: Joi.valid(true),
+  }),
+  Joi.object({
+    direction: Joi.string().valid('last', 'next').required(),
+    count: Joi.number().integer().min(1).max(3650).required(),
+    unit: Joi.string().valid('day', 'week', 'month').required(),
+  }),
+);
+
+const measure = Joi.object({
+  as: Joi.string().valid('count', 'sum', 'average', 'least', 'most', 'share').required(),
+  of: path.when('as', { is: Joi.valid('count', 'share'), then: Joi.optional(), otherwise: Joi.required() }),
+  money: Joi.valid('own'),
+});
+
+const number = Joi.number().min(-9e15).max(9e15);
+
+const test = Joi.object({
+  field: path.required(),
+  is: Joi.string().max(20).required(),
+  value: Joi.alternatives(scalar, Joi.array().items(scalar).max(LONGEST_LIST)),
+});
+
+function related(where: Joi.Schema): Joi.ObjectSchema {
+  return Joi.object({
+    related: path.required(),
+    via: path,
+    where: where.optional(),
+    figure: measure,
+    is: Joi.string().valid('is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'between').required(),
+    value: Joi.when('is', {
+      is: 'between',
+      then: Joi.array().items(number).length(2).required(),
+      otherwise: number.required(),
+    }),
+  });
+}
+
+const group = (inner: Joi.Schema) =>
+  Joi.object({
+    join: Joi.string().valid('all', 'any', 'none').required(),
+    of: Joi.array().items(inner).min(1).max(WIDEST).required(),
+  });
+
+/** One level of conditions; which of the three kinds a value is stands in its keys. */
+function level(inner: Joi.Schema): Joi.Schema {
+  return Joi.object()
+    .required()
+    .when(Joi.object({ join: Joi.exist() }).unknown(), {
+      then: group(inner),
+      otherwise: Joi.object().when(Joi.object({ related: Joi.exist() }).unknown(), {
+        then: related(inner),
+        otherwise: test,
+      }),
+    });
+}
+
+const tooDeep = Joi.any()
+  .custom((_, helpers) => helpers.error('any.invalid'))
+  .messages({ 'any.invalid': `Conditions nest at most ${DEEPEST} levels deep` });
+
+let condition: Joi.Schema = Joi.object()
+  .when(Joi.object({ join: Joi.exist() }).unknown(), { then: tooDeep })
+  .when(Joi.object({ related: Joi.exist() }).unknown(), { then: tooDeep, otherwise: test });
+for (let depth = 0; depth < DEEPEST; depth += 1) condition = level(condition);
+
+const schema = Joi.object({
+  version: Joi.number().valid(1).required(),
+  object: Joi.string()
+    .valid(...objectKeys)
+    .required(),
+  where: condition.optional(),
+  columns: Joi.array().items(path).max(60),
+  sort: Joi.array()
+    .items(Joi.object({ field: path.required(), descending: Joi.boolean(), by: unit, each: Joi.valid(true) }))
+    .max(8),
+  groups: Joi.array()
+    .items(Joi.object({ field: path.required(), by: unit }))
+    .max(3),
+  measures: Joi.array().items(measure).max(10),
+}).label('Question');
+
+/** Whether the two ends of a span stand the wrong way round, as far as that can be seen: *today* may lie anywhere. */
+function isReversed(value: unknown): boolean {
+  if (!Array.isArray(value) || value.length !== 2) return false;
+  const days = (end: unknown) => (typeof end === 'object' && end !== null && 'days' in end ? end.days : end);
+  const [first, last] = value.map(days) as (string | number)[];
+  const isSameKind = typeof value[0] === typeof value[1] && typeof first === typeof last;
+  return isSameKind && first > last;
+}
+
+/** What is wrong with the fields and figures of a question. Unknown fields are no fault: they are left out later. */
+class Misfits {
+  readonly faults: Fault[] = [];
+  private conditions = 0;
+  private related = 0;
+
+  constructor(private readonly catalogue: Catalogue) {}
+
+  add(field: string, message: string): void {
+    this.faults.push({ field, message });
+  }
+
+  condition(object: ObjectKey, part: Condition, at: string, depth = 0): void {
+    this.conditions += 1;
+    if (this.conditions === WIDEST + 1) this.add(at, `A question holds at most ${WIDEST} conditions`);
+    if ('join' in part) {
+      for (const [index, inner] of part.of.entries())
+        this.condition(object, inner, `${at}.of.${index}`, depth);
+      return;
+    }
+    if ('related' in part) {
+      this.related += 1;
+      if (this.related === MOST_RELATED + 1)
+        this.add(at, `A question holds at most ${MOST_RELATED} conditions on related records`);
+      if (depth === DEEPEST_RELATED) {
+        this.add(at, `Conditions on related records nest at most ${DEEPEST_RELATED} deep`);
+        return;
+      }
+      const hub = part.via === undefined ? object : fieldAt(this.catalogue, object, part.via)?.to;
+      const relation = relationOf(this.catalogue, hub as ObjectKey, part.related);
+      if (!relation) return;
+      if (part.is === 'between' && isReversed(part.value))
+        this.add(`${at}.value`, 'The figure must be between the lower and the higher value, in that order');
+      if (part.where) this.condition(relation.object, part.where, `${at}.where`, depth + 1);
+      if (part.figure?.as === 'share') this.add(`${at}.figure`, 'A share is of a whole answer only');
+      else if (part.figure) this.measure(relation.object, part.figure, `${at}.figure`);
+      return;
+    }
+    const field = fieldAt(this.catalogue, object, part.field);
+    if (!field) return;
+    if (!operatorsFor(field.type).includes(part.is)) {
+      this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
+    } else if (part.is === 'between' && isReversed(part.value)) {
+      this.add(`${at}.value`, `${field.label} must be between the lower and the higher value, in that order`);
+    } else if (!operandFits(part.is, field, part.value)) {
+      const isMissing = part.value === undefined;
+      this.add(
+        `${at}.value`,
+        isMissing ? `${field.label} has no value yet` : `${field.label} needs another kind of value here`,
+      );
+    }
+  }
+
+  measure(object: ObjectKey, { of }: Measure, at: string): void {
+    const field = of === undefined ? undefined : fieldAt(this.catalogue, object, of);
+    if (field && !isNumeric(field.type)) this.add(`${at}.of`, `${field.label} cannot be counted up`);
+  }
+}
+
+/** Checks a question that came from outside: its shape, its size, and that each operator and figure fits its field. */
+export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Question> {
+  const checked = checkAgainst<Question>(schema, value);
+  if (!checked.value) return checked;
+  const { object, where, sort = [], groups = [], measures = [] } = checked.value;
+  const misfits = new Misfits(catalogue);
+  if (where) misfits.condition(object, where, 'where');
+  for (const [index, { field: at }] of groups.entries()) {
+    const field = fieldAt(catalogue, object, at);
+    if (field && !isGroupable(field.type))
+      misfits.add(`groups.${index}.field`, `Records cannot be grouped by ${field.label.toLowerCase()}`);
+  }
+  for (const [index, { field: at, each }] of sort.entries()) {
+    const field = fieldAt(catalogue, object, at);
+    if (each && field && !(isSetType(field.type) && isGroupable(field.type)))
+      misfits.add(
+        `sort.${index}.each`,
+        `There is never more than one ${field.label.toLowerCase()} to stand at`,
+      );
+  }
+  for (const [index, each] of measures.entries()) misfits.measure(object, each, `measures.${index}`);
+  return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;
+}

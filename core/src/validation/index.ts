@@ -1,7 +1,0 @@
-export * from './choices-schema';
-export * from './design-schema';
-export * from './field-schema';
-export * from './question-schema';
-export * from './record-schema';
-export * from '../normalise';
-export * from './form-schema';

@@ -1,3 +1,0 @@
-import { ViewPage } from '../views/view-page';
-
-export const Component = () => <ViewPage object="activity" empty="Calls, meetings and tasks stand here." />;

@@ -1,0 +1,66 @@
+import { useQuery } from '@tanstack/react-query';
+import { ask, daysBetween, type AnyRecord, type SubjectKey } from '@zawn/core';
+import { Button } from 'antd';
+import { Check } from 'lucide-react';
+import { useState } from 'react';
+import { allRecords } from '../../platform/api/queries';
+import { counted, nearDate } from '../../platform/frame/format';
+import { useSession } from '../../platform/sessions/session';
+import { DoneForm } from './done-form';
+import { KindIcon } from './kinds';
+
+interface Props {
+  object: SubjectKey;
+  record: AnyRecord;
+  plan: () => void;
+  /** Whether the record still wants a next step at all. */
+  isOpen: boolean;
+}
+
+/** The question for everything still open on a record, the earliest first. */
+export const openOn = (object: SubjectKey, id: number) => ({
+  ...ask('activity', { field: object, is: 'anyOf', value: [id] }, { field: 'doneAt', is: 'isEmpty' }),
+  sort: [{ field: 'dueOn' }, { field: 'dueAt' }],
+});
+
+/** The line under a record's name: what comes next, who does it and when; *done* asks for what follows. */
+export function NextStep({ object, record, plan, isOpen }: Props) {
+  const { data } = useQuery(allRecords(openOn(object, record.id)));
+  const { person, today } = useSession();
+  const [finishing, setFinishing] = useState<number>();
+  if (!data) return <div className="next-step" />;
+  const [next, ...others] = data.rows;
+  if (!next) {
+    return isOpen ? (
+      <div className="next-step">
+        <span className="attention">Adrift: no next step</span>
+        <Button size="small" onClick={plan}>
+          Plan one
+        </Button>
+      </div>
+    ) : null;
+  }
+  const late = daysBetween(String(next.dueOn), today);
+  return (
+    <div className="next-step-block">
+      <div className="next-step">
+        <KindIcon kind={String(next.kind)} />
+        <span>
+          <b>{next.name}</b> <span className="second">{person(Number(next.owner))?.name},</span>{' '}
+          <span className={late > 0 ? 'attention late' : ''}>
+            {nearDate(String(next.dueOn), today)}
+            {next.dueAt ? ` ${String(next.dueAt)}` : ''}
+            {late > 0 ? `, ${counted(late, 'day')} overdue` : ''}
+          </span>
+        </span>
+        {others.length > 0 && <span className="second">and {others.length} more planned</span>}
+        {finishing !== next.id && (
+          <Button size="small" icon={<Check size={14} />} onClick={() => setFinishing(next.id)}>
+            Done
+          </Button>
+        )}
+      </div>
+      {finishing === next.id && <DoneForm activity={next} close={() => setFinishing(undefined)} />}
+    </div>
+  );
+}

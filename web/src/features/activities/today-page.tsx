@@ -1,0 +1,331 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  addDays,
+  allOf,
+  ask,
+  daysBetween,
+  isSubject,
+  ME,
+  MY_TEAM,
+  planDay,
+  untouchedLead,
+  type AnyRecord,
+  type Condition,
+  type Names,
+  type Question,
+  type SubjectKey,
+} from '@zawn/core';
+import { Button, Segmented } from 'antd';
+import { Check, CircleArrowRight } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { allRecords, figures, pathOf } from '../../platform/api/queries';
+import { useWrite } from '../../platform/api/use-write';
+import { Waterline } from '../forecast/waterline';
+import { useAdd } from '../../platform/frame/adding';
+import { longDate, nearDate, number, shortMoney } from '../../platform/frame/format';
+import { useOpening, type Opened } from '../../platform/frame/opening';
+import { useShortcuts } from '../../platform/frame/shortcuts';
+import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { listAddress } from '../../kernel/questions/list-address';
+import { RecordLinks } from '../../kernel/records/record-links';
+import { useSession } from '../../platform/sessions/session';
+import { DoneForm } from './done-form';
+import { SeenOnToday } from '../people/seen-details';
+import { Touches } from '../people/touches';
+import { KindIcon } from './kinds';
+import './today.css';
+
+/** Days ahead that still belong to what is coming up. */
+const AHEAD = 7;
+
+type Due = AnyRecord & { dueOn: string; dueAt: string | null; priority: string | null };
+
+/** The record an activity is most of all about: the deal before the lead before the person. */
+function subjectOf(activity: AnyRecord, names: Names): (Opened & { name: string }) | undefined {
+  for (const object of ['deal', 'lead', 'contact', 'account'] as const) {
+    const id = activity[object];
+    if (id !== null && isSubject(object))
+      return { object, id: Number(id), name: names[object]?.[Number(id)] ?? '' };
+  }
+  return undefined;
+}
+
+interface LineProps {
+  activity: Due;
+  names: Names;
+  isActive: boolean;
+  showOwner: boolean;
+  isFinishing: boolean;
+  finish: (isOpen: boolean) => void;
+  postpone: () => void;
+}
+
+function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, postpone }: LineProps) {
+  const { today, person } = useSession();
+  const { open } = useOpening();
+  const subject = subjectOf(activity, names);
+  const late = daysBetween(activity.dueOn, today);
+  const when =
+    activity.dueOn === today
+      ? (activity.dueAt ?? 'any time')
+      : `${nearDate(activity.dueOn, today)}${activity.dueAt ? ` ${activity.dueAt}` : ''}`;
+  return (
+    <li className={isActive ? 'work work-active' : 'work'} data-activity={activity.id}>
+      <div className="work-line">
+        <span className={`work-when ${late > 0 ? 'attention late' : ''}`}>{when}</span>
+        <KindIcon kind={String(activity.kind)} />
+        <span className="work-what clip">
+          <b>{activity.name}</b>
+          {activity.priority === 'high' && <span className="attention"> · high</span>}
+          {subject && (
+            <>
+              {' '}
+              <button type="button" className="link-button" onClick={() => open(subject.object, subject.id)}>
+                {subject.name || 'its record'}
+              </button>
+            </>
+          )}
+        </span>
+        {showOwner && <span className="second clip work-who">{person(Number(activity.owner))?.name}</span>}
+        <span className="work-actions">
+          <Button
+            size="small"
+            type="text"
+            icon={<CircleArrowRight size={14} />}
+            onClick={postpone}
+            title="Move to tomorrow"
+            aria-label={`Move to tomorrow: ${String(activity.name)}`}
+          />
+          <Button
+            size="small"
+            icon={<Check size={14} />}
+            onClick={() => finish(!isFinishing)}
+            aria-expanded={isFinishing}
+          >
+            Done
+          </Button>
+        </span>
+      </div>
+      {isFinishing && <DoneForm activity={activity} close={() => finish(false)} />}
+    </li>
+  );
+}
+
+/** A figure that opens the records behind it, with the largest of them named. */
+function Concern({
+  title,
+  question,
+  path,
+  detail,
+}: {
+  title: (count: number) => string;
+  question: Question;
+  path: string;
+  detail?: (record: AnyRecord) => string;
+}) {
+  const { data: counts } = useQuery(figures([question]));
+  const count = counts?.[0][0]?.figures[0] ?? 0;
+  const { data } = useQuery({
+    ...allRecords({ ...question, sort: question.sort }),
+    enabled: count > 0 && detail !== undefined,
+  });
+  if (count === 0) return null;
+  return (
+    <section className="concern">
+      <h3>
+        <Link to={listAddress(path, question)}>{number(count)}</Link> {title(count)}
+      </h3>
+      {detail && (
+        <RecordLinks
+          object={question.object as SubjectKey}
+          records={(data?.rows ?? []).slice(0, 4)}
+          detail={detail}
+        />
+      )}
+    </section>
+  );
+}
+
+function Concerns({ whose }: { whose: Condition | undefined }) {
+  const open: Condition = { field: 'outcome', is: 'anyOf', value: ['open'] };
+  const byValue = [{ field: 'value', descending: true }];
+  const worth = (deal: AnyRecord) => shortMoney(Number(deal.value), String(deal.currency));
+  const adrift: Question = {
+    ...ask('deal', open, { field: 'nextStepOn', is: 'isEmpty' }, whose),
+    sort: byValue,
+  };
+  const past: Question = {
+    ...ask('deal', open, { field: 'closeOn', is: 'before', value: { days: 0 } }, whose),
+    sort: byValue,
+  };
+  const untouched = ask('lead', untouchedLead, whose);
+  const { me } = useSession();
+  return (
+    <>
+      <Touches whose={whose} />
+      <SeenOnToday owner={me.id} />
+      <Concern
+        title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
+        question={adrift}
+        path="deals"
+        detail={worth}
+      />
+      <Concern
+        title={(count) => `${count === 1 ? 'deal' : 'deals'} past the close date`}
+        question={past}
+        path="deals"
+        detail={worth}
+      />
+      <Concern
+        title={(count) => `${count === 1 ? 'lead' : 'leads'} nobody has touched`}
+        question={untouched}
+        path="leads"
+      />
+    </>
+  );
+}
+
+/** The day's work in the order to do it: overdue, today, upcoming; each done or moved in place. */
+export function Component() {
+  const { me, today } = useSession();
+  const add = useAdd();
+  const { open } = useOpening();
+  const leads = me.role !== 'rep';
+  const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
+  const [activeId, setActiveId] = useState<number>();
+  const [finishing, setFinishing] = useState<number>();
+  const whose = useMemo<Condition | undefined>(() => {
+    if (scope === 'mine') return { field: 'owner', is: 'anyOf', value: [ME] };
+    return me.role === 'manager' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+  }, [scope, me.role]);
+  const question: Question = {
+    version: 1,
+    object: 'activity',
+    where: allOf(
+      { field: 'doneAt', is: 'isEmpty' },
+      { field: 'dueOn', is: 'before', value: { days: AHEAD + 1 } },
+      whose,
+    ),
+    sort: [{ field: 'dueOn' }],
+  };
+  const { data, error, refetch } = useQuery(allRecords(question));
+  const write = useWrite();
+  const plan = useMemo(() => planDay((data?.rows ?? []) as Due[], today), [data, today]);
+  const lines = [...plan.overdue, ...plan.today, ...plan.upcoming];
+  const active = lines.find(({ id }) => id === activeId);
+  const at = active ? lines.indexOf(active) : -1;
+  useEffect(() => {
+    if (activeId !== undefined)
+      document.querySelector(`[data-activity="${activeId}"]`)?.scrollIntoView({ block: 'nearest' });
+  }, [activeId]);
+  const move = (step: number) => setActiveId(lines[Math.min(Math.max(at + step, 0), lines.length - 1)]?.id);
+  const postpone = ({ id, version }: Due) =>
+    write.mutate({
+      method: 'PATCH',
+      path: pathOf('activity', id),
+      version,
+      body: { dueOn: addDays(today, 1) },
+    });
+  const openSubject = () => {
+    const subject = active && subjectOf(active, data?.names ?? {});
+    if (subject) open(subject.object, subject.id);
+  };
+  useShortcuts('Today', [
+    { keys: 'j', also: 'ArrowDown', does: 'Next line', run: () => move(1) },
+    { keys: 'k', also: 'ArrowUp', does: 'Line before', run: () => move(-1) },
+    { keys: 'Enter', does: 'Open its record', run: openSubject },
+    { keys: 'd', does: 'Done', run: () => active && setFinishing(active.id) },
+    { keys: 't', does: 'Move to tomorrow', run: () => active && postpone(active) },
+  ]);
+
+  const section = (title: string, activities: readonly Due[], count: number | undefined, nothing?: string) =>
+    activities.length === 0 && !nothing ? null : (
+      <section className="work-section" aria-label={title}>
+        <h2 className={title === 'Overdue' ? 'attention late' : ''}>
+          {title} <span className="second">{count ? number(count) : ''}</span>
+        </h2>
+        {activities.length === 0 && <p className="second work-nothing">{nothing}</p>}
+        <ul>
+          {activities.map((activity) => (
+            <WorkLine
+              key={activity.id}
+              activity={activity}
+              names={data?.names ?? {}}
+              isActive={activity.id === activeId}
+              showOwner={scope === 'team'}
+              isFinishing={finishing === activity.id}
+              finish={(isOpen) => {
+                setActiveId(activity.id);
+                setFinishing(isOpen ? activity.id : undefined);
+              }}
+              postpone={() => postpone(activity)}
+            />
+          ))}
+        </ul>
+      </section>
+    );
+
+  // Counted over all of them: only the first are listed.
+  const counted = useQuery(
+    figures(
+      [{ is: 'before' as const }, { is: 'is' as const }].map(({ is }) =>
+        ask(
+          'activity',
+          { field: 'doneAt', is: 'isEmpty' },
+          { field: 'dueOn', is, value: { days: 0 } },
+          whose,
+        ),
+      ),
+    ),
+  ).data;
+  const [overdue, dueToday] = counted?.map(([row]) => row?.figures[0] ?? 0) ?? [];
+  const standing = counted
+    ? [Boolean(overdue) && `${number(overdue ?? 0)} overdue`, `${number(dueToday ?? 0)} today`]
+        .filter(Boolean)
+        .join(', ')
+    : '';
+  return (
+    <div className="today">
+      <div className="today-main">
+        <header className="page-head">
+          <h1>{longDate(today)}</h1>
+          <span className="page-count">{standing}</span>
+          <div className="page-tools">
+            {leads && (
+              <Segmented
+                value={scope}
+                options={[
+                  { value: 'team', label: me.role === 'manager' ? 'My team' : 'Everyone' },
+                  { value: 'mine', label: 'Mine' },
+                ]}
+                onChange={setScope}
+                aria-label="Whose day"
+              />
+            )}
+            <Button onClick={() => add('activity')}>Plan a task</Button>
+          </div>
+        </header>
+        {error ? (
+          <Trouble error={error} retry={() => void refetch()} />
+        ) : !data ? (
+          <Skeleton rows={10} />
+        ) : lines.length === 0 ? (
+          <Empty title="Nothing is due in the next seven days.">
+            <Link to="/deals">See which deals have no next step</Link>
+          </Empty>
+        ) : (
+          <>
+            {section('Overdue', plan.overdue, overdue)}
+            {section('Today', plan.today, dueToday, 'Nothing is due today.')}
+            {section('Upcoming', plan.upcoming, plan.upcoming.length)}
+          </>
+        )}
+      </div>
+      <aside className="today-side" aria-label="How it stands">
+        <Waterline whose={whose} name={scope === 'mine' ? 'Your quarter' : 'The team’s quarter'} />
+        <Concerns whose={whose} />
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,125 @@
+import { type Condition, type RecordOf, type Wording } from '@zawn/core';
+import { Button, Input, Select, Switch } from 'antd';
+import { Trash2 } from 'lucide-react';
+import { nearDate } from '../../platform/frame/format';
+import { Mover } from '../../platform/frame/mover';
+import { Asleep } from '../../kernel/sentence/asleep';
+import { GroupPart } from '../../kernel/sentence/condition';
+import { asGroup, fromGroup } from '../../kernel/sentence/groups';
+import '../../kernel/sentence/sentence.css';
+import { useSession } from '../../platform/sessions/session';
+
+export type Rule = RecordOf<'assignmentRule'>;
+
+const TURNS = 'turns';
+
+interface Props {
+  rule: Rule;
+  /** Its place among all rules. */
+  at: number;
+  count: number;
+  wording: Wording;
+  /** It decides for the lead that is being tried. */
+  isDecisive: boolean;
+  change: (values: Partial<Rule>) => void;
+  move: (step: 1 | -1) => void;
+  remove: () => void;
+}
+
+/** One rule, read and changed as a sentence: which leads it is for, and who gets them. */
+export function RuleCard({ rule, at, count, wording, isDecisive, change, move, remove }: Props) {
+  const { people, today } = useSession();
+  const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
+  const group = JSON.parse(rule.people ?? '[]') as number[];
+  const options = people
+    .filter(({ active, role }) => active && role !== 'operations')
+    .map(({ id, name, awayUntil }) => ({
+      value: id,
+      label: awayUntil ? `${name}, away until ${nearDate(awayUntil, today)}` : name,
+    }));
+  const setWhere = (next: Condition | undefined) => change({ condition: next ? JSON.stringify(next) : null });
+  return (
+    <li className={`rule ${isDecisive ? 'rule-decisive' : ''} ${rule.active ? '' : 'rule-off'}`}>
+      <div className="rule-head">
+        <Input
+          variant="borderless"
+          className="rule-name"
+          defaultValue={rule.name}
+          aria-label="Name of the rule"
+          onBlur={({ target }) =>
+            target.value.trim() && target.value !== rule.name && change({ name: target.value })
+          }
+        />
+        <Switch
+          size="small"
+          checked={rule.active}
+          aria-label={`${rule.name} is in use`}
+          onChange={(active) => change({ active })}
+        />
+        <Mover name={rule.name} at={at} count={count} move={move} />
+        <Button
+          type="text"
+          size="small"
+          icon={<Trash2 size={14} />}
+          aria-label={`Delete ${rule.name}`}
+          onClick={remove}
+        />
+      </div>
+      <div className="sentence rule-sentence" role="group" aria-label={`Leads that ${rule.name} is for`}>
+        <span className="clause">
+          {where ? 'Leads where' : 'Every lead'}
+          <GroupPart
+            object="lead"
+            condition={asGroup(where)}
+            onChange={(next) => setWhere(fromGroup(next))}
+            onRemove={() => setWhere(undefined)}
+            wording={wording}
+            isFresh={false}
+            nesting="top"
+          />
+        </span>
+      </div>
+      <Asleep where={where} />
+      <div className="rule-gives">
+        <Select
+          value={rule.to}
+          options={[
+            { value: 'person', label: 'goes to' },
+            { value: TURNS, label: 'goes in turn to' },
+          ]}
+          onChange={(to) =>
+            change(
+              to === TURNS
+                ? {
+                    to,
+                    people: JSON.stringify(group.length > 0 ? group : [rule.person ?? options[0]?.value]),
+                  }
+                : { to, person: rule.person ?? group[0] ?? options[0]?.value },
+            )
+          }
+          aria-label={`How ${rule.name} gives`}
+        />
+        {rule.to === TURNS ? (
+          <Select
+            mode="multiple"
+            className="rule-people"
+            value={group}
+            options={options}
+            showSearch={{ optionFilterProp: 'label' }}
+            onChange={(next: number[]) => next.length > 0 && change({ people: JSON.stringify(next) })}
+            aria-label={`Who takes turns in ${rule.name}`}
+          />
+        ) : (
+          <Select
+            className="rule-people"
+            value={rule.person}
+            options={options}
+            showSearch={{ optionFilterProp: 'label' }}
+            onChange={(person) => change({ person })}
+            aria-label={`Who gets the leads of ${rule.name}`}
+          />
+        )}
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,107 @@
+import { mayExport, objectType, type List, type ObjectKey, type Question } from '@zawn/core';
+import { Button } from 'antd';
+import { CalendarPlus, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
+import { useState } from 'react';
+import { number } from '../../platform/frame/format';
+import { useShortcuts } from '../../platform/frame/shortcuts';
+import { useSession } from '../../platform/sessions/session';
+import { BulkDialog, type BulkTask } from './bulk-dialog';
+import './bulk.css';
+import { ListDialog } from './list-dialog';
+import { markedCount, noMarks, selectionOf, type Marks } from './marks';
+import { useBulk } from './use-bulk';
+
+interface Props {
+  object: ObjectKey;
+  question: Question;
+  total: number;
+  marks: Marks;
+  setMarks: (marks: Marks) => void;
+  /** The list that is looked at, when it is one's own to change. */
+  list?: List;
+  exportMarked: React.ReactNode;
+}
+
+/** What can be done with the marked rows. It stands at the foot while any are marked. */
+export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: Props) {
+  const { me } = useSession();
+  const [task, setTask] = useState<BulkTask | 'list'>();
+  const bulk = useBulk();
+  const count = markedCount(marks, total);
+  const { label, plural } = objectType(object);
+  const what = `${number(count)} ${(count === 1 ? label : plural).toLowerCase()}`;
+  const selection = selectionOf(marks, question);
+  const clear = () => setMarks(noMarks);
+  useShortcuts('Marked', [
+    { keys: 'b', does: 'Change a field of the marked', run: () => count > 0 && setTask('change') },
+    { keys: 'l', does: 'Put the marked on a list', run: () => count > 0 && setTask('list') },
+    { keys: 'Delete', does: 'Delete the marked', run: () => count > 0 && setTask('delete') },
+  ]);
+  if (count === 0) return null;
+  const canPlan = object !== 'activity';
+  const canTag = object !== 'activity';
+  return (
+    <div className="bulk-bar" role="toolbar" aria-label="Marked rows">
+      <b>{what}</b> <span className="second">{marks.all ? 'all that match' : 'marked'}</span>
+      <Button size="small" icon={<PencilLine size={13} />} onClick={() => setTask('change')}>
+        Change
+      </Button>
+      {canTag && (
+        <Button size="small" icon={<Tag size={13} />} onClick={() => setTask('tag')}>
+          Tag
+        </Button>
+      )}
+      {canPlan && (
+        <Button size="small" icon={<CalendarPlus size={13} />} onClick={() => setTask('plan')}>
+          Plan
+        </Button>
+      )}
+      <Button size="small" icon={<ListPlus size={13} />} onClick={() => setTask('list')}>
+        Put on a list
+      </Button>
+      {list && (
+        <Button
+          size="small"
+          icon={<ListMinus size={13} />}
+          onClick={() =>
+            void bulk({ object, selection, deed: { do: 'takeFromList', list: list.id } }).then(
+              (isDone) => isDone && clear(),
+            )
+          }
+        >
+          Take off this list
+        </Button>
+      )}
+      {mayExport(me) && exportMarked}
+      <Button size="small" danger icon={<Trash2 size={13} />} onClick={() => setTask('delete')}>
+        Delete
+      </Button>
+      <Button
+        size="small"
+        type="text"
+        icon={<X size={14} />}
+        onClick={clear}
+        aria-label="Take all marks away"
+      />
+      {task === 'list' && (
+        <ListDialog
+          object={object}
+          what={what}
+          selection={selection}
+          onDone={clear}
+          close={() => setTask(undefined)}
+        />
+      )}
+      {task && task !== 'list' && (
+        <BulkDialog
+          task={task}
+          object={object}
+          what={what}
+          selection={selection}
+          onDone={clear}
+          close={() => setTask(undefined)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,256 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  fieldAt,
+  fieldsOf,
+  holdsFile,
+  isCustomKey,
+  type BulkDeed,
+  type BulkPreview,
+  type BulkRequest,
+  type Field,
+  type FieldValue as Value,
+  type ObjectKey,
+  type Selection,
+} from '@zawn/core';
+import { Alert, Checkbox, Form, Modal, Select } from 'antd';
+import { useState } from 'react';
+import { useKinds } from '../activities/kinds';
+import { call } from '../../platform/api/client';
+import { RECORDS } from '../../platform/api/queries';
+import { number } from '../../platform/frame/format';
+import { FieldInput } from '../../kernel/records/field-input';
+import { FieldValue } from '../../kernel/records/field-value';
+import { useSession } from '../../platform/sessions/session';
+import './bulk.css';
+import { useBulk } from './use-bulk';
+
+export type BulkTask = 'change' | 'tag' | 'plan' | 'delete';
+
+interface Props {
+  task: BulkTask;
+  object: ObjectKey;
+  /** The object's name for so many: `deals`. */
+  what: string;
+  selection: Selection;
+  onDone: () => void;
+  close: () => void;
+}
+
+const titles: Record<BulkTask, (what: string) => string> = {
+  change: (what) => `Change a field of ${what}`,
+  tag: (what) => `Tag ${what}`,
+  plan: (what) => `Plan an activity on ${what}`,
+  delete: (what) => `Delete ${what}`,
+};
+
+/** Fields that many records can be given the same value of. */
+function changeable(fields: readonly [string, Field][]): { value: string; label: string }[] {
+  const unlikely = new Set(['name', 'email', 'phone', 'mobile', 'number', 'tags']);
+  return fields
+    .filter(
+      ([key, field]) =>
+        (field.set ?? 'edit') === 'edit' &&
+        field.type !== 'longText' &&
+        !holdsFile(field) &&
+        (isCustomKey(key) || !unlikely.has(key)),
+    )
+    .map(([value, { label }]) => ({ value, label }));
+}
+
+/** What would happen: the count, and three records before and after. */
+function Preview({ request }: { request: BulkRequest }) {
+  const { catalogue } = useSession();
+  const { data, error } = useQuery({
+    queryKey: [RECORDS, 'bulk', request],
+    queryFn: ({ signal }) => call<BulkPreview>('POST', '/bulk/preview', { body: request, signal }),
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  if (error) return <Alert type="warning" title={error.message} />;
+  if (!data) return <p className="second">Looking…</p>;
+  const shown = (example: BulkPreview['examples'][number], side: 'before' | 'after') =>
+    Object.entries(example[side]).map(([key, value]) => {
+      const field = fieldAt(catalogue, request.object, key);
+      const record = Object.assign(
+        { version: 0, createdAt: '', createdBy: null, updatedAt: '', id: example.id },
+        example[side],
+      );
+      return (
+        <span key={key}>
+          {value === null || !field ? (
+            <span className="second">empty</span>
+          ) : (
+            <FieldValue field={field} value={value} record={record} names={data.names} />
+          )}
+        </span>
+      );
+    });
+  return (
+    <div className="bulk-preview">
+      <p>
+        <b className="bulk-count">{number(data.count)}</b> {data.count === 1 ? 'record' : 'records'}. The
+        first of them:
+      </p>
+      <table>
+        <tbody>
+          {data.examples.map((example) => (
+            <tr key={example.id}>
+              <th scope="row" className="clip">
+                {example.name}
+              </th>
+              {example.refused ? (
+                <td className="attention" colSpan={2}>
+                  stays as it is: {example.refused}
+                </td>
+              ) : (
+                <>
+                  <td>{shown(example, 'before')}</td>
+                  <td>{Object.keys(example.after).length > 0 && <>→ {shown(example, 'after')}</>}</td>
+                </>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** One deed for many records: what it is, what it would do, and a button that says so. */
+export function BulkDialog({ task, object, what, selection, onDone, close }: Props) {
+  const { catalogue, today } = useSession();
+  const bulk = useBulk();
+  const kinds = useKinds();
+  const [field, setField] = useState<string>();
+  const [value, setValue] = useState<Value>(null);
+  const [isEmptied, setEmptied] = useState(false);
+  const [add, setAdd] = useState<string[]>([]);
+  const [remove, setRemove] = useState<string[]>([]);
+  const [activity, setActivity] = useState<Record<string, Value>>({ name: '', kind: 'call', dueOn: today });
+  const [isBusy, setBusy] = useState(false);
+  const fields = fieldsOf(catalogue, object);
+  const chosen = field === undefined ? undefined : fieldAt(catalogue, object, field);
+  // Emptying a field of many records is said, not come about by leaving it blank.
+  const isGiven = value !== null && value !== '';
+  const deed: BulkDeed | undefined = {
+    change:
+      field === undefined || !(isEmptied || isGiven)
+        ? undefined
+        : ({ do: 'change', values: { [field]: isEmptied ? null : value } } as const),
+    tag: add.length + remove.length > 0 ? ({ do: 'tag', add, remove } as const) : undefined,
+    plan: String(activity.name).trim() ? ({ do: 'plan', activity } as const) : undefined,
+    delete: { do: 'delete' } as const,
+  }[task];
+  const request: BulkRequest | undefined = deed && { object, selection, deed };
+  const run = async () => {
+    if (!request || isBusy) return;
+    setBusy(true);
+    const isDone = await bulk(request);
+    setBusy(false);
+    if (!isDone) return;
+    onDone();
+    close();
+  };
+  const inputFor = (key: string, its: Field, of: Value, onChange: (next: Value) => void) => (
+    <FieldInput id={`bulk-${key}`} field={its} value={of} onChange={onChange} />
+  );
+  const planned = (key: string) => fieldAt(catalogue, 'activity', key) as Field;
+  return (
+    <Modal
+      open
+      title={titles[task](what)}
+      okText={task === 'delete' ? `Delete ${what}` : task === 'plan' ? `Plan on ${what}` : `Change ${what}`}
+      okButtonProps={{ disabled: !request, danger: task === 'delete', loading: isBusy }}
+      onOk={() => void run()}
+      onCancel={close}
+      width={560}
+    >
+      <Form layout="vertical">
+        {task === 'change' && (
+          <div className="form-pair">
+            <Form.Item label="Field" htmlFor="bulk-field">
+              <Select
+                id="bulk-field"
+                autoFocus
+                showSearch={{ optionFilterProp: 'label' }}
+                placeholder="Which field"
+                value={field}
+                options={changeable(fields)}
+                onChange={(key) => {
+                  setField(key);
+                  setValue(null);
+                  setEmptied(false);
+                }}
+              />
+            </Form.Item>
+            {chosen && field && (
+              <Form.Item label="New value" htmlFor={`bulk-${field}`}>
+                {field === 'stage' ? (
+                  <StagePicker value={value} onChange={setValue} />
+                ) : (
+                  inputFor(field, chosen, value, setValue)
+                )}
+              </Form.Item>
+            )}
+          </div>
+        )}
+        {task === 'change' && chosen && !chosen.required && (
+          <Checkbox checked={isEmptied} onChange={(event) => setEmptied(event.target.checked)}>
+            Empty the field instead
+          </Checkbox>
+        )}
+        {task === 'tag' && (
+          <div className="form-pair">
+            <Form.Item label="Add tags" htmlFor="bulk-add">
+              <Select id="bulk-add" mode="tags" autoFocus value={add} onChange={setAdd} open={false} />
+            </Form.Item>
+            <Form.Item label="Take tags away" htmlFor="bulk-remove">
+              <Select id="bulk-remove" mode="tags" value={remove} onChange={setRemove} open={false} />
+            </Form.Item>
+          </div>
+        )}
+        {task === 'plan' && (
+          <>
+            <Form.Item label="What" htmlFor="bulk-name">
+              {inputFor('name', planned('name'), activity.name, (name) => setActivity({ ...activity, name }))}
+            </Form.Item>
+            <div className="form-pair">
+              <Form.Item label="Type" htmlFor="bulk-kind">
+                <Select
+                  id="bulk-kind"
+                  options={kinds}
+                  value={activity.kind as string}
+                  onChange={(kind: string) => setActivity({ ...activity, kind })}
+                />
+              </Form.Item>
+              <Form.Item label="Due" htmlFor="bulk-dueOn">
+                {inputFor('dueOn', planned('dueOn'), activity.dueOn, (dueOn) =>
+                  setActivity({ ...activity, dueOn }),
+                )}
+              </Form.Item>
+            </div>
+            <p className="second">Each is planned for the owner of its record.</p>
+          </>
+        )}
+      </Form>
+      {task === 'delete' && <p>They go to the bin for 30 days, and this can be undone.</p>}
+      {request && <Preview request={request} />}
+    </Modal>
+  );
+}
+
+/** A stage of any pipeline; records of another pipeline will say that they cannot take it. */
+function StagePicker({ value, onChange }: { value: Value; onChange: (value: Value) => void }) {
+  const { pipelines, stagesOf } = useSession();
+  return (
+    <Select
+      id="bulk-stage"
+      value={value as number | null}
+      onChange={onChange}
+      options={pipelines.map(({ id, name }) => ({
+        label: name,
+        options: stagesOf(id).map((stage) => ({ value: stage.id, label: stage.name })),
+      }))}
+    />
+  );
+}

@@ -1,0 +1,55 @@
+import { type BulkRequest, type Job } from '@zawn/core';
+import { App } from 'antd';
+import { useCallback } from 'react';
+import { call } from '../../platform/api/client';
+import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
+import { useNotices } from '../../platform/api/use-write';
+import { number } from '../../platform/frame/format';
+
+/** How many were so already: adding to a list twice is harmless, and says so. */
+function alreadyWords({ deed }: BulkRequest, { total, changed, refused }: Job): string {
+  const already = total - changed - refused;
+  if (already <= 0 || deed.do === 'plan' || deed.do === 'delete') return '';
+  const said = {
+    addToList: 'on it already',
+    takeFromList: 'not on it',
+    change: 'so already',
+    tag: 'so already',
+  }[deed.do];
+  return ` ${number(already)} ${already === 1 ? 'was' : 'were'} ${said}.`;
+}
+
+/** Does a deed to many records: progress while it runs, then what came of it, with the way back. */
+export function useBulk() {
+  const { notification } = App.useApp();
+  const { announce, complain } = useNotices();
+  const follow = useFollowJob();
+
+  const tell = useCallback(
+    (job: Job, request: BulkRequest) => {
+      const stopped =
+        job.state === 'cancelled' ? ` Stopped after ${number(job.done)} of ${number(job.total)}.` : '';
+      const what = job.changed > 0 ? `${job.label}.${stopped}` : 'Nothing changed.';
+      const title = `${what}${alreadyWords(request, job)}${refusedWords(job)}`;
+      if (job.unit !== null && job.changed > 0) announce({ label: title, unit: job.unit });
+      else notification.open({ key: 'written', title, duration: 9, className: 'notice' });
+    },
+    [notification, announce],
+  );
+
+  return useCallback(
+    async (request: BulkRequest): Promise<boolean> => {
+      try {
+        const job = await call<Job>('POST', '/bulk', { body: request });
+        void follow(job)
+          .then((ended) => tell(ended, request))
+          .catch(complain);
+        return true;
+      } catch (error) {
+        complain(error);
+        return false;
+      }
+    },
+    [follow, tell, complain],
+  );
+}

@@ -1,0 +1,182 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
+import { type ImportLook, type ImportPile, type ImportPreview, type ImportSummary } from '@zawn/core';
+import { guessType, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { Button } from 'antd';
+import { useCallback, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { call } from '../../platform/api/client';
+import { useNotices, useWrite } from '../../platform/api/use-write';
+import { counted, nearDate } from '../../platform/frame/format';
+import { Empty, Skeleton } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
+import { Chooser, type Chosen } from './chooser';
+import { Examples } from './examples';
+import { FileTable } from './file-table';
+import { History } from './history';
+import { ImportRun } from './import-run';
+import './imports.css';
+import { customFieldFor } from './new-field';
+import { SetupPanel } from './setup-panel';
+import { useFirstLook } from './use-first-look';
+
+/** One page for an import: the file’s own rows under field pickers, and beside them what will happen. */
+export function Component() {
+  const { me, today, dayOf } = useSession();
+  const { complain } = useNotices();
+  const [parameters, setParameters] = useSearchParams();
+  const run = Number(parameters.get('run')) || undefined;
+  const [chosen, setChosen] = useState<Chosen>();
+  const [look, setLook] = useState<ImportLook>();
+  const [setup, setSetup] = useState<ImportSetup>();
+  const [pile, setPile] = useState<ImportPile>();
+  const first = useFirstLook(look ? undefined : chosen?.file);
+  const take = (seen: ImportLook) => {
+    setLook(seen);
+    setSetup(seen.setup);
+  };
+  const handIn = useMutation({
+    mutationFn: ({ name, file }: Chosen) =>
+      call<ImportLook>('POST', `/imports/files?name=${encodeURIComponent(name)}`, { file }),
+    onSuccess: take,
+  });
+  const again = useMutation({
+    mutationFn: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => {
+      const { file, fileName, target } = look as ImportLook;
+      const reading = setup?.reading ?? {};
+      return call<ImportLook>('POST', '/imports/look', { body: { file, fileName, target, reading, ...as } });
+    },
+    onSuccess: take,
+    onError: complain,
+  });
+  const file = look?.file;
+  const preview = useQuery({
+    queryKey: ['import preview', file, setup],
+    queryFn: ({ signal }) =>
+      call<ImportPreview>('POST', '/imports/preview', { body: { file, setup }, signal }),
+    enabled: file !== undefined && setup !== undefined && run === undefined,
+    placeholderData: (before, query) => (query?.queryKey[1] === file ? keepPreviousData(before) : undefined),
+  });
+  const begin = useMutation({
+    mutationFn: () =>
+      call<ImportSummary>('POST', '/imports', { body: { file, fileName: look?.fileName, setup } }),
+    onSuccess: ({ id }) => setParameters({ run: String(id) }),
+    onError: complain,
+  });
+  const write = useWrite<{ key: string }>();
+
+  const reset = () => {
+    setChosen(undefined);
+    setLook(undefined);
+    setSetup(undefined);
+    setPile(undefined);
+    handIn.reset();
+    setParameters({});
+  };
+  const { mutate: send } = handIn;
+  const choose = useCallback(
+    (next: Chosen) => {
+      setChosen(next);
+      send(next);
+    },
+    [send],
+  );
+  const change = (part: Partial<ImportSetup>) => setSetup((before) => before && { ...before, ...part });
+  const point = (column: number, path: string | null) =>
+    // A field is filled by one column: pointing another at it takes it from the first.
+    change({
+      columns: (setup?.columns ?? []).map((before, index) =>
+        index === column ? path : before === path ? null : before,
+      ),
+    });
+  const makeField = (column: number) => {
+    if (!setup || !shown) return;
+    const heading = shown.table.headings[column];
+    const values = shown.table.rows.map(({ cells }) => cells[column] ?? '');
+    const field = customFieldFor(setup.target, heading, guessType(values).value, values);
+    write.mutate(
+      { method: 'POST', path: '/custom-fields', body: field },
+      { onSuccess: () => point(column, field.key) },
+    );
+  };
+
+  const shown = look ?? first;
+  const settled = setup ?? first?.setup;
+  const { data } = preview;
+  const error = handIn.error ?? (data ? null : preview.error);
+  if (run !== undefined) {
+    return (
+      <>
+        <header className="page-head">
+          <h1>Import</h1>
+        </header>
+        <ImportRun key={run} id={run} again={reset} />
+      </>
+    );
+  }
+  return (
+    <>
+      <header className="page-head">
+        <h1>{chosen ? chosen.name : 'Import'}</h1>
+        {shown && (
+          <span className="page-count">
+            {counted((look ?? data)?.table.rowCount ?? shown.table.rowCount, 'row')}
+            {!look && ', still being read'}
+          </span>
+        )}
+        {look?.before && (
+          <span className="attention">
+            This very file was <Link to={`/imports?run=${look.before.id}`}>imported</Link> before,{' '}
+            {nearDate(dayOf(look.before.at), today)}.
+          </span>
+        )}
+        {chosen && (
+          <div className="page-tools">
+            <Button onClick={reset}>Choose another file</Button>
+          </div>
+        )}
+      </header>
+      {!chosen && (
+        <div className="import-start">
+          <Chooser choose={choose} />
+          <History />
+        </div>
+      )}
+      {error && (
+        <Empty title="This file cannot be read.">
+          <p role="alert">{error.message}</p>
+          <Button onClick={reset}>Choose another file</Button>
+        </Empty>
+      )}
+      {chosen && !error && !(shown && settled) && <Skeleton rows={10} />}
+      {shown && settled && !error && (
+        <div className="import-page">
+          {pile && file ? (
+            <Examples file={file} setup={settled} pile={pile} back={() => setPile(undefined)} />
+          ) : (
+            <FileTable
+              table={shown.table}
+              setup={settled}
+              guesses={shown.guess.columns}
+              refused={data?.refused ?? []}
+              point={point}
+              makeField={me.role === 'operations' ? makeField : undefined}
+            />
+          )}
+          <SetupPanel
+            table={shown.table}
+            setup={settled}
+            conventions={data?.conventions ?? shown.guess}
+            counts={data?.counts}
+            unknown={data?.unknown ?? []}
+            isCounting={preview.isFetching || again.isPending}
+            isStarting={begin.isPending}
+            change={change}
+            reread={(as) => again.mutate(as)}
+            show={setPile}
+            start={() => begin.mutate()}
+          />
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,197 @@
+import { useQuery } from '@tanstack/react-query';
+import { fieldAt, type ImportCounts, type ImportPile, type TableHead, type UnknownText } from '@zawn/core';
+import {
+  matchInWords,
+  matchKeys,
+  targets,
+  type ImportSetup,
+  type MatchKey,
+  type SetupGuess,
+  type TargetKey,
+} from '@zawn/core/imports';
+import { Button, Segmented, Select } from 'antd';
+import { savedViews } from '../../platform/api/queries';
+import { counted, number } from '../../platform/frame/format';
+import { useSession } from '../../platform/sessions/session';
+import { deedInWords, fates, pileInWords, pilesBeside } from './fates';
+import { Option } from './option';
+import { Reading } from './reading';
+import { UnknownTexts } from './unknown-texts';
+
+interface Props {
+  table: TableHead;
+  setup: ImportSetup;
+  conventions: Pick<SetupGuess, 'dates' | 'decimal'>;
+  /** Undefined while they are being counted for the first time. */
+  counts: ImportCounts | undefined;
+  unknown: readonly UnknownText[];
+  isCounting: boolean;
+  isStarting: boolean;
+  change: (change: Partial<ImportSetup>) => void;
+  /** Reads the file again, as something else or in another way. */
+  reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
+  show: (pile: ImportPile) => void;
+  start: () => void;
+}
+
+const BY_RULES = 'rules';
+
+/** What will happen, with live counts, and everything that can be chosen about it. */
+export function SetupPanel(props: Props) {
+  const { table, setup, counts, isCounting, isStarting, change, reread, show, start } = props;
+  const { people, me, catalogue } = useSession();
+  const { data: saved } = useQuery(savedViews);
+  const missing = fieldAt(catalogue, setup.target, 'name');
+  const hasName = setup.columns.includes('name');
+  const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
+  const left = setup.columns.filter((path) => path === null).length;
+  const beside = counts ? pilesBeside(counts) : [];
+  const lists = (saved?.lists ?? []).filter(
+    ({ object, owner }) => object === setup.target && (owner === me.id || me.role === 'operations'),
+  );
+  return (
+    <aside className="import-side" aria-label="What will happen">
+      <Option label="Bring in as">
+        <Select
+          value={setup.target}
+          options={targets.map(({ key, label }) => ({ value: key, label }))}
+          onChange={(target) => reread({ target })}
+          aria-label="Bring in as"
+        />
+      </Option>
+      <ul className={`import-counts ${isCounting ? 'import-counting' : ''}`} aria-live="polite">
+        {fates.map(({ fate, label }) => (
+          <li key={fate} className={fate === 'refuse' && counts && counts.refuse > 0 ? 'attention late' : ''}>
+            <button
+              type="button"
+              disabled={!counts || counts[fate] === 0}
+              onClick={() => show({ object: setup.target, fate })}
+            >
+              <b>{counts ? number(counts[fate]) : '…'}</b> {label}
+            </button>
+          </li>
+        ))}
+        {beside.map(({ pile, count }) => (
+          <li key={`${pile.object} ${pile.fate}`} className="import-beside">
+            <button type="button" onClick={() => show(pile)}>
+              <b>{number(count)}</b> {pileInWords(pile, setup.target)}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Button
+        type="primary"
+        block
+        size="large"
+        disabled={!counts || counts.create + counts.update === 0}
+        loading={isStarting}
+        onClick={start}
+      >
+        {counts ? deedInWords(counts) : 'Counting…'}
+      </Button>
+      {!canCreate && missing && (
+        <p className="attention late">No column fills {missing.label}, so nothing can be created.</p>
+      )}
+      {table.notes.map((note) => (
+        <p key={note} className="attention">
+          {note}
+        </p>
+      ))}
+      <UnknownTexts {...props} />
+      <Reading {...props} />
+      <Option label="Owner where no column says so">
+        <Select
+          value={setup.owner.by === 'person' ? setup.owner.id : BY_RULES}
+          onChange={(value) =>
+            change({ owner: value === BY_RULES ? { by: 'rules' } : { by: 'person', id: Number(value) } })
+          }
+          showSearch={{ optionFilterProp: 'label' }}
+          options={[
+            ...(setup.target === 'lead' && me.role !== 'rep'
+              ? [{ value: BY_RULES, label: 'as the assignment rules say' }]
+              : []),
+            ...people
+              .filter(({ active }) => active)
+              .map((person) => ({ value: person.id, label: person.name })),
+          ]}
+        />
+      </Option>
+      <Option label="A row is recognised by">
+        <Select
+          mode="multiple"
+          value={[...setup.match]}
+          onChange={(match: MatchKey[]) => change({ match })}
+          options={matchKeys[setup.target].map((key) => ({ value: key, label: matchInWords[key] }))}
+          placeholder="nothing: every row is new"
+        />
+      </Option>
+      <Option label="When it is there already">
+        <Select
+          value={setup.onMatch}
+          onChange={(onMatch) => change({ onMatch })}
+          options={[
+            { value: 'update', label: 'update it' },
+            { value: 'skip', label: 'skip the row' },
+            { value: 'create', label: 'create it once more' },
+          ]}
+        />
+      </Option>
+      {setup.onMatch === 'update' && (
+        <>
+          <Option label="An empty cell">
+            <Segmented<ImportSetup['blanks']>
+              size="small"
+              block
+              value={setup.blanks}
+              onChange={(blanks) => change({ blanks })}
+              options={[
+                { value: 'keep', label: 'keeps the old' },
+                { value: 'clear', label: 'clears it' },
+              ]}
+            />
+          </Option>
+          <Option label="Several values, such as tags">
+            <Segmented<ImportSetup['several']>
+              size="small"
+              block
+              value={setup.several}
+              onChange={(several) => change({ several })}
+              options={[
+                { value: 'add', label: 'add to the old' },
+                { value: 'replace', label: 'replace them' },
+              ]}
+            />
+          </Option>
+        </>
+      )}
+      {setup.target !== 'activity' && (
+        <Option label="Tags for every row">
+          <Select
+            mode="tags"
+            value={[...setup.tags]}
+            onChange={(tags: string[]) => change({ tags })}
+            tokenSeparators={[',']}
+            open={false}
+            suffixIcon={null}
+            placeholder="none"
+          />
+        </Option>
+      )}
+      <Option label="Put on a list">
+        <Select
+          mode="tags"
+          maxCount={1}
+          value={setup.list === null ? [] : ['id' in setup.list ? `#${setup.list.id}` : setup.list.name]}
+          onChange={(chosen: string[]) => {
+            const [value] = chosen;
+            const known = lists.find(({ id }) => `#${id}` === value);
+            change({ list: value === undefined ? null : known ? { id: known.id } : { name: value } });
+          }}
+          options={lists.map(({ id, name }) => ({ value: `#${id}`, label: name }))}
+          placeholder="none; type a name for a new one"
+        />
+      </Option>
+      {left > 0 && <p className="second">{counted(left, 'column')} left out.</p>}
+    </aside>
+  );
+}

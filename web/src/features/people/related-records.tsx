@@ -1,0 +1,45 @@
+import { useQuery } from '@tanstack/react-query';
+import { ask, type AnyRecord, type Question, type SubjectKey } from '@zawn/core';
+import { type ReactNode } from 'react';
+import { allRecords } from '../../platform/api/queries';
+import { money } from '../../platform/frame/format';
+import { RecordLinks } from '../../kernel/records/record-links';
+import { useSession } from '../../platform/sessions/session';
+
+function Related({
+  title,
+  question,
+  detail,
+}: {
+  title: string;
+  question: Question;
+  detail: (record: AnyRecord) => ReactNode;
+}) {
+  const { data } = useQuery(allRecords(question));
+  if (!data || data.rows.length === 0) return null;
+  return (
+    <>
+      <h3>
+        {title} {data.total}
+      </h3>
+      <RecordLinks object={question.object as SubjectKey} records={data.rows} detail={detail} />
+    </>
+  );
+}
+
+/** The deals of a contact or account; an account’s people stand in its picture. */
+export function RelatedRecords({ object, id }: { object: 'account' | 'contact'; id: number }) {
+  const { stage } = useSession();
+  const of = { field: object, is: 'anyOf', value: [id] } as const;
+  const standing = (deal: AnyRecord) =>
+    `${money(Number(deal.value), String(deal.currency))} · ${deal.outcome === 'open' ? (stage(deal.stage)?.name ?? '') : String(deal.outcome)}`;
+  return (
+    <div className="related">
+      <Related
+        title="Deals"
+        question={{ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }}
+        detail={standing}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { fieldsOf, holdsFile, type ObjectKey } from '@zawn/core';
+import { Button, Select } from 'antd';
+import { useWrite } from '../../platform/api/use-write';
+import { useQuickAdd } from '../../kernel/records/quick-fields';
+import { useSession } from '../../platform/sessions/session';
+
+const SETTABLE = new Set(['edit', 'once']);
+
+/** Which fields the short form for a new record asks for. */
+export function QuickAddSetup({ object }: { object: ObjectKey }) {
+  const { catalogue } = useSession();
+  const setUp = useQuickAdd(object);
+  const write = useWrite();
+  if (!setUp) return null;
+  const { own, chosen } = setUp;
+  const save = (keys: string[]) => {
+    const fields = JSON.stringify(keys);
+    if (own)
+      write.mutate({
+        method: 'PATCH',
+        path: `/quick-adds/${own.id}`,
+        version: own.version,
+        body: { fields },
+      });
+    else write.mutate({ method: 'POST', path: '/quick-adds', body: { object, fields } });
+  };
+  return (
+    <div className="quick-add-setup">
+      <h3>Asked for in the short form, in this order</h3>
+      <Select
+        mode="multiple"
+        value={[...chosen]}
+        onChange={(keys: string[]) => keys.length > 0 && save(keys)}
+        showSearch={{ optionFilterProp: 'label' }}
+        options={fieldsOf(catalogue, object)
+          .filter(([, field]) => (field.set === undefined || SETTABLE.has(field.set)) && !holdsFile(field))
+          .map(([key, { label }]) => ({ value: key, label }))}
+        aria-label="Fields of the short form"
+      />
+      {own && (
+        <Button
+          type="link"
+          size="small"
+          onClick={() =>
+            write.mutate({ method: 'DELETE', path: `/quick-adds/${own.id}`, version: own.version })
+          }
+        >
+          As usual
+        </Button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,105 @@
+import {
+  choiceLabel,
+  countryName,
+  fieldAt,
+  fiscalQuarterLabel,
+  isMoneyMeasure,
+  type CalendarRules,
+  type Catalogue,
+  type FieldValue,
+  type Grouping,
+  type Measure,
+  type Names,
+  type ObjectKey,
+  type Wording,
+} from '@zawn/core';
+import { date, money, number, percent } from '../../platform/frame/format';
+
+const format = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(navigator.language, options);
+const monthAndYear = format({ month: 'short', year: 'numeric' });
+const dayAndMonth = format({ day: 'numeric', month: 'short' });
+
+/** The first day of a period as the period is called: `Nov 2026`, `Q3 2026/27`. */
+export function periodLabel(day: string, by: Grouping['by'], calendar: CalendarRules): string {
+  const noon = new Date(`${day}T12:00:00`);
+  const year = day.slice(0, 4);
+  switch (by) {
+    case 'month':
+      return monthAndYear.format(noon);
+    case 'week':
+      return `from ${dayAndMonth.format(noon)} ${year}`;
+    case 'quarter':
+      return `Q${Math.floor((Number(day.slice(5, 7)) - 1) / 3) + 1} ${year}`;
+    case 'fiscalQuarter':
+      return fiscalQuarterLabel(day, calendar);
+    case 'year':
+      return year;
+    case 'fiscalYear':
+      return calendar.fiscalYearStart === 1
+        ? year
+        : `${year}/${String((Number(year) + 1) % 100).padStart(2, '0')}`;
+    default:
+      return date(day);
+  }
+}
+
+export interface LabelContext {
+  catalogue: Catalogue;
+  calendar: CalendarRules;
+  wording: Wording;
+  names: Names;
+}
+
+/** What the key of a group is called. */
+export function keyLabel(
+  object: ObjectKey,
+  grouping: Grouping,
+  key: FieldValue,
+  { catalogue, calendar, wording, names }: LabelContext,
+): string {
+  const field = fieldAt(catalogue, object, grouping.field);
+  if (key === null || !field) return 'empty';
+  switch (field.type) {
+    case 'date':
+    case 'dateTime':
+      return periodLabel(String(key), grouping.by, calendar);
+    case 'choice':
+    case 'choices':
+      return choiceLabel(field, String(key));
+    case 'country':
+      return countryName(String(key));
+    case 'yesNo':
+      return key ? 'Yes' : 'No';
+    case 'link': {
+      const to = field.to as ObjectKey;
+      return names[to]?.[Number(key)] ?? (to in names ? 'not yours to see' : wording.nameOf(to, Number(key)));
+    }
+    default:
+      return String(key);
+  }
+}
+
+const divisors = { thousands: 1e3, millions: 1e6 };
+const signs = { thousands: 'k', millions: 'm' };
+
+/** A figure as it is read: money in the reporting currency, shares in percent, rounded when that was asked for. */
+export function figureText(
+  figure: number | null,
+  measure: Measure,
+  object: ObjectKey,
+  { catalogue }: Pick<LabelContext, 'catalogue'>,
+  currency: string,
+  rounding?: 'thousands' | 'millions',
+): string {
+  if (figure === null) return '–';
+  if (measure.as === 'share') return percent(figure);
+  const isMoney = isMoneyMeasure(measure, object, { catalogue });
+  if (!rounding || measure.as === 'count') {
+    const plain = measure.as === 'average' ? Math.round(figure * 10) / 10 : figure;
+    return isMoney ? money(Math.round(figure), currency) : number(plain);
+  }
+  const inUnits = figure / divisors[rounding];
+  // Whole minor units again, so that the currency's own digits apply.
+  if (isMoney) return `${money(Math.round(inUnits), currency)}${signs[rounding]}`;
+  return `${number(Math.round(inUnits * 10) / 10)}${signs[rounding]}`;
+}

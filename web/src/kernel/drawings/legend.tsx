@@ -1,0 +1,19 @@
+import { Link } from 'react-router';
+import { useTheme } from '../../platform/theme/theme';
+import { type Drawn } from './drawing';
+
+/** Which colour stands for what; each entry opens the records of its series. */
+export function Legend({ drawn }: { drawn: Drawn }) {
+  const { series: colours } = useTheme();
+  if (drawn.series.length < 2) return null;
+  return (
+    <ul className="legend" aria-label="Series">
+      {drawn.series.map(({ label, to }, index) => (
+        <li key={label}>
+          <span className="legend-mark" style={{ background: colours[index % colours.length] }} aria-hidden />
+          <Link to={to}>{label}</Link>
+        </li>
+      ))}
+    </ul>
+  );
+}

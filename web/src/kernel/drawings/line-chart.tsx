@@ -1,0 +1,90 @@
+import { max, min } from 'd3-array';
+import { scaleLinear, scalePoint } from 'd3-scale';
+import { line } from 'd3-shape';
+import { Link } from 'react-router';
+import { useTheme } from '../../platform/theme/theme';
+import { type Drawn } from './drawing';
+import { Legend } from './legend';
+import { useSize } from './use-size';
+
+/** A chart is as high as its room, and never lower than this. */
+const LOWEST = 300;
+const AXIS = { left: 78, right: 20, bottom: 46, top: 16 };
+const TICKS = 5;
+
+/** Categories along the axis, a line a series; every point opens its records. */
+export function LineChart({ drawn }: { drawn: Drawn }) {
+  const { series: colours } = useTheme();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = Math.max(LOWEST, size.height);
+  const { categories, series } = drawn;
+  const values = series.flatMap(({ points }) => points.map(({ value }) => value ?? 0));
+  const x = scalePoint(
+    categories.map((_, index) => index),
+    [AXIS.left, Math.max(AXIS.left + 60, width - AXIS.right)],
+  ).padding(0.3);
+  const y = scaleLinear(
+    [Math.min(0, min(values) ?? 0), max(values) || 1],
+    [tall - AXIS.bottom, AXIS.top],
+  ).nice(TICKS);
+  const everySo = Math.ceil(categories.length / Math.max(1, Math.floor((width - AXIS.left) / 84)));
+  return (
+    <>
+      <Legend drawn={drawn} />
+      <div ref={ref} className="chart">
+        <svg width={width} height={tall} role="group" aria-label={drawn.label}>
+          {y.ticks(TICKS).map((tick) => (
+            <g key={tick} className="axis">
+              <line x1={AXIS.left} x2={width - AXIS.right} y1={y(tick)} y2={y(tick)} />
+              <text x={AXIS.left - 8} y={y(tick) + 4} textAnchor="end">
+                {drawn.text(tick)}
+              </text>
+            </g>
+          ))}
+          {series.map(({ points, label }, index) => {
+            const path = line<number>()
+              .x((_, category) => x(category) ?? 0)
+              .y((value) => y(value))(points.map(({ value }) => value ?? 0));
+            return (
+              <path
+                key={label}
+                d={path ?? ''}
+                className="line-path"
+                stroke={colours[index % colours.length]}
+              />
+            );
+          })}
+          {series.map(({ points }, index) =>
+            points.map((point, category) => {
+              if (point.count === 0) return null;
+              const words = drawn.words(category, index, point);
+              return (
+                <Link key={`${index} ${category}`} to={drawn.to(category, index)} aria-label={words}>
+                  <circle
+                    className="line-point"
+                    cx={x(category)}
+                    cy={y(point.value ?? 0)}
+                    r={4}
+                    fill={colours[index % colours.length]}
+                  >
+                    <title>{words}</title>
+                  </circle>
+                </Link>
+              );
+            }),
+          )}
+          {categories.map(({ label, to }, category) =>
+            category % everySo === 0 ? (
+              <Link key={category} to={to}>
+                <text className="axis-label" x={x(category)} y={tall - AXIS.bottom + 20} textAnchor="middle">
+                  {label}
+                </text>
+              </Link>
+            ) : null,
+          )}
+        </svg>
+      </div>
+    </>
+  );
+}

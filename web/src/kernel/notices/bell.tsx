@@ -1,0 +1,52 @@
+import { useQuery } from '@tanstack/react-query';
+import { App } from 'antd';
+import { Bell as BellIcon } from 'lucide-react';
+import { createElement, useEffect, useRef, type MouseEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { latestNotices } from '../../platform/api/queries';
+import { counted } from '../../platform/frame/format';
+
+const SECONDS = 9;
+
+/** The bell in the bar: how much is unread, and what comes in while one looks on. */
+export function Bell() {
+  const { data } = useQuery(latestNotices);
+  const { notification } = App.useApp();
+  const navigate = useNavigate();
+  const known = useRef<number>(undefined);
+  const newest = data?.rows[0];
+  useEffect(() => {
+    if (!data) return;
+    const before = known.current;
+    known.current = newest?.id ?? 0;
+    // What was there when the page was opened is no news.
+    if (before === undefined || !newest || newest.id <= before || newest.readAt !== null) return;
+    const follow = (event: MouseEvent) => {
+      event.preventDefault();
+      notification.destroy('notice');
+      void navigate(newest.path);
+    };
+    notification.open({
+      key: 'notice',
+      // Notices stand outside the router, so the link is followed by hand.
+      title: createElement('a', { href: newest.path, onClick: follow }, newest.text),
+      duration: SECONDS,
+      className: 'notice',
+    });
+  }, [data, newest, notification, navigate]);
+  const unread = data?.unread ?? 0;
+  return (
+    <Link
+      to="/notices"
+      className="bar-button bell"
+      aria-label={unread > 0 ? `Notices, ${counted(unread, 'unread', 'unread')}` : 'Notices'}
+    >
+      <BellIcon size={17} aria-hidden />
+      {unread > 0 && (
+        <span className="bell-count" aria-hidden>
+          {unread > 99 ? '99+' : unread}
+        </span>
+      )}
+    </Link>
+  );
+}

@@ -1,0 +1,150 @@
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import { noticeKinds, type NoticeKind } from '@zawn/core';
+import { Button, Checkbox, DatePicker, Switch } from 'antd';
+import dayjs, { type Dayjs } from 'dayjs';
+import { Fragment } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../../platform/api/client';
+import { allNotices, RECORDS } from '../../platform/api/queries';
+import { useNotices } from '../../platform/api/use-write';
+import { Earlier } from '../../platform/frame/earlier';
+import { clock, counted, nearDate } from '../../platform/frame/format';
+import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { usePreferences } from '../../platform/sessions/use-preferences';
+import { useSession } from '../../platform/sessions/session';
+import './notices.css';
+
+/** Until when one is away: new leads pass one by in the meantime. */
+function Away() {
+  const { today } = useSession();
+  const [{ awayUntil = null }, set] = usePreferences();
+  const isAway = awayUntil !== null && awayUntil >= today;
+  return (
+    <section className="notice-kinds" aria-label="Being away">
+      <h2>{isAway ? `You are away until ${nearDate(awayUntil, today)}` : 'You are here'}</h2>
+      <label>
+        <DatePicker
+          size="small"
+          value={isAway ? dayjs(awayUntil) : null}
+          minDate={dayjs(today)}
+          placeholder="Away until"
+          onChange={(day: Dayjs | null) => void set({ awayUntil: day ? day.format('YYYY-MM-DD') : null })}
+          aria-label="Away until"
+        />
+        <small>While you are away the assignment rules give new leads to others.</small>
+      </label>
+    </section>
+  );
+}
+
+/** Which kinds of notices one wants, here and by mail: each can be switched off. */
+function Kinds() {
+  const [{ silenced = [], unmailed = [] }, set] = usePreferences();
+  const without = (kinds: readonly NoticeKind[], kind: NoticeKind, isOn: boolean) =>
+    isOn ? kinds.filter((each) => each !== kind) : [...kinds, kind];
+  return (
+    <section className="notice-kinds" aria-label="What you are told of">
+      <h2>You are told when</h2>
+      {noticeKinds.map(({ key, label, help }) => (
+        <div key={key} className="notice-kind">
+          <label>
+            <Switch
+              size="small"
+              checked={!silenced.includes(key)}
+              onChange={(isOn) => void set({ silenced: without(silenced, key, isOn) })}
+            />
+            <span>
+              {label}
+              <small>{help}</small>
+            </span>
+          </label>
+          <Checkbox
+            disabled={silenced.includes(key)}
+            checked={!unmailed.includes(key) && !silenced.includes(key)}
+            onChange={({ target }) => void set({ unmailed: without(unmailed, key, target.checked) })}
+          >
+            by mail as well
+          </Checkbox>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+/** What one was told of, newest first, unread in bold. */
+export function Component() {
+  const { organisation, today, dayOf } = useSession();
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const { complain } = useNotices();
+  const pages = useInfiniteQuery(allNotices);
+  const { data, error, refetch } = pages;
+  const notices = data?.pages.flatMap((page) => page.rows) ?? [];
+  const unread = data?.pages[0].unread ?? 0;
+  const read = async (id?: number) => {
+    await call('POST', '/notices/read', { body: id === undefined ? {} : { id } }).catch(complain);
+    await queryClient.invalidateQueries({ queryKey: [RECORDS, 'notices'] });
+  };
+  return (
+    <>
+      <header className="page-head">
+        <h1>Notices</h1>
+        <span className="page-count">{unread > 0 ? counted(unread, 'unread', 'unread') : 'all read'}</span>
+        {unread > 0 && (
+          <div className="page-tools">
+            <Button onClick={() => void read()}>Mark all as read</Button>
+          </div>
+        )}
+      </header>
+      <div className="notices-page">
+        {error ? (
+          <Trouble error={error} retry={() => void refetch()} />
+        ) : !data ? (
+          <Skeleton rows={6} />
+        ) : notices.length === 0 ? (
+          <Empty title="Nothing yet.">
+            <p>New leads that are yours, what colleagues hand you, and how your imports ended stand here.</p>
+          </Empty>
+        ) : (
+          <ol className="notices" aria-label="Notices">
+            {notices.map(({ id, at, text, path, readAt }, index) => (
+              <Fragment key={id}>
+                {(index === 0 || dayOf(notices[index - 1].at) !== dayOf(at)) && (
+                  <li className="notices-day">
+                    <h2>{nearDate(dayOf(at), today)}</h2>
+                  </li>
+                )}
+                <li className={readAt === null ? 'notice-unread' : ''}>
+                  <span className="second figure">{clock(at, organisation.timeZone)}</span>
+                  <a
+                    href={path}
+                    className="clip"
+                    onClick={(event) => {
+                      event.preventDefault();
+                      if (readAt === null) void read(id);
+                      void navigate(path);
+                    }}
+                  >
+                    {text}
+                  </a>
+                  {readAt === null ? (
+                    <Button size="small" onClick={() => void read(id)}>
+                      Read
+                    </Button>
+                  ) : (
+                    <span />
+                  )}
+                </li>
+              </Fragment>
+            ))}
+            <Earlier pages={pages} />
+          </ol>
+        )}
+        <aside>
+          <Kinds />
+          <Away />
+        </aside>
+      </div>
+    </>
+  );
+}

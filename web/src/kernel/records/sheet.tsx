@@ -1,0 +1,107 @@
+import { objectType } from '@zawn/core';
+import { App, Dropdown } from 'antd';
+import { ChevronDown, ChevronUp, Ellipsis, Maximize2, Trash2, X } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { oneRecord, pathOf } from '../../platform/api/queries';
+import { useWrite } from '../../platform/api/use-write';
+import { useOpening, useResult, type Opened } from '../../platform/frame/opening';
+import { useShortcuts } from '../../platform/frame/shortcuts';
+import { RecordView } from './record-view';
+import './sheet.css';
+
+/** A record beside the list it was opened from; next and previous walk through the same result. */
+export default function Sheet({ opened }: { opened: Opened }) {
+  const { object, id } = opened;
+  const { open, close } = useOpening();
+  const { result } = useResult();
+  const { modal } = App.useApp();
+  const { data } = useQuery(oneRecord(object, id));
+  const write = useWrite();
+  const ids = result?.object === object ? result.ids : [];
+  const at = ids.indexOf(id);
+  const walk = (step: number) => {
+    const next = at < 0 ? undefined : ids[at + step];
+    if (next !== undefined) open(object, next, { replace: true });
+  };
+  const { label, path } = objectType(object);
+  const remove = () => {
+    const record = data?.record;
+    if (!record) return;
+    modal.confirm({
+      title: `Delete “${String(record.name)}”?`,
+      content: 'It goes to the bin, and this can be undone.',
+      okText: `Delete ${label.toLowerCase()}`,
+      okButtonProps: { danger: true },
+      onOk: () =>
+        write
+          .mutateAsync({ method: 'DELETE', path: pathOf(object, id), version: record.version })
+          .then(close, () => undefined),
+    });
+  };
+  useShortcuts('Sheet', [
+    { keys: 'Escape', does: 'Close the sheet', run: close },
+    { keys: 'j', also: 'ArrowDown', does: 'Next of the same list', run: () => walk(1) },
+    { keys: 'k', also: 'ArrowUp', does: 'The one before', run: () => walk(-1) },
+  ]);
+  return (
+    <aside className="sheet" aria-label="Record">
+      <div className="sheet-bar">
+        <span className="sheet-kind">{label}</span>
+        {at >= 0 && (
+          <>
+            <span className="second">
+              {at + 1} of {ids.length}
+            </span>
+            <button
+              type="button"
+              className="icon-button"
+              onClick={() => walk(-1)}
+              disabled={at === 0}
+              aria-label="Previous"
+            >
+              <ChevronUp size={16} aria-hidden />
+            </button>
+            <button
+              type="button"
+              className="icon-button"
+              onClick={() => walk(1)}
+              disabled={at === ids.length - 1}
+              aria-label="Next"
+            >
+              <ChevronDown size={16} aria-hidden />
+            </button>
+          </>
+        )}
+        <span className="sheet-space" />
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            items: [
+              {
+                key: 'delete',
+                label: `Delete ${label.toLowerCase()}`,
+                icon: <Trash2 size={14} />,
+                danger: true,
+                onClick: remove,
+              },
+            ],
+          }}
+        >
+          <button type="button" className="icon-button" aria-label="More">
+            <Ellipsis size={16} aria-hidden />
+          </button>
+        </Dropdown>
+        <Link to={`/${path}/${id}`} className="icon-button" aria-label="Full page">
+          <Maximize2 size={15} aria-hidden />
+        </Link>
+        <button type="button" className="icon-button" onClick={close} aria-label="Close">
+          <X size={17} aria-hidden />
+        </button>
+      </div>
+      <div className="sheet-body">
+        <RecordView key={`${object} ${id}`} object={object} id={id} />
+      </div>
+    </aside>
+  );
+}

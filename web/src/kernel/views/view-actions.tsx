@@ -1,0 +1,185 @@
+import { completeQuestion, objectType, type Design, type Usage } from '@zawn/core';
+import { App, Button, Dropdown, type MenuProps } from 'antd';
+import { Ellipsis } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../../platform/api/client';
+import { useWrite } from '../../platform/api/use-write';
+import { useShortcuts } from '../../platform/frame/shortcuts';
+import { useSession } from '../../platform/sessions/session';
+import { usePreferences } from '../../platform/sessions/use-preferences';
+import { SaveDialog } from './save-dialog';
+import { type Shown } from './use-design';
+
+type Dialog = 'saveAs' | 'rename' | 'duplicate';
+
+/** What can be done with the view or list on the screen: keep it, name it, share it, let it go. */
+export function ViewActions({ shown }: { shown: Shown }) {
+  const { base, isChanged, reset } = shown;
+  const { me, catalogue } = useSession();
+  const { modal } = App.useApp();
+  const [dialog, setDialog] = useState<Dialog>();
+  const [preferences, setPreferences] = usePreferences();
+  const write = useWrite();
+  const navigate = useNavigate();
+  const { object } = shown.design.question;
+  const { path } = objectType(object);
+  // What is not finished yet is not kept.
+  const design: Design = { ...shown.design, question: completeQuestion(catalogue, shown.design.question) };
+  const record = base.kind === 'saved' ? base.view : base.kind === 'list' ? base.list : undefined;
+  const noun = base.kind === 'list' ? 'list' : 'view';
+  const address = record && `/${noun}s/${record.id}`;
+  const isMine = record !== undefined && (record.owner === me.id || me.role === 'operations');
+  const pin = record && `${noun}-${record.id}`;
+  const isPinned = pin !== undefined && (preferences.pinned ?? []).includes(pin);
+  const isDefault = base.kind === 'saved' && preferences.defaultViews?.[object] === base.view.id;
+  const isHidden = base.kind === 'list' && (preferences.hiddenLists ?? []).includes(base.list.id);
+
+  const save = () => {
+    if (base.kind === 'saved' && isMine)
+      write.mutate(
+        {
+          method: 'PATCH',
+          path: `/views/${base.view.id}`,
+          version: base.view.version,
+          body: { design: JSON.stringify(design) },
+        },
+        { onSuccess: () => void navigate(`/${path}?view=${base.view.id}`, { replace: true }) },
+      );
+    else setDialog('saveAs');
+  };
+  const remove = async () => {
+    if (!record || !address) return;
+    const { people, views, rules = [] } = await call<Usage>('GET', `${address}/usage`);
+    const users = [
+      people.length > 0
+        ? `${people.join(', ')} ${people.length === 1 ? 'has' : 'have'} it pinned or open with it.`
+        : '',
+      rules.length > 0 ? `Asked for by ${rules.join(', ')}.` : '',
+      views.length > 0 ? `Used in ${views.map((name) => `“${name}”`).join(', ')}.` : '',
+    ].filter(Boolean);
+    modal.confirm({
+      title: `Delete the ${noun} “${record.name}”?`,
+      content: [
+        ...users,
+        users.length === 0 ? 'Nobody else uses it.' : '',
+        'Its records stay. This can be undone.',
+      ]
+        .filter(Boolean)
+        .join(' '),
+      okText: `Delete ${noun}`,
+      okButtonProps: { danger: true },
+      onOk: () =>
+        write.mutateAsync({ method: 'DELETE', path: address, version: record.version }).then(
+          () => navigate(`/${path}`),
+          () => undefined,
+        ),
+    });
+  };
+  useShortcuts('List', [{ keys: 's', does: 'Save the view', run: () => (isChanged ? save() : undefined) }]);
+
+  const items: MenuProps['items'] = [
+    { key: 'saveAs', label: 'Save as a new view…' },
+    ...(record && isMine ? [{ key: 'rename', label: 'Rename and share…' }] : []),
+    ...(record ? [{ key: 'duplicate', label: `Duplicate the ${noun}…` }] : []),
+    ...(pin ? [{ key: 'pin', label: isPinned ? 'Take off the rail' : 'Pin to the rail' }] : []),
+    ...(base.kind === 'saved'
+      ? [
+          {
+            key: 'default',
+            label: isDefault
+              ? `Open ${objectType(object).plural} with the usual view`
+              : `Open ${objectType(object).plural} with this view`,
+          },
+        ]
+      : []),
+    ...(base.kind === 'list' && base.list.owner !== me.id
+      ? [{ key: 'hide', label: isHidden ? 'Show in my lists' : 'Hide from my lists' }]
+      : []),
+    { key: 'link', label: 'Copy a link' },
+    ...(record && isMine
+      ? [{ type: 'divider' as const }, { key: 'delete', label: `Delete the ${noun}…`, danger: true }]
+      : []),
+  ];
+  const deeds: Record<string, () => void> = {
+    saveAs: () => setDialog('saveAs'),
+    rename: () => setDialog('rename'),
+    duplicate: () => setDialog('duplicate'),
+    pin: () => {
+      const others = (preferences.pinned ?? []).filter((each) => each !== pin);
+      void setPreferences({ pinned: isPinned || !pin ? others : [...others, pin] });
+    },
+    default: () => {
+      if (base.kind !== 'saved') return;
+      const { [object]: _own, ...others } = preferences.defaultViews ?? {};
+      void setPreferences({ defaultViews: isDefault ? others : { ...others, [object]: base.view.id } });
+    },
+    hide: () => {
+      if (base.kind !== 'list') return;
+      const others = (preferences.hiddenLists ?? []).filter((id) => id !== base.list.id);
+      void setPreferences({ hiddenLists: isHidden ? others : [...others, base.list.id] });
+    },
+    link: () => void navigator.clipboard.writeText(location.href),
+    delete: () => void remove(),
+  };
+  const plainName = base.kind === 'unsaved' || base.kind === 'gone' ? '' : base.name;
+  const isCopyOfList = dialog === 'duplicate' && base.kind === 'list';
+  return (
+    <>
+      {isChanged && (
+        <>
+          {base.kind !== 'unsaved' && (
+            <Button type="text" onClick={reset}>
+              Discard changes
+            </Button>
+          )}
+          <Button onClick={save}>{base.kind === 'saved' && isMine ? 'Save' : 'Save view'}</Button>
+        </>
+      )}
+      <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => deeds[key]() }}>
+        <Button icon={<Ellipsis size={16} />} aria-label="View actions" />
+      </Dropdown>
+      {dialog === 'rename' && record && address && (
+        <SaveDialog
+          title={`Rename and share the ${noun}`}
+          deed={`Save ${noun}`}
+          name={record.name}
+          sharing={record.sharing}
+          existing={{ path: address, version: record.version }}
+          onSaved={() => undefined}
+          close={() => setDialog(undefined)}
+        />
+      )}
+      {(dialog === 'saveAs' || dialog === 'duplicate') && !isCopyOfList && (
+        <SaveDialog
+          title={dialog === 'saveAs' ? 'Save as a new view' : 'Duplicate the view'}
+          deed="Save view"
+          name={dialog === 'duplicate' || base.kind === 'ready' ? `${plainName}, copy` : ''}
+          sharing="private"
+          making={{ path: 'views', object, design }}
+          onSaved={(id) => void navigate(`/${path}?view=${id}`)}
+          close={() => setDialog(undefined)}
+        />
+      )}
+      {isCopyOfList && base.kind === 'list' && (
+        <SaveDialog
+          title="Duplicate the list"
+          deed="Save list"
+          name={`${plainName}, copy`}
+          sharing="private"
+          making={{ path: 'lists', object }}
+          onSaved={(id) => {
+            const selection = { question: base.design.question };
+            write.mutate({
+              method: 'POST',
+              path: '/bulk',
+              body: { object, selection, deed: { do: 'addToList', list: id } },
+            });
+            void navigate(`/${path}?list=${id}`);
+          }}
+          close={() => setDialog(undefined)}
+        />
+      )}
+    </>
+  );
+}

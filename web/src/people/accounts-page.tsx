@@ -1,5 +1,0 @@
-import { ViewPage } from '../views/view-page';
-
-export const Component = () => (
-  <ViewPage object="account" empty="The organisations you sell to stand here." />
-);

@@ -1,3 +1,0 @@
-import { ViewPage } from '../views/view-page';
-
-export const Component = () => <ViewPage object="contact" empty="The people you deal with stand here." />;

@@ -1,0 +1,212 @@
+import { Dropdown } from 'antd';
+import { BellRing, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { useNotices } from '../api/use-write';
+import { useLiveUpdates } from '../api/live-updates';
+import { Bell } from '../../kernel/notices/bell';
+import { useSession, useSignOut } from '../sessions/session';
+import { useTheme } from '../theme/theme';
+import { AddProvider, useAdd, type Addable } from './adding';
+import './frame.css';
+import { initials } from './format';
+import { Pinned } from '../../kernel/views/pinned';
+import { GoAnywhere } from './go-anywhere';
+import { Mark } from './mark';
+import { ResultProvider, useOpening } from './opening';
+import { placesFor, type Place } from './places';
+import { ShortcutProvider, useShortcuts } from './shortcuts';
+import { Skeleton } from './states';
+
+const Sheet = lazy(() => import('../../kernel/records/sheet'));
+const ShortcutHelp = lazy(() => import('./shortcut-help'));
+
+const additions: { object: Addable; label: string; letter: string }[] = [
+  { object: 'lead', label: 'Lead', letter: 'l' },
+  { object: 'contact', label: 'Contact', letter: 'c' },
+  { object: 'account', label: 'Account', letter: 'a' },
+  { object: 'deal', label: 'Deal', letter: 'd' },
+  { object: 'activity', label: 'Task', letter: 't' },
+];
+
+function AddMenu() {
+  const add = useAdd();
+  const items = additions.map(({ object, label, letter }) => ({
+    key: object,
+    label,
+    extra: <kbd>{`c ${letter}`}</kbd>,
+  }));
+  return (
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => add(key as Addable) }}>
+      <button type="button" className="bar-button" aria-label="Add">
+        <Plus size={17} aria-hidden />
+      </button>
+    </Dropdown>
+  );
+}
+
+function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
+  const { me } = useSession();
+  const { mode, setMode } = useTheme();
+  const signOut = useSignOut();
+  const navigate = useNavigate();
+  const items = [
+    { key: 'who', disabled: true, label: me.jobTitle ? `${me.name}, ${me.jobTitle}` : me.name },
+    {
+      key: 'keyboard',
+      label: 'Keyboard',
+      icon: <Keyboard size={14} />,
+      extra: <kbd>?</kbd>,
+      onClick: showKeyboard,
+    },
+    {
+      key: 'theme',
+      label: mode === 'dark' ? 'Light colours' : 'Dark colours',
+      icon: mode === 'dark' ? <Sun size={14} /> : <Moon size={14} />,
+      onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      key: 'notices',
+      label: 'Notices and being away',
+      icon: <BellRing size={14} />,
+      onClick: () => void navigate('/notices'),
+    },
+    {
+      key: 'tokens',
+      label: 'API tokens',
+      icon: <KeyRound size={14} />,
+      onClick: () => void navigate('/tokens'),
+    },
+    { key: 'out', label: 'Sign out', icon: <LogOut size={14} />, onClick: () => void signOut() },
+  ];
+  return (
+    <Dropdown trigger={['click']} menu={{ items }}>
+      <button type="button" className="bar-person">
+        <span className="initials" aria-hidden>
+          {initials(me.name)}
+        </span>
+        <span className="visually-hidden">{me.name}: settings and sign-out</span>
+      </button>
+    </Dropdown>
+  );
+}
+
+function RailGroup({ title, places }: { title: string; places: readonly Place[] }) {
+  return (
+    <div className="rail-group">
+      <span className="rail-title">{title}</span>
+      {places.map(({ path, label, icon: Icon }) => (
+        <NavLink key={path} to={path} end={path === '/'} title={label}>
+          <Icon size={16} aria-hidden />
+          <span>{label}</span>
+        </NavLink>
+      ))}
+    </div>
+  );
+}
+
+/** Where one can go, in groups; setting up stands at the foot and opens up while one is at it. */
+function Rail({ places }: { places: readonly Place[] }) {
+  const { pathname } = useLocation();
+  const groups = [...new Set(places.map(({ group }) => group))].filter((group) => group !== 'Setup');
+  const setup = places.filter(({ group }) => group === 'Setup');
+  return (
+    <nav className="rail" aria-label="Main">
+      {groups.map((group) => (
+        <RailGroup key={group} title={group} places={places.filter((place) => place.group === group)} />
+      ))}
+      <Pinned />
+      {setup.length > 0 && (
+        <div className="rail-foot">
+          {pathname.startsWith('/setup/') ? (
+            <RailGroup title="Setup" places={setup} />
+          ) : (
+            <NavLink to={setup[0].path} title="Setup">
+              <Settings2 size={16} aria-hidden />
+              <span>Setup</span>
+            </NavLink>
+          )}
+        </div>
+      )}
+    </nav>
+  );
+}
+
+function SheetBeside() {
+  const { opened } = useOpening();
+  return opened ? (
+    <Suspense
+      fallback={
+        <aside className="sheet">
+          <Skeleton rows={8} />
+        </aside>
+      }
+    >
+      <Sheet opened={opened} />
+    </Suspense>
+  ) : null;
+}
+
+function FrameInside() {
+  const { me } = useSession();
+  const [isHelpOpen, setHelpOpen] = useState(false);
+  const navigate = useNavigate();
+  const add = useAdd();
+  const { undo } = useNotices();
+  const places = placesFor(me.role);
+  useLiveUpdates();
+  useShortcuts('Anywhere', [
+    { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
+    { keys: 'g n', does: 'Notices', run: () => void navigate('/notices') },
+    { keys: 'z', does: 'Undo what was written last', run: () => void undo() },
+  ]);
+  useShortcuts(
+    'Go to',
+    places.map(({ path, label, letter }) => ({
+      keys: `g ${letter}`,
+      does: label,
+      run: () => void navigate(path),
+    })),
+  );
+  useShortcuts(
+    'Add',
+    additions.map(({ object, label, letter }) => ({
+      keys: `c ${letter}`,
+      does: label,
+      run: () => add(object),
+    })),
+  );
+  return (
+    <div className="frame">
+      <header className="bar">
+        <Link to="/" className="bar-name">
+          <Mark />
+          Zawn
+        </Link>
+        <GoAnywhere />
+        <AddMenu />
+        <Bell />
+        <PersonMenu showKeyboard={() => setHelpOpen(true)} />
+      </header>
+      <Rail places={places} />
+      <main className="page">
+        <Outlet />
+      </main>
+      <SheetBeside />
+      <Suspense>{isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}</Suspense>
+    </div>
+  );
+}
+
+/** What stands around every page: the bar, the rail, and the sheet beside it. */
+export function Frame() {
+  return (
+    <ShortcutProvider>
+      <ResultProvider>
+        <AddProvider>
+          <FrameInside />
+        </AddProvider>
+      </ResultProvider>
+    </ShortcutProvider>
+  );
+}

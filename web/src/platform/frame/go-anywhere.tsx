@@ -1,0 +1,179 @@
+import { useQuery } from '@tanstack/react-query';
+import { ask, objectType, type Hit, type SubjectKey } from '@zawn/core';
+import { AutoComplete, type RefSelectProps } from 'antd';
+import { Search } from 'lucide-react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/client';
+import { RECORDS, savedViews } from '../api/queries';
+import { listAddress } from '../../kernel/questions/list-address';
+import { useSession } from '../sessions/session';
+import { useAdd, type Addable } from './adding';
+import { useOpening } from './opening';
+import { placesFor } from './places';
+import { useShortcuts } from './shortcuts';
+
+const SHORTEST = 2;
+const newLabels: Record<Addable, string> = {
+  lead: 'New lead',
+  contact: 'New contact',
+  account: 'New account',
+  deal: 'New deal',
+  activity: 'New task',
+};
+
+interface Row {
+  value: string;
+  label: React.ReactNode;
+}
+
+function hitRow({ object, id, name, detail, in: found }: Hit, index: number): Row {
+  return {
+    // A record may be found several times, by itself and by what was said about it.
+    value: object === 'activity' ? `go ${activitiesCalled(name)}` : `open ${object} ${id} ${index}`,
+    label: (
+      <span className="hit">
+        <span className="hit-kind">{objectType(found?.kind ?? object).label}</span>
+        <span className="hit-name">{name}</span>
+        <span className="hit-detail">{found?.text ?? detail}</span>
+      </span>
+    ),
+  };
+}
+
+const commandRow = (value: string, kind: string, name: string): Row => ({
+  value,
+  label: (
+    <span className="hit">
+      <span className="hit-kind">{kind}</span>
+      <span className="hit-name">{name}</span>
+    </span>
+  ),
+});
+
+/** The address of the activities of exactly this name: one that hangs on no record has no sheet. */
+const activitiesCalled = (value: string) =>
+  listAddress('activities', ask('activity', { field: 'name', is: 'is', value }));
+
+/** The address of the activities with these words in their name or in what came of them. */
+const activitiesSaying = (value: string) =>
+  listAddress(
+    'activities',
+    ask('activity', {
+      join: 'any',
+      of: (['name', 'result', 'description'] as const).map((field) => ({ field, is: 'contains', value })),
+    }),
+  );
+
+/** One field for everything: records by name, mail or number, pages, and what can be added. */
+export function GoAnywhere() {
+  const { me } = useSession();
+  const [text, setText] = useState('');
+  const [isOpen, setOpen] = useState(false);
+  const asked = useDeferredValue(text.trim());
+  const field = useRef<RefSelectProps>(null);
+  const navigate = useNavigate();
+  const { open } = useOpening();
+  const add = useAdd();
+
+  const { data } = useQuery({
+    queryKey: [RECORDS, 'search', asked],
+    queryFn: ({ signal }) =>
+      call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(asked)}`, { signal }),
+    enabled: asked.length >= SHORTEST,
+    placeholderData: (before) => before,
+  });
+
+  const { data: views } = useQuery(savedViews);
+
+  useShortcuts('Anywhere', [
+    { keys: '/', does: 'Go anywhere (also Ctrl+K)', run: () => field.current?.focus() },
+  ]);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      field.current?.focus();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+
+  const matches = (label: string) => label.toLowerCase().includes(asked.toLowerCase());
+  const pages = placesFor(me.role)
+    .filter(({ label }) => matches(label))
+    .map(({ path, label }) => commandRow(`go ${path}`, 'Go to', label));
+  const additions = Object.entries(newLabels)
+    .filter(([, label]) => matches(label))
+    .map(([object, label]) => commandRow(`add ${object}`, 'Add', label));
+  const hits = asked.length >= SHORTEST ? (data?.hits ?? []).map(hitRow) : [];
+  const saved =
+    asked.length < SHORTEST
+      ? []
+      : [
+          ...(views?.views ?? []).map(({ id, name, object }) => ({
+            kind: 'View',
+            name,
+            to: `/${objectType(object).path}?view=${id}`,
+          })),
+          ...(views?.lists ?? []).map(({ id, name, object }) => ({
+            kind: 'List',
+            name,
+            to: `/${objectType(object).path}?list=${id}`,
+          })),
+        ].filter(({ name }) => matches(name));
+  const sayingSo =
+    asked.length < SHORTEST
+      ? []
+      : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
+  const options = [
+    ...hits,
+    ...sayingSo,
+    ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
+    ...pages,
+    ...additions,
+  ];
+
+  const choose = (value: string) => {
+    const [deed, object, id] = value.split(' ');
+    setText('');
+    field.current?.blur();
+    if (deed === 'open') open(object as SubjectKey, Number(id));
+    else if (deed === 'add') add(object as Addable);
+    else void navigate(object);
+  };
+
+  return (
+    <AutoComplete
+      ref={field}
+      className="go-anywhere"
+      value={text}
+      options={options}
+      open={isOpen}
+      onOpenChange={setOpen}
+      onSearch={(value) => {
+        setText(value);
+        setOpen(true);
+      }}
+      onSelect={choose}
+      onFocus={() => setOpen(true)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') field.current?.blur();
+      }}
+      defaultActiveFirstOption
+      classNames={{ popup: { root: 'go-anywhere-list' } }}
+      popupMatchSelectWidth={520}
+      notFoundContent={
+        asked.length >= SHORTEST ? (
+          <span className="hit-detail">Nothing called “{asked}” within your reach.</span>
+        ) : null
+      }
+      aria-label="Go anywhere"
+      placeholder={
+        <span className="go-anywhere-hint">
+          <Search size={14} aria-hidden /> Go anywhere <kbd>/</kbd>
+        </span>
+      }
+    />
+  );
+}
