@@ -1,1 +1,2 @@
 export * from './kernel/validation';
+export * from './features/forms/form-schema';

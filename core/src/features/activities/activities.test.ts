@@ -1,4 +1,5 @@
-import { planDay, readWhen } from '.';
+import { readWhen } from '../../platform/time';
+import { planDay } from '.';
 
 const MONDAY = '2026-11-23';
 

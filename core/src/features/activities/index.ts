@@ -1,2 +1,1 @@
 export * from './day';
-export * from './read-when';

@@ -16,7 +16,7 @@ import {
 } from '.';
 import { builtIn, catalogueWith, fieldOf, type CustomField, type Field } from '../../kernel/catalogue';
 import { ownField } from '../../kernel/catalogue/testing';
-import { checkForm } from '../../kernel/validation';
+import { checkForm } from './form-schema';
 
 const place = { currency: 'GBP', timeZone: 'Europe/London' };
 

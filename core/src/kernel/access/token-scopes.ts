@@ -1,4 +1,5 @@
-import { type TokenScope } from '../../api';
+/** What a personal token is allowed to do. */
+export type TokenScope = 'leads' | 'read' | 'all';
 
 /** What a personal token can be allowed to do, the least first. */
 export const tokenScopes: readonly { key: TokenScope; label: string }[] = [

@@ -1,4 +1,4 @@
-import { type NoticeKind } from '../../api';
+import { type NoticeKind } from './api';
 
 /** What people can be told of, and how each kind is called where it can be switched off. */
 export const noticeKinds: readonly { key: NoticeKind; label: string; help: string }[] = [

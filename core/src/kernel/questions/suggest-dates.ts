@@ -1,4 +1,4 @@
-import { readWhen } from '../../features/activities/read-when';
+import { readWhen } from '../../platform/time/read-when';
 import { isDay, type Day } from '../../platform/time';
 import { periodInWords, relativeDayInWords } from './in-words';
 import { type RelativeDay, type RelativePeriod, type RelativeSpan } from './question';

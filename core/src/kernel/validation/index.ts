@@ -4,4 +4,3 @@ export * from './field-schema';
 export * from './question-schema';
 export * from './record-schema';
 export * from '../../platform/normalise';
-export * from './form-schema';

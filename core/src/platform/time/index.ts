@@ -1,3 +1,4 @@
 export * from './calendar';
 export * from './office-hours';
 export * from './periods';
+export * from './read-when';

@@ -1,7 +1,7 @@
 import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { setImmediate } from 'node:timers/promises';
 import { In, type EntityManager } from 'typeorm';
-import { type Actor, type BulkRefusal, type Job } from '@zawn/core';
+import { type Actor, type JobRefusal, type Job } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { type JobRow } from '../../platform/database/entities';
 import { notFound, Problem } from '../../platform/http/problem';
@@ -14,7 +14,7 @@ import { once, type Asked } from '../../platform/database/once';
 /** What one slice of a job's work came to. */
 export interface Slice {
   changed: number;
-  refusals: BulkRefusal[];
+  refusals: JobRefusal[];
 }
 
 /** How a kind of long work is done: a slice at a time, each in a transaction of its own. */
@@ -176,7 +176,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
       const { changed, refusals } = await kind.work(unit, request, row.done, SLICE);
       const done = Math.min(row.done + SLICE, row.total);
       const state = done >= row.total ? 'done' : 'running';
-      const kept = [...(JSON.parse(row.refusals) as BulkRefusal[]), ...refusals].slice(0, MOST_REFUSALS);
+      const kept = [...(JSON.parse(row.refusals) as JobRefusal[]), ...refusals].slice(0, MOST_REFUSALS);
       const progress: Partial<JobRow> = {
         done,
         changed: row.changed + changed,
@@ -197,7 +197,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     await this.database.writer.transaction((manager) =>
       manager.update('job', row.id, {
         state: 'failed',
-        refusals: JSON.stringify([{ id: 0, name: row.label, reason } satisfies BulkRefusal]),
+        refusals: JSON.stringify([{ id: 0, name: row.label, reason } satisfies JobRefusal]),
       }),
     );
   }
@@ -214,6 +214,6 @@ function asJob({ id, kind, label, state, done, total, unit, changed, refused, re
     unit,
     changed,
     refused,
-    refusals: JSON.parse(refusals) as BulkRefusal[],
+    refusals: JSON.parse(refusals) as JobRefusal[],
   };
 }

@@ -1,7 +1,7 @@
 import Joi from 'joi';
-import { fieldOf, offered, type Catalogue } from '../catalogue';
-import { isAskable, MOST_FORM_FIELDS, type FormDesign } from '../../features/forms';
-import { checkAgainst, type Checked } from './record-schema';
+import { fieldOf, offered, type Catalogue } from '../../kernel/catalogue';
+import { isAskable, MOST_FORM_FIELDS, type FormDesign } from '.';
+import { checkAgainst, type Checked } from '../../kernel/validation/record-schema';
 
 const words = (most: number) => Joi.string().trim().max(most);
 

@@ -1,4 +1,4 @@
-import { addDays, isDay, weekdayOf, type Day } from '../../platform/time';
+import { addDays, isDay, weekdayOf, type Day } from './calendar';
 
 /** A day, and a time of it when one was said. */
 export interface When {

@@ -1,0 +1,7 @@
+import { type AnyRecord } from '../../kernel/catalogue';
+
+declare module '../../kernel/timeline/api' {
+  interface TimelineKinds {
+    activity: { record: AnyRecord };
+  }
+}

@@ -1,0 +1,30 @@
+import { type GridCell } from './deal-grid';
+import { type AnyRecord } from '../../kernel/catalogue';
+import { type Condition, type LeftOut } from '../../kernel/questions';
+import { type Names } from '../../kernel/questions/api';
+
+/** Which open deals are laid out as a grid. */
+export interface DealGridRequest {
+  pipeline: number;
+  /** The condition on them beside being open and in this pipeline. */
+  where?: Condition;
+  /** Strips wanted of each cell at first, and of some cells more. */
+  each: number;
+  more: { stage: number; column: string; count: number }[];
+}
+
+/** The grid of all open deals of a question: sums of every cell, and the first strips of each. */
+export interface DealGridAnswer {
+  cells: GridCell[];
+  /** Deals in no sum, as their currency has no rate. */
+  unrated: number;
+  /** The first deals of each cell, in the order that matters: what needs attention, then the larger. */
+  rows: AnyRecord[];
+  names: Names;
+  leftOut: LeftOut[];
+}
+
+/** How many calendar days a deal has been in each stage so far, all its stays there together. */
+export interface StageDays {
+  days: { stage: number; days: number; stays: number }[];
+}

@@ -1,0 +1,7 @@
+import { type AnyRecord } from '../catalogue';
+
+declare module '../timeline/api' {
+  interface TimelineKinds {
+    note: { record: AnyRecord };
+  }
+}

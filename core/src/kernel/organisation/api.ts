@@ -1,0 +1,84 @@
+import { type Role } from '../access';
+import { type CustomField, type ObjectKey, type RecordOf } from '../catalogue';
+import { type NoticeKind } from '../notices/api';
+import { type Rate } from '../../platform/money';
+import { type CalendarRules, type Day } from '../../platform/time';
+
+export interface OrganisationSettings extends CalendarRules {
+  name: string;
+  currency: string;
+  timeZone: string;
+  country: string;
+}
+
+/** What the first start asks for: the organisation and the person who sets everything else up. */
+export interface FirstRun extends OrganisationSettings {
+  person: { name: string; email: string; password: string };
+}
+
+/** What everyone in the organisation knows of one person. */
+export interface Colleague {
+  id: number;
+  name: string;
+  email: string;
+  role: Role;
+  jobTitle: string | null;
+  team: number | null;
+  active: boolean;
+  /** The last day they are away; left out while they are here. */
+  awayUntil?: Day;
+}
+
+export interface Team {
+  id: number;
+  name: string;
+  parent: number | null;
+}
+
+/** Everything around the records that a browser needs once. */
+export interface Setting {
+  me: Colleague;
+  /** The people of my team and of those below it, me included. */
+  team: readonly number[];
+  today: Day;
+  organisation: OrganisationSettings;
+  people: Colleague[];
+  teams: Team[];
+  pipelines: RecordOf<'pipeline'>[];
+  stages: RecordOf<'stage'>[];
+  rates: Rate[];
+  /** The organisation's own fields; with the built-in ones they are its catalogue. */
+  customFields: CustomField[];
+  /** The lists of choices it made its own. */
+  choiceLists: RecordOf<'choiceList'>[];
+  /** What the person set for themselves: pinned views, the default one of each object. */
+  preferences: Preferences;
+}
+
+/** What a person set for themselves. */
+export interface Preferences {
+  /** The view each object opens with, by object. */
+  defaultViews?: Partial<Record<ObjectKey, number>>;
+  /** Views and lists that stand in the rail, in their order: `view-12`, `list-3`. */
+  pinned?: string[];
+  /** Lists shared by others that the person does not want to see. */
+  hiddenLists?: number[];
+  /** The last day the person is away; who is away gets no new leads. */
+  awayUntil?: Day | null;
+  /** Kinds of notices the person does not want. */
+  silenced?: NoticeKind[];
+  /** Kinds of notices that the person does not want by mail as well. */
+  unmailed?: NoticeKind[];
+}
+
+export type SignedIn = { signedIn: true; csrf: string } & Setting;
+
+/** What the sign-in page needs. */
+export interface SignedOut {
+  signedIn: false;
+  organisationExists: boolean;
+  /** In the demo, the people one can be with one click. */
+  demoPeople: Pick<Colleague, 'name' | 'email' | 'role' | 'jobTitle'>[];
+}
+
+export type SessionAnswer = SignedIn | SignedOut;
