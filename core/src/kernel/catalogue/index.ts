@@ -1,12 +1,13 @@
 import { choicesIn } from './choice-lists';
 import { fieldFor, type CustomField } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
-import { objects, type Standing } from './objects';
+import { objects } from './objects';
+import { type Standing } from './shared-fields';
 
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
-export { viewed } from './objects';
+export { viewed } from './customisable';
 
 export type ObjectKey = keyof typeof objects;
 

@@ -1,10 +1,36 @@
-import { loggedChange } from './log-fields';
-import {
+import { loggedChangeOf } from '../changes/objects';
+import { activity } from '../../features/activities/objects';
+import { assignmentRule } from '../../features/assignment/objects';
+import { deal, pipeline, stage } from '../../features/deals/objects';
+import { target } from '../../features/forecast/objects';
+import { form } from '../../features/forms/objects';
+import { lead, carryOver, scoreRule } from '../../features/leads/objects';
+import { mail, detail, captureAddress } from '../../features/mail/objects';
+import { contact, account, membership } from '../../features/people/objects';
+import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
+import { file } from '../files/objects';
+import { note } from '../notes/objects';
+import { person, team } from '../organisation/objects';
+import { view, list } from '../views/objects';
+/**
+ * Every object there is, in the order they are named in: each feature describes its own, and this is the one list
+ * that a new one joins.
+ */
+const described = {
+  lead,
+  contact,
+  account,
+  deal,
+  activity,
+  file,
+  detail,
+  membership,
+  note,
+  mail,
   pipeline,
   stage,
   team,
   person,
-  target,
   view,
   list,
   customField,
@@ -16,190 +42,7 @@ import {
   assignmentRule,
   form,
   captureAddress,
-} from './setup-fields';
-import { lead, contact, account, deal, activity, note, file, detail, membership, mail } from './work-fields';
-
-export { viewed } from './setup-fields';
-
-/** Records people work with every day; what they save and share to work by; what operations set up; what happened. */
-export type Standing = 'work' | 'shared' | 'setup' | 'log';
-
-export const objects = {
-  lead: { label: 'Lead', plural: 'Leads', path: 'leads', standing: 'work', nameField: 'name', fields: lead },
-  contact: {
-    label: 'Contact',
-    plural: 'Contacts',
-    path: 'contacts',
-    standing: 'work',
-    nameField: 'name',
-    fields: contact,
-  },
-  account: {
-    label: 'Account',
-    plural: 'Accounts',
-    path: 'accounts',
-    standing: 'work',
-    nameField: 'name',
-    fields: account,
-  },
-  deal: { label: 'Deal', plural: 'Deals', path: 'deals', standing: 'work', nameField: 'name', fields: deal },
-  activity: {
-    label: 'Activity',
-    plural: 'Activities',
-    path: 'activities',
-    standing: 'work',
-    nameField: 'name',
-    fields: activity,
-  },
-  file: { label: 'File', plural: 'Files', path: 'files', standing: 'work', nameField: 'name', fields: file },
-  loggedChange: {
-    label: 'Change',
-    plural: 'Changes',
-    path: 'logged-changes',
-    standing: 'log',
-    nameField: 'field',
-    fields: loggedChange,
-  },
-  detail: {
-    label: 'Seen detail',
-    plural: 'Seen details',
-    path: 'seen-details',
-    standing: 'work',
-    nameField: 'value',
-    fields: detail,
-  },
-  membership: {
-    label: 'Membership',
-    plural: 'Memberships',
-    path: 'memberships',
-    standing: 'work',
-    nameField: 'role',
-    fields: membership,
-  },
-  note: { label: 'Note', plural: 'Notes', path: 'notes', standing: 'work', nameField: 'body', fields: note },
-  mail: {
-    label: 'Mail',
-    plural: 'Mails',
-    path: 'mails',
-    standing: 'work',
-    nameField: 'subject',
-    fields: mail,
-  },
-  pipeline: {
-    label: 'Pipeline',
-    plural: 'Pipelines',
-    path: 'pipelines',
-    standing: 'setup',
-    nameField: 'name',
-    fields: pipeline,
-  },
-  stage: {
-    label: 'Stage',
-    plural: 'Stages',
-    path: 'stages',
-    standing: 'setup',
-    nameField: 'name',
-    fields: stage,
-  },
-  team: { label: 'Team', plural: 'Teams', path: 'teams', standing: 'setup', nameField: 'name', fields: team },
-  person: {
-    label: 'Person',
-    plural: 'People',
-    path: 'people',
-    standing: 'setup',
-    nameField: 'name',
-    fields: person,
-  },
-  view: {
-    label: 'View',
-    plural: 'Views',
-    path: 'views',
-    standing: 'shared',
-    nameField: 'name',
-    fields: view,
-  },
-  list: {
-    label: 'List',
-    plural: 'Lists',
-    path: 'lists',
-    standing: 'shared',
-    nameField: 'name',
-    fields: list,
-  },
-  customField: {
-    label: 'Custom field',
-    plural: 'Custom fields',
-    path: 'custom-fields',
-    standing: 'setup',
-    nameField: 'label',
-    fields: customField,
-  },
-  choiceList: {
-    label: 'List of choices',
-    plural: 'Lists of choices',
-    path: 'choice-lists',
-    standing: 'setup',
-    nameField: 'name',
-    fields: choiceList,
-  },
-  scoreRule: {
-    label: 'Score rule',
-    plural: 'Score rules',
-    path: 'score-rules',
-    standing: 'setup',
-    nameField: 'name',
-    fields: scoreRule,
-  },
-  quickAdd: {
-    label: 'Short form',
-    plural: 'Short forms',
-    path: 'quick-adds',
-    standing: 'setup',
-    nameField: 'object',
-    fields: quickAdd,
-  },
-  tag: { label: 'Tag', plural: 'Tags', path: 'tags', standing: 'setup', nameField: 'name', fields: tag },
-  carryOver: {
-    label: 'Carry-over',
-    plural: 'Carry-overs',
-    path: 'carry-overs',
-    standing: 'setup',
-    nameField: 'field',
-    fields: carryOver,
-  },
-  assignmentRule: {
-    label: 'Assignment rule',
-    plural: 'Assignment rules',
-    path: 'assignment-rules',
-    standing: 'setup',
-    isConfidential: true,
-    nameField: 'name',
-    fields: assignmentRule,
-  },
-  form: {
-    label: 'Form',
-    plural: 'Forms',
-    path: 'forms',
-    standing: 'setup',
-    isConfidential: true,
-    nameField: 'name',
-    fields: form,
-  },
-  captureAddress: {
-    label: 'Capture address',
-    plural: 'Capture addresses',
-    path: 'capture-addresses',
-    standing: 'setup',
-    isConfidential: true,
-    nameField: 'name',
-    fields: captureAddress,
-  },
-  target: {
-    label: 'Target',
-    plural: 'Targets',
-    path: 'targets',
-    standing: 'setup',
-    nameField: 'startsOn',
-    fields: target,
-  },
+  target,
 } as const;
+
+export const objects = { ...described, loggedChange: loggedChangeOf(described) } as const;

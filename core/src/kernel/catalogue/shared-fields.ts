@@ -1,8 +1,23 @@
-import { choiceLists, type ChoiceListKey } from './choice-lists';
+import { choiceLists, choices, type ChoiceListKey } from './choice-lists';
 import { type Field, type Fields } from './field';
 
-export function fields<const F extends Fields>(all: F): F {
-  return all;
+/** Records people work with every day; what they save and share to work by; what operations set up; what happened. */
+export type Standing = 'work' | 'shared' | 'setup' | 'log';
+
+/** What a feature says about an object of its own; the catalogue puts them together. */
+interface Described {
+  readonly label: string;
+  readonly plural: string;
+  readonly path: string;
+  readonly standing: Standing;
+  readonly isConfidential?: true;
+  readonly nameField: string;
+  readonly fields: Fields;
+}
+
+/** The description of an object, its keys and choices kept as types. */
+export function object<const D extends Described>(described: D): D {
+  return described;
 }
 
 /** A field whose choices are a list of the organisation. */
@@ -63,3 +78,14 @@ export const phone = {
 } as const;
 export const country = { label: 'Country', type: 'country', synonyms: ['land', 'country code'] } as const;
 export const city = { label: 'Town', type: 'text', synonyms: ['city', 'place', 'locality'] } as const;
+
+/** Who gets what comes in by a form or a capture address. */
+export const goesTo = {
+  to: {
+    label: 'Goes to',
+    type: 'choice',
+    required: true,
+    choices: choices(['rules', 'Whoever the assignment rules say'], ['person', 'One person']),
+  },
+  person: { label: 'Person', type: 'link', to: 'person' },
+} as const satisfies Fields;

@@ -1,0 +1,43 @@
+import { choices } from '../../kernel/catalogue/choice-lists';
+import { chosenFrom, owner, externalId, description, object } from '../../kernel/catalogue/shared-fields';
+
+export const activity = object({
+  label: 'Activity',
+  plural: 'Activities',
+  path: 'activities',
+  standing: 'work',
+  nameField: 'name',
+  fields: {
+    name: { label: 'What', type: 'text', required: true, synonyms: ['subject', 'task'] },
+    kind: {
+      label: 'Type',
+      ...chosenFrom('activityKind'),
+      required: true,
+    },
+    dueOn: { label: 'Due', type: 'date', required: true, synonyms: ['due date', 'date'] },
+    dueAt: { label: 'Time', type: 'time' },
+    priority: {
+      label: 'Priority',
+      type: 'choice',
+      choices: choices(['high', 'High'], ['normal', 'Normal'], ['low', 'Low']),
+    },
+    description,
+    externalId,
+    owner: { ...owner, label: 'Who' },
+    lead: { label: 'Lead', type: 'link', to: 'lead' },
+    contact: { label: 'Contact', type: 'link', to: 'contact' },
+    account: { label: 'Account', type: 'link', to: 'account' },
+    deal: { label: 'Deal', type: 'link', to: 'deal' },
+    outcome: { label: 'Outcome', ...chosenFrom('activityOutcome') },
+    minutes: { label: 'Minutes', type: 'number', min: 0, max: 1440 },
+    doneAt: {
+      label: 'Done',
+      type: 'dateTime',
+      set: 'feature',
+      imported: true,
+      synonyms: ['done on', 'completed'],
+    },
+    doneBy: { label: 'Done by', type: 'link', to: 'person', set: 'feature' },
+    result: { label: 'Note', type: 'longText', maxLength: 5000, set: 'feature', imported: true },
+  },
+});

@@ -1,0 +1,105 @@
+import { choices } from '../../kernel/catalogue/choice-lists';
+import {
+  chosenFrom,
+  owner,
+  externalId,
+  description,
+  source,
+  tags,
+  object,
+} from '../../kernel/catalogue/shared-fields';
+
+/** What winning and losing set; a file can bring in deals that were closed elsewhere. */
+const byClosing = { set: 'feature', imported: true } as const;
+
+export const deal = object({
+  label: 'Deal',
+  plural: 'Deals',
+  path: 'deals',
+  standing: 'work',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true },
+    number: { label: 'Number', type: 'text', set: 'feature' },
+    account: { label: 'Account', type: 'link', to: 'account' },
+    contact: { label: 'Contact', type: 'link', to: 'contact' },
+    pipeline: { label: 'Pipeline', type: 'link', to: 'pipeline', required: true, set: 'once' },
+    stage: { label: 'Stage', type: 'link', to: 'stage', required: true },
+    value: {
+      label: 'Value',
+      type: 'money',
+      currency: 'currency',
+      convertedOn: 'closedOn',
+      min: 0,
+      required: true,
+      synonyms: ['amount', 'price'],
+    },
+    currency: { label: 'Currency', type: 'currency', required: true },
+    probability: { label: 'Own probability', type: 'percent', min: 0, max: 100 },
+    closeOn: {
+      label: 'Close date',
+      type: 'date',
+      required: true,
+      synonyms: ['expected close', 'closing date'],
+    },
+    source,
+    competitors: { label: 'Competitors', type: 'text' },
+    description,
+    tags,
+    externalId,
+    owner,
+    outcome: {
+      label: 'Outcome',
+      type: 'choice',
+      required: true,
+      ...byClosing,
+      choices: choices(['open', 'Open'], ['won', 'Won'], ['lost', 'Lost']),
+    },
+    closedOn: { label: 'Closed on', type: 'date', ...byClosing },
+    wonBecause: { label: 'Won because', type: 'text', ...byClosing },
+    lossReason: { label: 'Lost because', ...chosenFrom('lossReason'), ...byClosing },
+    lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, ...byClosing },
+    lostTo: { label: 'Lost to', type: 'text', ...byClosing },
+    tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
+    lead: { label: 'From lead', type: 'link', to: 'lead', set: 'feature' },
+    stageSince: { label: 'In stage since', type: 'dateTime', required: true, set: 'feature' },
+    weighted: {
+      label: 'Weighted value',
+      type: 'money',
+      currency: 'currency',
+      convertedOn: 'closedOn',
+      set: 'computed',
+    },
+    nextStepOn: { label: 'Next step on', type: 'date', set: 'computed' },
+    daysInStage: { label: 'Days in stage', type: 'number', set: 'computed', ofMoment: true },
+    stale: { label: 'Longer in stage than usual', type: 'yesNo', set: 'computed' },
+    needsAttention: { label: 'Needs attention', type: 'yesNo', set: 'computed' },
+  },
+});
+
+export const pipeline = object({
+  label: 'Pipeline',
+  plural: 'Pipelines',
+  path: 'pipelines',
+  standing: 'setup',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true },
+    position: { label: 'Order', type: 'number', required: true, min: 0 },
+  },
+});
+
+export const stage = object({
+  label: 'Stage',
+  plural: 'Stages',
+  path: 'stages',
+  standing: 'setup',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true },
+    pipeline: { label: 'Pipeline', type: 'link', to: 'pipeline', required: true, set: 'once' },
+    position: { label: 'Order', type: 'number', required: true, min: 0 },
+    probability: { label: 'Probability', type: 'percent', required: true, min: 0, max: 100 },
+    usualDays: { label: 'Usual days', type: 'number', required: true, min: 1, max: 3650 },
+  },
+});

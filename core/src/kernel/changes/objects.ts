@@ -1,0 +1,77 @@
+import { choices } from '../catalogue/choice-lists';
+import { viewed } from '../catalogue/customisable';
+import { type Fields } from '../catalogue/field';
+import { object } from '../catalogue/shared-fields';
+
+type Viewed = (typeof viewed)[number]['key'];
+type ToChanged = {
+  readonly [Key in Viewed]: {
+    readonly label: string;
+    readonly type: 'link';
+    readonly to: Key;
+    readonly set: 'feature';
+  };
+};
+
+/** Fields that changes are asked about, by key, of all records that people work on. */
+const changedFields = (all: Readonly<Record<Viewed, { fields: Fields }>>) => [
+  ...new Map(
+    viewed.flatMap(({ key }) =>
+      Object.entries<{ set?: string; label: string }>(all[key].fields)
+        .filter(([, { set }]) => set !== 'computed')
+        .map(([field, { label }]) => [field, label] as [string, string]),
+    ),
+  ),
+];
+
+/** A line of the change log as it is asked about, with a link to the record changed; nobody writes it but the door. */
+export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fields: Fields }>>) =>
+  object({
+    label: 'Change',
+    plural: 'Changes',
+    path: 'logged-changes',
+    standing: 'log',
+    nameField: 'field',
+    fields: {
+      at: { label: 'When', type: 'dateTime', required: true, set: 'feature' },
+      person: { label: 'Who', type: 'link', to: 'person', set: 'feature' },
+      object: { label: 'Of', type: 'choice', required: true, set: 'feature', choices: viewed },
+      record: { label: 'Record', type: 'number', required: true, set: 'feature' },
+      kind: {
+        label: 'What happened',
+        type: 'choice',
+        required: true,
+        set: 'feature',
+        choices: choices(
+          ['created', 'Created'],
+          ['changed', 'Changed'],
+          ['removed', 'Deleted'],
+          ['restored', 'Brought back'],
+        ),
+      },
+      field: { label: 'Field', type: 'choice', set: 'feature', choices: choices(...changedFields(all)) },
+      old: { label: 'Before', type: 'text', set: 'feature' },
+      new: { label: 'After', type: 'text', set: 'feature' },
+      through: {
+        label: 'Through',
+        type: 'choice',
+        required: true,
+        set: 'feature',
+        choices: choices(
+          ['hand', 'Hand'],
+          ['bulk', 'A change of many'],
+          ['import', 'An import'],
+          ['api', 'The API'],
+          ['form', 'A form'],
+          ['mail', 'Mail'],
+          ['conversion', 'A conversion'],
+          ['merge', 'Merging'],
+          ['undo', 'Undoing'],
+        ),
+      },
+      unit: { label: 'Written in', type: 'number', required: true, set: 'feature' },
+      ...(Object.fromEntries(
+        viewed.map(({ key }) => [key, { label: all[key].label, type: 'link', to: key, set: 'feature' }]),
+      ) as ToChanged),
+    },
+  });

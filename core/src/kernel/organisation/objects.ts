@@ -1,0 +1,35 @@
+import { choices } from '../catalogue/choice-lists';
+import { email, object } from '../catalogue/shared-fields';
+
+export const person = object({
+  label: 'Person',
+  plural: 'People',
+  path: 'people',
+  standing: 'setup',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true },
+    email: { ...email, required: true },
+    role: {
+      label: 'Role',
+      type: 'choice',
+      required: true,
+      choices: choices(['rep', 'Rep'], ['manager', 'Manager'], ['operations', 'Operations']),
+    },
+    jobTitle: { label: 'Job title', type: 'text' },
+    team: { label: 'Team', type: 'link', to: 'team' },
+    active: { label: 'Active', type: 'yesNo', required: true },
+  },
+});
+
+export const team = object({
+  label: 'Team',
+  plural: 'Teams',
+  path: 'teams',
+  standing: 'setup',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true },
+    parent: { label: 'Part of', type: 'link', to: 'team' },
+  },
+});
