@@ -9,35 +9,12 @@ import {
   endStay,
   enterStage,
   gridColumns,
-  weightedValue,
   winRate,
   type StageStay,
 } from '.';
 import { addDays } from '../../platform/time';
 
 const TODAY = '2026-11-19';
-
-describe('weighted value', () => {
-  it('is value × the stage’s probability, or the deal’s own where it has one', () => {
-    expect(weightedValue(10_000, null, 40)).toBe(4000);
-    expect(weightedValue(10_000, 0, 40)).toBe(0);
-    expect(weightedValue(333, 50, 40)).toBe(167);
-  });
-
-  it('lies between nothing and the whole', () => {
-    fc.assert(
-      fc.property(
-        fc.nat(1e12),
-        fc.option(fc.integer({ min: 0, max: 100 })),
-        fc.integer({ min: 0, max: 100 }),
-        (value, own, stage) => {
-          const weighted = weightedValue(value, own, stage);
-          expect(weighted >= 0 && weighted <= value && Number.isInteger(weighted)).toBe(true);
-        },
-      ),
-    );
-  });
-});
 
 describe('win rate', () => {
   it('is won ÷ (won + lost), by count and by value', () => {

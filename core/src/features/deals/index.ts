@@ -1,6 +1,5 @@
 export * from './attention';
 export * from './deal-grid';
 export * from './stage-history';
-export * from './weighted-value';
 export * from './win-rate';
 export * from './in-lanes';

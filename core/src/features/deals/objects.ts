@@ -9,6 +9,9 @@ import {
   object,
 } from '../../kernel/catalogue/shared-fields';
 
+const isOpen = { field: 'outcome', isChoice: 'open' } as const;
+const isLongerThanUsual = { daysSince: 'stageSince', exceed: 'stage.usualDays' } as const;
+
 /** What winning and losing set; a file can bring in deals that were closed elsewhere. */
 const byClosing = { set: 'feature', imported: true } as const;
 
@@ -69,11 +72,38 @@ export const deal = object({
       currency: 'currency',
       convertedOn: 'closedOn',
       set: 'computed',
+      formula: { percent: ['probability', 'stage.probability'], of: 'value' },
     },
-    nextStepOn: { label: 'Next step on', type: 'date', set: 'computed' },
-    daysInStage: { label: 'Days in stage', type: 'number', set: 'computed', ofMoment: true },
-    stale: { label: 'Longer in stage than usual', type: 'yesNo', set: 'computed' },
-    needsAttention: { label: 'Needs attention', type: 'yesNo', set: 'computed' },
+    nextStepOn: {
+      label: 'Next step on',
+      type: 'date',
+      set: 'computed',
+      formula: { earliest: 'dueOn', of: 'activity', by: 'deal', whileEmpty: 'doneAt' },
+    },
+    daysInStage: {
+      label: 'Days in stage',
+      type: 'number',
+      set: 'computed',
+      formula: { daysSince: 'stageSince' },
+    },
+    stale: {
+      label: 'Longer in stage than usual',
+      type: 'yesNo',
+      set: 'computed',
+      formula: { every: [isOpen, isLongerThanUsual] },
+    },
+    /** What `attentionOf` finds anything about. */
+    needsAttention: {
+      label: 'Needs attention',
+      type: 'yesNo',
+      set: 'computed',
+      formula: {
+        every: [
+          isOpen,
+          { some: [{ isPast: 'closeOn' }, { isPast: 'nextStepOn', orEmpty: true }, isLongerThanUsual] },
+        ],
+      },
+    },
   },
 });
 

@@ -1,3 +1,5 @@
+import { type Formula } from './formula';
+
 /** Every kind of value a field can hold. Dates are `YYYY-MM-DD`, instants UTC ISO 8601, money integer minor units. */
 export type FieldType =
   | 'text'
@@ -79,8 +81,8 @@ export interface Field {
   readonly notImported?: true;
   /** A file can fill it although people cannot set it by hand. */
   readonly imported?: true;
-  /** For a computed field: it follows from the record itself and the moment, so that a new record need not be read for it. */
-  readonly ofMoment?: true;
+  /** For a computed field of the catalogue: what it follows from. */
+  readonly formula?: Formula;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
   /** What a new record begins with where nothing is said. */

@@ -1,11 +1,13 @@
 import { choicesIn } from './choice-lists';
 import { fieldFor, type CustomField } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
+import { isOfMoment } from './formula';
 import { objects } from './objects';
 import { type Standing } from './shared-fields';
 
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
+export { type Formula, type YesOrNo } from './formula';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
 export { viewed } from './customisable';
 
@@ -143,7 +145,7 @@ export const linksOf = perObject((catalogue, object) =>
 
 /** Whether a record holds values that are computed from other records, so that it must be read to be known. */
 export const isComputedFromOthers = perObject((catalogue, object) =>
-  fieldsOf(catalogue, object).some(([, { set, ofMoment }]) => set === 'computed' && !ofMoment),
+  fieldsOf(catalogue, object).some(([, { formula }]) => formula !== undefined && !isOfMoment(formula)),
 );
 
 const HEAD_KEYS = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'] as const;

@@ -8,12 +8,11 @@ import {
   type FieldValue,
   type ObjectKey,
 } from '../catalogue';
-import { attentionOf, daysInStage, isStale } from '../../features/deals/attention';
-import { weightedExactly, weightedValue } from '../../features/deals/weighted-value';
 import { convert, rateOn, type Exact, type Rate } from '../../platform/money';
-import { dayIn, daysBetween, isOfficeHour, periodOf, type PeriodUnit } from '../../platform/time';
+import { dayIn, periodOf, type PeriodUnit } from '../../platform/time';
 import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
 import { fold } from './fold';
+import { computeField, exactPercent, type FormulaSource } from './formula';
 import { compareKeys, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
   isDated,
@@ -49,42 +48,13 @@ class MemoryReader {
     return fieldAt(this.context.catalogue, object, path);
   }
 
-  /** Values that follow from other fields, for records that do not carry them already. */
-  private computed(object: ObjectKey, key: string, record: AnyRecord): FieldValue {
-    if (object === 'lead' && key === 'officeHours')
-      return record.country === null || isOfficeHour(String(record.country), this.context.now);
-    if (object === 'lead' && key === 'age')
-      return daysBetween(dayIn(this.context.timeZone, record.createdAt), this.context.today);
-    return object === 'deal' ? this.computedOfDeal(key, record) : null;
-  }
-
-  private computedOfDeal(key: string, record: AnyRecord): FieldValue {
-    const { timeZone, today } = this.context;
-    const stage = this.around.find('stage', Number(record.stage));
-    const stageSince = () => dayIn(timeZone, String(record.stageSince));
-    const state = () => ({
-      outcome: String(record.outcome),
-      closeOn: String(record.closeOn),
-      nextStepOn: (record.nextStepOn ?? null) as string | null,
-      stageSince: stageSince(),
-      usualDays: Number(stage?.usualDays ?? Infinity),
-    });
-    switch (key) {
-      case 'weighted':
-        return weightedValue(
-          Number(record.value),
-          record.probability as number | null,
-          Number(stage?.probability ?? 0),
-        );
-      case 'daysInStage':
-        return daysInStage(stageSince(), today);
-      case 'stale':
-        return isStale(state(), today);
-      case 'needsAttention':
-        return attentionOf(state(), today).length > 0;
-      default:
-        return null;
-    }
+  /** Where a computed field of a record finds what it follows from. */
+  private sourceOf(object: ObjectKey, record: AnyRecord): FormulaSource {
+    return {
+      context: this.context,
+      valueAt: (path) => this.valueAt(object, record, path),
+      linking: (of, link) => this.around.linking(of, link, record.id),
+    };
   }
 
   /** The record a path's last field is read from, with that field's key; undefined when a link on the way is empty. */
@@ -103,7 +73,10 @@ class MemoryReader {
   valueAt(object: ObjectKey, record: AnyRecord, path: string): FieldValue {
     const holder = this.holderOf(object, record, path);
     if (!holder) return null;
-    return holder.record[holder.key] ?? this.computed(holder.object, holder.key, holder.record);
+    const { record: held, key, field } = holder;
+    // A record that was read brings what was computed along.
+    if (held[key] !== undefined || !field.formula) return held[key] ?? null;
+    return computeField(field.formula, this.sourceOf(holder.object, held));
   }
 
   /** A value as figures and comparisons take it: money in the reporting currency at the rate of the date that matters. */
@@ -121,13 +94,10 @@ class MemoryReader {
 
   /** An amount before it was rounded: what is converted is rounded once, afterwards. */
   private exactly(holder: ReturnType<MemoryReader['holderOf']>, rounded: number): Exact {
-    if (holder?.object !== 'deal' || holder.key !== 'weighted') return rounded;
-    const { value, probability, stage } = holder.record;
-    const found = this.around.find('stage', Number(stage));
-    const isKnown = found !== undefined && typeof value === 'number';
-    return isKnown
-      ? weightedExactly(value, probability as number | null, Number(found.probability))
-      : rounded;
+    const formula = holder?.field.formula;
+    if (!holder || !formula || !('percent' in formula)) return rounded;
+    const exact = exactPercent(formula, (path) => this.valueAt(holder.object, holder.record, path));
+    return exact ?? rounded;
   }
 
   /** The currency a money value stands in; null when the record names none, undefined when the field has none. */

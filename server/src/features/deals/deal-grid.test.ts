@@ -6,7 +6,6 @@ import {
   dayIn,
   gridColumns,
   rateOn,
-  weightedExactly,
   type AnyRecord,
   type DealGridAnswer,
   type RecordOf,
@@ -33,11 +32,8 @@ describe.each(['tamsin.rudd', 'maren.ollerby', 'bram.tideswell'])('the deal grid
   const worth = (deal: AnyRecord) => {
     const { rates, organisation } = caller.session;
     const rate = Number(rateOn(rates, organisation.currency, String(deal.currency), TODAY));
-    const weighted = weightedExactly(
-      Number(deal.value),
-      deal.probability as number | null,
-      stageOf(deal).probability,
-    );
+    const share = (deal.probability as number | null) ?? stageOf(deal).probability;
+    const weighted = (Number(deal.value) * share) / 100;
     return { value: convert(Number(deal.value), rate), weighted: convert(weighted, rate) };
   };
   const needs = (deal: AnyRecord) =>

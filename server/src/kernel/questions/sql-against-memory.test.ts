@@ -106,11 +106,9 @@ async function stored(catalogue: Catalogue): Promise<Records> {
   const found = new Map<ObjectKey, AnyRecord[]>();
   for (const object of [...asked, 'note', 'person', 'stage', 'pipeline', 'team'] as const) {
     const { rows } = await gate.records(operations, ask(object), { offset: 0, limit: EVERYTHING });
-    const computed = fieldsOf(catalogue, object).filter(([, { set }]) => set === 'computed');
-    found.set(
-      object,
-      rows.map((record) => ({ ...record, ...Object.fromEntries(computed.map(([key]) => [key, null])) })),
-    );
+    for (const [key, { set }] of fieldsOf(catalogue, object))
+      if (set === 'computed') for (const record of rows) delete (record as Partial<AnyRecord>)[key];
+    found.set(object, rows);
   }
   const steps = nextSteps(found.get('activity') ?? []);
   for (const deal of found.get('deal') ?? []) Object.assign(deal, { nextStepOn: steps.get(deal.id) ?? null });

@@ -35,13 +35,13 @@ import {
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
 import { type Statement } from '../../platform/database/statement';
+import { exactPercentSql, formulaSql, type FormulaScope } from './formula-sql';
+import { q } from './quoted';
 
 type Builder = SelectQueryBuilder<ObjectLiteral>;
 
 /** The condition that holds an object to what the person asking may see; undefined when there is none. */
 export type ReachOf = (object: ObjectKey) => Condition | undefined;
-
-const q = (alias: string, column: string) => `"${alias}"."${column}"`;
 
 /** Whether a condition asks about anything behind a link. */
 function asksBehindLinks(condition: Condition): boolean {
@@ -59,35 +59,6 @@ interface Expression {
   /** Whether it lies behind a link, or can be empty for another reason. */
   canBeEmpty: boolean;
 }
-
-/** Fields that have no column: what they are computed from. */
-const computed: Partial<Record<ObjectKey, Record<string, (scope: Scope, alias: string) => string>>> = {
-  lead: {
-    officeHours: (scope, alias) =>
-      `(${q(alias, 'country')} IS NULL OR ${q(alias, 'country')} IN ${scope.openCountries()})`,
-    age: (scope, alias) => dialect.daysBetween(scope.localDay(q(alias, 'createdAt')), scope.today()),
-  },
-  deal: {
-    // The same arithmetic as `weightedValue` in the core.
-    weighted: (scope, alias) => {
-      const { amount, divisor } = scope.weighted(alias);
-      return dialect.timesFraction(amount, '1', 1, divisor);
-    },
-    daysInStage: (scope, alias) => scope.daysInStage(alias),
-    stale: (scope, alias) => scope.isStale(alias),
-    // What `attentionOf` in the core finds anything about.
-    needsAttention: (scope, alias) => {
-      const today = scope.today();
-      const isLate = `${q(alias, 'closeOn')} < ${today} OR COALESCE(${nextStepOn(alias)}, '') < ${today}`;
-      return `(${q(alias, 'outcome')} = 'open' AND (${isLate} OR ${scope.isStale(alias)}))`;
-    },
-    nextStepOn: (_, alias) => nextStepOn(alias),
-  },
-};
-
-/** The day of a deal's earliest open activity. */
-const nextStepOn = (alias: string) =>
-  `(SELECT MIN("step"."dueOn") FROM "activity" "step" ${dialect.byIndex('by_activity_deal_open')} WHERE "step"."deal" = ${q(alias, 'id')} AND "step"."doneAt" IS NULL AND "step"."deletedAt" IS NULL)`;
 
 /** What a field is put in order by. */
 interface OrderKey {
@@ -169,27 +140,14 @@ class Scope {
     return dialect.localDay(instant, this.bind(this.shared.context.timeZone));
   }
 
-  /** Whether an open deal is longer in its stage than usual. */
-  isStale(alias: string): string {
-    const usual = `COALESCE(${q(this.join(alias, 'stage', 'stage'), 'usualDays')}, 1e9)`;
-    // By UTC's days, which are a day off at most, nearly all are decided without a look at the time zone.
-    const nearly = dialect.daysBetween(`substr(${q(alias, 'stageSince')}, 1, 10)`, this.today());
-    const over = `MAX(MIN(${nearly} - ${usual}, 2), -1)`;
-    const isLonger = `CASE ${over} WHEN 2 THEN 1 WHEN -1 THEN 0 ELSE ${this.daysInStage(alias)} > ${usual} END`;
-    return `(${q(alias, 'outcome')} = 'open' AND ${isLonger})`;
-  }
-
-  /** Calendar days since a deal entered its stage. */
-  daysInStage(alias: string): string {
-    return dialect.daysBetween(this.localDay(q(alias, 'stageSince')), this.today());
-  }
-
-  /** A deal's weighted value before it is rounded: `weightedExactly` in the core. */
-  weighted(alias: string): { amount: string; divisor: number } {
-    const stage = q(this.join(alias, 'stage', 'stage'), 'probability');
+  /** Where the computed fields of a record are put together. */
+  private formulaScope(object: ObjectKey, alias: string): FormulaScope {
     return {
-      amount: `(${q(alias, 'value')} * COALESCE(${q(alias, 'probability')}, ${stage}))`,
-      divisor: 100,
+      sqlAt: (path) => this.expression(path, object, alias).sql,
+      isInstant: (path) => fieldAt(this.shared.context.catalogue, object, path)?.type === 'dateTime',
+      localDay: (instant) => this.localDay(instant),
+      today: () => this.today(),
+      openCountries: () => this.openCountries(),
     };
   }
 
@@ -258,12 +216,14 @@ class Scope {
     if (field.type === 'lists') return { sql: this.listsOf(holder, alias), field, alias, canBeEmpty };
     if (isCustomKey(key))
       return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
-    const own = computed[holder]?.[key];
+    const { formula } = field;
+    if (!formula) return { sql: q(alias, key), field, alias, canBeEmpty };
+    const scope = this.formulaScope(holder, alias);
+    const sql = formulaSql(formula, scope, q(alias, 'id'));
     // What is computed as yes or no is always one of them.
-    if (own && field.type === 'yesNo' && steps.length === 1)
-      return { sql: own(this, alias), field, alias, canBeEmpty: false };
-    const exactly = holder === 'deal' && key === 'weighted' ? { exactly: this.weighted(alias) } : {};
-    return { sql: own ? own(this, alias) : q(alias, key), field, alias, canBeEmpty, ...exactly };
+    if (field.type === 'yesNo' && steps.length === 1) return { sql, field, alias, canBeEmpty: false };
+    const exactly = 'percent' in formula ? { exactly: exactPercentSql(formula, scope) } : {};
+    return { sql, field, alias, canBeEmpty, ...exactly };
   }
 
   /** The lists a record is on, of those shared with the person asking, as a query to look into. */

@@ -1,0 +1,34 @@
+/**
+ * How a computed field follows from others, said once: a question is answered with it in memory as in SQL. Paths may
+ * lead behind links, such as `stage.probability`.
+ */
+export type Formula =
+  /** Calendar days from a day, or from an instant in the organisation's time zone, until today. */
+  | { readonly daysSince: string }
+  /** So many percent of an amount, by the first of these fields that is not empty. */
+  | { readonly percent: readonly string[]; readonly of: string }
+  /** The earliest day in a field of the records that link here, as long as another field of them is empty. */
+  | { readonly earliest: string; readonly of: 'activity'; readonly by: string; readonly whileEmpty: string }
+  | YesOrNo;
+
+/** A formula that is always either true or false. */
+export type YesOrNo =
+  /** Whether it is office hours now in the country that a field names, or it names none. */
+  | { readonly isOfficeHourIn: string }
+  | { readonly field: string; readonly isChoice: string }
+  /** Whether a day is before today; where it is empty, only if that counts. */
+  | { readonly isPast: string; readonly orEmpty?: true }
+  /** Whether it is longer ago than the number of days in another field; never where that is empty. */
+  | { readonly daysSince: string; readonly exceed: string }
+  | { readonly every: readonly YesOrNo[] }
+  | { readonly some: readonly YesOrNo[] };
+
+/** Whether a formula needs nothing but the record itself and the moment. */
+export function isOfMoment(formula: Formula): boolean {
+  if ('every' in formula) return formula.every.every(isOfMoment);
+  if ('some' in formula) return formula.some.every(isOfMoment);
+  if ('earliest' in formula) return false;
+  const paths =
+    'percent' in formula ? [...formula.percent, formula.of] : 'exceed' in formula ? [formula.exceed] : [];
+  return paths.every((path) => !path.includes('.'));
+}
