@@ -7,7 +7,7 @@ import compression from 'compression';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { Logger } from 'nestjs-pino';
-import { AppModule } from './app.module';
+import { AppModule, type Features } from './app.module';
 import { isEncrypted, StartError, type Config } from './platform/config/config';
 import { closeDatabase, openDatabase, type Connections } from './platform/database/data-source';
 import { checkJsonShape } from './platform/http/json-shape';
@@ -62,29 +62,42 @@ function trustProxies(app: NestExpressApplication, proxies: Config['proxies']): 
   }
 }
 
-/** The server around the database in the configured folder, ready to listen. */
-export async function createServer(config: Config): Promise<NestExpressApplication> {
+/**
+ * The server around the database in the configured folder, ready to listen.
+ * @param features what others than Zawn's own features bring along, run after those.
+ */
+export async function createServer(
+  config: Config,
+  features: Partial<Features> = {},
+): Promise<NestExpressApplication> {
   const connections = await openDatabase(config.dataFolder, {
     durability: config.durability,
     what: `server on port ${config.port}`,
   });
   try {
-    return await serverAround(config, connections);
+    return await serverAround(config, connections, features);
   } catch (error) {
     await closeDatabase(connections);
     throw error;
   }
 }
 
-async function serverAround(config: Config, connections: Connections): Promise<NestExpressApplication> {
+async function serverAround(
+  config: Config,
+  connections: Connections,
+  features: Partial<Features>,
+): Promise<NestExpressApplication> {
   await fillIndexIfEmpty(connections.writing);
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, connections), {
-    bufferLogs: true,
-    bodyParser: false,
-    abortOnError: false,
-    // Streams of events would keep a stopping server waiting for as long as a browser is open.
-    forceCloseConnections: true,
-  });
+  const app = await NestFactory.create<NestExpressApplication>(
+    AppModule.with(config, connections, features),
+    {
+      bufferLogs: true,
+      bodyParser: false,
+      abortOnError: false,
+      // Streams of events would keep a stopping server waiting for as long as a browser is open.
+      forceCloseConnections: true,
+    },
+  );
   app.useLogger(app.get(Logger));
   app.use(followRequest);
   app.disable('x-powered-by');

@@ -14,7 +14,8 @@ import {
 import { type Config } from './platform/config/config';
 import { closeDatabase, openDatabase } from './platform/database/data-source';
 import { DEMO_PASSWORD, loadDemo } from './demo/load';
-import { Night } from './kernel/records/night';
+import { NightlyJobs } from './kernel/jobs/nightly-jobs';
+import { type Features } from './app.module';
 import { createServer } from './server';
 
 /** The day the tests take place on. */
@@ -32,6 +33,7 @@ export async function startServer({
   today = TODAY,
   mail = false,
   config = {},
+  features = {},
   folder = mkdtempSync(join(tmpdir(), 'zawn-test-')),
 }: {
   demo: boolean;
@@ -40,12 +42,14 @@ export async function startServer({
   today?: string;
   /** What is set up otherwise than usual. */
   config?: Partial<Config>;
+  /** What features of the test's own bring along. */
+  features?: Partial<Features>;
   /** Listens for mail as well. */
   mail?: boolean;
 }): Promise<TestServer> {
   if (demo) cpSync(await demoOn(today), folder, { recursive: true });
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
-  const app = await serve(folder, today, demo, { ...listening, ...config });
+  const app = await serve(folder, today, demo, { ...listening, ...config }, features);
   return {
     app,
     folder,
@@ -61,11 +65,13 @@ async function serve(
   today: string,
   demo: boolean,
   more: Partial<Config> = {},
+  features: Partial<Features> = {},
 ): Promise<NestExpressApplication> {
   const address = 'http://zawn.test';
-  const app = await createServer({ port: 0, address, dataFolder, today, demo, reading: 'here', ...more });
+  const config: Config = { port: 0, address, dataFolder, today, demo, reading: 'here', ...more };
+  const app = await createServer(config, features);
   await app.init();
-  await app.get(Night).done();
+  await app.get(NightlyJobs).done();
   return app;
 }
 

@@ -9,8 +9,8 @@ import { lockFolder } from '../platform/database/folder-lock';
 import { Events } from '../platform/events/events';
 import { Organisation } from '../kernel/organisation/organisation';
 import { Gate } from '../kernel/questions/gate';
-import { derivations } from '../kernel/records/derivations';
-import { Night } from '../kernel/records/night';
+import { derivations } from '../features/derivations';
+import { NightlyJobs } from '../kernel/jobs/nightly-jobs';
 import { ORGANISATION } from './company';
 import { loadDemo, loadLarge } from './load';
 
@@ -45,7 +45,9 @@ async function putRight(connections: Connections, clock: Clock): Promise<void> {
   const database = new Database(connections, 'here');
   const organisation = new Organisation(database);
   const gate = new Gate(database, organisation, clock);
-  const night = new Night(database, organisation, gate, clock, new Events(), derivations, []);
+  const night = new NightlyJobs(database, organisation, gate, clock, new Events(), derivations, {
+    getProviders: () => [],
+  });
   night.look();
   await night.done();
 }

@@ -83,6 +83,8 @@ export interface Field {
   readonly imported?: true;
   /** For a computed field of the catalogue: what it follows from. */
   readonly formula?: Formula;
+  /** Its changes would only repeat what the timeline says already. */
+  readonly isSilent?: true;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
   /** What a new record begins with where nothing is said. */

@@ -36,7 +36,7 @@ export interface Team {
 }
 
 /** Everything around the records that a browser needs once. */
-export interface Setting {
+export interface SessionData {
   me: Colleague;
   /** The people of my team and of those below it, me included. */
   team: readonly number[];
@@ -71,7 +71,7 @@ export interface Preferences {
   unmailed?: NoticeKind[];
 }
 
-export type SignedIn = { signedIn: true; csrf: string } & Setting;
+export type SignedIn = { signedIn: true; csrf: string } & SessionData;
 
 /** What the sign-in page needs. */
 export interface SignedOut {

@@ -7,9 +7,10 @@ import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type Writing } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
-import { ByHand, Version } from '../../platform/sessions/asking';
+import { Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** What is planned next, in the same unit as what was done. */

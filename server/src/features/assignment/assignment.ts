@@ -23,7 +23,7 @@ import { Database } from '../../platform/database/database';
 import { type PreferenceRow, type TurnRow } from '../../platform/database/entities';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
 type RuleRow = RecordOf<'assignmentRule'> & { deletedAt: string | null };

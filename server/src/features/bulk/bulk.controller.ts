@@ -4,7 +4,7 @@ import { viewed, type BulkPreview, type BulkRequest, type Job } from '@zawn/core
 import { checked } from '../../platform/http/checked';
 import { Questions } from '../../kernel/questions/questions';
 import { type Writing } from '../../kernel/records/door';
-import { ByHand } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { Bulk } from './bulk';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

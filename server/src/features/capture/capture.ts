@@ -4,7 +4,7 @@ import { Assignment } from '../assignment/assignment';
 import { AlikeFinder } from '../matching/alike';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type Writing } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
 /** Who gets what comes in one way: one person, or whoever the assignment rules say. */

@@ -4,7 +4,8 @@ import { recordId } from '../../platform/http/record-id';
 import { AlikeFinder } from '../matching/alike';
 import { Gate } from '../../kernel/questions/gate';
 import { type Writing } from '../../kernel/records/door';
-import { Asking, ByHand } from '../../platform/sessions/asking';
+import { Asking } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { Capture } from './capture';
 import { ForPrograms, ForTokens } from '../../platform/sessions/scopes';
 

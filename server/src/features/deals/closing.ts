@@ -1,6 +1,6 @@
 import { type AnyRecord } from '@zawn/core';
 import { Problem } from '../../platform/http/problem';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
 /** Closes an open deal on a day; with a date to try again, plans a call on it. */

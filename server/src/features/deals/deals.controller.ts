@@ -10,8 +10,9 @@ import { Database } from '../../platform/database/database';
 import { type StayRow } from '../../platform/database/entities';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type Writing } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
-import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { type Values } from '../../kernel/records/record-hooks';
+import { Asking, Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { closeDeal } from './closing';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

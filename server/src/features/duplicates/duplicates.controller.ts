@@ -12,7 +12,8 @@ import {
 } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { type Writing } from '../../kernel/records/door';
-import { Asking, Once, ByHand, Version } from '../../platform/sessions/asking';
+import { Asking, Once, Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { Duplicates, type Judgement } from './duplicates';
 import { Merging } from './merging';
 import { ForPrograms } from '../../platform/sessions/scopes';

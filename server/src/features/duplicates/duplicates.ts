@@ -2,6 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import { Injectable } from '@nestjs/common';
 import { IsNull, Not } from 'typeorm';
 import {
+  mergeKinds,
   objectType,
   ownersSeenBy,
   PairFinder,
@@ -15,6 +16,7 @@ import { Database } from '../../platform/database/database';
 import { type PairRow } from '../../platform/database/entities';
 import { notFound } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
+import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';
 import { Clock } from '../../platform/clock/clock';
 import { once, type Asked } from '../../platform/database/once';
 
@@ -44,8 +46,9 @@ export interface Judgement {
 const placeOf = ({ likeness, a, b }: Pick<PairRow, 'likeness' | 'a' | 'b'>) => `${likeness}-${a}-${b}`;
 
 /** Probable pairs of leads, contacts and accounts, looked for each night and whenever somebody asks. */
+@Nightly()
 @Injectable()
-export class Duplicates {
+export class Duplicates implements HasNightlyJobs {
   private readonly looking = new Map<MergeKind, Promise<void>>();
 
   constructor(
@@ -107,8 +110,12 @@ export class Duplicates {
     );
   }
 
+  nightlyJobs(): NightlyJob[] {
+    return mergeKinds.map((kind) => ({ name: `pairs of ${kind}s`, work: () => this.lookByNight(kind) }));
+  }
+
   /** Looks each night, unless there are so many records that it is better done when somebody asks. */
-  async lookByNight(object: MergeKind): Promise<void> {
+  private async lookByNight(object: MergeKind): Promise<void> {
     if ((await this.database.reading.manager.count(object)) <= MOST_BY_NIGHT) await this.look(object);
   }
 

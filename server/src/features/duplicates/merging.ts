@@ -16,17 +16,14 @@ import {
   type Written,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type MergedRow } from '../../platform/database/entities';
 import { Database } from '../../platform/database/database';
 import { invalidInput, notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type Writing } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
+import { successorOf } from '../../kernel/records/successor';
 import { ListMembers } from '../../kernel/views/list-members';
-
-/** Merges that followed one another; more are taken for a mistake. */
-const LONGEST_CHAIN = 20;
 
 /** The links by which records of an object hang on records of another, by linking object. */
 function linksTo(unit: Pick<Unit, 'catalogue'>, object: ObjectKey): [ObjectKey, string][] {
@@ -120,20 +117,6 @@ export class Merging {
     });
   }
 
-  /** The record that one was merged into at last; undefined when it was not. */
-  async into(object: ObjectKey, id: number): Promise<number | undefined> {
-    let at = id;
-    for (let steps = 0; steps < LONGEST_CHAIN; steps += 1) {
-      const row = await this.database.reading.manager.findOne<MergedRow>('merged', {
-        where: { object, record: at },
-        order: { id: 'DESC' },
-      });
-      if (!row) break;
-      at = row.into;
-    }
-    return at === id ? undefined : at;
-  }
-
   /** Both records, as far as they are seen and can be merged. */
   private async both(
     seen: (ids: readonly number[]) => Promise<Map<number, AnyRecord>>,
@@ -150,7 +133,7 @@ export class Merging {
     const pair = [survivor, other].map((id) => found.get(id));
     for (const [index, id] of [survivor, other].entries()) {
       if (pair[index]) continue;
-      const into = await this.into(object, id);
+      const into = await successorOf(this.database.reading.manager, object, id);
       if (into !== undefined && (await seen([into])).size > 0)
         throw new Problem('conflict', `${label} ${id} was merged already. Nothing was written.`);
       throw notFound(`${label} ${id}`);

@@ -16,7 +16,7 @@ import {
   type Written,
 } from '@zawn/core';
 import { Capture } from '../capture/capture';
-import { outside } from '../capture/outside';
+import { systemActor } from '../../kernel/records/system-actor';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { type SubmissionRow } from '../../platform/database/entities';
@@ -25,7 +25,7 @@ import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type Writing } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { PageKeys } from './page-keys';
 
@@ -108,7 +108,7 @@ export class Forms {
       return { is: 'thanks' };
     }
     try {
-      await this.door.write({ actor: outside, through: 'form' }, async (unit) => {
+      await this.door.write({ actor: systemActor, through: 'form' }, async (unit) => {
         // Sent twice from the same page, it is one.
         if (await unit.manager.existsBy('submission', { key: row.key })) return;
         const lead = await this.leadOf(unit, form, values, origin);

@@ -10,7 +10,8 @@ import {
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { type Writing } from '../../kernel/records/door';
-import { Asking, ByHand } from '../../platform/sessions/asking';
+import { Asking } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { Forms } from './forms';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

@@ -49,7 +49,7 @@ import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { collect } from './collect';
 import { readOnFile } from './on-file';
 import { countsOf, examplesIn, faultsToShow, headOf, unknownIn } from './preview';

@@ -11,8 +11,8 @@ import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
-import { derivations } from '../../kernel/records/derivations';
-import { meanings } from '../../kernel/records/meanings';
+import { derivations } from '../derivations';
+import { recordHooks } from '../record-hooks';
 import { SearchIndex } from '../../kernel/search/search-index';
 import { ListMembers } from '../../kernel/views/list-members';
 import { ImportWork, type Run } from './import-work';
@@ -53,7 +53,7 @@ async function openRoom(file: string, today: string | undefined): Promise<Room> 
     new ListMembers(),
     clock,
     new Events(),
-    meanings,
+    recordHooks,
     derivations,
   );
   const assignment = new Assignment(database, organisation, gate, clock);

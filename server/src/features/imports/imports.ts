@@ -21,7 +21,7 @@ import { Events } from '../../platform/events/events';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Notices } from '../../kernel/notices/notices';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { ImportDesk, type Followed } from './import-desk';
+import { ImportThreads, type Followed } from './import-threads';
 import { ImportFiles } from './import-files';
 import { touchedByImports } from './import-work';
 import { Cancelled } from './writing';
@@ -37,7 +37,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
 
   constructor(
     private readonly database: Database,
-    private readonly desk: ImportDesk,
+    private readonly desk: ImportThreads,
     private readonly files: ImportFiles,
     private readonly organisation: Organisation,
     private readonly events: Events,

@@ -10,7 +10,7 @@ import {
 import { CheckedValues } from '@zawn/core/validation';
 import { type Giving } from '../assignment/assignment';
 import { Problem } from '../../platform/http/problem';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
 /** Rows written before others get to see how far it is, and may stop it. */

@@ -12,7 +12,8 @@ import {
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { type Writing } from '../../kernel/records/door';
-import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { Asking, Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { Conversion } from './conversion';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

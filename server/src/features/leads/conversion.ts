@@ -28,7 +28,7 @@ import { AlikeFinder, type OnFileRecord } from '../matching/alike';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type Writing } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { Undo } from '../../kernel/records/undo';
 import { type Unit } from '../../kernel/records/unit';
 

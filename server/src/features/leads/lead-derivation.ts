@@ -1,7 +1,7 @@
 import { IsNull } from 'typeorm';
 import { hoursToTouch, pointsOf, runnable, scoreOf, type Condition, type Score } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { outside } from '../capture/outside';
+import { systemActor } from '../../kernel/records/system-actor';
 import { type Gate } from '../../kernel/questions/gate';
 import { type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { earliest } from '../people/touches';
@@ -35,7 +35,7 @@ export async function activeRules(
     where: { active: true, deletedAt: IsNull() },
     order: { id: 'ASC' },
   });
-  const context = await gate.context(outside);
+  const context = await gate.context(systemActor);
   const isAsleep = ({ condition }: Rule) =>
     runnable(questionOf(JSON.parse(condition) as Condition), context).leftOut.length > 0;
   return { rules: all.filter((rule) => !isAsleep(rule)), asleep: all.filter(isAsleep).map(({ id }) => id) };
@@ -48,7 +48,7 @@ async function meeting(
   ids: readonly number[],
 ): Promise<Map<number, Set<number>>> {
   const conditions = rules.map(({ condition }) => JSON.parse(condition) as Condition);
-  const found = await gate.meeting(outside, 'lead', conditions, ids, manager);
+  const found = await gate.meeting(systemActor, 'lead', conditions, ids, manager);
   return new Map(rules.map(({ id }, index) => [id, found[index]]));
 }
 

@@ -7,7 +7,8 @@ import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type Writing } from '../../kernel/records/door';
-import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { Asking, Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { scoreOfLead } from './lead-derivation';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

@@ -1,5 +1,5 @@
 import { ask, type AccountGroup, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
-import { Night } from '../../kernel/records/night';
+import { NightlyJobs } from '../../kernel/jobs/nightly-jobs';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -56,7 +56,7 @@ describe('the score of a lead', () => {
 
   it('of every lead is put right when a rule is made, changed or set aside', async () => {
     const lead = await newLead({ city: 'Skerry Head' });
-    const night = server.app.get(Night);
+    const night = server.app.get(NightlyJobs);
     const rule = (
       (await newRule('Skerry', 7, { field: 'city', is: 'contains', value: 'skerry' }).expect(201))
         .body as Written<AnyRecord>

@@ -3,7 +3,7 @@ import { objectType, type AnyRecord, type Written } from '@zawn/core';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Door, type Writing } from '../../kernel/records/door';
-import { ByHand } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** What was seen in a signature: somebody takes it over, or leaves things as they are. */

@@ -20,7 +20,7 @@ import {
   type Sender,
 } from '@zawn/core/mail';
 import { Capture } from '../capture/capture';
-import { outside } from '../capture/outside';
+import { systemActor } from '../../kernel/records/system-actor';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { type ArrivalRow } from '../../platform/database/entities';
@@ -30,7 +30,7 @@ import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/meaning';
+import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { KeptFiles } from '../../kernel/files/kept-files';
 import { MailReader } from './mail-reader';
@@ -131,7 +131,7 @@ export class MailIn {
     });
     const page = rows.slice(0, PAGE);
     const mails = await this.gate.visible(
-      outside,
+      systemActor,
       'mail',
       page.flatMap(({ mail }) => mail ?? []),
     );
@@ -194,7 +194,7 @@ export class MailIn {
   ): Promise<MailArrival> {
     const address = envelope.address === null ? undefined : await this.addressOf(envelope.address);
     const { value } = await this.door.write(
-      { actor: outside, through: 'mail', ...(asked ? { asked } : {}) },
+      { actor: systemActor, through: 'mail', ...(asked ? { asked } : {}) },
       async (unit) => {
         const before = await unit.manager.findOneBy<ArrivalRow>('arrival', { messageId: arrival.messageId });
         if (before) return shown(before);
@@ -278,9 +278,9 @@ export class MailIn {
 
   /** Where someone’s mails go who is on file: to the contact, or else to the lead they are. */
   private async ofSender(unit: Unit, { email }: Sender): Promise<Place | undefined> {
-    const [contact] = await this.gate.holding(outside, 'contact', 'email', [email], unit.manager);
+    const [contact] = await this.gate.holding(systemActor, 'contact', 'email', [email], unit.manager);
     if (contact) return ofContact(contact);
-    const leads = await this.gate.holding(outside, 'lead', 'email', [email], unit.manager);
+    const leads = await this.gate.holding(systemActor, 'lead', 'email', [email], unit.manager);
     const lead = leads.findLast(({ convertedAt }) => convertedAt === null) ?? leads.at(-1);
     if (!lead) return undefined;
     const { contact: became, account, deal } = lead;

@@ -6,7 +6,8 @@ import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type Writing } from '../../kernel/records/door';
-import { ByHand, Version } from '../../platform/sessions/asking';
+import { Version } from '../../platform/sessions/asking';
+import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 const deciding = Joi.object<{ do: 'notThisTime' | 'stop' | 'remind' }>({

@@ -8,6 +8,7 @@ import { once, type Asked } from '../../platform/database/once';
 import { storageTrouble } from '../../platform/database/storage-trouble';
 import { type TokenRow } from '../../platform/database/entities';
 import { notFound, Problem } from '../../platform/http/problem';
+import { Bearers, type Bearer } from '../../kernel/sessions/bearers';
 import { Organisation } from '../../kernel/organisation/organisation';
 
 /** What a token begins with, so that one that leaks is recognised for what it is. */
@@ -18,20 +19,16 @@ const EXACT_MS = 60_000;
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
-/** What a request with a token may do: its person, and the scope of the token. */
-export interface Bearer {
-  actor: Actor;
-  scope: TokenScope;
-}
-
 /** Personal tokens: shown once, kept as hashes, scoped, and ended by their person at any time. */
 @Injectable()
-export class Tokens {
+export class Tokens extends Bearers {
   constructor(
     private readonly database: Database,
     private readonly organisation: Organisation,
     private readonly clock: Clock,
-  ) {}
+  ) {
+    super();
+  }
 
   /** The person’s own tokens, newest first, without their secrets. */
   async of({ personId: person }: Actor): Promise<ApiToken[]> {

@@ -4,7 +4,8 @@ import { objectOfPath, viewed, type Actor, type BinEntry, type ObjectKey, type W
 import { checked } from '../../platform/http/checked';
 import { notFound } from '../../platform/http/problem';
 import { type Writing } from '../records/door';
-import { Asking, ByHand } from '../../platform/sessions/asking';
+import { Asking } from '../../platform/sessions/asking';
+import { ByHand } from '../records/by-hand';
 import { Bin } from './bin';
 import { ForPrograms } from '../../platform/sessions/scopes';
 

@@ -11,8 +11,8 @@ import { Problem } from '../../platform/http/problem';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
 import { Public } from '../../platform/sessions/asking';
-import { giveCookie } from '../../platform/sessions/session.controller';
-import { hashPassword, Sessions } from '../../platform/sessions/sessions';
+import { giveCookie } from '../sessions/session.controller';
+import { hashPassword, Sessions } from '../sessions/sessions';
 import { Organisation } from './organisation';
 
 const known = (test: (value: string) => boolean, complaint: string) =>

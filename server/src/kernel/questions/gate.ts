@@ -41,6 +41,7 @@ import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { QuestionSql, type Bands, type Firsts, type PlaceValue } from './to-sql';
+import { q } from './quoted';
 
 export interface Page {
   offset: number;
@@ -171,13 +172,13 @@ export class Gate {
   async recordsBefore(
     actor: Actor,
     question: Question,
-    instant: 'doneAt' | 'createdAt' | 'sentAt',
+    instant: string,
     before: string,
     limit: number,
   ): Promise<AnyRecord[]> {
     const asking = await this.asking(actor, question);
     const sql = this.guarded(asking);
-    sql.also(`"r"."${instant}" < ${sql.bind(before)}`);
+    sql.also(`${q('r', instant)} < ${sql.bind(before)}`);
     const found = await this.database.reader.few(sql.ids([{ field: instant, descending: true }], 0, limit));
     return this.byIds(
       asking,

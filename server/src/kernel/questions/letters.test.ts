@@ -2,7 +2,7 @@ import { ask, holds, select, type AnyRecord, type Condition, type Question } fro
 import { Gate } from './gate';
 import { Database } from '../../platform/database/database';
 import { Organisation } from '../organisation/organisation';
-import { outside } from '../../features/capture/outside';
+import { systemActor } from '../records/system-actor';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -63,7 +63,7 @@ it.each(operators)(
   'text that %s another is found whatever its letters are written as, in SQL as in memory',
   async (is) => {
     const { rows } = await operations.records(ask('lead'));
-    const context = await server.app.get(Gate).context(outside);
+    const context = await server.app.get(Gate).context(systemActor);
     const around = { find: () => undefined, linking: () => [], rates: [] };
     for (const value of wanted) {
       const where: Condition = { field: 'name', is, value };
@@ -106,7 +106,7 @@ describe.each(['GB', 'SE', 'PL', 'TR', 'CZ', 'EE'])('text in the order of the la
   ])('is the same in SQL as in memory: %s', async (_, question) => {
     const { rows } = await operations.records(ask(question.object));
     const accounts = (await operations.records(ask('account'))).rows;
-    const context = await server.app.get(Gate).context(outside);
+    const context = await server.app.get(Gate).context(systemActor);
     const byId = new Map(accounts.map((account) => [account.id, account]));
     const around = {
       find: (object: string, id: number) => (object === 'account' ? byId.get(id) : undefined),

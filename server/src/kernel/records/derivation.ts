@@ -22,7 +22,7 @@ export interface Derivation {
 }
 
 /** Records whose derived values a unit may have changed. */
-export class Stale {
+export class AffectedRecords {
   private readonly ids = new Map<ObjectKey, Set<number>>();
 
   constructor(private readonly derived: ReadonlySet<ObjectKey>) {}

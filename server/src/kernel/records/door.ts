@@ -11,8 +11,8 @@ import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { SearchIndex } from '../search/search-index';
 import { ListMembers } from '../views/list-members';
-import { DERIVED_AT_ONCE, slices, Stale, type Derivation } from './derivation';
-import { type Meaning } from './meaning';
+import { DERIVED_AT_ONCE, slices, AffectedRecords, type Derivation } from './derivation';
+import { HooksByObject, type RecordHooks } from './record-hooks';
 import { Unit, type Through } from './unit';
 
 /** Who writes, by which way. */
@@ -27,7 +27,7 @@ export interface Writing {
   continues?: number;
 }
 
-export const MEANINGS = Symbol('meanings');
+export const RECORD_HOOKS = Symbol('record hooks');
 export const DERIVATIONS = Symbol('derivations');
 
 /**
@@ -36,7 +36,7 @@ export const DERIVATIONS = Symbol('derivations');
  */
 @Injectable()
 export class Door {
-  private readonly meanings: ReadonlyMap<string, Meaning>;
+  private readonly hooks: HooksByObject;
   private readonly derivations: ReadonlyMap<ObjectKey, Derivation>;
 
   constructor(
@@ -47,10 +47,10 @@ export class Door {
     private readonly members: ListMembers,
     private readonly clock: Clock,
     private readonly events: Events,
-    @Inject(MEANINGS) meanings: readonly Meaning[],
+    @Inject(RECORD_HOOKS) hooks: readonly RecordHooks[],
     @Inject(DERIVATIONS) derivations: readonly Derivation[],
   ) {
-    this.meanings = new Map(meanings.map((meaning) => [meaning.object, meaning]));
+    this.hooks = new HooksByObject(hooks);
     this.derivations = new Map(derivations.map((derivation) => [derivation.object, derivation]));
   }
 
@@ -79,10 +79,10 @@ export class Door {
   }
 
   /** Puts right what follows from what the unit wrote. */
-  private async derive({ stale, manager, catalogue }: Unit): Promise<void> {
+  private async derive({ affected, manager, catalogue }: Unit): Promise<void> {
     const { timeZone } = await this.organisation.settings();
     const at = { manager, gate: this.gate, catalogue, timeZone };
-    for (const [object, ids] of stale.take())
+    for (const [object, ids] of affected.take())
       for (const some of slices(ids, DERIVED_AT_ONCE)) await this.derivations.get(object)?.derive(at, some);
   }
 
@@ -130,8 +130,8 @@ export class Door {
       members: this.members,
       locale: { country },
       catalogue: await this.organisation.catalogue(),
-      meanings: this.meanings as ReadonlyMap<never, Meaning>,
-      stale: new Stale(new Set(this.derivations.keys())),
+      hooks: this.hooks,
+      affected: new AffectedRecords(new Set(this.derivations.keys())),
     });
   }
 }

@@ -8,12 +8,14 @@ import {
   type RecordAnswer,
   type Written,
 } from '@zawn/core';
-import { Merging } from '../../features/duplicates/merging';
+import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../questions/gate';
-import { Asking, ByHand, Version } from '../../platform/sessions/asking';
+import { Asking, Version } from '../../platform/sessions/asking';
+import { ByHand } from './by-hand';
 import { Door, type Writing } from './door';
+import { successorOf } from './successor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** The object meant by the noun of an address. */
@@ -30,7 +32,7 @@ export class RecordsController {
   constructor(
     private readonly door: Door,
     private readonly gate: Gate,
-    private readonly merging: Merging,
+    private readonly database: Database,
   ) {}
 
   @Get(':id')
@@ -88,7 +90,8 @@ export class RecordsController {
     try {
       return await this.gate.find(actor, object, id);
     } catch (error) {
-      const into = error instanceof Problem ? await this.merging.into(object, id) : undefined;
+      const into =
+        error instanceof Problem ? await successorOf(this.database.reading.manager, object, id) : undefined;
       if (into === undefined) throw error;
       return this.gate.find(actor, object, into);
     }

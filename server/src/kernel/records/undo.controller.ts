@@ -1,7 +1,7 @@
 import { Controller, HttpCode, Param, Post } from '@nestjs/common';
 import { type Undone, type Written } from '@zawn/core';
 import { recordId } from '../../platform/http/record-id';
-import { ByHand } from '../../platform/sessions/asking';
+import { ByHand } from './by-hand';
 import { type Writing } from './door';
 import { Undo } from './undo';
 import { ForPrograms } from '../../platform/sessions/scopes';

@@ -10,10 +10,10 @@ import {
 import { type ChangeRow, type UnitRow } from '../../platform/database/entities';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
-import { builtOn, changedSince } from './built-on';
+import { builtOn, changedSince } from './dependents';
 import { Database } from '../../platform/database/database';
 import { Door, type Writing } from './door';
-import { type Values } from './meaning';
+import { type Values } from './record-hooks';
 import { type Unit } from './unit';
 
 /** Records of a unit that are taken back while one waits; more than these are a job. */

@@ -21,7 +21,7 @@ import {
   type ObjectKey,
 } from '@zawn/core';
 import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
-import { outside } from '../../features/capture/outside';
+import { systemActor } from './system-actor';
 import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow } from '../../platform/database/entities';
 import { invalidInput, Problem } from '../../platform/http/problem';
@@ -29,10 +29,10 @@ import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
-import { linksTo } from './built-on';
+import { linksTo } from './dependents';
 import { columnsOf, isSame, newRow, type NewHead } from './columns';
-import { type Stale } from './derivation';
-import { type Meaning, type Values } from './meaning';
+import { type AffectedRecords } from './derivation';
+import { type HooksByObject, type Values } from './record-hooks';
 
 /** By which way something was written. */
 export type Through =
@@ -59,8 +59,8 @@ export interface UnitParts {
   members: ListMembers;
   locale: Locale;
   catalogue: Catalogue;
-  meanings: ReadonlyMap<ObjectKey, Meaning>;
-  stale: Stale;
+  hooks: HooksByObject;
+  affected: AffectedRecords;
 }
 
 /** The columns of an entry in the change log. */
@@ -90,7 +90,7 @@ export class Unit {
   readonly manager: EntityManager;
   readonly catalogue: Catalogue;
   /** Records with derived values that this unit may have changed. */
-  readonly stale: Stale;
+  readonly affected: AffectedRecords;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
   /** People who are no longer here once this unit is written. */
@@ -107,8 +107,8 @@ export class Unit {
   label = '';
 
   constructor(private readonly parts: UnitParts) {
-    const { id, at, actor, through, undoes, manager, catalogue, stale } = parts;
-    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, stale });
+    const { id, at, actor, through, undoes, manager, catalogue, affected } = parts;
+    Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, affected });
   }
 
   /** A record within the actor's reach, as this unit has left it so far. */
@@ -123,7 +123,7 @@ export class Unit {
 
   /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */
   everyones(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
-    return this.parts.gate.visible(outside, object, ids, this.manager);
+    return this.parts.gate.visible(systemActor, object, ids, this.manager);
   }
 
   /** Whether a record is within someone else's reach, as this unit has left it. */
@@ -145,8 +145,8 @@ export class Unit {
     this.mayWrite(object);
     const next = this.check(object, 'create', setter, values);
     this.follow(next, follows);
-    const meaning = this.parts.meanings.get(object);
-    await meaning?.prepare?.(this, next, undefined);
+    const hooks = this.parts.hooks.of(object);
+    for (const hook of hooks) await hook.beforeWrite?.(this, next, undefined);
     if (setter === 'hand') this.checkWhole(object, next);
     await this.checkLinks(object, next);
     const createdBy = this.actor.personId || null;
@@ -157,9 +157,9 @@ export class Unit {
       ? await this.readBack(object, id)
       : asWritten(id, head, next);
     this.log({ object, record: id, kind: 'created' });
-    await meaning?.settle?.(this, record, undefined);
+    for (const hook of hooks) await hook.afterWrite?.(this, record, undefined);
     await this.parts.searchIndex.put(this, object, record, 'new');
-    this.stale.note(object, record);
+    this.affected.note(object, record);
     this.tellOwner(object, record);
     this.describe('Created', object, record);
     return record;
@@ -180,8 +180,8 @@ export class Unit {
     this.mayWrite(object, before);
     this.checkVersion(object, before, version);
     const next = this.check(object, 'change', setter, values);
-    const meaning = this.parts.meanings.get(object);
-    await meaning?.prepare?.(this, next, before);
+    const hooks = this.parts.hooks.of(object);
+    for (const hook of hooks) await hook.beforeWrite?.(this, next, before);
     const changed = Object.fromEntries(
       Object.entries(next).filter(([key, value]) => !isSame(before[key], value)),
     );
@@ -199,9 +199,9 @@ export class Unit {
       version: before.version + 1,
       updatedAt: this.at,
     });
-    await meaning?.settle?.(this, after, before);
+    for (const hook of hooks) await hook.afterWrite?.(this, after, before);
     await this.parts.searchIndex.put(this, object, after, before);
-    this.stale.note(object, after, before);
+    this.affected.note(object, after, before);
     this.tellOwner(object, after, before);
     this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
     return after;
@@ -213,6 +213,8 @@ export class Unit {
     this.mayWrite(object, record);
     this.checkVersion(object, record, version);
     if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
+    const hooks = this.parts.hooks.of(object);
+    for (const hook of hooks) await hook.beforeRemove?.(this, record);
     this.linkable.delete(`${object} ${id}`);
     dialect.update(this.manager, object, id, {
       deletedAt: this.at,
@@ -220,9 +222,9 @@ export class Unit {
       updatedAt: this.at,
     });
     this.log({ object, record: id, kind: 'removed' });
-    await this.parts.meanings.get(object)?.leave?.(this, record);
+    for (const hook of hooks) await hook.afterRemove?.(this, record);
     this.parts.searchIndex.remove(this.manager, object, id);
-    this.stale.note(object, record);
+    this.affected.note(object, record);
     this.describe('Deleted', object, record);
   }
 
@@ -234,8 +236,9 @@ export class Unit {
     this.mayWrite(object, record);
     await this.manager.update(object, id, { version: record.version + 1 });
     this.log({ object, record: id, kind: 'restored' });
+    for (const hook of this.parts.hooks.of(object)) await hook.afterRestore?.(this, record);
     await this.parts.searchIndex.put(this, object, record);
-    this.stale.note(object, record);
+    this.affected.note(object, record);
     this.describe('Brought back', object, record);
   }
 

@@ -5,7 +5,6 @@ import {
   designOf,
   isGroup,
   isRelated,
-  maySetUp,
   objectType,
   type Actor,
   type Condition,
@@ -14,13 +13,11 @@ import {
   type View,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
 import { Asking } from '../../platform/sessions/asking';
-import { formsAsking, rulesAsking, viewsAsking } from '../../features/setup/field-usage';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** More views than an organisation keeps. */
@@ -90,33 +87,6 @@ export class UsageController {
         if (rule.condition && asksForList(JSON.parse(rule.condition) as Condition, list))
           rules.push(`the ${objectType(object).label.toLowerCase()} “${rule.name}”`);
     return { people: await this.peopleWith(actor, `list-${list}`), views, rules };
-  }
-
-  /** What would miss one of the organisation's own fields: rules and forms by name, views as far as they are shared. */
-  @Get('custom-fields/:id/usage')
-  async ofField(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
-    if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can change fields.');
-    const field = await this.gate.find(actor, 'customField', recordId(id));
-    const own = { object: field.object as View['object'], key: String(field.key) };
-    const { manager } = this.database.reading;
-    const catalogue = await this.organisation.catalogue();
-    const views = await viewsAsking(manager, catalogue, own);
-    const shared = await this.gate.visible(
-      actor,
-      'view',
-      views.map((view) => view.id),
-    );
-    const rules = await rulesAsking(manager, catalogue, own);
-    return {
-      people: [],
-      views: views.map((view) => (shared.has(view.id) ? view.name : 'a private view')),
-      rules: [
-        ...rules.map(
-          ({ object, record }) => `the ${objectType(object).label.toLowerCase()} “${record.name}”`,
-        ),
-        ...(await formsAsking(manager, own)),
-      ],
-    };
   }
 
   /** The names of the others who pinned something, or open an object with it. */

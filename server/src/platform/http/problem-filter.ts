@@ -1,7 +1,8 @@
 import { Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import { DiscoveryService } from '@nestjs/core';
 import { type Request, type Response } from 'express';
 import { PinoLogger } from 'nestjs-pino';
-import { formTrouble } from '../../features/forms/published.controller';
+import { discovered } from '../discovered';
 import { Database } from '../database/database';
 import { codeOf, storageTrouble, troubleProblems } from '../database/storage-trouble';
 import { kindOfStatus, Problem, type ProblemKind } from './problem';
@@ -59,12 +60,22 @@ function problemOf(error: unknown): Problem {
   );
 }
 
-/** Answers every failure as `application/problem+json`. */
+/** Marks a service that answers failures at its addresses with pages of its own: one that `HasProblemPages`. */
+export const ProblemPages = DiscoveryService.createDecorator();
+
+export interface HasProblemPages {
+  /** What its addresses begin with. */
+  readonly at: string;
+  answer(response: Response, problem: Problem): void;
+}
+
+/** Answers every failure as `application/problem+json`, or as a page where people read it who do not use Zawn. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
   constructor(
     private readonly logger: PinoLogger,
     private readonly database: Database,
+    private readonly discovery: DiscoveryService,
   ) {}
 
   catch(error: unknown, host: ArgumentsHost): void {
@@ -77,8 +88,10 @@ export class ProblemFilter implements ExceptionFilter {
       request.socket.destroy();
       return;
     }
-    if (request.path.startsWith('/f/')) {
-      formTrouble(response, problem.getStatus(), problem.detail);
+    const pages = discovered<HasProblemPages>(this.discovery, ProblemPages);
+    const page = pages.find(({ at }) => request.path.startsWith(at));
+    if (page) {
+      page.answer(response, problem);
       return;
     }
     response

@@ -4,7 +4,6 @@ import { type Request } from 'express';
 import { type Actor } from '@zawn/core';
 import { type Asked } from '../database/once';
 import { Problem } from '../http/problem';
-import { type Writing } from '../../kernel/records/door';
 
 export interface SignedInRequest extends Request {
   actor?: Actor;
@@ -18,7 +17,8 @@ export const PUBLIC = 'public';
 /** Marks a route that needs no sign-in. */
 export const Public = () => SetMetadata(PUBLIC, true);
 
-function actorOf(context: ExecutionContext): Actor {
+/** @throws Problem `not-signed-in` when nobody is. */
+export function actorOf(context: ExecutionContext): Actor {
   const { actor } = context.switchToHttp().getRequest<SignedInRequest>();
   if (!actor) throw new Problem('not-signed-in', 'Sign in first.');
   return actor;
@@ -37,7 +37,7 @@ export const IsProgram = createParamDecorator((_: unknown, context: ExecutionCon
 const LONGEST_KEY = 200;
 
 /** The request as one that is to have its effect once; undefined when it brings no key. */
-function askedIn(context: ExecutionContext): Asked | undefined {
+export function askedIn(context: ExecutionContext): Asked | undefined {
   const request = context.switchToHttp().getRequest<SignedInRequest>();
   const key = request.get('Idempotency-Key');
   if (key === undefined) return undefined;
@@ -54,13 +54,6 @@ function askedIn(context: ExecutionContext): Asked | undefined {
 
 /** The request as one that is to have its effect once; undefined when it brings no key. */
 export const Once = createParamDecorator((_: unknown, context: ExecutionContext) => askedIn(context));
-
-/** The person writing by hand, with the request that is to have its effect once. */
-export const ByHand = createParamDecorator((_: unknown, context: ExecutionContext): Writing => {
-  const { isProgram } = context.switchToHttp().getRequest<SignedInRequest>();
-  const asked = askedIn(context);
-  return { actor: actorOf(context), through: isProgram ? 'api' : 'hand', ...(asked ? { asked } : {}) };
-});
 
 /** The version in `If-Match`. */
 export const Version = createParamDecorator((_: unknown, context: ExecutionContext): number => {

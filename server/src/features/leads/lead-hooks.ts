@@ -1,0 +1,36 @@
+import { fieldOf, questionsMet } from '@zawn/core';
+import { invalidInput, Problem } from '../../platform/http/problem';
+import { type RecordHooks } from '../../kernel/records/record-hooks';
+import { type Through } from '../../kernel/records/unit';
+
+/** Said when a lead is let go, and no longer true once it is taken up again. */
+const LET_GO = ['disqualifyReason', 'disqualifyComment', 'lookAgainOn'];
+
+/** Ways that may still write a converted lead: what it became may be merged into another record. */
+const BY_FEATURE: readonly Through[] = ['conversion', 'merge', 'undo'];
+
+/** What writing a lead means: only conversion makes one *converted*, and a converted one is read-only. */
+export const leadHooks: RecordHooks = {
+  object: 'lead',
+  beforeWrite(unit, next, before) {
+    const byFeature = BY_FEATURE.includes(unit.through);
+    if (before?.convertedAt && !byFeature) {
+      throw new Problem(
+        'conflict',
+        'This lead has been converted and is read-only. Work on its contact and deal.',
+      );
+    }
+    if (next.status === 'converted' && !byFeature) {
+      throw invalidInput([{ field: 'status', message: 'A lead becomes converted by converting it' }]);
+    }
+    if (before && next.status !== undefined && next.status !== before.status) {
+      const statuses = fieldOf(unit.catalogue, 'lead', 'status')?.choices ?? [];
+      const isLetGo = statuses.find(({ key }) => key === next.status)?.kind === 'disqualified';
+      if (!isLetGo) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
+    }
+    const met = questionsMet(next, before);
+    if (before?.questionsMet !== met) next.questionsMet = met;
+    if (!before) next.score = 0;
+    return Promise.resolve();
+  },
+};

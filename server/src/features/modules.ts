@@ -1,0 +1,36 @@
+import { ActivitiesModule } from './activities/activities.module';
+import { AssignmentModule } from './assignment/assignment.module';
+import { BulkModule } from './bulk/bulk.module';
+import { CaptureModule } from './capture/capture.module';
+import { DealsModule } from './deals/deals.module';
+import { DuplicatesModule } from './duplicates/duplicates.module';
+import { ExportsModule } from './exports/exports.module';
+import { ForecastModule } from './forecast/forecast.module';
+import { FormsModule } from './forms/forms.module';
+import { ImportsModule } from './imports/imports.module';
+import { LeadsModule } from './leads/leads.module';
+import { MailModule } from './mail/mail.module';
+import { MatchingModule } from './matching/matching.module';
+import { PeopleModule } from './people/people.module';
+import { SetupModule } from './setup/setup.module';
+import { TokensModule } from './tokens/tokens.module';
+
+/** The modules of all features; a new one joins here. */
+export const featureModules = [
+  ActivitiesModule,
+  AssignmentModule,
+  BulkModule,
+  CaptureModule,
+  DealsModule,
+  DuplicatesModule,
+  ExportsModule,
+  ForecastModule,
+  FormsModule,
+  ImportsModule,
+  LeadsModule,
+  MailModule,
+  MatchingModule,
+  PeopleModule,
+  SetupModule,
+  TokensModule,
+] as const;

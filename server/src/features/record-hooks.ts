@@ -1,0 +1,43 @@
+import { activityHooks } from './activities/activity-hooks';
+import { assignmentRuleHooks } from './assignment/rule-hooks';
+import { dealHooks } from './deals/deal-hooks';
+import { fileHooks } from '../kernel/files/file-hooks';
+import { formHooks } from './forms/form-hooks';
+import { carryOverHooks } from './leads/carry-over-hooks';
+import { leadHooks } from './leads/lead-hooks';
+import { scoreRuleHooks } from './leads/score-rule-hooks';
+import { captureAddressHooks, mailHooks } from './mail/mail-hooks';
+import { noteHooks } from '../kernel/notes/note-hooks';
+import { accountHooks } from './people/account-hooks';
+import { personHooks } from './people/person-hooks';
+import { membershipHooks } from './people/membership-hooks';
+import { choiceListHooks } from './setup/choice-hooks';
+import { customFieldHooks } from './setup/custom-field-hooks';
+import { quickAddHooks } from './setup/quick-add-hooks';
+import { tagHooks } from './setup/tag-hooks';
+import { listHooks, viewHooks } from '../kernel/views/view-hooks';
+import { type RecordHooks } from '../kernel/records/record-hooks';
+
+/** What features add to the writing of their objects; a new one joins here. */
+export const recordHooks: readonly RecordHooks[] = [
+  leadHooks,
+  scoreRuleHooks,
+  carryOverHooks,
+  accountHooks,
+  personHooks,
+  dealHooks,
+  activityHooks,
+  noteHooks,
+  fileHooks,
+  membershipHooks,
+  viewHooks,
+  listHooks,
+  customFieldHooks,
+  choiceListHooks,
+  tagHooks,
+  quickAddHooks,
+  assignmentRuleHooks,
+  formHooks,
+  captureAddressHooks,
+  mailHooks,
+];

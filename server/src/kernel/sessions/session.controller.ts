@@ -1,0 +1,116 @@
+import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { parse, stringifySetCookie } from 'cookie';
+import { type Response } from 'express';
+import Joi from 'joi';
+import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
+import { checkAgainst } from '@zawn/core/validation';
+import { CONFIG } from '../../platform/config/tokens';
+import { isEncrypted, type Config } from '../../platform/config/config';
+import { invalidInput, Problem } from '../../platform/http/problem';
+import { Organisation } from '../organisation/organisation';
+import { SessionData } from '../organisation/session-data';
+import { Public, type SignedInRequest } from '../../platform/sessions/asking';
+import { KnownBrowsers } from './known-browsers';
+import { COOKIE } from './session.guard';
+import { SignInTries } from './sign-in-tries';
+import { Sessions, type NewSession } from './sessions';
+
+interface Credentials {
+  email: string;
+  password: string;
+}
+
+const credentials = Joi.object<Credentials>({
+  email: Joi.string().max(254).required().label('Mail'),
+  password: Joi.string().max(200).required().label('Password'),
+});
+
+/** The browser's mark that its person has signed in there before. */
+const MARK = 'zawn_known';
+const MARK_DAYS = 180;
+
+/** Hands a cookie to the browser: out of reach of scripts, and not sent along from other sites. */
+function give(response: Response, config: Config, name: string, value: string, seconds: number): void {
+  const cookie = stringifySetCookie({
+    name,
+    value,
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: isEncrypted(config),
+    path: '/',
+    maxAge: seconds,
+  });
+  response.append('Set-Cookie', cookie);
+}
+
+/** Hands a session to the browser. */
+export const giveCookie = (response: Response, config: Config, { token, maxAgeMs }: NewSession): void =>
+  give(response, config, COOKIE, token, maxAgeMs / 1000);
+
+@Controller('api/v1/session')
+export class SessionController {
+  constructor(
+    private readonly sessions: Sessions,
+    private readonly organisation: Organisation,
+    private readonly data: SessionData,
+    private readonly tries: SignInTries,
+    private readonly browsers: KnownBrowsers,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  /** Who is signed in and the setting they work in; before that, what the sign-in page needs. */
+  @Public()
+  @Get()
+  async who(@Req() request: SignedInRequest): Promise<SessionAnswer> {
+    const signed = request.sessionToken && (await this.sessions.find(request.sessionToken));
+    if (signed) return { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) };
+    const exists = await this.organisation.exists();
+    return {
+      signedIn: false,
+      organisationExists: exists,
+      demoPeople: exists && this.config.demo ? await this.demoPeople() : [],
+    };
+  }
+
+  @Public()
+  @Post()
+  @HttpCode(201)
+  async signIn(
+    @Body() body: unknown,
+    @Req() request: SignedInRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SignedIn> {
+    const { value, faults } = checkAgainst(credentials, body);
+    if (!value) throw invalidInput(faults);
+    const account = value.email.trim().toLowerCase();
+    const browser = await this.browsers.read(account, parse(request.get('Cookie') ?? '')[MARK]);
+    const address = request.ip ?? '';
+    const done = await this.tries.admit({ account, address, ...(browser ? { browser: browser.id } : {}) });
+    const session = await this.sessions.signIn(value.email, value.password);
+    done(session !== undefined);
+    if (!session) throw new Problem('wrong-credentials', 'Mail address and password do not belong together.');
+    giveCookie(response, this.config, session);
+    if (!browser) {
+      const seconds = MARK_DAYS * 86_400;
+      give(response, this.config, MARK, await this.browsers.mark(account), seconds);
+    }
+    const signed = await this.sessions.find(session.token);
+    if (!signed) throw new Problem('wrong-credentials', 'This person can no longer sign in.');
+    return { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) };
+  }
+
+  @Delete()
+  @HttpCode(204)
+  async signOut(
+    @Req() request: SignedInRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
+    if (request.sessionToken) await this.sessions.end(request.sessionToken);
+    response.append('Set-Cookie', `${COOKIE}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`);
+  }
+
+  private async demoPeople(): Promise<SignedOut['demoPeople']> {
+    const people = await this.organisation.people();
+    return people.map(({ name, email, role, jobTitle }) => ({ name, email, role, jobTitle }));
+  }
+}

@@ -1,0 +1,84 @@
+import { Injectable } from '@nestjs/common';
+import { builtIn, fieldOf, fieldsOf, objectKeys, type LoggedChange, type TimelineEntry } from '@zawn/core';
+import { Database } from '../../platform/database/database';
+import { InTimeline, type Subjects, type TimelineRequest, type TimelineSource } from './timeline-source';
+
+/** Fields whose every change would only repeat what the timeline says already. */
+const SILENT = [
+  ...new Set(
+    objectKeys.flatMap((object) =>
+      fieldsOf(builtIn, object)
+        .filter(([, { isSilent }]) => isSilent)
+        .map(([key]) => key),
+    ),
+  ),
+];
+
+/** What changed of the records whose story it is. */
+@InTimeline()
+@Injectable()
+export class ChangeTimeline implements TimelineSource {
+  readonly kind = 'change';
+  readonly place = 5;
+
+  constructor(private readonly database: Database) {}
+
+  async entries({ subjects, before, text, limit }: TimelineRequest): Promise<TimelineEntry[]> {
+    if (text) return [];
+    const [
+      {
+        object: own,
+        ids: [ownId],
+      },
+    ] = subjects;
+    const query = this.database.reading
+      .createQueryBuilder()
+      .select('c.*')
+      .from('change', 'c')
+      .where('c.at < :before', { before })
+      .andWhere('(c.field IS NULL OR c.field NOT IN (:...silent))', { silent: SILENT })
+      .orderBy('c.at', 'DESC')
+      .addOrderBy('c.id', 'DESC')
+      .limit(limit);
+    const parts: string[] = [];
+    for (const [index, { object, ids }] of subjects.entries()) {
+      if (ids.length === 0) continue;
+      parts.push(`(c.object = :object${index} AND c.record IN (:...ids${index}))`);
+      query.setParameter(`object${index}`, object).setParameter(`ids${index}`, ids);
+    }
+    query.andWhere(`(${parts.join(' OR ')})`);
+    const rows = await query.getRawMany<LoggedChange>();
+    const known = await this.known(subjects);
+    return rows.map((change) => {
+      const changed = known.get(`${change.object} ${change.record}`);
+      const isOwn = change.object === own && change.record === ownId;
+      return {
+        kind: 'change',
+        at: change.at,
+        id: change.id,
+        change,
+        on: isOwn ? null : (changed?.name ?? ''),
+        currency: changed?.currency ?? null,
+      };
+    });
+  }
+
+  /** Name and currency of each record of the story. */
+  private async known(subjects: Subjects): Promise<Map<string, { name: string; currency: string | null }>> {
+    const known = new Map<string, { name: string; currency: string | null }>();
+    for (const { object, ids } of subjects) {
+      if (ids.length === 0) continue;
+      const hasCurrency = fieldOf(builtIn, object, 'currency') !== undefined;
+      const rows = await this.database.reading
+        .createQueryBuilder()
+        .select('r.id', 'id')
+        .addSelect('r.name', 'name')
+        .addSelect(hasCurrency ? 'r.currency' : 'NULL', 'currency')
+        .from(object, 'r')
+        .where('r.id IN (:...ids)', { ids })
+        .getRawMany<{ id: number; name: string; currency: string | null }>();
+      for (const { id, name, currency } of rows) known.set(`${object} ${id}`, { name, currency });
+    }
+    return known;
+  }
+}
