@@ -4,7 +4,7 @@ import { formDocument, html, lines, type Actor } from '@zawn/core';
 import { Database } from '../platform/database/database';
 import { type DeliveredRow } from '../platform/database/entities';
 import { Organisation } from '../kernel/organisation/organisation';
-import { Asking } from '../platform/sessions/asking';
+import { CurrentActor } from '../platform/sessions/current-actor';
 
 const SHOWN = 100;
 
@@ -17,7 +17,7 @@ export class MailboxController {
   ) {}
 
   @Get()
-  async page(@Asking() actor: Actor, @Res() response: Response): Promise<void> {
+  async page(@CurrentActor() actor: Actor, @Res() response: Response): Promise<void> {
     const people = await this.organisation.people();
     const recipient = people.find(({ id }) => id === actor.personId)?.email.toLowerCase() ?? '';
     const mails = await this.database.reading

@@ -4,7 +4,7 @@ import { html } from '@zawn/core';
 import { CONFIG } from '../platform/config/tokens';
 import { type Config } from '../platform/config/config';
 import { Problem } from '../platform/http/problem';
-import { Public } from '../platform/sessions/asking';
+import { Public } from '../platform/sessions/current-actor';
 
 const POLICY =
   "default-src 'none'; style-src 'self'; script-src 'self'; font-src 'self'; frame-src 'self'; base-uri 'none'";

@@ -5,7 +5,7 @@ export const activity = object({
   label: 'Activity',
   plural: 'Activities',
   path: 'activities',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: { label: 'What', type: 'text', required: true, synonyms: ['subject', 'task'] },

@@ -5,7 +5,7 @@ export const assignmentRule = object({
   label: 'Assignment rule',
   plural: 'Assignment rules',
   path: 'assignment-rules',
-  standing: 'setup',
+  category: 'setup',
   isConfidential: true,
   nameField: 'name',
   fields: {

@@ -19,7 +19,7 @@ export const deal = object({
   label: 'Deal',
   plural: 'Deals',
   path: 'deals',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
@@ -111,7 +111,7 @@ export const pipeline = object({
   label: 'Pipeline',
   plural: 'Pipelines',
   path: 'pipelines',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
@@ -123,7 +123,7 @@ export const stage = object({
   label: 'Stage',
   plural: 'Stages',
   path: 'stages',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },

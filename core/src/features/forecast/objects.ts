@@ -4,7 +4,7 @@ export const target = object({
   label: 'Target',
   plural: 'Targets',
   path: 'targets',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'startsOn',
   fields: {
     owner: { ...owner, label: 'Who' },

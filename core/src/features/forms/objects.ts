@@ -4,7 +4,7 @@ export const form = object({
   label: 'Form',
   plural: 'Forms',
   path: 'forms',
-  standing: 'setup',
+  category: 'setup',
   isConfidential: true,
   nameField: 'name',
   fields: {

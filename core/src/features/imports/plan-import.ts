@@ -9,7 +9,7 @@ import {
   type FieldValue,
 } from '../../kernel/catalogue';
 import { dayIn } from '../../platform/time';
-import { fold } from './fold';
+import { nameKey } from './name-key';
 import { hasKey, keyText, recognise, type OnFile } from './recognise';
 import {
   type ImportSurroundings,
@@ -187,7 +187,7 @@ export function planImport(
         const text = keyText(key, other.values);
         if (text === undefined) return [];
         return [
-          `${object} ${key} ${key === 'name' && object !== 'account' ? `${text} · ${fold(accountName)}` : text}`,
+          `${object} ${key} ${key === 'name' && object !== 'account' ? `${text} · ${nameKey(accountName)}` : text}`,
         ];
       });
       const earlier = keys.map((key) => made.get(key)).find((place) => place !== undefined);
@@ -225,7 +225,7 @@ export function planImport(
     if (key !== 'name' || text === undefined) return text;
     const { organisation, dueOn, kind } = main.values;
     const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
-    return [text, ...[organisation, dueOn, kind, ...named].map(fold)].join(' · ');
+    return [text, ...[organisation, dueOn, kind, ...named].map(nameKey)].join(' · ');
   };
 
   /** The earlier row that says the same, if there is one. */

@@ -7,7 +7,7 @@ import {
 } from '../../kernel/catalogue';
 import { isCurrency } from '../../platform/money';
 import { ManyRecordsCheck, type Locale } from '../../kernel/validation';
-import { fold } from './fold';
+import { nameKey } from './name-key';
 import { readCell, UnreadableCell, type CellReading } from './read-cell';
 import { type ImportSetup } from './setup';
 import { type Table, type TableRow } from './table';
@@ -97,7 +97,7 @@ function valueOf(
     throw new UnreadableCell('A lead becomes converted by converting it', text);
   }
   if (field.type === 'link' && field.to !== 'person') {
-    const found = named[field.to as ObjectKey]?.find(({ name }) => fold(name) === fold(text));
+    const found = named[field.to as ObjectKey]?.find(({ name }) => nameKey(name) === nameKey(text));
     if (found) return found.id;
     throw new UnreadableCell(
       `there is no ${objectType(field.to as ObjectKey).label.toLowerCase()} “${text}”`,

@@ -1,5 +1,5 @@
 import { type AnyRecord, type FieldValue } from '../../kernel/catalogue';
-import { fold } from './fold';
+import { nameKey } from './name-key';
 import { type ReadPart, type ReadRows, type Values } from './read-rows';
 import { matchKeys, type ImportSetup, type MatchKey } from './setup';
 import { type TargetKey } from './targets';
@@ -22,7 +22,7 @@ export const hasKey = (key: MatchKey, values: Values) => (values[key] ?? '') !==
 /** A record’s key of a kind as it is looked up; undefined when it has none. */
 export function keyText(key: MatchKey, values: Values): string | undefined {
   if (!hasKey(key, values)) return undefined;
-  return key === 'externalId' ? String(values[key]) : fold(values[key]);
+  return key === 'externalId' ? String(values[key]) : nameKey(values[key]);
 }
 
 /** What the file says in every field by which rows may be recognised, by object and kind of key. */
@@ -48,7 +48,7 @@ export function wantedKeys(
 }
 
 const sameOrUnknown = (a: FieldValue | undefined, b: FieldValue | undefined) =>
-  fold(a) === '' || fold(b) === '' || fold(a) === fold(b);
+  nameKey(a) === '' || nameKey(b) === '' || nameKey(a) === nameKey(b);
 
 /** Whether a record of the same name is the one a row means: the same organisation behind it, the same day. */
 function isMeant(

@@ -28,7 +28,7 @@ export const lead = object({
   label: 'Lead',
   plural: 'Leads',
   path: 'leads',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: {
@@ -101,7 +101,7 @@ export const carryOver = object({
   label: 'Carry-over',
   plural: 'Carry-overs',
   path: 'carry-overs',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'field',
   fields: {
     /** The lead's field. */
@@ -116,7 +116,7 @@ export const scoreRule = object({
   label: 'Score rule',
   plural: 'Score rules',
   path: 'score-rules',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 80 },

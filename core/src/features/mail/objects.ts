@@ -6,7 +6,7 @@ export const mail = object({
   label: 'Mail',
   plural: 'Mails',
   path: 'mails',
-  standing: 'work',
+  category: 'work',
   nameField: 'subject',
   fields: {
     subject: { label: 'Subject', type: 'text', required: true, maxLength: 500, set: 'feature' },
@@ -40,7 +40,7 @@ export const detail = object({
   label: 'Seen detail',
   plural: 'Seen details',
   path: 'seen-details',
-  standing: 'work',
+  category: 'work',
   nameField: 'value',
   fields: {
     lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
@@ -62,7 +62,7 @@ export const captureAddress = object({
   label: 'Capture address',
   plural: 'Capture addresses',
   path: 'capture-addresses',
-  standing: 'setup',
+  category: 'setup',
   isConfidential: true,
   nameField: 'name',
   fields: {

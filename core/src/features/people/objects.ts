@@ -22,7 +22,7 @@ export const contact = object({
   label: 'Contact',
   plural: 'Contacts',
   path: 'contacts',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, synonyms: ['full name', 'person'] },
@@ -49,7 +49,7 @@ export const account = object({
   label: 'Account',
   plural: 'Accounts',
   path: 'accounts',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: {
@@ -89,7 +89,7 @@ export const membership = object({
   label: 'Membership',
   plural: 'Memberships',
   path: 'memberships',
-  standing: 'work',
+  category: 'work',
   nameField: 'role',
   fields: {
     contact: { label: 'Contact', type: 'link', to: 'contact', required: true, set: 'once' },

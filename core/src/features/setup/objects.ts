@@ -6,7 +6,7 @@ export const customField = object({
   label: 'Custom field',
   plural: 'Custom fields',
   path: 'custom-fields',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'label',
   fields: {
     object: ofObject,
@@ -50,7 +50,7 @@ export const choiceList = object({
   label: 'List of choices',
   plural: 'Lists of choices',
   path: 'choice-lists',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     list: {
@@ -72,7 +72,7 @@ export const quickAdd = object({
   label: 'Short form',
   plural: 'Short forms',
   path: 'quick-adds',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'object',
   fields: {
     object: ofObject,
@@ -86,7 +86,7 @@ export const tag = object({
   label: 'Tag',
   plural: 'Tags',
   path: 'tags',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Tag', type: 'text', required: true, maxLength: 60 },

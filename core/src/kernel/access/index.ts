@@ -22,23 +22,23 @@ export interface Actor {
  * @returns the condition to add; undefined when nothing needs to be held back.
  */
 export function reachOf(actor: Actor, object: ObjectKey): Condition | undefined {
-  const { fields, standing, isConfidential } = objectType(object);
+  const { fields, category, isConfidential } = objectType(object);
   if (isConfidential && !maySetUp(actor)) return NOTHING;
-  if (standing === 'shared') return sharedWith(actor);
+  if (category === 'shared') return sharedWith(actor);
   const links = subjectKeys.filter((subject) => (fields as Record<string, Field>)[subject]?.type === 'link');
   const isOwned = Object.hasOwn(fields, 'owner');
-  if (actor.role === 'operations' || (!isOwned && (standing === 'setup' || links.length === 0)))
+  if (actor.role === 'operations' || (!isOwned && (category === 'setup' || links.length === 0)))
     return undefined;
   const owners = actor.role === 'manager' ? [...actor.teamPeople] : [actor.personId];
   const ownedBy = (field: string): Condition => ({ field, is: 'anyOf', value: owners });
-  if (standing === 'setup' || isSubject(object)) return ownedBy('owner');
+  if (category === 'setup' || isSubject(object)) return ownedBy('owner');
   return {
     join: 'any',
     of: [
       ...(isOwned ? [ownedBy('owner')] : []),
       ...links.map((subject) => ownedBy(`${subject}.owner`)),
       // What was changed of an activity is seen by whoever sees the activity.
-      ...(standing === 'log'
+      ...(category === 'log'
         ? ['activity', ...links.map((subject) => `activity.${subject}`)].map((path) =>
             ownedBy(`${path}.owner`),
           )
@@ -83,10 +83,10 @@ export function maySetUp(actor: Actor): boolean {
 
 /** Whether a person may change a record that is within their reach. Views and lists are their owner's to change. */
 export function mayChange(actor: Actor, object: ObjectKey, record: AnyRecord): boolean {
-  const { standing } = objectType(object);
-  if (standing === 'log') return false;
-  if (standing === 'setup') return maySetUp(actor);
-  return standing === 'work' || record.owner === actor.personId || maySetUp(actor);
+  const { category } = objectType(object);
+  if (category === 'log') return false;
+  if (category === 'setup') return maySetUp(actor);
+  return category === 'work' || record.owner === actor.personId || maySetUp(actor);
 }
 
 /** Whether a person may take records out of Zawn as a file. A rep's book leaves only with a manager's knowledge. */

@@ -2,7 +2,7 @@ import { choices } from './choice-lists';
 import { type Field } from './field';
 
 /** The objects that people make views and lists of, and that an organisation adds its own fields to. */
-export const viewed = choices(
+export const customisable = choices(
   ['lead', 'Leads'],
   ['contact', 'Contacts'],
   ['account', 'Accounts'],
@@ -16,5 +16,5 @@ export const ofObject = {
   type: 'choice',
   required: true,
   set: 'once',
-  choices: viewed,
+  choices: customisable,
 } as const satisfies Field;

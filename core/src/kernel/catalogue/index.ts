@@ -3,13 +3,13 @@ import { fieldFor, type CustomField } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
 import { isOfMoment } from './formula';
 import { objects } from './objects';
-import { type Standing } from './shared-fields';
+import { type Category } from './shared-fields';
 
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
 export { type Formula, type YesOrNo } from './formula';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
-export { viewed } from './customisable';
+export { customisable } from './customisable';
 
 export type ObjectKey = keyof typeof objects;
 
@@ -19,7 +19,7 @@ export interface ObjectType {
   readonly plural: string;
   /** Its noun in addresses: `/api/v1/leads`, `/leads`. */
   readonly path: string;
-  readonly standing: Standing;
+  readonly category: Category;
   /** Only who sets up may read it; everybody when left out. */
   readonly isConfidential?: true;
   /** The field that names a record to a person. */
@@ -213,7 +213,7 @@ export interface Relation {
 /** The relations that lead to many records of an object's everyday kinds. */
 export function relationsOf(catalogue: Catalogue, object: ObjectKey): Relation[] {
   return objectKeys
-    .filter((from) => objects[from].standing === 'work')
+    .filter((from) => objects[from].category === 'work')
     .flatMap((from) =>
       fieldsOf(catalogue, from)
         .filter(([, { to }]) => to === object)
@@ -245,7 +245,9 @@ export const storedFields = onceOf((object): readonly [string, Field][] =>
 export const requiredFields = onceOf((object) => storedFields(object).filter(([, { required }]) => required));
 
 /** Whether records of an object can have custom fields, tags beside them, and views. */
-export function isViewed(object: unknown): object is 'lead' | 'contact' | 'account' | 'deal' | 'activity' {
+export function isCustomisable(
+  object: unknown,
+): object is 'lead' | 'contact' | 'account' | 'deal' | 'activity' {
   return objects.view.fields.object.choices.some(({ key }) => key === object);
 }
 

@@ -2,14 +2,14 @@ import { choiceLists, choices, type ChoiceListKey } from './choice-lists';
 import { type Field, type Fields } from './field';
 
 /** Records people work with every day; what they save and share to work by; what operations set up; what happened. */
-export type Standing = 'work' | 'shared' | 'setup' | 'log';
+export type Category = 'work' | 'shared' | 'setup' | 'log';
 
 /** What a feature says about an object of its own; the catalogue puts them together. */
 interface Described {
   readonly label: string;
   readonly plural: string;
   readonly path: string;
-  readonly standing: Standing;
+  readonly category: Category;
   readonly isConfidential?: true;
   readonly nameField: string;
   readonly fields: Fields;

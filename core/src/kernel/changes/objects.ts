@@ -1,9 +1,9 @@
 import { choices } from '../catalogue/choice-lists';
-import { viewed } from '../catalogue/customisable';
+import { customisable } from '../catalogue/customisable';
 import { type Fields } from '../catalogue/field';
 import { object } from '../catalogue/shared-fields';
 
-type Viewed = (typeof viewed)[number]['key'];
+type Viewed = (typeof customisable)[number]['key'];
 type ToChanged = {
   readonly [Key in Viewed]: {
     readonly label: string;
@@ -16,7 +16,7 @@ type ToChanged = {
 /** Fields that changes are asked about, by key, of all records that people work on. */
 const changedFields = (all: Readonly<Record<Viewed, { fields: Fields }>>) => [
   ...new Map(
-    viewed.flatMap(({ key }) =>
+    customisable.flatMap(({ key }) =>
       Object.entries<{ set?: string; label: string }>(all[key].fields)
         .filter(([, { set }]) => set !== 'computed')
         .map(([field, { label }]) => [field, label] as [string, string]),
@@ -30,12 +30,12 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
     label: 'Change',
     plural: 'Changes',
     path: 'logged-changes',
-    standing: 'log',
+    category: 'log',
     nameField: 'field',
     fields: {
       at: { label: 'When', type: 'dateTime', required: true, set: 'feature' },
       person: { label: 'Who', type: 'link', to: 'person', set: 'feature' },
-      object: { label: 'Of', type: 'choice', required: true, set: 'feature', choices: viewed },
+      object: { label: 'Of', type: 'choice', required: true, set: 'feature', choices: customisable },
       record: { label: 'Record', type: 'number', required: true, set: 'feature' },
       kind: {
         label: 'What happened',
@@ -71,7 +71,10 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
       },
       unit: { label: 'Written in', type: 'number', required: true, set: 'feature' },
       ...(Object.fromEntries(
-        viewed.map(({ key }) => [key, { label: all[key].label, type: 'link', to: key, set: 'feature' }]),
+        customisable.map(({ key }) => [
+          key,
+          { label: all[key].label, type: 'link', to: key, set: 'feature' },
+        ]),
       ) as ToChanged),
     },
   });

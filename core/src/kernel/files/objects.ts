@@ -5,7 +5,7 @@ export const file = object({
   label: 'File',
   plural: 'Files',
   path: 'files',
-  standing: 'work',
+  category: 'work',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 120 },

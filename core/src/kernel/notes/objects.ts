@@ -4,7 +4,7 @@ export const note = object({
   label: 'Note',
   plural: 'Notes',
   path: 'notes',
-  standing: 'work',
+  category: 'work',
   nameField: 'body',
   fields: {
     title: { label: 'Title', type: 'text', maxLength: 120 },

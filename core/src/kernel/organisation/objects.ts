@@ -5,7 +5,7 @@ export const person = object({
   label: 'Person',
   plural: 'People',
   path: 'people',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
@@ -26,7 +26,7 @@ export const team = object({
   label: 'Team',
   plural: 'Teams',
   path: 'teams',
-  standing: 'setup',
+  category: 'setup',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },

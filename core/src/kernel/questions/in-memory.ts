@@ -11,7 +11,7 @@ import {
 import { convert, rateOn, type Exact, type Rate } from '../../platform/money';
 import { dayIn, periodOf, type PeriodUnit } from '../../platform/time';
 import { membersAsKey, membersMeant, spanMeant, type QuestionContext } from './context';
-import { fold } from './fold';
+import { lowerCase } from './lower-case';
 import { computeField, exactPercent, type FormulaSource } from './formula';
 import { compareKeys, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
@@ -159,7 +159,7 @@ class MemoryReader {
       return (from === undefined || day >= from) && (to === undefined || day < to);
     }
     return isTextual(field.type)
-      ? textHolds(test, fold(String(value)))
+      ? textHolds(test, lowerCase(String(value)))
       : numberHolds(test.is, test.value as number | readonly [number, number], Number(value));
   }
 
@@ -213,7 +213,7 @@ class MemoryReader {
 }
 
 function textHolds(test: Test, value: string): boolean {
-  const wanted = fold(test.value as string);
+  const wanted = lowerCase(test.value as string);
   switch (test.is) {
     case 'is':
       return value === wanted;

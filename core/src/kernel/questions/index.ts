@@ -2,7 +2,7 @@ export * from './asks-for';
 export * from './question';
 export * from './context';
 export * from './runnable';
-export { fold } from './fold';
+export { lowerCase } from './lower-case';
 export { compareKeys, isEmptyValue, orderFieldOf, orderKeys, type OrderOf } from './order';
 export { byName, keepsAsciiOrder, languageOf, textOrderKey } from './text-order';
 export * from './in-memory';

@@ -1,4 +1,4 @@
-import { fold } from './fold';
+import { lowerCase } from './lower-case';
 
 /** What stands for each letter of a language so that comparing signs one by one gives the language's order. */
 interface Alphabet {
@@ -29,7 +29,7 @@ const END = '\u0001';
 /** Letters that are two in one; which two, the language says. */
 const twoInOne = 'ae ao au av ay dz ff fi fl hv ij lj nj oe oo ou ss th ts'.split(' ');
 
-const lowerCase = (text: string, language: string) =>
+const lowerCaseIn = (text: string, language: string) =>
   text.normalize('NFC').toLocaleLowerCase(language).normalize('NFC');
 
 function singleLetters(language: string): string[] {
@@ -37,7 +37,7 @@ function singleLetters(language: string): string[] {
   for (const [first, last] of blocks)
     for (let code = first; code <= last; code += 1) {
       const letter = String.fromCodePoint(code);
-      if (/\p{L}/u.test(letter) && lowerCase(letter, language) === letter) found.push(letter);
+      if (/\p{L}/u.test(letter) && lowerCaseIn(letter, language) === letter) found.push(letter);
     }
   return found;
 }
@@ -143,9 +143,9 @@ const MARK = /[\u0300-\u036f]/;
 export function textOrderKey(text: string, language: string): string {
   if (keepsAsciiOrder(language) && /^[ -~]*$/.test(text)) return text.toLowerCase();
   const { standIns, pattern } = alphabet(language);
-  const plain = lowerCase(text, language);
+  const plain = lowerCaseIn(text, language);
   const key = plain.replace(pattern, (letter) => standIns.get(letter) ?? (MARK.test(letter) ? '' : letter));
-  return key === plain ? key : `${key}${END}${fold(text)}`;
+  return key === plain ? key : `${key}${END}${lowerCase(text)}`;
 }
 
 /** Records in the order of their names in the organisation's language. */

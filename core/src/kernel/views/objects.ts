@@ -15,7 +15,7 @@ export const view = object({
   label: 'View',
   plural: 'Views',
   path: 'views',
-  standing: 'shared',
+  category: 'shared',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
@@ -32,7 +32,7 @@ export const list = object({
   label: 'List',
   plural: 'Lists',
   path: 'lists',
-  standing: 'shared',
+  category: 'shared',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 80 },

@@ -6,10 +6,10 @@ import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
-import { Version } from '../../platform/sessions/asking';
+import { Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -49,7 +49,7 @@ export class ActivitiesController {
   @Post(':id/done')
   @HttpCode(200)
   done(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
@@ -64,7 +64,7 @@ export class ActivitiesController {
 
   /** Writes down something that was done without having been planned. */
   @Post('logged')
-  async log(@ByHand() writing: Writing, @Body() body: unknown): Promise<Written<AnyRecord>> {
+  async log(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Written<AnyRecord>> {
     const { activity, ...how } = checked(logging, body);
     const { timeZone } = await this.organisation.settings();
     const today = this.clock.today(timeZone);

@@ -6,7 +6,7 @@ import { Database } from '../../platform/database/database';
 import { checked } from '../../platform/http/checked';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { Assignment } from './assignment';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -30,7 +30,7 @@ export class AssignmentController {
   /** Who would get a lead with these values. Nothing is written. */
   @Post('try')
   @HttpCode(200)
-  async try(@Asking() actor: Actor, @Body() body: unknown): Promise<AssignmentTrial> {
+  async try(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<AssignmentTrial> {
     mayLook(actor);
     const [catalogue, { country }] = await Promise.all([
       this.organisation.catalogue(),
@@ -49,14 +49,14 @@ export class AssignmentController {
   }
 
   @Get('default')
-  async defaultOwner(@Asking() actor: Actor): Promise<{ person: number }> {
+  async defaultOwner(@CurrentActor() actor: Actor): Promise<{ person: number }> {
     mayLook(actor);
     return { person: await this.assignment.defaultOwner() };
   }
 
   /** Sets who gets what no rule gives to anyone. */
   @Patch('default')
-  async setDefault(@Asking() actor: Actor, @Body() body: unknown): Promise<{ person: number }> {
+  async setDefault(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<{ person: number }> {
     mayLook(actor);
     const { person } = checked(setting, body);
     const people = await this.organisation.people();

@@ -1,9 +1,9 @@
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { viewed, type BulkPreview, type BulkRequest, type Job } from '@zawn/core';
+import { customisable, type BulkPreview, type BulkRequest, type Job } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { Questions } from '../../kernel/questions/questions';
-import { type Writing } from '../../kernel/records/door';
+import { type WriteContext } from '../../kernel/records/door';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Bulk } from './bulk';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -26,7 +26,7 @@ const deed = Joi.object({
 
 const request = Joi.object<BulkRequest>({
   object: Joi.string()
-    .valid(...viewed.map(({ key }) => key))
+    .valid(...customisable.map(({ key }) => key))
     .required(),
   selection: Joi.alternatives(
     Joi.object({ ids: Joi.array().items(id).min(1).max(10_000).required() }),
@@ -48,14 +48,14 @@ export class BulkController {
   /** What a deed would do: the count, and three examples before and after. */
   @Post('preview')
   @HttpCode(200)
-  async preview(@ByHand() writing: Writing, @Body() body: unknown): Promise<BulkPreview> {
+  async preview(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<BulkPreview> {
     return this.bulk.preview(writing, await this.requestIn(body));
   }
 
   /** Does a deed to all records of a selection; the answer is the job, which may have ended already. */
   @Post()
   @HttpCode(200)
-  async run(@ByHand() writing: Writing, @Body() body: unknown): Promise<Job> {
+  async run(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Job> {
     return this.bulk.run(writing, await this.requestIn(body));
   }
 

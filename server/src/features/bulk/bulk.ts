@@ -20,7 +20,7 @@ import { earlierAnswer } from '../../platform/database/once';
 import { Problem } from '../../platform/http/problem';
 import { Jobs, type JobKind, type Slice } from '../../kernel/jobs/jobs';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
 
 const EXAMPLES = 3;
@@ -61,7 +61,7 @@ export class Bulk implements JobKind<BulkWork> {
   }
 
   /** How many records the deed would be done to, with the first of them before and after. Nothing is written. */
-  async preview(writing: Writing, { object, selection, deed }: BulkRequest): Promise<BulkPreview> {
+  async preview(writing: WriteContext, { object, selection, deed }: BulkRequest): Promise<BulkPreview> {
     const ids = await this.idsOf(writing.actor, object, selection);
     const first = ids.slice(0, EXAMPLES);
     const before = await this.gate.visible(writing.actor, object, first);
@@ -82,7 +82,7 @@ export class Bulk implements JobKind<BulkWork> {
   }
 
   /** Does the deed, as one unit. Waits a little; what takes longer goes on by itself. */
-  async run(writing: Writing, { object, selection, deed }: BulkRequest): Promise<Job> {
+  async run(writing: WriteContext, { object, selection, deed }: BulkRequest): Promise<Job> {
     const { actor } = writing;
     const earlier = await earlierAnswer<Written<number>>(this.database.reading.manager, writing.asked);
     if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);

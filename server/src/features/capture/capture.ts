@@ -3,7 +3,7 @@ import { type AnyRecord, type FieldValue, type Written } from '@zawn/core';
 import { Assignment } from '../assignment/assignment';
 import { AlikeFinder } from '../matching/alike';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
@@ -28,7 +28,7 @@ export class Capture {
    * whose turn it is by the rules, and otherwise the writer’s own.
    * @throws Problem `invalid-input` with every fault; then nobody’s turn is used up.
    */
-  lead(writing: Writing, body: unknown): Promise<Written<AnyRecord>> {
+  lead(writing: WriteContext, body: unknown): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
       const { actor } = writing;
       if (!isValues(body) || body.owner !== undefined) return unit.create('lead', withStatus(body));

@@ -13,7 +13,7 @@ import {
 import { checked } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
 import { Questions } from '../../kernel/questions/questions';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 
 const id = Joi.number().integer().positive().max(Number.MAX_SAFE_INTEGER);
@@ -58,7 +58,7 @@ export class DealGridController {
   @ForTokens('read', 'all')
   @Post('grid')
   @HttpCode(200)
-  async grid(@Asking() actor: Actor, @Body() body: unknown): Promise<DealGridAnswer> {
+  async grid(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<DealGridAnswer> {
     const { pipeline, where, each, more } = checked(request, body);
     const asked = await this.questions.checkedFor('deal', { ...ask('deal'), ...(where ? { where } : {}) });
     const context = await this.gate.context(actor);

@@ -9,9 +9,9 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
 import { type StayRow } from '../../platform/database/entities';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
-import { Asking, Version } from '../../platform/sessions/asking';
+import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { closeDeal } from './closing';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -51,7 +51,7 @@ export class DealsController {
 
   /** Calendar days in each stage so far, from the stage history. */
   @Get('stages')
-  async stages(@Asking() actor: Actor, @Param('id') id: string): Promise<StageDays> {
+  async stages(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<StageDays> {
     const deal = await this.gate.find(actor, 'deal', recordId(id));
     const stays = await this.database.reading.manager.find<StayRow>('stay', {
       where: { deal: deal.id },
@@ -66,7 +66,7 @@ export class DealsController {
   @Post('win')
   @HttpCode(200)
   async win(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
@@ -80,7 +80,7 @@ export class DealsController {
   @Post('lose')
   @HttpCode(200)
   async lose(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
@@ -92,7 +92,7 @@ export class DealsController {
   @Post('reopen')
   @HttpCode(200)
   async reopen(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
   ): Promise<Written<AnyRecord>> {
@@ -113,7 +113,7 @@ export class DealsController {
   }
 
   private async close(
-    writing: Writing,
+    writing: WriteContext,
     id: number,
     version: number,
     outcome: 'won' | 'lost',

@@ -11,8 +11,8 @@ import {
   type Written,
 } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
-import { type Writing } from '../../kernel/records/door';
-import { Asking, Once, Version } from '../../platform/sessions/asking';
+import { type WriteContext } from '../../kernel/records/door';
+import { CurrentActor, Once, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Duplicates, type Judgement } from './duplicates';
 import { Merging } from './merging';
@@ -63,7 +63,7 @@ export class DuplicatesController {
   /** Probable pairs, the likeliest first. */
   @Get()
   page(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Query('object') object: unknown,
     @Query('cursor') cursor?: unknown,
   ): Promise<DuplicatesPage> {
@@ -75,7 +75,7 @@ export class DuplicatesController {
   @Post('look')
   @HttpCode(200)
   async look(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Body() body: unknown,
   ): Promise<DuplicatesPage> {
@@ -88,7 +88,7 @@ export class DuplicatesController {
   @Post('verdicts')
   @HttpCode(200)
   async judge(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Body() body: unknown,
   ): Promise<object> {
@@ -98,7 +98,7 @@ export class DuplicatesController {
 
   @Post('preview')
   @HttpCode(200)
-  preview(@Asking() actor: Actor, @Body() body: unknown): Promise<MergePreview> {
+  preview(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<MergePreview> {
     const { object, survivor, other } = checked(comparing, body);
     return this.merging.preview(actor, object, survivor, other);
   }
@@ -107,7 +107,7 @@ export class DuplicatesController {
   @Post('merge')
   @HttpCode(200)
   merge(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Body() body: unknown,
   ): Promise<Written<AnyRecord>> {

@@ -20,7 +20,7 @@ import { Database } from '../../platform/database/database';
 import { invalidInput, notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
 import { successorOf } from '../../kernel/records/successor';
 import { ListMembers } from '../../kernel/views/list-members';
@@ -28,7 +28,7 @@ import { ListMembers } from '../../kernel/views/list-members';
 /** The links by which records of an object hang on records of another, by linking object. */
 function linksTo(unit: Pick<Unit, 'catalogue'>, object: ObjectKey): [ObjectKey, string][] {
   return objectKeys
-    .filter((from) => objectType(from).standing === 'work')
+    .filter((from) => objectType(from).category === 'work')
     .flatMap((from) =>
       linksOf(unit.catalogue, from)
         .filter(([, { to }]) => to === object)
@@ -85,7 +85,7 @@ export class Merging {
    * @param take by field, whose value is wanted; what is not named goes as proposed.
    */
   async merge(
-    writing: Writing,
+    writing: WriteContext,
     object: MergeKind,
     ids: { survivor: number; other: number; version: number },
     take: Readonly<Record<string, MergeField['proposed']>>,

@@ -6,7 +6,7 @@ import { checked } from '../../platform/http/checked';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Questions } from '../../kernel/questions/questions';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { Exports, fileNameOf } from './exports';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -40,7 +40,7 @@ export class ExportsController {
   /** A file of what a design shows, or of all fields of its records, streamed. */
   @Post()
   @HttpCode(200)
-  async write(@Asking() actor: Actor, @Body() body: unknown, @Res() response: Response): Promise<void> {
+  async write(@CurrentActor() actor: Actor, @Body() body: unknown, @Res() response: Response): Promise<void> {
     if (!mayExport(actor))
       throw new Problem('not-allowed', 'You may not take records out as a file. Ask your manager.');
     const asked = checked(request, body);

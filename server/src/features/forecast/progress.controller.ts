@@ -15,7 +15,7 @@ import {
 } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 
 const request = Joi.object<ProgressRequest>({
@@ -39,7 +39,7 @@ export class ProgressController {
   @ForTokens('read', 'all')
   @Post('progress')
   @HttpCode(200)
-  async progress(@Asking() actor: Actor, @Body() body: unknown): Promise<ProgressAnswer> {
+  async progress(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ProgressAnswer> {
     const { period, owners } = checked(request, body);
     const whose: Condition | undefined = owners && { field: 'owner', is: 'anyOf', value: owners };
     const questions = periodQuestions(whose, period);

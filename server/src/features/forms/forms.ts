@@ -24,7 +24,7 @@ import { Events } from '../../platform/events/events';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { PageKeys } from './page-keys';
@@ -121,7 +121,7 @@ export class Forms {
   }
 
   /** Makes a lead of what was held back. */
-  async take(writing: Writing, id: number): Promise<Written<AnyRecord>> {
+  async take(writing: WriteContext, id: number): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
       const row = await unit.manager.findOneBy<SubmissionRow>('submission', { id });
       if (!row) throw notFound('This submission');

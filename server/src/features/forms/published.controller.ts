@@ -11,7 +11,7 @@ import {
   type Typed,
 } from '@zawn/core';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Public } from '../../platform/sessions/asking';
+import { Public } from '../../platform/sessions/current-actor';
 import { Forms, type Form } from './forms';
 import { originOf, originSent } from './origin';
 import { PageKeys } from './page-keys';

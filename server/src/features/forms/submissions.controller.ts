@@ -9,8 +9,8 @@ import {
 } from '@zawn/core';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
-import { type Writing } from '../../kernel/records/door';
-import { Asking } from '../../platform/sessions/asking';
+import { type WriteContext } from '../../kernel/records/door';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Forms } from './forms';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -26,7 +26,7 @@ export class SubmissionsController {
 
   /** How much came through each form. */
   @Get('forms/sent')
-  async sent(@Asking() actor: Actor): Promise<{ forms: FormFigures[] }> {
+  async sent(@CurrentActor() actor: Actor): Promise<{ forms: FormFigures[] }> {
     mayLook(actor);
     return { forms: await this.forms.figures() };
   }
@@ -34,7 +34,7 @@ export class SubmissionsController {
   /** What was sent through a form, newest first. */
   @Get('forms/:id/submissions')
   page(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Param('id') id: string,
     @Query('before') before?: string,
   ): Promise<SubmissionsPage> {
@@ -45,7 +45,7 @@ export class SubmissionsController {
   /** Makes a lead of what was held back. */
   @Post('submissions/:id/take')
   @HttpCode(201)
-  take(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+  take(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
     mayLook(writing.actor);
     return this.forms.take(writing, recordId(id));
   }

@@ -18,7 +18,7 @@ import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { ImportWork, type FirstLook, type Run } from './import-work';
 import { type Answer, type Order } from './import-worker';
-import { Cancelled } from './writing';
+import { Cancelled } from './plan-writer';
 
 const WORKER = join(__dirname, 'import-worker.js');
 const IDLE_MS = 120_000;
@@ -32,7 +32,7 @@ const MEMORY = {
   large: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 48 },
 };
 
-type Room = keyof typeof MEMORY;
+type ThreadSize = keyof typeof MEMORY;
 type Pool = Piscina<Order, Answer>;
 
 const isOutOfMemory = (error: unknown) =>
@@ -53,7 +53,7 @@ export interface Followed {
  */
 @Injectable()
 export class ImportThreads implements OnModuleDestroy {
-  private readonly pools?: Record<Room, Pool>;
+  private readonly pools?: Record<ThreadSize, Pool>;
   /** Files for which the usual memory was not enough. */
   private readonly hungry = new Set<string>();
 
@@ -63,13 +63,13 @@ export class ImportThreads implements OnModuleDestroy {
     private readonly work: ImportWork,
   ) {
     if (config.reading === 'pooled' && existsSync(WORKER)) {
-      const pool = (room: Room): Pool =>
+      const pool = (size: ThreadSize): Pool =>
         new Piscina({
           filename: WORKER,
           minThreads: 0,
           maxThreads: 1,
           idleTimeout: IDLE_MS,
-          resourceLimits: MEMORY[room],
+          resourceLimits: MEMORY[size],
         });
       this.pools = { usual: pool('usual'), large: pool('large') };
     }
@@ -122,7 +122,7 @@ export class ImportThreads implements OnModuleDestroy {
           followed.progress = { done, total };
         },
         isCancelled: () => isCancelled,
-        turn: () => Promise.resolve(),
+        writeLock: () => Promise.resolve(),
       }),
     };
     return followed;
@@ -144,8 +144,8 @@ export class ImportThreads implements OnModuleDestroy {
         ours.close();
       }),
     };
-    ours.on('message', (message: 'turn' | { done: number; total: number }) => {
-      if (message !== 'turn') {
+    ours.on('message', (message: 'writeLock' | { done: number; total: number }) => {
+      if (message !== 'writeLock') {
         followed.progress = message;
         return;
       }
@@ -155,7 +155,7 @@ export class ImportThreads implements OnModuleDestroy {
           new Promise<void>((resolve) => {
             if (hasEnded) resolve();
             release = resolve;
-            ours.postMessage('turn');
+            ours.postMessage('writeLock');
           }),
       );
     });
@@ -170,12 +170,12 @@ export class ImportThreads implements OnModuleDestroy {
     const { file } = this.database;
     const complete = { ...order, database: file, today: this.config.today, actor };
     const path = order.do === 'run' ? order.run.path : order.path;
-    const room = await this.roomFor(path);
-    const pool = (this.pools as Record<Room, Pool>)[room];
+    const size = await this.sizeFor(path);
+    const pool = (this.pools as Record<ThreadSize, Pool>)[size];
     const answer = await pool
       .run(complete, { transferList: transferList as never })
       .catch((error: unknown) => {
-        if (room === 'large' || !isOutOfMemory(error)) throw error;
+        if (size === 'large' || !isOutOfMemory(error)) throw error;
         this.hungry.add(path);
         return undefined;
       });
@@ -193,7 +193,7 @@ export class ImportThreads implements OnModuleDestroy {
     return answer.value as T;
   }
 
-  private async roomFor(path: string): Promise<Room> {
+  private async sizeFor(path: string): Promise<ThreadSize> {
     if (this.hungry.has(path)) return 'large';
     const size = await stat(path).then(
       (found) => found.size,

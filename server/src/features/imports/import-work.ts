@@ -53,7 +53,7 @@ import { type Values } from '../../kernel/records/record-hooks';
 import { collect } from './collect';
 import { readOnFile } from './on-file';
 import { countsOf, examplesIn, faultsToShow, headOf, unknownIn } from './preview';
-import { Writing, type Ears } from './writing';
+import { PlanWriter, type RunObserver } from './plan-writer';
 
 const EXAMPLES = 20;
 const ALL = 1000;
@@ -146,19 +146,23 @@ export class ImportWork {
    * Writes every good row in one unit, and what became of the others, or, when it throws, nothing at all.
    * @throws Cancelled when whoever listens no longer wants it.
    */
-  async run(actor: Actor, { import: id, path, fileName, setup }: Run, ears: Ears): Promise<ImportCounts> {
+  async run(
+    actor: Actor,
+    { import: id, path, fileName, setup }: Run,
+    observer: RunObserver,
+  ): Promise<ImportCounts> {
     const seen = await this.lastChange();
     const head = headOf((await this.read(path, setup.reading)).table);
     const planned = await this.plan(actor, path, setup);
     this.letGo();
-    await ears.turn();
+    await observer.writeLock();
     const { value } = await this.door.write({ actor, through: 'import' }, async (unit) => {
       // What others wrote since the plan was made may match a row now.
       const isFresh = (await this.lastChange(unit.manager)) === seen;
       const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
       if (!isFresh) this.letGo();
       const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
-      const refused = await new Writing(unit, setup, ears, giving).write(plan);
+      const refused = await new PlanWriter(unit, setup, observer, giving).write(plan);
       await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
       const left = [...plan.refused, ...refused];

@@ -16,7 +16,7 @@ import { recordHooks } from '../record-hooks';
 import { SearchIndex } from '../../kernel/search/search-index';
 import { ListMembers } from '../../kernel/views/list-members';
 import { ImportWork, type Run } from './import-work';
-import { Cancelled, type Ears } from './writing';
+import { Cancelled, type RunObserver } from './plan-writer';
 
 /** What the thread is asked to do. */
 export type Order = { database: string; today: string | undefined; actor: Actor } & (
@@ -32,15 +32,15 @@ export type Answer =
   | { problem: { kind: Problem['kind']; detail: string; more: Problem['more'] } }
   | { cancelled: true };
 
-interface Room {
+interface WorkerContext {
   organisation: Organisation;
   work: ImportWork;
 }
 
-let room: { of: string; made: Promise<Room> } | undefined;
+let context: { of: string; made: Promise<WorkerContext> } | undefined;
 
 /** The door and the gate on this thread’s own connections. */
-async function openRoom(file: string, today: string | undefined): Promise<Room> {
+async function openContext(file: string, today: string | undefined): Promise<WorkerContext> {
   const database = new Database(await connect(file), 'here');
   const organisation = new Organisation(database);
   const clock = new Clock(today);
@@ -60,12 +60,12 @@ async function openRoom(file: string, today: string | undefined): Promise<Room> 
   return { organisation, work: new ImportWork(database, organisation, gate, door, assignment) };
 }
 
-const earsOn = (port: MessagePort, cancelled: Int32Array): Ears => ({
+const observerOn = (port: MessagePort, cancelled: Int32Array): RunObserver => ({
   progress: (done, total) => port.postMessage({ done, total }),
   isCancelled: () => Atomics.load(cancelled, 0) === 1,
-  turn: async () => {
+  writeLock: async () => {
     const given = once(port, 'message');
-    port.postMessage('turn');
+    port.postMessage('writeLock');
     await given;
   },
 });
@@ -80,7 +80,7 @@ async function carryOut(work: ImportWork, order: Order): Promise<unknown> {
       return work.examples(order.actor, order.path, order.setup, order.pile, order.from);
     case 'run':
       try {
-        return await work.run(order.actor, order.run, earsOn(order.port, order.cancelled));
+        return await work.run(order.actor, order.run, observerOn(order.port, order.cancelled));
       } finally {
         order.port.close();
       }
@@ -90,8 +90,8 @@ async function carryOut(work: ImportWork, order: Order): Promise<unknown> {
 /** Does one piece of import work in this thread. */
 export default async function answer(order: Order): Promise<Answer> {
   const name = `${order.database} ${order.today}`;
-  if (room?.of !== name) room = { of: name, made: openRoom(order.database, order.today) };
-  const { organisation, work } = await room.made;
+  if (context?.of !== name) context = { of: name, made: openContext(order.database, order.today) };
+  const { organisation, work } = await context.made;
   organisation.forget();
   try {
     return { value: await carryOut(work, order) };

@@ -15,7 +15,7 @@ import { LIMITS, targets, type ImportSetup, type TargetKey } from '@zawn/core/im
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { type Asked } from '../../platform/database/once';
-import { Asking, Once } from '../../platform/sessions/asking';
+import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { tooLarge } from './import-files';
 import { Imports, type LookAgain } from './imports';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -101,7 +101,7 @@ export class ImportsController {
   constructor(private readonly imports: Imports) {}
 
   @Get()
-  async history(@Asking() actor: Actor): Promise<{ imports: ImportSummary[] }> {
+  async history(@CurrentActor() actor: Actor): Promise<{ imports: ImportSummary[] }> {
     return { imports: await this.imports.history(actor) };
   }
 
@@ -109,7 +109,7 @@ export class ImportsController {
   @TakesBytes()
   @Post('files')
   async handIn(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Query('name') name: unknown,
     @Query('as') as: unknown,
@@ -122,20 +122,20 @@ export class ImportsController {
 
   @Post('look')
   @HttpCode(200)
-  look(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportLook> {
+  look(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportLook> {
     return this.imports.look(actor, checked(looking, body));
   }
 
   @Post('preview')
   @HttpCode(200)
-  preview(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportPreview> {
+  preview(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportPreview> {
     const { file: name, setup: wanted } = checked(previewing, body);
     return this.imports.preview(actor, name, wanted);
   }
 
   @Post('examples')
   @HttpCode(200)
-  examples(@Asking() actor: Actor, @Body() body: unknown): Promise<ImportExamples> {
+  examples(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportExamples> {
     const { file: name, setup: wanted, pile, from } = checked(showing, body);
     return this.imports.examples(actor, name, wanted, pile, from);
   }
@@ -143,7 +143,7 @@ export class ImportsController {
   /** Begins the import; how far it is stands under its own address. */
   @Post()
   begin(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Body() body: unknown,
   ): Promise<ImportSummary> {
@@ -162,14 +162,14 @@ export class ImportsController {
   }
 
   @Get(':id')
-  get(@Asking() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
+  get(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
     return this.imports.get(actor, recordId(id));
   }
 
   @Post(':id/cancel')
   @HttpCode(200)
   cancel(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Param('id') id: string,
   ): Promise<ImportSummary> {
@@ -178,14 +178,22 @@ export class ImportsController {
 
   /** A download of the rows that an import refused, each with why. */
   @Get(':id/refused')
-  async refused(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+  async refused(
+    @CurrentActor() actor: Actor,
+    @Param('id') id: string,
+    @Res() response: Response,
+  ): Promise<void> {
     const { fileName: name, csv } = await this.imports.refusedRows(actor, recordId(id));
     response.attachment(name).type('text/csv').send(csv);
   }
 
   /** A download of the file as it was handed in. */
   @Get(':id/file')
-  async original(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+  async original(
+    @CurrentActor() actor: Actor,
+    @Param('id') id: string,
+    @Res() response: Response,
+  ): Promise<void> {
     const { fileName: name, path } = await this.imports.original(actor, recordId(id));
     response.attachment(name).type('application/octet-stream').sendFile(path);
   }

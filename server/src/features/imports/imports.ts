@@ -24,7 +24,7 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { ImportThreads, type Followed } from './import-threads';
 import { ImportFiles } from './import-files';
 import { touchedByImports } from './import-work';
-import { Cancelled } from './writing';
+import { Cancelled } from './plan-writer';
 
 const SHOWN = 100;
 const NO_COUNTS: ImportCounts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };

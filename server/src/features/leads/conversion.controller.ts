@@ -11,8 +11,8 @@ import {
 } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
-import { type Writing } from '../../kernel/records/door';
-import { Asking, Version } from '../../platform/sessions/asking';
+import { type WriteContext } from '../../kernel/records/door';
+import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Conversion } from './conversion';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -36,14 +36,14 @@ export class ConversionController {
   constructor(private readonly conversion: Conversion) {}
 
   @Get()
-  preview(@Asking() actor: Actor, @Param('id') id: string): Promise<ConversionPreview> {
+  preview(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ConversionPreview> {
     return this.conversion.preview(actor, recordId(id));
   }
 
   @Post()
   @HttpCode(201)
   convert(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,
@@ -53,7 +53,7 @@ export class ConversionController {
 
   /** Takes the conversion back as a whole, as long as nothing has come to rest on it. */
   @Delete()
-  reverse(@Asking() actor: Actor, @Param('id') id: string): Promise<Written<Undone>> {
+  reverse(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Written<Undone>> {
     return this.conversion.reverse(actor, recordId(id));
   }
 }

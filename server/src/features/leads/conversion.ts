@@ -27,7 +27,7 @@ import { Problem } from '../../platform/http/problem';
 import { AlikeFinder, type OnFileRecord } from '../matching/alike';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
 import { Undo } from '../../kernel/records/undo';
 import { type Unit } from '../../kernel/records/unit';
@@ -68,7 +68,7 @@ export class Conversion {
 
   /** Converts a lead in one unit: records made or linked, what was planned and noted comes along. */
   async convert(
-    writing: Writing,
+    writing: WriteContext,
     id: number,
     version: number,
     choice: ConversionChoice,

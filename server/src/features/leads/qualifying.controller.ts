@@ -6,8 +6,8 @@ import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
-import { Door, type Writing } from '../../kernel/records/door';
-import { Asking, Version } from '../../platform/sessions/asking';
+import { Door, type WriteContext } from '../../kernel/records/door';
+import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { scoreOfLead } from './lead-derivation';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -40,7 +40,7 @@ export class QualifyingController {
 
   /** The score with each rule that gave points. */
   @Get('score')
-  async score(@Asking() actor: Actor, @Param('id') id: string): Promise<ScoreAnswer> {
+  async score(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ScoreAnswer> {
     const lead = await this.gate.find(actor, 'lead', recordId(id));
     return scoreOfLead({ gate: this.gate, manager: this.database.reading.manager }, lead.id);
   }
@@ -49,7 +49,7 @@ export class QualifyingController {
   @Post('disqualify')
   @HttpCode(200)
   async disqualify(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,

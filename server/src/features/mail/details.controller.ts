@@ -2,7 +2,7 @@ import { Controller, HttpCode, Param, Post } from '@nestjs/common';
 import { objectType, type AnyRecord, type Written } from '@zawn/core';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
-import { Door, type Writing } from '../../kernel/records/door';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -15,18 +15,18 @@ export class DetailsController {
   /** Writes the detail to its record. */
   @Post('take')
   @HttpCode(200)
-  take(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+  take(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
     return this.decide(writing, recordId(id), 'taken');
   }
 
   /** Leaves the record as it is; the same is not offered again. */
   @Post('leave')
   @HttpCode(200)
-  leave(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<AnyRecord>> {
+  leave(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
     return this.decide(writing, recordId(id), 'left');
   }
 
-  private decide(writing: Writing, id: number, state: 'taken' | 'left'): Promise<Written<AnyRecord>> {
+  private decide(writing: WriteContext, id: number, state: 'taken' | 'left'): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
       const detail = await unit.find('detail', id);
       if (detail.state !== 'open') throw new Problem('conflict', 'This was decided already.');

@@ -5,7 +5,7 @@ import { notFound, Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
 import { type Asked } from '../../platform/database/once';
-import { Asking, Once } from '../../platform/sessions/asking';
+import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { KeptFiles } from '../../kernel/files/kept-files';
 import { MailIn } from './mail-in';
 import { LARGEST_MAIL } from './parse-mail';
@@ -32,7 +32,7 @@ export class MailsController {
   @Post('mails/files')
   @HttpCode(201)
   async drop(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Req() request: Request,
   ): Promise<MailArrival> {
@@ -42,14 +42,18 @@ export class MailsController {
 
   /** What came in by mail and what became of it, newest first. */
   @Get('mail-arrivals')
-  arrivals(@Asking() actor: Actor, @Query('before') before?: string): Promise<MailArrivalsPage> {
+  arrivals(@CurrentActor() actor: Actor, @Query('before') before?: string): Promise<MailArrivalsPage> {
     mayLook(actor);
     return this.mailIn.arrivals(before === undefined ? undefined : recordId(before));
   }
 
   /** A message as it came. */
   @Get('mail-arrivals/:id/file')
-  async original(@Asking() actor: Actor, @Param('id') id: string, @Res() response: Response): Promise<void> {
+  async original(
+    @CurrentActor() actor: Actor,
+    @Param('id') id: string,
+    @Res() response: Response,
+  ): Promise<void> {
     mayLook(actor);
     const path = await this.mailIn.original(recordId(id));
     if (path === undefined) throw notFound('This mail');
@@ -59,7 +63,7 @@ export class MailsController {
   /** A file that came with a mail: handed out to be kept, never to be run. */
   @Get('mails/:id/files/:index')
   async file(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Param('id') id: string,
     @Param('index') index: string,
     @Res() response: Response,

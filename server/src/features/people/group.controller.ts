@@ -14,7 +14,7 @@ import {
 } from '@zawn/core';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** Levels of a group that are looked down; deeper ones are taken for a mistake. */
@@ -29,7 +29,7 @@ export class GroupController {
   constructor(private readonly gate: Gate) {}
 
   @Get()
-  async group(@Asking() actor: Actor, @Param('id') id: string): Promise<AccountGroup> {
+  async group(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<AccountGroup> {
     const top = await this.gate.find(actor, 'account', recordId(id));
     const accounts = await this.below(actor, top);
     const nodes = accounts.map(({ id: account, parent }): Node => ({

@@ -5,8 +5,8 @@ import { Clock } from '../../platform/clock/clock';
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Door, type Writing } from '../../kernel/records/door';
-import { Version } from '../../platform/sessions/asking';
+import { Door, type WriteContext } from '../../kernel/records/door';
+import { Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -28,7 +28,7 @@ export class TouchController {
   @Post()
   @HttpCode(200)
   async decide(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('id') id: string,
     @Body() body: unknown,

@@ -5,7 +5,7 @@ import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { formsAsking, rulesAsking, viewsAsking } from './field-usage';
 
@@ -21,7 +21,7 @@ export class FieldUsageController {
 
   /** Rules and forms by name, views as far as they are shared. */
   @Get(':id/usage')
-  async ofField(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+  async ofField(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
     if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can change fields.');
     const field = await this.gate.find(actor, 'customField', recordId(id));
     const own = { object: field.object as View['object'], key: String(field.key) };

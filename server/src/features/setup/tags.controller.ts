@@ -12,7 +12,7 @@ import { Database } from '../../platform/database/database';
 import { dialect } from '../../platform/database/dialect';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** The objects whose records are tagged. */
@@ -30,7 +30,7 @@ export class TagsController {
 
   /** Every tag in use, by name, with how many records of each kind carry it. */
   @Get()
-  async uses(@Asking() actor: Actor): Promise<{ tags: TagUses[] }> {
+  async uses(@CurrentActor() actor: Actor): Promise<{ tags: TagUses[] }> {
     if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look after the tags.');
     const found = new Map<string, TagUses>();
     for (const object of tagged) {

@@ -4,7 +4,7 @@ import { tokenScopes, type Actor, type ApiToken, type NewApiToken, type TokenSco
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { type Asked } from '../../platform/database/once';
-import { Asking, Once } from '../../platform/sessions/asking';
+import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { Tokens } from './tokens';
 
 const making = Joi.object<{ name: string; scope: TokenScope }>({
@@ -20,13 +20,13 @@ export class TokensController {
   constructor(private readonly tokens: Tokens) {}
 
   @Get()
-  async own(@Asking() actor: Actor): Promise<{ tokens: ApiToken[] }> {
+  async own(@CurrentActor() actor: Actor): Promise<{ tokens: ApiToken[] }> {
     return { tokens: await this.tokens.of(actor) };
   }
 
   @Post()
   make(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
     @Body() body: unknown,
   ): Promise<NewApiToken> {
@@ -36,7 +36,11 @@ export class TokensController {
 
   @Post(':id/revoke')
   @HttpCode(204)
-  revoke(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Param('id') id: string): Promise<void> {
+  revoke(
+    @CurrentActor() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Param('id') id: string,
+  ): Promise<void> {
     return this.tokens.revoke(actor, recordId(id), asked);
   }
 }

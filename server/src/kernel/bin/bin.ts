@@ -2,9 +2,9 @@ import { Injectable } from '@nestjs/common';
 import {
   addDays,
   dayIn,
-  isViewed,
+  isCustomisable,
   objectType,
-  viewed,
+  customisable,
   type Actor,
   type BinEntry,
   type ObjectKey,
@@ -14,7 +14,7 @@ import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
-import { Door, type Writing } from '../records/door';
+import { Door, type WriteContext } from '../records/door';
 import { notFound } from '../../platform/http/problem';
 
 /** Days for which what was deleted can be brought back. */
@@ -60,14 +60,14 @@ export class Bin {
   /** How much of each object the bin holds for a person. */
   async counts(actor: Actor): Promise<Partial<Record<ObjectKey, number>>> {
     const counts: Partial<Record<ObjectKey, number>> = {};
-    for (const { key } of viewed)
+    for (const { key } of customisable)
       counts[key] = (await this.gate.deleted(actor, key, this.since(), SHOWN)).length;
     return counts;
   }
 
   /** Brings a record back, its links as they were. */
-  async restore(writing: Writing, object: ObjectKey, id: number): Promise<Written<null>> {
-    if (!isViewed(object)) throw notFound('What you want to bring back');
+  async restore(writing: WriteContext, object: ObjectKey, id: number): Promise<Written<null>> {
+    if (!isCustomisable(object)) throw notFound('What you want to bring back');
     return this.door.write(writing, async (unit) => {
       const there = await this.gate.deleted(writing.actor, object, this.since(), SHOWN);
       if (!there.some((record) => record.id === id)) throw notFound('What you want to bring back');

@@ -2,7 +2,7 @@ import { Controller, Get, Query } from '@nestjs/common';
 import { type Actor, type UnitsPage, type WrittenUnit } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { recordId } from '../../platform/http/record-id';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 const PAGE = 50;
@@ -16,7 +16,7 @@ export class ChangesController {
 
   /** What the person wrote, newest first, each as one thing that can be undone. */
   @Get()
-  async page(@Asking() actor: Actor, @Query('before') before: unknown): Promise<UnitsPage> {
+  async page(@CurrentActor() actor: Actor, @Query('before') before: unknown): Promise<UnitsPage> {
     const query = this.database.reading
       .createQueryBuilder()
       .select(['u.id AS "id"', 'u.at AS "at"', 'u.label AS "label"', 'u.through AS "through"'])

@@ -23,9 +23,9 @@ import { invalidInput, notFound, Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
-import { Door, type Writing } from '../records/door';
+import { Door, type WriteContext } from '../records/door';
 import { type Values } from '../records/record-hooks';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ByHand } from '../records/by-hand';
 import { KeptFiles, type Kept } from './kept-files';
 import { TakesBytes } from '../../platform/http/body.guard';
@@ -57,7 +57,7 @@ export class FilesController {
   @Post(':objects/:id/files')
   @HttpCode(201)
   async add(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Param('objects') path: string,
     @Param('id') id: string,
     @Query('name') given: unknown,
@@ -114,7 +114,7 @@ export class FilesController {
   /** A file to be kept; with `show`, one that can be looked at is shown. */
   @Get('files/:id/content')
   async content(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Param('id') id: string,
     @Query('show') show: string | undefined,
     @Res() response: Response,

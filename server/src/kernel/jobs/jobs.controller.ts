@@ -2,7 +2,7 @@ import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { type Actor, type Job } from '@zawn/core';
 import { recordId } from '../../platform/http/record-id';
 import { type Asked } from '../../platform/database/once';
-import { Asking, Once } from '../../platform/sessions/asking';
+import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { Jobs } from './jobs';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -13,13 +13,17 @@ export class JobsController {
 
   /** How far one of the person's own jobs is. */
   @Get(':id')
-  read(@Asking() actor: Actor, @Param('id') id: string): Promise<Job> {
+  read(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Job> {
     return this.jobs.get(actor, recordId(id));
   }
 
   @Post(':id/cancel')
   @HttpCode(200)
-  cancel(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Param('id') id: string): Promise<Job> {
+  cancel(
+    @CurrentActor() actor: Actor,
+    @Once() asked: Asked | undefined,
+    @Param('id') id: string,
+  ): Promise<Job> {
     return this.jobs.cancel(actor, recordId(id), asked);
   }
 }

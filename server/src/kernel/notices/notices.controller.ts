@@ -4,7 +4,7 @@ import { type Actor, type NoticesPage } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { recordId } from '../../platform/http/record-id';
 import { type Asked } from '../../platform/database/once';
-import { Asking, Once } from '../../platform/sessions/asking';
+import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { Notices } from './notices';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -17,13 +17,13 @@ export class NoticesController {
   constructor(private readonly notices: Notices) {}
 
   @Get()
-  page(@Asking() actor: Actor, @Query('before') before: unknown): Promise<NoticesPage> {
+  page(@CurrentActor() actor: Actor, @Query('before') before: unknown): Promise<NoticesPage> {
     return this.notices.page(actor, typeof before === 'string' ? recordId(before) : undefined);
   }
 
   @Post('read')
   @HttpCode(204)
-  read(@Asking() actor: Actor, @Once() asked: Asked | undefined, @Body() body: unknown): Promise<void> {
+  read(@CurrentActor() actor: Actor, @Once() asked: Asked | undefined, @Body() body: unknown): Promise<void> {
     return this.notices.read(actor, asked, checked(reading, body).id);
   }
 }

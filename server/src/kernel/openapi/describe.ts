@@ -99,7 +99,7 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The routes of one kind of record. */
 function routesOf(object: ObjectKey, address: string): Json {
-  const { label, plural, path, standing } = objectType(object);
+  const { label, plural, path, category } = objectType(object);
   const name = capital(object);
   const tags = [plural];
   const writtenAnswer = { description: 'What was written', content: json(ref(`${name}Written`)) };
@@ -140,7 +140,7 @@ function routesOf(object: ObjectKey, address: string): Json {
       },
       delete: {
         summary:
-          standing === 'work' ? `Put a ${label.toLowerCase()} in the bin` : `Delete a ${label.toLowerCase()}`,
+          category === 'work' ? `Put a ${label.toLowerCase()} in the bin` : `Delete a ${label.toLowerCase()}`,
         tags,
         parameters: [ifMatch],
         responses: {
@@ -238,7 +238,7 @@ const problemSchema = {
 const madeByFeatures: readonly string[] = ['mail', 'file', 'detail'];
 /** Objects a program has business with. */
 const offered = objectKeys.filter(
-  (object) => objectType(object).standing === 'work' && !madeByFeatures.includes(object),
+  (object) => objectType(object).category === 'work' && !madeByFeatures.includes(object),
 );
 
 const together = (parts: readonly Json[]): Json =>

@@ -10,7 +10,7 @@ import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
-import { Public } from '../../platform/sessions/asking';
+import { Public } from '../../platform/sessions/current-actor';
 import { giveCookie } from '../sessions/session.controller';
 import { hashPassword, Sessions } from '../sessions/sessions';
 import { Organisation } from './organisation';

@@ -1,8 +1,8 @@
 import { Body, Controller, Patch } from '@nestjs/common';
 import Joi from 'joi';
-import { isDay, noticeKinds, viewed, type Actor, type Preferences } from '@zawn/core';
+import { isDay, noticeKinds, customisable, type Actor, type Preferences } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { PreferenceStore } from './preferences';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -13,7 +13,7 @@ const kinds = Joi.array()
   .unique();
 
 const preferences = Joi.object<Preferences>({
-  defaultViews: Joi.object().pattern(Joi.string().valid(...viewed.map(({ key }) => key)), id),
+  defaultViews: Joi.object().pattern(Joi.string().valid(...customisable.map(({ key }) => key)), id),
   pinned: Joi.array()
     .items(Joi.string().pattern(/^(view|list)-\d{1,12}$/))
     .max(30)
@@ -34,7 +34,7 @@ export class PreferencesController {
 
   /** Sets some of what a person set for themselves; the rest stays. */
   @Patch()
-  set(@Asking() actor: Actor, @Body() body: unknown): Promise<Preferences> {
+  set(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<Preferences> {
     return this.store.set(actor.personId, checked(preferences, body));
   }
 }

@@ -363,7 +363,7 @@ export class Gate {
     ];
     for (const [key, field] of links) {
       const to = field?.to;
-      if (!isObjectKey(to) || objectType(to).standing === 'setup') continue;
+      if (!isObjectKey(to) || objectType(to).category === 'setup') continue;
       for (const record of records) {
         const id = record[key];
         if (typeof id === 'number') wanted.set(to, (wanted.get(to) ?? new Set()).add(id));
@@ -388,7 +388,10 @@ export class Gate {
   }
 
   /** Whether amounts that figures are made of may stand in a currency without a rate. */
-  private async mayLackRates({ question, context }: Asking, measures: readonly Measure[]): Promise<boolean> {
+  private async mayLackRates(
+    { question, context }: PreparedQuestion,
+    measures: readonly Measure[],
+  ): Promise<boolean> {
     const isMoney = measures.some(
       (measure) => isMoneyMeasure(measure, question.object, context) || measure.as === 'share',
     );
@@ -397,7 +400,7 @@ export class Gate {
 
   /** What the link keys of an answer are called and put in order by. */
   private async keysNamed(
-    { actor }: Asking,
+    { actor }: PreparedQuestion,
     fields: readonly (Field | undefined)[],
     rows: readonly FigureRow[],
   ) {
@@ -417,14 +420,14 @@ export class Gate {
     return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
   }
 
-  private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<Asking> {
+  private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<PreparedQuestion> {
     const context = await this.context(actor);
     const rates = await this.organisation.rates();
     return { actor, context, rates, manager, ...runnable(question, context) };
   }
 
   private guarded(
-    { actor, context, rates, question, manager }: Asking,
+    { actor, context, rates, question, manager }: PreparedQuestion,
     kept: 'kept' | 'deleted' = 'kept',
   ): QuestionSql {
     const reach = (object: ObjectKey) => reachOf(actor, object);
@@ -434,13 +437,13 @@ export class Gate {
       .restrict(reach(question.object));
   }
 
-  private async idsOf(asking: Asking, { offset, limit }: Page): Promise<number[]> {
+  private async idsOf(asking: PreparedQuestion, { offset, limit }: Page): Promise<number[]> {
     const { sort = [] } = asking.question;
     const rows = await this.many(asking, this.guarded(asking).ids(sort, offset, limit));
     return rows.map(({ id }) => Number(id));
   }
 
-  private async countOf(asking: Asking): Promise<number> {
+  private async countOf(asking: PreparedQuestion): Promise<number> {
     const [row] = await this.many(
       asking,
       this.guarded(asking).figures({ ...asking.question, groups: [], measures: [{ as: 'count' }] }, 1),
@@ -449,7 +452,7 @@ export class Gate {
   }
 
   /** How many records answer a question, and in how many rows when some come several times. */
-  private async countsOf(asking: Asking): Promise<Pick<RecordsAnswer, 'total' | 'places'>> {
+  private async countsOf(asking: PreparedQuestion): Promise<Pick<RecordsAnswer, 'total' | 'places'>> {
     const { sort = [] } = asking.question;
     if (!sort.some(({ each }) => each)) return { total: await this.countOf(asking) };
     const [total, [row]] = await Promise.all([
@@ -461,7 +464,7 @@ export class Gate {
 
   /** These records, as far as they are within reach, in the order of the ids. */
   private async byIds(
-    asking: Asking,
+    asking: PreparedQuestion,
     ids: readonly number[],
     columns: readonly string[] = [],
     kept: 'kept' | 'deleted' = 'kept',
@@ -486,7 +489,7 @@ export class Gate {
     return ids.map((id) => found.get(id)).filter((record) => record !== undefined);
   }
 
-  private many({ manager }: Asking, statement: Statement): Promise<SqlRow[]> {
+  private many({ manager }: PreparedQuestion, statement: Statement): Promise<SqlRow[]> {
     return manager ? this.within(manager, statement) : this.database.reader.many(statement);
   }
 
@@ -496,7 +499,7 @@ export class Gate {
 }
 
 /** A question on its way, with who asks it and what it means. */
-interface Asking {
+interface PreparedQuestion {
   actor: Actor;
   context: QuestionContext;
   rates: readonly Rate[];

@@ -4,7 +4,7 @@ import Joi from 'joi';
 import { type Actor, type FiguresAnswer, type Question, type RecordsPage } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { Asking, IsProgram } from '../../platform/sessions/asking';
+import { CurrentActor, IsProgram } from '../../platform/sessions/current-actor';
 import { Gate } from './gate';
 import { Questions } from './questions';
 import { type PlaceValue } from './to-sql';
@@ -77,7 +77,7 @@ export class QuestionsController {
   @Post('records')
   @HttpCode(200)
   async records(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @IsProgram() isProgram: boolean,
     @Body() body: unknown,
   ): Promise<RecordsPage> {
@@ -97,7 +97,7 @@ export class QuestionsController {
   @Post('figures')
   @HttpCode(200)
   async figures(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @IsProgram() isProgram: boolean,
     @Body() body: unknown,
   ): Promise<{ answers: FiguresAnswer[] }> {

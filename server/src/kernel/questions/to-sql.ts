@@ -11,7 +11,7 @@ import {
   isRelated,
   isSetType,
   isTextual,
-  isViewed,
+  isCustomisable,
   membersAsKey,
   membersMeant,
   orderFieldOf,
@@ -298,7 +298,7 @@ class Scope {
   }
 
   private textComparison(test: Test, sql: string): string {
-    const wanted = dialect.fold(test.value as string);
+    const wanted = dialect.lowerCase(test.value as string);
     if (test.is === 'is') return dialect.equalsFolded(sql, wanted, this.bind(wanted));
     if (test.is === 'isNot') return `NOT ${dialect.equalsFolded(sql, wanted, this.bind(wanted))}`;
     const literal = wanted.replace(/[\\%_]/g, '\\$&');
@@ -610,7 +610,7 @@ export class QuestionSql {
     const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
     const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
     builder.select([]);
-    for (const key of [...head, ...stored, ...(isViewed(this.object) ? ['custom'] : [])])
+    for (const key of [...head, ...stored, ...(isCustomisable(this.object) ? ['custom'] : [])])
       builder.addSelect(q('r', key), key);
     for (const [key, field] of own)
       if (field.set === 'computed') builder.addSelect(this.scope.expression(key).sql, key);

@@ -1,6 +1,6 @@
 import {
   isCustomKey,
-  isViewed,
+  isCustomisable,
   storedFields,
   type Catalogue,
   type FieldValue,
@@ -43,7 +43,7 @@ export function newRow(
   let known = newColumns.get(object);
   if (!known) {
     const fields = storedFields(object).map(([key]) => key);
-    known = { fields, columns: [...HEAD, ...fields, ...(isViewed(object) ? ['custom'] : [])] };
+    known = { fields, columns: [...HEAD, ...fields, ...(isCustomisable(object) ? ['custom'] : [])] };
     newColumns.set(object, known);
   }
   const row: unknown[] = HEAD.map((key) => head[key]);
@@ -51,7 +51,7 @@ export function newRow(
     const value = values[key];
     row.push(Array.isArray(value) ? JSON.stringify(value) : dialect.bound(value));
   }
-  if (isViewed(object)) row.push(customIn(Object.keys(custom[object] ?? {}), values));
+  if (isCustomisable(object)) row.push(customIn(Object.keys(custom[object] ?? {}), values));
   return { columns: known.columns, row };
 }
 

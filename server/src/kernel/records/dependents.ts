@@ -5,7 +5,7 @@ import { type Unit } from './unit';
 
 /** Fields of all objects that link to this one. */
 export function linksTo(object: ObjectKey): (readonly [user: ObjectKey, key: string])[] {
-  const users = objectKeys.filter((user) => objectType(user).standing !== 'log');
+  const users = objectKeys.filter((user) => objectType(user).category !== 'log');
   return users.flatMap((user) =>
     storedFields(user)
       .filter(([, { to }]) => to === object)
@@ -20,7 +20,7 @@ const MOST = 20;
  * What rests on the records that a unit made: those of them that were changed since by what still stands, and
  * records that have come to link to them. In words: “deal “Quay gauges”, changed since”.
  */
-export async function builtOn(unit: Unit, id: number): Promise<string[]> {
+export async function dependentsOf(unit: Unit, id: number): Promise<string[]> {
   const entries = await unit.manager.find<ChangeRow>('change', { where: { unit: id } });
   const own = new Set(entries.map(({ object, record }) => `${object} ${record}`));
   const made = entries.filter(({ kind }) => kind === 'created');

@@ -16,7 +16,7 @@ import { HooksByObject, type RecordHooks } from './record-hooks';
 import { Unit, type Through } from './unit';
 
 /** Who writes, by which way. */
-export interface Writing {
+export interface WriteContext {
   actor: Actor;
   through: Through;
   /** The request: the same one again is answered as the first time and writes nothing. */
@@ -55,7 +55,7 @@ export class Door {
   }
 
   /** Does the work as one unit: all of it is written, or, when it throws, nothing. */
-  async write<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<Written<T>> {
+  async write<T>(writing: WriteContext, work: (unit: Unit) => Promise<T>): Promise<Written<T>> {
     const { country } = await this.organisation.settings();
     let unit: Unit | undefined;
     const written = await this.database.writer.transaction((manager) =>
@@ -87,7 +87,7 @@ export class Door {
   }
 
   /** Does the work and takes all of it back: what it would come to. */
-  async rehearse<T>(writing: Writing, work: (unit: Unit) => Promise<T>): Promise<T> {
+  async rehearse<T>(writing: WriteContext, work: (unit: Unit) => Promise<T>): Promise<T> {
     const { country } = await this.organisation.settings();
     let outcome: { value: T } | undefined;
     const enough = new Error('rehearsed');
@@ -107,7 +107,7 @@ export class Door {
     return people.find(({ id }) => id === personId)?.name ?? 'Zawn';
   }
 
-  private async begin(manager: EntityManager, writing: Writing, country: string): Promise<Unit> {
+  private async begin(manager: EntityManager, writing: WriteContext, country: string): Promise<Unit> {
     const { actor, through, undoes } = writing;
     const at = this.clock.now();
     const row = {

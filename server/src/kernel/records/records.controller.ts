@@ -12,9 +12,9 @@ import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../questions/gate';
-import { Asking, Version } from '../../platform/sessions/asking';
+import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from './by-hand';
-import { Door, type Writing } from './door';
+import { Door, type WriteContext } from './door';
 import { successorOf } from './successor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -37,7 +37,7 @@ export class RecordsController {
 
   @Get(':id')
   async read(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Param('objects') path: string,
     @Param('id') id: string,
     @Res({ passthrough: true }) response: Response,
@@ -50,7 +50,7 @@ export class RecordsController {
 
   @Post()
   async create(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Param('objects') path: string,
     @Body() values: unknown,
   ): Promise<Written<AnyRecord>> {
@@ -60,7 +60,7 @@ export class RecordsController {
 
   @Patch(':id')
   async change(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('objects') path: string,
     @Param('id') id: string,
@@ -73,7 +73,7 @@ export class RecordsController {
   @Delete(':id')
   @HttpCode(200)
   async remove(
-    @ByHand() writing: Writing,
+    @ByHand() writing: WriteContext,
     @Version() version: number,
     @Param('objects') path: string,
     @Param('id') id: string,

@@ -2,7 +2,7 @@ import { Controller, HttpCode, Param, Post } from '@nestjs/common';
 import { type Undone, type Written } from '@zawn/core';
 import { recordId } from '../../platform/http/record-id';
 import { ByHand } from './by-hand';
-import { type Writing } from './door';
+import { type WriteContext } from './door';
 import { Undo } from './undo';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -14,7 +14,7 @@ export class UndoController {
   /** Takes back what one of the person's own units of work wrote. */
   @Post(':id/undo')
   @HttpCode(200)
-  undoUnit(@ByHand() writing: Writing, @Param('id') id: string): Promise<Written<Undone>> {
+  undoUnit(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<Undone>> {
     return this.undo.undo(writing, recordId(id));
   }
 }

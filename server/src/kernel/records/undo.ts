@@ -10,9 +10,9 @@ import {
 import { type ChangeRow, type UnitRow } from '../../platform/database/entities';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
-import { builtOn, changedSince } from './dependents';
+import { dependentsOf, changedSince } from './dependents';
 import { Database } from '../../platform/database/database';
-import { Door, type Writing } from './door';
+import { Door, type WriteContext } from './door';
 import { type Values } from './record-hooks';
 import { type Unit } from './unit';
 
@@ -48,7 +48,7 @@ export class Undo implements JobKind<{ undoes: number }> {
    * everything in it was changed since, or, for a conversion, when anything rests on what it made.
    */
   async undo(
-    { actor, asked }: Pick<Writing, 'actor' | 'asked'>,
+    { actor, asked }: Pick<WriteContext, 'actor' | 'asked'>,
     unitId: number,
     whose: 'own' | 'anyones' = 'own',
   ): Promise<Written<Undone>> {
@@ -118,7 +118,7 @@ function changesOf(unit: Unit, id: number): Promise<Entries> {
 
 /** Half a conversion would leave a deal without its lead, so it goes back as a whole or not at all. */
 async function refuseWhereBuiltOn(unit: Unit, id: number): Promise<void> {
-  const resting = await builtOn(unit, id);
+  const resting = await dependentsOf(unit, id);
   if (resting.length === 0) return;
   const more = resting.length > SAID ? ` and ${resting.length - SAID} more` : '';
   throw new Problem(

@@ -212,7 +212,7 @@ export class Unit {
     const record = await this.find(object, id);
     this.mayWrite(object, record);
     this.checkVersion(object, record, version);
-    if (objectType(object).standing === 'setup') await this.checkUnused(object, record);
+    if (objectType(object).category === 'setup') await this.checkUnused(object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
     this.linkable.delete(`${object} ${id}`);
@@ -325,12 +325,12 @@ export class Unit {
     // A new view or list is its maker's, whatever it says.
     const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
     if (!mayChange(this.actor, object, maker)) {
-      const { standing, label, plural } = objectType(object);
+      const { category, label, plural } = objectType(object);
       throw new Problem(
         'not-allowed',
-        standing === 'log'
+        category === 'log'
           ? 'What happened stays written as it was. Undo it instead.'
-          : standing === 'setup'
+          : category === 'setup'
             ? `Only operations can change ${plural.toLowerCase()}.`
             : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
       );

@@ -1,6 +1,6 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { type Actor, type Hit } from '@zawn/core';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { Search } from './search';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -13,7 +13,7 @@ export class SearchController {
 
   /** The records that a few typed letters may mean, the likeliest first, within the person's reach. */
   @Get()
-  async find(@Asking() actor: Actor, @Query('q') text: unknown): Promise<{ hits: Hit[] }> {
+  async find(@CurrentActor() actor: Actor, @Query('q') text: unknown): Promise<{ hits: Hit[] }> {
     return { hits: typeof text === 'string' ? await this.search.find(actor, text.slice(0, LONGEST)) : [] };
   }
 }

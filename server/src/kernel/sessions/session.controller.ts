@@ -9,7 +9,7 @@ import { isEncrypted, type Config } from '../../platform/config/config';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { SessionData } from '../organisation/session-data';
-import { Public, type SignedInRequest } from '../../platform/sessions/asking';
+import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { KnownBrowsers } from './known-browsers';
 import { COOKIE } from './session.guard';
 import { SignInTries } from './sign-in-tries';

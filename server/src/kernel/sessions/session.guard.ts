@@ -3,7 +3,7 @@ import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
 import { Problem } from '../../platform/http/problem';
 import { currentRequest } from '../../platform/http/request-context';
-import { PUBLIC, type SignedInRequest } from '../../platform/sessions/asking';
+import { PUBLIC, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { Bearers } from './bearers';
 import { isCovered } from '../../platform/sessions/scopes';
 import { Sessions } from './sessions';

@@ -15,7 +15,7 @@ import { discovered } from '../../platform/discovered';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../questions/gate';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { InTimeline, type Subjects, type TimelineSource } from './timeline-source';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -42,7 +42,7 @@ export class TimelineController {
 
   @Get()
   async page(
-    @Asking() actor: Actor,
+    @CurrentActor() actor: Actor,
     @Param('objects') path: string,
     @Param('id') id: string,
     @Query() query: unknown,

@@ -17,7 +17,7 @@ import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
-import { Asking } from '../../platform/sessions/asking';
+import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** More views than an organisation keeps. */
@@ -44,7 +44,7 @@ export class UsageController {
 
   /** How many records are on each list shared with the person. */
   @Get('list-counts')
-  async counts(@Asking() actor: Actor): Promise<{ lists: ListSummary[] }> {
+  async counts(@CurrentActor() actor: Actor): Promise<{ lists: ListSummary[] }> {
     const { rows } = await this.gate.records(actor, ask('list'), { offset: 0, limit: ALL });
     const questions = rows.map(({ id, object }) =>
       this.gate.count(actor, ask(object as View['object'], { field: 'lists', is: 'anyOf', value: [id] })),
@@ -55,14 +55,14 @@ export class UsageController {
 
   /** Who else uses a view: has it pinned, or begins with it. */
   @Get('views/:id/usage')
-  async ofView(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+  async ofView(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
     const { id: view } = await this.gate.find(actor, 'view', recordId(id));
     return { people: await this.peopleWith(actor, `view-${view}`, view), views: [] };
   }
 
   /** Who else uses a list: has it pinned, or asks for it in a view. */
   @Get('lists/:id/usage')
-  async ofList(@Asking() actor: Actor, @Param('id') id: string): Promise<Usage> {
+  async ofList(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
     const { id: list } = await this.gate.find(actor, 'list', recordId(id));
     // Of views that are not shared with the person, only that there are some is said.
     const all = await this.database.reading.getRepository<View & { deletedAt: string | null }>('view').find();

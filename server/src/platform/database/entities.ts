@@ -1,6 +1,6 @@
 import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
 import {
-  isViewed,
+  isCustomisable,
   objectKeys,
   storedFields,
   type ApiToken,
@@ -55,7 +55,7 @@ function entityOf(object: ObjectKey): EntitySchema {
       deletedAt: text({ nullable }),
       ...columns,
       // The organisation's own fields, by key, in one JSON column.
-      ...(isViewed(object) ? { custom: text({ nullable }) } : {}),
+      ...(isCustomisable(object) ? { custom: text({ nullable }) } : {}),
     },
   });
 }

@@ -1,7 +1,7 @@
 import { Controller, Sse } from '@nestjs/common';
 import { interval, map, merge, takeUntil, type Observable } from 'rxjs';
 import { type Actor } from '@zawn/core';
-import { Asking } from '../sessions/asking';
+import { CurrentActor } from '../sessions/current-actor';
 import { Events } from './events';
 import { ForPrograms } from '../sessions/scopes';
 
@@ -15,7 +15,7 @@ export class EventsController {
 
   /** Server-sent events: `{objects: ['deal', …]}` after every write. */
   @Sse()
-  stream(@Asking() actor: Actor): Observable<{ data: object; type?: string }> {
+  stream(@CurrentActor() actor: Actor): Observable<{ data: object; type?: string }> {
     return merge(
       this.events.stream.pipe(map((objects) => ({ data: { objects } }))),
       interval(HEARTBEAT_MS).pipe(map(() => ({ data: {}, type: 'heartbeat' }))),

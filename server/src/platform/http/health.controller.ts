@@ -1,7 +1,7 @@
 import { Controller, Get, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import { Database } from '../database/database';
-import { Public } from '../sessions/asking';
+import { Public } from '../sessions/current-actor';
 import { version } from '../config/version';
 
 /** `failing` while questions are not answered or writes not kept; answered with 503 then. */

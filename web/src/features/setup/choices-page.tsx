@@ -20,7 +20,7 @@ import './setup.css';
 function usedBy(list: ChoiceListKey): string {
   const users = objectKeys.filter(
     (object) =>
-      objectType(object).standing === 'work' &&
+      objectType(object).category === 'work' &&
       Object.values(objectType(object).fields).some((field) => field.list === list),
   );
   const words = users.filter(isObjectKey).map((object) => objectType(object).plural.toLowerCase());

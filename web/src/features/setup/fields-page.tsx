@@ -4,7 +4,7 @@ import {
   fieldsOf,
   isCustomKey,
   objectType,
-  viewed,
+  customisable,
   type CustomField,
   type ObjectKey,
   type Usage,
@@ -27,7 +27,7 @@ import './setup.css';
 export function Component() {
   const { customFields, catalogue } = useSession();
   const [parameters] = useSearchParams();
-  const object = (viewed.find(({ key }) => key === parameters.get('of'))?.key ?? 'lead') as ObjectKey;
+  const object = (customisable.find(({ key }) => key === parameters.get('of'))?.key ?? 'lead') as ObjectKey;
   const [editing, setEditing] = useState<number | 'new'>();
   const write = useWrite();
   const { modal } = App.useApp();
@@ -96,7 +96,7 @@ export function Component() {
       <div className="setup-page">
         <nav aria-label="Fields of">
           <ul>
-            {viewed.map(({ key, label }) => (
+            {customisable.map(({ key, label }) => (
               <li key={key}>
                 <Link
                   to={`?of=${key}`}

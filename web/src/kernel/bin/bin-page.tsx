@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { objectType, viewed, type BinEntry, type ObjectKey } from '@zawn/core';
+import { objectType, customisable, type BinEntry, type ObjectKey } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { useSearchParams } from 'react-router';
 import { call } from '../../platform/api/client';
@@ -19,7 +19,7 @@ export function Component() {
     queryKey: [RECORDS, 'bin'],
     queryFn: ({ signal }) => call<{ counts: Partial<Record<ObjectKey, number>> }>('GET', '/bin', { signal }),
   });
-  const fullest = viewed.find(({ key }) => (bin?.counts[key] ?? 0) > 0)?.key ?? 'lead';
+  const fullest = customisable.find(({ key }) => (bin?.counts[key] ?? 0) > 0)?.key ?? 'lead';
   const object = (parameters.get('of') as ObjectKey | null) ?? fullest;
   const { data, error, refetch } = useQuery({
     queryKey: [RECORDS, 'bin', object],
@@ -35,7 +35,7 @@ export function Component() {
         <div className="page-tools">
           <Segmented
             value={object}
-            options={viewed.map(({ key, label }) => ({
+            options={customisable.map(({ key, label }) => ({
               value: key,
               label: `${label} ${number(bin?.counts[key] ?? 0)}`,
             }))}

@@ -8,7 +8,7 @@ import {
   fieldOf,
   holdsFile,
   isSetType,
-  isViewed,
+  isCustomisable,
 } from '@zawn/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
@@ -54,7 +54,7 @@ export function Fact(props: Props) {
   const { object, fieldKey, readOnly } = props;
   const field = fieldOf(catalogue, object, fieldKey);
   if (!field) return null;
-  if (holdsFile(field) && !readOnly && isViewed(object))
+  if (holdsFile(field) && !readOnly && isCustomisable(object))
     return <FileFact {...props} object={object} field={field} />;
   return <TypedFact {...props} field={field} />;
 }

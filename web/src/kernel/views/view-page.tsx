@@ -1,6 +1,6 @@
 import {
   completeQuestion,
-  isViewed,
+  isCustomisable,
   mayExport,
   objectType,
   type AnyRecord,
@@ -66,7 +66,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const total = isGrid ? gridTotal : rows.total;
   const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
   const isOwnList =
-    base.kind === 'list' && isViewed(object) && (base.list.owner === me.id || me.role === 'operations');
+    base.kind === 'list' && isCustomisable(object) && (base.list.owner === me.id || me.role === 'operations');
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
       <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>

@@ -34,7 +34,7 @@ export function useLiveUpdates(): void {
     const hear = ({ data }: MessageEvent<string>) => {
       const { objects = [] } = JSON.parse(data) as { objects?: string[] };
       isSetupWritten ||= objects.some(
-        (object) => isObjectKey(object) && objectType(object).standing === 'setup',
+        (object) => isObjectKey(object) && objectType(object).category === 'setup',
       );
       askAgain();
     };

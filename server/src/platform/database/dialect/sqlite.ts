@@ -2,7 +2,7 @@ import type BetterSqlite from 'better-sqlite3';
 import { type EntityManager } from 'typeorm';
 import {
   dayIn,
-  fold,
+  lowerCase,
   keepsAsciiOrder,
   languageOf,
   textOrderKey,
@@ -42,7 +42,7 @@ export function prepareConnection(database: BetterSqlite.Database, durability: D
   };
   database.function('fold', { deterministic: true }, (value) => {
     sometimes();
-    return value === null ? null : fold(String(value));
+    return value === null ? null : lowerCase(String(value));
   });
   database.function('local_day', { deterministic: true }, (instant, timeZone) => {
     sometimes();
@@ -107,7 +107,7 @@ export function patiently<T>(database: BetterSqlite.Database, meant: Patience, w
  */
 export const stoppable = (id: string) => `((${id} & 63) OR tick())`;
 
-export { fold };
+export { lowerCase };
 
 /** The value without regard to case. */
 export const folded = (expression: string) => `fold(${expression})`;

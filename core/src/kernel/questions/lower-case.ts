@@ -2,7 +2,7 @@
  * Letters without regard to case and to how they are put together, the same in memory and in every engine: one sigma,
  * ss for its one letter, an accent and its letter as one.
  */
-export function fold(text: string): string {
+export function lowerCase(text: string): string {
   // ASCII has neither.
   if (/^[ -~]*$/.test(text)) return text.toLowerCase();
   // Four signs whose plain form is ASCII stay as they are, so that engines may compare ASCII by themselves.

@@ -1,7 +1,7 @@
 import { type FieldValue } from '../../kernel/catalogue';
 
 /** A name without regard to case, accents and runs of spaces. */
-export function fold(value: FieldValue | undefined): string {
+export function nameKey(value: FieldValue | undefined): string {
   const text = String(value ?? '');
   // Most names are plain letters, and a file has very many of them.
   const isPlain = /^[ -~]*$/.test(text);

@@ -25,7 +25,7 @@ export function actorOf(context: ExecutionContext): Actor {
 }
 
 /** The person asking. */
-export const Asking = createParamDecorator((_: unknown, context: ExecutionContext): Actor =>
+export const CurrentActor = createParamDecorator((_: unknown, context: ExecutionContext): Actor =>
   actorOf(context),
 );
 

@@ -18,11 +18,11 @@ const STEP = 500;
 /** Rows that are taken back together when one of them is refused. */
 const SLICE = 10_000;
 /** Who listens to a run: told how far it is, asked whether to go on, and giving it its turn to write. */
-export interface Ears {
+export interface RunObserver {
   progress(done: number, total: number): void;
   isCancelled(): boolean;
   /** Resolves when nobody else is writing. */
-  turn(): Promise<void>;
+  writeLock(): Promise<void>;
 }
 
 export class Cancelled extends Error {}
@@ -30,13 +30,13 @@ export class Cancelled extends Error {}
 const WRITTEN: Values = Object.freeze({});
 
 /** Carries a plan out within a unit. */
-export class Writing {
+export class PlanWriter {
   private readonly refused: Refusal[] = [];
 
   constructor(
     private readonly unit: Unit,
     private readonly setup: ImportSetup,
-    private readonly ears: Ears,
+    private readonly observer: RunObserver,
     private readonly giving: Giving | undefined,
   ) {}
 
@@ -90,8 +90,8 @@ export class Writing {
   private async pause(done: number, total: number): Promise<void> {
     // The driver never waits by itself, so others get their turn only here.
     await setImmediate();
-    if (this.ears.isCancelled()) throw new Cancelled();
-    this.ears.progress(done, total);
+    if (this.observer.isCancelled()) throw new Cancelled();
+    this.observer.progress(done, total);
   }
 
   private async one(
