@@ -27,7 +27,7 @@ export type { Refusal } from './features/imports/read-rows';
 export type { ImportSetup } from './features/imports/setup';
 export type { TargetKey } from './features/imports/targets';
 export type { Fault } from './kernel/validation';
-export * from './kernel/access';
+export * from './kernel/policy';
 export * from './features/activities';
 export * from './features/assignment';
 export * from './kernel/catalogue';

@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { Frame } from './platform/frame/frame';
+import { Frame } from './kernel/shell/frame';
 import { LostPage, Unreachable, Waiting } from './platform/frame/states';
 import { SessionProvider, useSessionAnswer, type Arrival } from './platform/sessions/session';
 

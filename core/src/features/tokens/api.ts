@@ -1,4 +1,4 @@
-import { type TokenScope } from '../../kernel/access';
+import { type TokenScope } from '../../kernel/policy';
 
 /** A personal token as it is listed: its secret is not kept. */
 export interface ApiToken {

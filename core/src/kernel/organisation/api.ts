@@ -1,4 +1,4 @@
-import { type Role } from '../access';
+import { type Actor, type Role } from '../policy';
 import { type CustomField, type ObjectKey, type RecordOf } from '../catalogue';
 import { type NoticeKind } from '../notices/api';
 import { type Rate } from '../../platform/money';
@@ -37,6 +37,8 @@ export interface Team {
 
 /** Everything around the records that a browser needs once. */
 export interface SessionData {
+  /** On whose behalf is asked: what they may see and do follows from it. */
+  actor: Actor;
   me: Colleague;
   /** The people of my team and of those below it, me included. */
   team: readonly number[];

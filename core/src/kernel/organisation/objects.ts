@@ -1,4 +1,4 @@
-import { choices } from '../catalogue/choice-lists';
+import { roleChoices } from '../policy/roles';
 import { email, object } from '../catalogue/shared-fields';
 
 export const person = object({
@@ -14,7 +14,7 @@ export const person = object({
       label: 'Role',
       type: 'choice',
       required: true,
-      choices: choices(['rep', 'Rep'], ['manager', 'Manager'], ['operations', 'Operations']),
+      choices: roleChoices,
     },
     jobTitle: { label: 'Job title', type: 'text' },
     team: { label: 'Team', type: 'link', to: 'team' },

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Patch, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { maySetUp, type Actor, type AssignmentTrial } from '@zawn/core';
+import { policyOf, type Actor, type AssignmentTrial } from '@zawn/core';
 import { checkRecord } from '@zawn/core/validation';
 import { Database } from '../../platform/database/database';
 import { checked } from '../../platform/http/checked';
@@ -15,7 +15,8 @@ const setting = Joi.object<{ person: number }>({
 });
 
 function mayLook(actor: Actor): void {
-  if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at the assignment rules.');
+  if (!policyOf(actor).may('setUp'))
+    throw new Problem('not-allowed', 'Only operations can look at the assignment rules.');
 }
 
 @ForPrograms()

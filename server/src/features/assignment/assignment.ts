@@ -5,6 +5,7 @@ import {
   Assigner,
   holds,
   leftOutInWords,
+  rolesThatMay,
   runnable,
   type Actor,
   type AnyRecord,
@@ -116,8 +117,8 @@ export class Assignment {
       this.organisation.people(),
     ]);
     const isThere = people.some(({ id, active }) => id === defaultOwner && active);
-    const operations = people.find(({ role, active }) => role === 'operations' && active);
-    return isThere && defaultOwner !== null ? defaultOwner : (operations?.id ?? people[0].id);
+    const whoSetsUp = people.find(({ role, active }) => active && rolesThatMay('setUp').includes(role));
+    return isThere && defaultOwner !== null ? defaultOwner : (whoSetsUp?.id ?? people[0].id);
   }
 
   /** Those who said they are away on a day. */

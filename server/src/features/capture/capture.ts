@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { policyOf, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
 import { Assignment } from '../assignment/assignment';
 import { AlikeFinder } from '../matching/alike';
 import { Organisation } from '../../kernel/organisation/organisation';
@@ -32,7 +32,7 @@ export class Capture {
     return this.door.write(writing, async (unit) => {
       const { actor } = writing;
       if (!isValues(body) || body.owner !== undefined) return unit.create('lead', withStatus(body));
-      if (actor.role !== 'operations')
+      if (!policyOf(actor).may('leaveOwnerOut'))
         return unit.create('lead', withStatus({ ...body, owner: actor.personId }));
       return this.arrive(unit, body, { to: 'rules', person: null });
     });

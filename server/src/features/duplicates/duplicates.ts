@@ -4,8 +4,8 @@ import { IsNull, Not } from 'typeorm';
 import {
   mergeKinds,
   objectType,
-  ownersSeenBy,
   PairFinder,
+  policyOf,
   type Actor,
   type Comparable,
   type DuplicatePair,
@@ -59,7 +59,7 @@ export class Duplicates implements HasNightlyJobs {
 
   /** The pairs that a person may see both of, the likeliest first. */
   async page(actor: Actor, object: MergeKind, cursor?: string): Promise<DuplicatesPage> {
-    const owners = ownersSeenBy(actor);
+    const { owners } = policyOf(actor);
     const query = this.database.reading
       .createQueryBuilder()
       .select(['p.id AS id', 'p.a AS a', 'p.b AS b', 'p.likeness AS likeness', 'p.reason AS reason'])

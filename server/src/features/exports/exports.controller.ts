@@ -1,7 +1,7 @@
 import { Body, Controller, HttpCode, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { mayExport, objectType, type Actor, type ExportRequest } from '@zawn/core';
+import { objectType, policyOf, type Actor, type ExportRequest } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
@@ -41,7 +41,7 @@ export class ExportsController {
   @Post()
   @HttpCode(200)
   async write(@CurrentActor() actor: Actor, @Body() body: unknown, @Res() response: Response): Promise<void> {
-    if (!mayExport(actor))
+    if (!policyOf(actor).may('export'))
       throw new Problem('not-allowed', 'You may not take records out as a file. Ask your manager.');
     const asked = checked(request, body);
     const design = await this.questions.checkedDesign(asked.design);

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { In, IsNull, LessThan, type FindOptionsWhere } from 'typeorm';
 import {
   readSubmission,
+  systemActor,
   TRAP,
   type Actor,
   type AnyRecord,
@@ -16,7 +17,6 @@ import {
   type Written,
 } from '@zawn/core';
 import { Capture } from '../capture/capture';
-import { systemActor } from '../../kernel/records/system-actor';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { type SubmissionRow } from '../../platform/database/entities';

@@ -1,6 +1,6 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import {
-  maySetUp,
+  policyOf,
   type Actor,
   type AnyRecord,
   type FormFigures,
@@ -16,7 +16,8 @@ import { Forms } from './forms';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 function mayLook(actor: Actor): void {
-  if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at what forms brought.');
+  if (!policyOf(actor).may('setUp'))
+    throw new Problem('not-allowed', 'Only operations can look at what forms brought.');
 }
 
 @ForPrograms()

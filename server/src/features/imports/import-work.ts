@@ -8,7 +8,7 @@ import {
   howMany,
   isObjectKey,
   objectType,
-  ownersSeenBy,
+  policyOf,
   subjectKeys,
   type Actor,
   type AnyRecord,
@@ -245,7 +245,7 @@ export class ImportWork {
         ),
         this.gate.context(actor),
       ]);
-    if (setup.owner.by === 'rules' && actor.role === 'rep')
+    if (setup.owner.by === 'rules' && !policyOf(actor).may('giveByRules'))
       throw new Problem(
         'not-allowed',
         'Only managers and operations can have an import given out by the rules.',
@@ -264,7 +264,7 @@ export class ImportWork {
         pipeline: pipelines.rows.map(named),
         stage: stages.rows.map((each) => ({ ...named(each), pipeline: Number(each.pipeline) })),
       },
-      owners: ownersSeenBy(actor),
+      owners: policyOf(actor).owners,
       defaults: {
         lead: { ...owner, status: 'untouched' },
         contact: owner,

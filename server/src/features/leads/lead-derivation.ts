@@ -1,7 +1,14 @@
 import { IsNull } from 'typeorm';
-import { hoursToTouch, pointsOf, runnable, scoreOf, type Condition, type Score } from '@zawn/core';
+import {
+  hoursToTouch,
+  pointsOf,
+  runnable,
+  scoreOf,
+  systemActor,
+  type Condition,
+  type Score,
+} from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { systemActor } from '../../kernel/records/system-actor';
 import { type Gate } from '../../kernel/questions/gate';
 import { type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { earliest } from '../people/touches';

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan } from 'typeorm';
 import {
+  systemActor,
   type AnyRecord,
   type Attachment,
   type MailArrival,
@@ -20,7 +21,6 @@ import {
   type Sender,
 } from '@zawn/core/mail';
 import { Capture } from '../capture/capture';
-import { systemActor } from '../../kernel/records/system-actor';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { type ArrivalRow } from '../../platform/database/entities';

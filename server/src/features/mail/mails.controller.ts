@@ -1,6 +1,6 @@
 import { Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { type Request, type Response } from 'express';
-import { maySetUp, type Actor, type Attachment, type MailArrival, type MailArrivalsPage } from '@zawn/core';
+import { policyOf, type Actor, type Attachment, type MailArrival, type MailArrivalsPage } from '@zawn/core';
 import { notFound, Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
@@ -15,7 +15,8 @@ import { TakesBytes } from '../../platform/http/body.guard';
 const tooLarge = () => new Problem('too-large', 'The mail is larger than 25 MB. Nothing was kept.');
 
 function mayLook(actor: Actor): void {
-  if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look at what came in by mail.');
+  if (!policyOf(actor).may('setUp'))
+    throw new Problem('not-allowed', 'Only operations can look at what came in by mail.');
 }
 
 @ForPrograms()

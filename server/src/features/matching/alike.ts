@@ -4,7 +4,7 @@ import {
   matchAccounts,
   matchContacts,
   nameWords,
-  ownersSeenBy,
+  policyOf,
   workDomain,
   type Actor,
   type Alike,
@@ -108,7 +108,7 @@ export class AlikeFinder {
         const query = dialect.fullText.query(
           together.map((word) => [word]),
           'title',
-          ownersSeenBy(actor),
+          policyOf(actor).owners,
         );
         const parameters = [query, place.of, place.at, COMPARED - ids.size];
         const rows = await this.database.reader.few({ sql: dialect.fullText.findKind, parameters });

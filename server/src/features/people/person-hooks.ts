@@ -1,5 +1,5 @@
 import { IsNull, In, type EntityManager } from 'typeorm';
-import { type AnyRecord } from '@zawn/core';
+import { rolesThatMay, type AnyRecord, type Role } from '@zawn/core';
 import { type CredentialRow } from '../../platform/database/entities';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
@@ -17,12 +17,14 @@ async function whoCanSignIn(manager: EntityManager): Promise<Person[]> {
   });
 }
 
+const maySetUp = (role: unknown) => rolesThatMay('setUp').includes(role as Role);
+
 /** Somebody must be left who can sign in and set everything up, or nobody could ever mend it. */
 async function refuseLast(unit: Unit, person: AnyRecord): Promise<void> {
   const all = await whoCanSignIn(unit.manager);
   const others = all.filter(({ id }) => id !== person.id);
   if (others.length === all.length) return;
-  if (others.some(({ role }) => role === 'operations')) return;
+  if (others.some(({ role }) => maySetUp(role))) return;
   throw new Problem(
     'conflict',
     others.length === 0
@@ -52,7 +54,7 @@ export const personHooks: RecordHooks = {
           },
         ]);
     }
-    const losesRole = next.role !== undefined && next.role !== 'operations' && before?.role === 'operations';
+    const losesRole = next.role !== undefined && !maySetUp(next.role) && maySetUp(before?.role);
     const isLeaving = next.active === false && before?.active === true;
     if (before && (losesRole || isLeaving)) await refuseLast(unit, before);
   },

@@ -1,9 +1,10 @@
-import { IsNull } from 'typeorm';
+import { In, IsNull } from 'typeorm';
 import {
   catalogueWith,
   choicesIn,
   isObjectKey,
   isValidCustomKey,
+  rolesThatMay,
   type AnyRecord,
   type CustomField,
   type ObjectKey,
@@ -48,12 +49,12 @@ async function tellOfRules(unit: Unit, field: AnyRecord): Promise<void> {
   const own = { object: field.object as CustomField['object'], key: String(field.key) };
   const rules = await rulesAsking(unit.manager, unit.catalogue, own);
   if (rules.length === 0) return;
-  const operations = await unit.manager.findBy<{ id: number }>('person', {
-    role: 'operations',
+  const whoSetUp = await unit.manager.findBy<{ id: number }>('person', {
+    role: In([...rolesThatMay('setUp')]),
     active: true,
     deletedAt: IsNull(),
   } as object);
-  for (const { id: person } of operations)
+  for (const { id: person } of whoSetUp)
     for (const { object, record } of rules)
       unit.pending.add({
         person,

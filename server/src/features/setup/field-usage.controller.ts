@@ -1,5 +1,5 @@
 import { Controller, Get, Param } from '@nestjs/common';
-import { maySetUp, objectType, type Actor, type Usage, type View } from '@zawn/core';
+import { objectType, policyOf, type Actor, type Usage, type View } from '@zawn/core';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
@@ -22,7 +22,7 @@ export class FieldUsageController {
   /** Rules and forms by name, views as far as they are shared. */
   @Get(':id/usage')
   async ofField(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
-    if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can change fields.');
+    if (!policyOf(actor).may('setUp')) throw new Problem('not-allowed', 'Only operations can change fields.');
     const field = await this.gate.find(actor, 'customField', recordId(id));
     const own = { object: field.object as View['object'], key: String(field.key) };
     const { manager } = this.database.reading;

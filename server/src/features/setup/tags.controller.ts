@@ -1,8 +1,8 @@
 import { Controller, Get } from '@nestjs/common';
 import {
   byName,
-  maySetUp,
   objectKeys,
+  policyOf,
   storedFields,
   type Actor,
   type ObjectKey,
@@ -31,7 +31,8 @@ export class TagsController {
   /** Every tag in use, by name, with how many records of each kind carry it. */
   @Get()
   async uses(@CurrentActor() actor: Actor): Promise<{ tags: TagUses[] }> {
-    if (!maySetUp(actor)) throw new Problem('not-allowed', 'Only operations can look after the tags.');
+    if (!policyOf(actor).may('setUp'))
+      throw new Problem('not-allowed', 'Only operations can look after the tags.');
     const found = new Map<string, TagUses>();
     for (const object of tagged) {
       const rows = await this.database.reading.query<{ member: string; uses: number }[]>(

@@ -1,7 +1,7 @@
 import { Body, Controller, Post, Res, Inject } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { isCurrency, isTimeZone, type Actor, type FirstRun } from '@zawn/core';
+import { firstRole, isCurrency, isTimeZone, systemActor, type FirstRun } from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
 import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
@@ -41,9 +41,6 @@ const firstRun = Joi.object<FirstRun>({
   }).required(),
 });
 
-/** Nobody is there yet to act; the first person is made by the application itself. */
-const NOBODY: Actor = { personId: 0, role: 'operations', teamPeople: [], teams: [] };
-
 /** A pipeline to start with; operations change it to their own. */
 const STARTING_STAGES = [
   ['First talk', 10, 14],
@@ -82,7 +79,7 @@ export class FirstRunController {
         manager.upsert('organisation', { id: 1, ...settings, version: 1 }, ['id']),
       );
       const { value: id } = await this.door
-        .write({ actor: NOBODY, through: 'setup' }, async (unit) => {
+        .write({ actor: systemActor, through: 'setup' }, async (unit) => {
           const first = await createPerson(unit, person);
           await unit.manager.insert('credential', { person: first, hash });
           await createPipeline(unit);
@@ -105,7 +102,7 @@ async function createPerson(unit: Unit, { name, email }: FirstRun['person']): Pr
   const person = await unit.create('person', {
     name,
     email,
-    role: 'operations',
+    role: firstRole,
     team: team.id,
     active: true,
   });

@@ -4,13 +4,14 @@ import {
   catalogueWith,
   objectKeys,
   objectType,
+  policyOf,
   type Actor,
   type Catalogue,
   type Colleague,
   type CustomField,
   type List,
-  type RecordOf,
   type Rate,
+  type RecordOf,
   type Team,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
@@ -77,16 +78,11 @@ export class Organisation {
     return (await this.read()).choiceLists;
   }
 
-  /** The lists that are a person's own or shared with them: the same rule as `reachOf` adds to questions. */
-  async listsSharedWith({ personId, teams }: Actor): Promise<number[]> {
+  /** The ids of the lists that are a person's own or shared with them. */
+  async listsFor(actor: Actor): Promise<number[]> {
     const { lists } = await this.read();
-    const shared = lists.filter(
-      ({ owner, sharing, team }) =>
-        owner === personId ||
-        sharing === 'everyone' ||
-        (sharing === 'team' && team !== null && teams.includes(team)),
-    );
-    return shared.map(({ id }) => id);
+    const policy = policyOf(actor);
+    return lists.filter((list) => policy.isShared(list)).map(({ id }) => id);
   }
 
   /** The rates at which other currencies are reported. */

@@ -37,6 +37,7 @@ export class SessionData {
       absences.flatMap(({ person, value }) => (value && value >= context.today ? [[person, value]] : [])),
     );
     return {
+      actor,
       me: people.find(({ id }) => id === actor.personId) as Colleague,
       team: actor.teamPeople,
       today: context.today,

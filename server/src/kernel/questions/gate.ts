@@ -14,8 +14,9 @@ import {
   leftOutInWords,
   objectType,
   orderFieldOf,
-  reachOf,
+  policyOf,
   runnable,
+  scopeCondition,
   withShares,
   type Actor,
   type AnyRecord,
@@ -76,7 +77,7 @@ export class Gate {
     const { country, timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
     return {
       catalogue: await this.organisation.catalogue(),
-      lists: await this.organisation.listsSharedWith(actor),
+      lists: await this.organisation.listsFor(actor),
       today: this.clock.today(timeZone),
       now: this.clock.now(),
       timeZone,
@@ -430,7 +431,8 @@ export class Gate {
     { actor, context, rates, question, manager }: PreparedQuestion,
     kept: 'kept' | 'deleted' = 'kept',
   ): QuestionSql {
-    const reach = (object: ObjectKey) => reachOf(actor, object);
+    const policy = policyOf(actor);
+    const reach = (object: ObjectKey) => scopeCondition(policy, object);
     const source = manager ?? this.database.reading;
     return new QuestionSql(source, question.object, context, rates, reach, kept)
       .restrict(question.where)

@@ -1,8 +1,7 @@
-import { ask, holds, select, type AnyRecord, type Condition, type Question } from '@zawn/core';
+import { ask, holds, select, systemActor, type AnyRecord, type Condition, type Question } from '@zawn/core';
 import { Gate } from './gate';
 import { Database } from '../../platform/database/database';
 import { Organisation } from '../organisation/organisation';
-import { systemActor } from '../records/system-actor';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;

@@ -4,7 +4,8 @@ import {
   fieldOf,
   objectKeys,
   objectType,
-  reachOf,
+  policyOf,
+  scopeCondition,
   type AnyRecord,
   type FiguresAnswer,
   type Question,
@@ -109,7 +110,7 @@ describe('the gate', () => {
     // Nobody’s own, but in reach of who reaches what they hang on.
     const others = ['membership', 'detail', 'loggedChange', 'assignmentRule', 'form', 'captureAddress'];
     for (const object of objectKeys)
-      expect([object, reachOf(asking, object) !== undefined]).toEqual([
+      expect([object, scopeCondition(policyOf(asking), object) !== undefined]).toEqual([
         object,
         fieldOf(builtIn, object, 'owner') !== undefined || others.includes(object),
       ]);

@@ -6,8 +6,9 @@ import {
   fieldsOf,
   holds,
   isTextual,
-  reachOf,
+  policyOf,
   runnable,
+  scopeCondition,
   select,
   summarise,
   type Actor,
@@ -159,7 +160,7 @@ async function askerNamed(email: string, everything: Records, rates: readonly Ra
   const lists = await listsOf(context);
   const visible = new Map<ObjectKey, readonly AnyRecord[]>();
   for (const [object, rows] of everything) {
-    const reach = reachOf(actor, object);
+    const reach = scopeCondition(policyOf(actor), object);
     const within = rows.filter((record) => !reach || holds(reach, object, record, context, whole));
     visible.set(
       object,

@@ -1,27 +1,27 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
   blankValues,
+  fieldOf,
   howMany,
-  linksOf,
-  type Alike,
-  type NoticeKind,
+  isComputedFromOthers,
   isObjectKey,
   isSubject,
-  fieldOf,
-  isComputedFromOthers,
-  mayChange,
+  linksOf,
   objectKeys,
   objectType,
-  ownersSeenBy,
+  policyOf,
   requiredFields,
-  type Catalogue,
+  systemActor,
   type Actor,
+  type Alike,
   type AnyRecord,
+  type Catalogue,
   type FieldValue,
+  type NoticeKind,
   type ObjectKey,
+  type Policy,
 } from '@zawn/core';
 import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
-import { systemActor } from './system-actor';
 import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow } from '../../platform/database/entities';
 import { invalidInput, Problem } from '../../platform/http/problem';
@@ -91,6 +91,8 @@ export class Unit {
   readonly catalogue: Catalogue;
   /** Records with derived values that this unit may have changed. */
   readonly affected: AffectedRecords;
+  /** What its actor may see and do. */
+  readonly policy: Policy;
   /** The objects written to, for those who watch. */
   readonly touched = new Set<ObjectKey>();
   /** People who are no longer here once this unit is written. */
@@ -108,6 +110,7 @@ export class Unit {
 
   constructor(private readonly parts: UnitParts) {
     const { id, at, actor, through, undoes, manager, catalogue, affected } = parts;
+    this.policy = policyOf(actor);
     Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, affected });
   }
 
@@ -302,7 +305,7 @@ export class Unit {
   /** Whether a new record must be read back: it holds what is computed, or may lie out of the actor's reach. */
   private mustBeRead(object: ObjectKey, values: Values): boolean {
     if (isComputedFromOthers(this.catalogue, object)) return true;
-    const owners = ownersSeenBy(this.actor);
+    const { owners } = this.policy;
     // Who owns a record sees it; the gate is asked only where that does not say enough.
     return owners !== undefined && !owners.includes(Number(values.owner));
   }
@@ -324,7 +327,7 @@ export class Unit {
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
     // A new view or list is its maker's, whatever it says.
     const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
-    if (!mayChange(this.actor, object, maker)) {
+    if (!this.policy.mayChange(object, maker)) {
       const { category, label, plural } = objectType(object);
       throw new Problem(
         'not-allowed',

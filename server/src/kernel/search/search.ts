@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import {
   objectType,
-  ownersSeenBy,
+  policyOf,
   subjectKeys,
   type Actor,
   type AnyRecord,
@@ -78,10 +78,10 @@ export class Search {
 
   /** Records with all words, those in whose name they stand first, the latest first; within reach only. */
   private async matching(actor: Actor, words: string[][]): Promise<Found[]> {
-    const who = ownersSeenBy(actor);
+    const { owners } = policyOf(actor);
     const rows = new Set<number>();
     for (const within of parts) {
-      const query = dialect.fullText.query(words, within, who);
+      const query = dialect.fullText.query(words, within, owners);
       const statement = { sql: dialect.fullText.find, parameters: [query, WEIGHED[within]] };
       for (const { row } of await this.database.reader.many(statement)) rows.add(Number(row));
       if (rows.size >= ENOUGH[within]) break;

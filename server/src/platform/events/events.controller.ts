@@ -1,8 +1,8 @@
 import { Controller, Sse } from '@nestjs/common';
-import { interval, map, merge, takeUntil, type Observable } from 'rxjs';
-import { type Actor } from '@zawn/core';
+import { filter, interval, map, merge, takeUntil, type Observable } from 'rxjs';
+import { policyOf, type Actor } from '@zawn/core';
 import { CurrentActor } from '../sessions/current-actor';
-import { Events } from './events';
+import { Events, type Written } from './events';
 import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
@@ -13,11 +13,17 @@ const HEARTBEAT_MS = 25_000;
 export class EventsController {
   constructor(private readonly events: Events) {}
 
-  /** Server-sent events: `{objects: ['deal', …]}` after every write. */
+  /** Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. */
   @Sse()
   stream(@CurrentActor() actor: Actor): Observable<{ data: object; type?: string }> {
+    const policy = policyOf(actor);
+    const isSeen = (written: Written) => written === 'notice' || policy.scope(written) !== 'none';
     return merge(
-      this.events.stream.pipe(map((objects) => ({ data: { objects } }))),
+      this.events.stream.pipe(
+        map((objects) => objects.filter(isSeen)),
+        filter((objects) => objects.length > 0),
+        map((objects) => ({ data: { objects } })),
+      ),
       interval(HEARTBEAT_MS).pipe(map(() => ({ data: {}, type: 'heartbeat' }))),
     ).pipe(takeUntil(this.events.endOf(actor.personId)));
   }

@@ -4,16 +4,18 @@ import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
 let rep: Caller;
+let operations: Caller;
 
 beforeAll(async () => {
   server = await startServer({ demo: true });
   await server.app.listen(0, '127.0.0.1');
   rep = await Caller.signIn(server, 'tamsin.rudd');
+  operations = await Caller.signIn(server, 'bram.tideswell');
 });
 afterAll(() => server.close());
 
 describe('open browsers', () => {
-  it('hear which objects were written to, and nothing of what was written', async () => {
+  it('hear which objects were written to, as far as they see them, and nothing of what was written', async () => {
     const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
     let heard = '';
     const done = new Promise<void>((resolve, reject) => {
@@ -27,9 +29,16 @@ describe('open browsers', () => {
             stream.destroy();
             resolve();
           });
-          void rep
-            .call('post', '/leads', { name: 'Whispered Name', status: 'untouched', owner: rep.id })
+          // Who gets leads is known to operations only, and so is that it was changed.
+          const rule = { name: 'Hushed', to: 'person', person: rep.id, position: 99, active: false };
+          void operations
+            .call('post', '/assignment-rules', rule)
             .expect(201)
+            .then(() =>
+              rep
+                .call('post', '/leads', { name: 'Whispered Name', status: 'untouched', owner: rep.id })
+                .expect(201),
+            )
             .then(() => undefined, reject);
         },
       );
@@ -38,5 +47,6 @@ describe('open browsers', () => {
     await done;
     expect(heard).toContain('data: {"objects":["lead"]}');
     expect(heard).not.toContain('Whispered');
+    expect(heard).not.toContain('assignmentRule');
   });
 });

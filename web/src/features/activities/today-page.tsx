@@ -22,7 +22,7 @@ import { Link } from 'react-router';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { Waterline } from '../forecast/waterline';
-import { useAdd } from '../../platform/frame/adding';
+import { useAdd } from '../../kernel/shell/adding';
 import { longDate, nearDate, number, shortMoney } from '../../platform/frame/format';
 import { useOpening, type Opened } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
@@ -188,17 +188,17 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
 
 /** The day's work in the order to do it: overdue, today, upcoming; each done or moved in place. */
 export function Component() {
-  const { me, today } = useSession();
+  const { policy, today } = useSession();
   const add = useAdd();
   const { open } = useOpening();
-  const leads = me.role !== 'rep';
+  const leads = policy.may('lead');
   const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
   const [activeId, setActiveId] = useState<number>();
   const [finishing, setFinishing] = useState<number>();
   const whose = useMemo<Condition | undefined>(() => {
     if (scope === 'mine') return { field: 'owner', is: 'anyOf', value: [ME] };
-    return me.role === 'manager' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
-  }, [scope, me.role]);
+    return policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+  }, [scope, policy]);
   const question: Question = {
     version: 1,
     object: 'activity',
@@ -296,7 +296,7 @@ export function Component() {
               <Segmented
                 value={scope}
                 options={[
-                  { value: 'team', label: me.role === 'manager' ? 'My team' : 'Everyone' },
+                  { value: 'team', label: policy.sees === 'team' ? 'My team' : 'Everyone' },
                   { value: 'mine', label: 'Mine' },
                 ]}
                 onChange={setScope}

@@ -1,4 +1,4 @@
-import { mayExport, objectType, type List, type ObjectKey, type Question } from '@zawn/core';
+import { objectType, type List, type ObjectKey, type Question } from '@zawn/core';
 import { Button } from 'antd';
 import { CalendarPlus, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
@@ -8,7 +8,7 @@ import { useSession } from '../../platform/sessions/session';
 import { BulkDialog, type BulkTask } from './bulk-dialog';
 import './bulk.css';
 import { ListDialog } from './list-dialog';
-import { markedCount, noMarks, selectionOf, type Marks } from './marks';
+import { markedCount, noMarks, selectionOf, type Marks } from '../../kernel/records/marks';
 import { useBulk } from './use-bulk';
 
 interface Props {
@@ -24,7 +24,7 @@ interface Props {
 
 /** What can be done with the marked rows. It stands at the foot while any are marked. */
 export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: Props) {
-  const { me } = useSession();
+  const { policy } = useSession();
   const [task, setTask] = useState<BulkTask | 'list'>();
   const bulk = useBulk();
   const count = markedCount(marks, total);
@@ -72,7 +72,7 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
           Take off this list
         </Button>
       )}
-      {mayExport(me) && exportMarked}
+      {policy.may('export') && exportMarked}
       <Button size="small" danger icon={<Trash2 size={13} />} onClick={() => setTask('delete')}>
         Delete
       </Button>

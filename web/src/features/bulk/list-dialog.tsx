@@ -22,14 +22,12 @@ type Choice = { list: number } | { create: string };
 
 /** Puts records on a list that is there, or on a new one: type its name. */
 export function ListDialog({ object, what, selection, onDone, close }: Props) {
-  const { me } = useSession();
+  const { policy } = useSession();
   const { data } = useQuery(savedViews);
   const { complain } = useNotices();
   const bulk = useBulk();
   const [typed, setTyped] = useState('');
-  const mine = (data?.lists ?? []).filter(
-    (list) => list.object === object && (list.owner === me.id || me.role === 'operations'),
-  );
+  const mine = (data?.lists ?? []).filter((list) => list.object === object && policy.mayChange('list', list));
   const name = typed.trim();
   const matches = mine.filter((list) => list.name.toLowerCase().includes(name.toLowerCase()));
   const options: Option<Choice>[] = matches.map(({ id, name: its }) => ({

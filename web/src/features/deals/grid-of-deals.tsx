@@ -19,7 +19,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { dealGridOf } from '../../platform/api/queries';
 import { Waterline } from '../forecast/waterline';
-import { useAdd } from '../../platform/frame/adding';
+import { useAdd } from '../../kernel/shell/adding';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
@@ -63,7 +63,7 @@ interface Props {
 
 /** The open deals of a question as the grid of stages and months, under the waterline of those they belong to. */
 export function GridOfDeals({ design, onTotal }: Props) {
-  const { me, pipelines, stagesOf, person } = useSession();
+  const { me, policy, pipelines, stagesOf, person } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const add = useAdd();
   const { where } = design.question;
@@ -94,12 +94,12 @@ export function GridOfDeals({ design, onTotal }: Props) {
   const owners = ownersIn(where);
   const whose = useMemo<Condition | undefined>(() => {
     if (owners) return owners;
-    if (me.role === 'rep') return { field: 'owner', is: 'anyOf', value: [ME] };
-    return me.role === 'manager' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
-  }, [owners, me.role]);
+    if (policy.sees === 'own') return { field: 'owner', is: 'anyOf', value: [ME] };
+    return policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+  }, [owners, policy]);
   const single = owners ? loneMember(owners) : undefined;
   const name =
-    me.role === 'rep' || single === ME || single === me.id
+    policy.sees === 'own' || single === ME || single === me.id
       ? 'Your quarter'
       : typeof single === 'number'
         ? `${person(single)?.name ?? 'Their'}’s quarter`

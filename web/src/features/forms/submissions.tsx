@@ -9,7 +9,7 @@ import { clock, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
-import { SentFields } from '../../kernel/timeline/submission-line';
+import { SentFields } from './submission-line';
 
 /** What was sent through a form, newest first; what looks like a program's work waits here to be let in. */
 export function Submissions({ form }: { form: number }) {

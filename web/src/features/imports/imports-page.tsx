@@ -21,7 +21,7 @@ import { useFirstLook } from './use-first-look';
 
 /** One page for an import: the file’s own rows under field pickers, and beside them what will happen. */
 export function Component() {
-  const { me, today, dayOf } = useSession();
+  const { policy, today, dayOf } = useSession();
   const { complain } = useNotices();
   const [parameters, setParameters] = useSearchParams();
   const run = Number(parameters.get('run')) || undefined;
@@ -159,7 +159,7 @@ export function Component() {
               guesses={shown.guess.columns}
               refused={data?.refused ?? []}
               point={point}
-              makeField={me.role === 'operations' ? makeField : undefined}
+              makeField={policy.may('setUp') ? makeField : undefined}
             />
           )}
           <SetupPanel

@@ -39,7 +39,7 @@ const BY_RULES = 'rules';
 /** What will happen, with live counts, and everything that can be chosen about it. */
 export function SetupPanel(props: Props) {
   const { table, setup, counts, isCounting, isStarting, change, reread, show, start } = props;
-  const { people, me, catalogue } = useSession();
+  const { people, policy, catalogue } = useSession();
   const { data: saved } = useQuery(savedViews);
   const missing = fieldAt(catalogue, setup.target, 'name');
   const hasName = setup.columns.includes('name');
@@ -47,7 +47,7 @@ export function SetupPanel(props: Props) {
   const left = setup.columns.filter((path) => path === null).length;
   const beside = counts ? pilesBeside(counts) : [];
   const lists = (saved?.lists ?? []).filter(
-    ({ object, owner }) => object === setup.target && (owner === me.id || me.role === 'operations'),
+    (list) => list.object === setup.target && policy.mayChange('list', list),
   );
   return (
     <aside className="import-side" aria-label="What will happen">
@@ -107,7 +107,7 @@ export function SetupPanel(props: Props) {
           }
           showSearch={{ optionFilterProp: 'label' }}
           options={[
-            ...(setup.target === 'lead' && me.role !== 'rep'
+            ...(setup.target === 'lead' && policy.may('giveByRules')
               ? [{ value: BY_RULES, label: 'as the assignment rules say' }]
               : []),
             ...people

@@ -54,7 +54,7 @@ function askedOf({ table, setup, unknown }: Props): Asked[] {
 /** Texts that are no choice and nobody’s name, each to be pointed at one, or made one, once for the whole file. */
 export function UnknownTexts(props: Props) {
   const { setup, change } = props;
-  const { catalogue, customFields, choiceLists, me, people } = useSession();
+  const { catalogue, customFields, choiceLists, policy, people } = useSession();
   const write = useWrite();
   const asked = askedOf(props);
   if (asked.length === 0) return null;
@@ -65,7 +65,7 @@ export function UnknownTexts(props: Props) {
   };
   /** What keeps the choices behind a column, where operations may add to them. */
   const keptIn = (path: string, { choices, list }: Field): Kept | undefined => {
-    if (!choices || me.role !== 'operations') return undefined;
+    if (!choices || !policy.may('setUp')) return undefined;
     if (list !== undefined) {
       const own = choiceLists.find((each) => each.list === list);
       return own

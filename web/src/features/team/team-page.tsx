@@ -4,6 +4,7 @@ import {
   MY_TEAM,
   periodQuestions,
   progressOf,
+  roleType,
   winRate,
   type Condition,
   type FigureRow,
@@ -71,14 +72,14 @@ function Figure({ to, children, isNothing }: { to: string; children: React.React
 
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
-  const { me, team, people, pipelines, stagesOf, organisation } = useSession();
+  const { policy, people, pipelines, stagesOf, organisation } = useSession();
   const { series } = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
   const chosen = periods.find(({ value }) => value === parameters.get('period')) ?? periods[0];
   const whose = useMemo<Condition | undefined>(
-    () => (me.role === 'manager' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined),
-    [me.role],
+    () => (policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined),
+    [policy],
   );
   const period = periodQuestions(whose, chosen.period);
   const {
@@ -113,10 +114,11 @@ export function Component() {
   );
   const total = totalOf(segments);
   const rate = winRate(sum(won.values()), sum(lost.values()));
-  const reach = me.role === 'manager' ? team : people.map(({ id }) => id);
+  const reach = policy.owners ?? people.map(({ id }) => id);
   const owners = people.filter(
     ({ id, role }) =>
-      reach.includes(id) && (role === 'rep' || won.has(id) || segments.some(({ owner }) => owner === id)),
+      reach.includes(id) &&
+      (roleType(role).sells === 'always' || won.has(id) || segments.some(({ owner }) => owner === id)),
   );
   const ownerIds = owners.map(({ id }) => id);
   const listOf = (question: Question) => listAddress('deals', question);

@@ -13,7 +13,7 @@ import { useWhen, WhenInput } from '../../features/activities/when-input';
 import { ApiProblem } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { type Addable } from '../../platform/frame/adding';
+import { type Addable } from '../shell/adding';
 import { useOpening } from '../../platform/frame/opening';
 import { useSession } from '../../platform/sessions/session';
 import { FieldInput } from './field-input';

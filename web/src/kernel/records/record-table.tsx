@@ -29,7 +29,7 @@ import {
 } from 'react';
 import { figureAnswers } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
-import { isMarked, marking, markedCount, allMarked, noMarks, type Marks } from '../../features/bulk/marks';
+import { isMarked, marking, markedCount, allMarked, noMarks, type Marks } from './marks';
 import { type LabelContext } from '../drawings/key-label';
 import { number } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';

@@ -12,9 +12,9 @@ import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { changesInWords } from './change-in-words';
 import { fold, foldRuns, type Line } from './folding';
-import { MailLine } from './mail-line';
+import { MailLine } from '../../features/mail/mail-line';
 import { NoteLine } from './note-line';
-import { SubmissionLine } from './submission-line';
+import { SubmissionLine } from '../../features/forms/submission-line';
 import { useChangeWording } from './use-change-wording';
 
 /** How something was written that nobody here wrote. */

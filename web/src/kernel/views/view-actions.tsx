@@ -16,7 +16,7 @@ type Dialog = 'saveAs' | 'rename' | 'duplicate';
 /** What can be done with the view or list on the screen: keep it, name it, share it, let it go. */
 export function ViewActions({ shown }: { shown: Shown }) {
   const { base, isChanged, reset } = shown;
-  const { me, catalogue } = useSession();
+  const { me, policy, catalogue } = useSession();
   const { modal } = App.useApp();
   const [dialog, setDialog] = useState<Dialog>();
   const [preferences, setPreferences] = usePreferences();
@@ -27,9 +27,9 @@ export function ViewActions({ shown }: { shown: Shown }) {
   // What is not finished yet is not kept.
   const design: Design = { ...shown.design, question: completeQuestion(catalogue, shown.design.question) };
   const record = base.kind === 'saved' ? base.view : base.kind === 'list' ? base.list : undefined;
-  const noun = base.kind === 'list' ? 'list' : 'view';
+  const noun = base.kind === 'list' ? 'list' : ('view' as const);
   const address = record && `/${noun}s/${record.id}`;
-  const isMine = record !== undefined && (record.owner === me.id || me.role === 'operations');
+  const isMine = record !== undefined && policy.mayChange(noun, record);
   const pin = record && `${noun}-${record.id}`;
   const isPinned = pin !== undefined && (preferences.pinned ?? []).includes(pin);
   const isDefault = base.kind === 'saved' && preferences.defaultViews?.[object] === base.view.id;

@@ -1,7 +1,6 @@
 import {
   completeQuestion,
   isCustomisable,
-  mayExport,
   objectType,
   type AnyRecord,
   type Design,
@@ -12,9 +11,9 @@ import { Button } from 'antd';
 import { Plus } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { BulkBar } from '../../features/bulk/bulk-bar';
-import { noMarks, selectionOf } from '../../features/bulk/marks';
+import { noMarks, selectionOf } from '../records/marks';
 import { Drawing } from '../drawings/drawing';
-import { useAdd, type Addable } from '../../platform/frame/adding';
+import { useAdd, type Addable } from '../shell/adding';
 import { counted, number } from '../../platform/frame/format';
 import { Empty } from '../../platform/frame/states';
 import { useWording } from '../questions/use-wording';
@@ -46,7 +45,7 @@ const NO_NAMES: Names = {};
 export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const shown = useDesign(object);
   const { base, design, change } = shown;
-  const { me, catalogue } = useSession();
+  const { policy, catalogue } = useSession();
   const add = useAdd();
   const [marks, setMarks] = useState(noMarks);
   const [gridTotal, setGridTotal] = useState<number>();
@@ -65,8 +64,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   // What is counted is what is shown: the grid holds the open deals of one pipeline.
   const total = isGrid ? gridTotal : rows.total;
   const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
-  const isOwnList =
-    base.kind === 'list' && isCustomisable(object) && (base.list.owner === me.id || me.role === 'operations');
+  const isOwnList = base.kind === 'list' && isCustomisable(object) && policy.mayChange('list', base.list);
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
       <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>
@@ -90,7 +88,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         )}
         <div className="page-tools">
           {isTable && <ColumnsPanel design={design} onChange={change} />}
-          {mayExport(me) && <ExportMenu design={design} />}
+          {policy.may('export') && <ExportMenu design={design} />}
           {tools}
           <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
             {object === 'activity' ? 'Task' : label}

@@ -2,9 +2,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
   catalogueWith,
   dayIn,
+  policyOf,
   type Catalogue,
   type Colleague,
   type Day,
+  type Policy,
   type RecordOf,
   type SessionAnswer,
   type SignedIn,
@@ -59,6 +61,8 @@ export function useSignOut() {
 }
 
 interface Session extends SignedIn {
+  /** What the person may see and do. */
+  policy: Policy;
   /** The built-in fields and the organisation's own. */
   catalogue: Catalogue;
   person: (id: number | null | undefined) => Colleague | undefined;
@@ -84,6 +88,7 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
     const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
     return {
       ...signedIn,
+      policy: policyOf(signedIn.actor),
       catalogue: catalogueWith(signedIn),
       person: (id) => (id == null ? undefined : people.get(id)),
       dayOf: (instant) => dayIn(signedIn.organisation.timeZone, String(instant)),

@@ -1,4 +1,4 @@
-import { type SignedIn } from '@zawn/core';
+import { roleType, type Role, type SignedIn } from '@zawn/core';
 import { Alert, Button, Form, Input } from 'antd';
 import { useState } from 'react';
 import { call } from '../api/client';
@@ -15,7 +15,9 @@ interface Credentials {
   password: string;
 }
 
-const byRole = { manager: 0, operations: 1, rep: 2 } as const;
+/** Those who sell first, as most people are; then those who set up, and those who lead. */
+const inOrder = ['own', 'all', 'team'] as const;
+const orderOf = (role: Role) => inOrder.indexOf(roleType(role).sees);
 
 /** The way in: mail address and password, or, in the demo, one click on a person. */
 export default function SignInPage({
@@ -37,7 +39,7 @@ export default function SignInPage({
       setBusy(false);
     }
   };
-  const people = [...arrival.demoPeople].sort((a, b) => byRole[b.role] - byRole[a.role]);
+  const people = [...arrival.demoPeople].sort((a, b) => orderOf(a.role) - orderOf(b.role));
   return (
     <div className="sign-in">
       <Cliff />

@@ -11,7 +11,7 @@ interface Adding {
 const AddContext = createContext<(object: Addable, values?: Record<string, FieldValue>) => void>(
   () => undefined,
 );
-const QuickAdd = lazy(() => import('../../kernel/records/quick-add'));
+const QuickAdd = lazy(() => import('../records/quick-add'));
 
 /** Opens the short form for a new record, with values filled in. */
 export const useAdd = () => use(AddContext);

@@ -2,24 +2,24 @@ import { Dropdown } from 'antd';
 import { BellRing, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { useNotices } from '../api/use-write';
-import { useLiveUpdates } from '../api/live-updates';
-import { Bell } from '../../kernel/notices/bell';
-import { useSession, useSignOut } from '../sessions/session';
-import { useTheme } from '../theme/theme';
+import { useNotices } from '../../platform/api/use-write';
+import { useLiveUpdates } from '../../platform/api/live-updates';
+import { Bell } from '../notices/bell';
+import { useSession, useSignOut } from '../../platform/sessions/session';
+import { useTheme } from '../../platform/theme/theme';
 import { AddProvider, useAdd, type Addable } from './adding';
-import './frame.css';
-import { initials } from './format';
-import { Pinned } from '../../kernel/views/pinned';
+import '../../platform/frame/frame.css';
+import { initials } from '../../platform/frame/format';
+import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
-import { Mark } from './mark';
-import { ResultProvider, useOpening } from './opening';
+import { Mark } from '../../platform/frame/mark';
+import { ResultProvider, useOpening } from '../../platform/frame/opening';
 import { placesFor, type Place } from './places';
-import { ShortcutProvider, useShortcuts } from './shortcuts';
-import { Skeleton } from './states';
+import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
+import { Skeleton } from '../../platform/frame/states';
 
-const Sheet = lazy(() => import('../../kernel/records/sheet'));
-const ShortcutHelp = lazy(() => import('./shortcut-help'));
+const Sheet = lazy(() => import('../records/sheet'));
+const ShortcutHelp = lazy(() => import('../../platform/frame/shortcut-help'));
 
 const additions: { object: Addable; label: string; letter: string }[] = [
   { object: 'lead', label: 'Lead', letter: 'l' },

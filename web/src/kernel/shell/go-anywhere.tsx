@@ -4,14 +4,14 @@ import { AutoComplete, type RefSelectProps } from 'antd';
 import { Search } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { call } from '../api/client';
-import { RECORDS, savedViews } from '../api/queries';
-import { listAddress } from '../../kernel/questions/list-address';
-import { useSession } from '../sessions/session';
+import { call } from '../../platform/api/client';
+import { RECORDS, savedViews } from '../../platform/api/queries';
+import { listAddress } from '../questions/list-address';
+import { useSession } from '../../platform/sessions/session';
 import { useAdd, type Addable } from './adding';
-import { useOpening } from './opening';
+import { useOpening } from '../../platform/frame/opening';
 import { placesFor } from './places';
-import { useShortcuts } from './shortcuts';
+import { useShortcuts } from '../../platform/frame/shortcuts';
 
 const SHORTEST = 2;
 const newLabels: Record<Addable, string> = {

@@ -1,6 +1,6 @@
 import { builtIn, objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
 import { holds, type QuestionContext } from '../questions';
-import { maySetUp, reachOf, type Actor } from '.';
+import { policyOf, scopeCondition, type Actor } from '.';
 
 const rep: Actor = { personId: 1, role: 'rep', teamPeople: [1, 2], teams: [3] };
 const manager: Actor = { personId: 9, role: 'manager', teamPeople: [1, 2, 9], teams: [3] };
@@ -31,7 +31,7 @@ const around = {
 };
 
 const reaches = (actor: Actor, object: ObjectKey, record: Record<string, number | null>) => {
-  const reach = reachOf(actor, object);
+  const reach = scopeCondition(policyOf(actor), object);
   return !reach || holds(reach, object, Object.assign({ id: 99 }, head, record), context, around);
 };
 
@@ -71,11 +71,15 @@ describe('reach', () => {
         'form',
         'captureAddress',
       ].includes(object);
-      expect([object, reachOf(rep, object) !== undefined]).toEqual([object, owned]);
+      expect([object, scopeCondition(policyOf(rep), object) !== undefined]).toEqual([object, owned]);
     }
   });
 
   it('leaves the set-up to operations', () => {
-    expect([rep, manager, operations].map(maySetUp)).toEqual([false, false, true]);
+    expect([rep, manager, operations].map((actor) => policyOf(actor).may('setUp'))).toEqual([
+      false,
+      false,
+      true,
+    ]);
   });
 });

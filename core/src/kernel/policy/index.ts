@@ -1,0 +1,3 @@
+export * from './policy';
+export * from './roles';
+export * from './token-scopes';
