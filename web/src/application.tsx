@@ -1,5 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { createBrowserRouter, RouterProvider } from 'react-router';
+import { features } from './features';
+import { FeatureProvider } from './kernel/shell/feature';
 import { Frame } from './kernel/shell/frame';
 import { LostPage, Unreachable, Waiting } from './platform/frame/states';
 import { SessionProvider, useSessionAnswer, type Arrival } from './platform/sessions/session';
@@ -12,32 +14,7 @@ const router = createBrowserRouter([
   {
     element: <Frame />,
     HydrateFallback: Waiting,
-    children: [
-      { index: true, lazy: () => import('./features/activities/today-page') },
-      { path: 'activities', lazy: () => import('./features/activities/activities-page') },
-      { path: 'bin', lazy: () => import('./kernel/bin/bin-page') },
-      { path: 'duplicates', lazy: () => import('./features/duplicates/duplicates-page') },
-      { path: 'changes', lazy: () => import('./kernel/changes/changes-page') },
-      { path: 'leads', lazy: () => import('./features/leads/leads-page') },
-      { path: 'contacts', lazy: () => import('./features/people/contacts-page') },
-      { path: 'accounts', lazy: () => import('./features/people/accounts-page') },
-      { path: 'deals', lazy: () => import('./features/deals/deals-page') },
-      { path: 'setup/assignment', lazy: () => import('./features/assignment/assignment-page') },
-      { path: 'setup/fields', lazy: () => import('./features/setup/fields-page') },
-      { path: 'setup/scores', lazy: () => import('./features/setup/scores-page') },
-      { path: 'setup/conversion', lazy: () => import('./features/setup/conversion-page') },
-      { path: 'setup/tags', lazy: () => import('./features/setup/tags-page') },
-      { path: 'setup/choices', lazy: () => import('./features/setup/choices-page') },
-      { path: 'setup/mail', lazy: () => import('./features/mail/mail-capture-page') },
-      { path: 'tokens', lazy: () => import('./features/tokens/tokens-page') },
-      { path: 'notices', lazy: () => import('./kernel/notices/notices-page') },
-      { path: 'imports', lazy: () => import('./features/imports/imports-page') },
-      { path: 'forms', lazy: () => import('./features/forms/forms-page') },
-      { path: 'forms/:id', lazy: () => import('./features/forms/form-page') },
-      { path: 'team', lazy: () => import('./features/team/team-page') },
-      { path: ':objects/:id', lazy: () => import('./kernel/records/record-page') },
-      { path: '*', element: <LostPage /> },
-    ],
+    children: [...features.flatMap(({ pages = [] }) => pages), { path: '*', element: <LostPage /> }],
   },
 ]);
 
@@ -49,7 +26,9 @@ export function Application() {
   if (answer.signedIn) {
     return (
       <SessionProvider signedIn={answer}>
-        <RouterProvider router={router} />
+        <FeatureProvider value={features}>
+          <RouterProvider router={router} />
+        </FeatureProvider>
       </SessionProvider>
     );
   }

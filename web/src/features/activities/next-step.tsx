@@ -6,15 +6,14 @@ import { useState } from 'react';
 import { allRecords } from '../../platform/api/queries';
 import { counted, nearDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { DoneForm } from './done-form';
 import { KindIcon } from './kinds';
 
-interface Props {
-  object: SubjectKey;
-  record: AnyRecord;
-  plan: () => void;
-  /** Whether the record still wants a next step at all. */
-  isOpen: boolean;
+/** Whether a record still wants a next step. */
+function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
+  if (object === 'deal') return record.outcome === 'open';
+  return object === 'lead' ? record.convertedAt === null && record.status !== 'disqualified' : false;
 }
 
 /** The question for everything still open on a record, the earliest first. */
@@ -24,17 +23,17 @@ export const openOn = (object: SubjectKey, id: number) => ({
 });
 
 /** The line under a record's name: what comes next, who does it and when; *done* asks for what follows. */
-export function NextStep({ object, record, plan, isOpen }: Props) {
+export function NextStep({ object, record, write }: SheetProps) {
   const { data } = useQuery(allRecords(openOn(object, record.id)));
   const { person, today } = useSession();
   const [finishing, setFinishing] = useState<number>();
   if (!data) return <div className="next-step" />;
   const [next, ...others] = data.rows;
   if (!next) {
-    return isOpen ? (
+    return wantsNextStep(object, record) ? (
       <div className="next-step">
         <span className="attention">Adrift: no next step</span>
-        <Button size="small" onClick={plan}>
+        <Button size="small" onClick={() => write('plan')}>
           Plan one
         </Button>
       </div>

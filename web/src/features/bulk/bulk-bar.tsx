@@ -1,4 +1,4 @@
-import { objectType, type List, type ObjectKey, type Question } from '@zawn/core';
+import { objectType } from '@zawn/core';
 import { Button } from 'antd';
 import { CalendarPlus, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
@@ -8,22 +8,12 @@ import { useSession } from '../../platform/sessions/session';
 import { BulkDialog, type BulkTask } from './bulk-dialog';
 import './bulk.css';
 import { ListDialog } from './list-dialog';
-import { markedCount, noMarks, selectionOf, type Marks } from '../../kernel/records/marks';
+import { type MarkedRowsProps } from '../../kernel/shell/feature';
+import { markedCount, noMarks, selectionOf } from '../../kernel/records/marks';
 import { useBulk } from './use-bulk';
 
-interface Props {
-  object: ObjectKey;
-  question: Question;
-  total: number;
-  marks: Marks;
-  setMarks: (marks: Marks) => void;
-  /** The list that is looked at, when it is one's own to change. */
-  list?: List;
-  exportMarked: React.ReactNode;
-}
-
 /** What can be done with the marked rows. It stands at the foot while any are marked. */
-export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: Props) {
+export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: MarkedRowsProps) {
   const { policy } = useSession();
   const [task, setTask] = useState<BulkTask | 'list'>();
   const bulk = useBulk();

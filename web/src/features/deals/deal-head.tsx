@@ -7,7 +7,7 @@ import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { date, money } from '../../platform/frame/format';
 import { useShortcuts } from '../../platform/frame/shortcuts';
-import { type HeadProps } from '../../kernel/records/record-view';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { type Ending } from './close-deal';
 import { useAttention } from './use-attention';
@@ -54,7 +54,7 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
 }
 
 /** Where a deal stands and what it is worth, what needs attention, and how it can end. */
-export function DealHead({ record: deal, names }: HeadProps) {
+export function DealHead({ record: deal, names }: Pick<SheetProps, 'record' | 'names'>) {
   const { person, today, catalogue } = useSession();
   const [ending, setEnding] = useState<Ending>();
   const attention = useAttention()(deal);

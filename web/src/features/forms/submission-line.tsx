@@ -15,6 +15,11 @@ export function SubmissionLine({ form, submission }: { form: string; submission:
   );
 }
 
+/** The same as an entry of a timeline. */
+export const SubmissionEntry = ({ entry }: { entry: { form: string; submission: Submission } }) => (
+  <SubmissionLine form={entry.form} submission={entry.submission} />
+);
+
 /** What stands for a typed value where visitors picked rather than typed. */
 function inWords(field: Field | undefined, value: string): string {
   return field?.type === 'country' ? countryName(value) : choiceLabel(field, value);

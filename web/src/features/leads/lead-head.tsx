@@ -8,7 +8,7 @@ import { useWrite } from '../../platform/api/use-write';
 import { counted, date } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
-import { type HeadProps } from '../../kernel/records/record-view';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { Qualifying } from './qualifying';
 
@@ -48,7 +48,7 @@ const inHours = (hours: number) =>
   hours < DAY_HOURS ? counted(Math.max(1, hours), 'hour') : counted(Math.round(hours / DAY_HOURS), 'day');
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
-export function LeadHead({ record, names }: HeadProps) {
+export function LeadHead({ record, names }: Pick<SheetProps, 'record' | 'names'>) {
   const { person, today, dayOf, catalogue } = useSession();
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);

@@ -7,7 +7,7 @@ import { size } from '../../platform/frame/format';
 const SHORT = 400;
 
 /** A mail as it came: what it is about, its text, its files. */
-export function MailLine({ record }: { record: AnyRecord }) {
+export function MailLine({ entry: { record } }: { entry: { record: AnyRecord } }) {
   const [isOpen, setOpen] = useState(false);
   const text = String(record.body ?? '');
   const files = JSON.parse(String(record.attachments ?? '[]')) as Attachment[];

@@ -14,6 +14,7 @@ import { counted, nearDate, number, shortMoney } from '../../platform/frame/form
 import { useOpening } from '../../platform/frame/opening';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { DealsOverTime } from './deals-over-time';
 import './account-picture.css';
@@ -155,7 +156,7 @@ function Group({ account }: { account: number }) {
 }
 
 /** An account at a glance: what was won and is open, its deals over time, its people and what was promised. */
-export default function AccountPicture({ account }: { account: AnyRecord }) {
+export default function AccountPicture({ record: account }: Pick<SheetProps, 'record'>) {
   const { today } = useSession();
   const of = { field: 'account', is: 'anyOf', value: [account.id] } as const;
   const { data: deals } = useQuery(

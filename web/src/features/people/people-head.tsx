@@ -1,7 +1,7 @@
 import { choiceLabel, daysBetween, fieldOf, type AnyRecord } from '@zawn/core';
 import { Button } from 'antd';
 import { counted, nearDate } from '../../platform/frame/format';
-import { type HeadProps } from '../../kernel/records/record-view';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { useTouch } from './touches';
 
@@ -49,7 +49,7 @@ function Touch({ record }: { record: AnyRecord }) {
 }
 
 /** What a contact or account is and is to us, whose it is, and how long ago we talked. */
-export function PeopleHead({ record, names }: HeadProps) {
+export function PeopleHead({ record, names }: Pick<SheetProps, 'record' | 'names'>) {
   const { person, catalogue } = useSession();
   const choice = (key: string) =>
     record[key] && choiceLabel(fieldOf(catalogue, 'account', key), String(record[key]));

@@ -4,9 +4,11 @@ import { type ReactNode } from 'react';
 import { allRecords } from '../../platform/api/queries';
 import { money } from '../../platform/frame/format';
 import { RecordLinks } from '../../kernel/records/record-links';
+import { type SheetProps } from '../../kernel/shell/feature';
+import { Memberships } from './memberships';
 import { useSession } from '../../platform/sessions/session';
 
-function Related({
+function RelatedList({
   title,
   question,
   detail,
@@ -28,18 +30,29 @@ function Related({
 }
 
 /** The deals of a contact or account; an account’s people stand in its picture. */
-export function RelatedRecords({ object, id }: { object: 'account' | 'contact'; id: number }) {
+function RelatedRecords({ object, id }: { object: 'account' | 'contact'; id: number }) {
   const { stage } = useSession();
   const of = { field: object, is: 'anyOf', value: [id] } as const;
   const standing = (deal: AnyRecord) =>
     `${money(Number(deal.value), String(deal.currency))} · ${deal.outcome === 'open' ? (stage(deal.stage)?.name ?? '') : String(deal.outcome)}`;
   return (
     <div className="related">
-      <Related
+      <RelatedList
         title="Deals"
         question={{ ...ask('deal', of), sort: [{ field: 'closeOn', descending: true }] }}
         detail={standing}
       />
     </div>
+  );
+}
+
+/** Who and what else belongs to a contact or an account. */
+export function Related({ object, record: { id } }: SheetProps) {
+  if (object !== 'contact' && object !== 'account') return null;
+  return (
+    <>
+      <Memberships object={object} id={id} />
+      <RelatedRecords object={object} id={id} />
+    </>
   );
 }

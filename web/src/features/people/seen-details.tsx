@@ -4,6 +4,7 @@ import { Button } from 'antd';
 import { allRecords, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useOpening } from '../../platform/frame/opening';
+import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 
 const SHOWN = 5;
@@ -42,7 +43,7 @@ function useWords() {
 }
 
 /** What the signature of a mail says of this person that is not on file. */
-export function SeenDetails({ object, id }: { object: 'lead' | 'contact'; id: number }) {
+export function SeenDetails({ object, record: { id } }: Pick<SheetProps, 'object' | 'record'>) {
   const words = useWords();
   const { data } = useQuery(allRecords(openDetails({ field: object, is: 'anyOf', value: [id] })));
   return data?.rows.map((detail) => (

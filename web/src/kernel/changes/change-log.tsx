@@ -9,14 +9,14 @@ import {
   type Names,
 } from '@zawn/core';
 import { Button } from 'antd';
-import { Fragment, useMemo, useState } from 'react';
+import { Suspense, Fragment, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { PlanForm } from '../../features/activities/plan-form';
 import { loggedChanges } from '../../platform/api/queries';
 import { Earlier } from '../../platform/frame/earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { useBrought } from '../shell/feature';
 import { useWording } from '../questions/use-wording';
 import { GroupPart } from '../sentence/condition';
 import { asGroup, fromGroup } from '../sentence/groups';
@@ -57,6 +57,7 @@ function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Nam
   const wordingIn = useChangeWording();
   const { open } = useOpening();
   const [isPlanning, setPlanning] = useState(false);
+  const Plan = useBrought('forms').find(({ key }) => key === 'plan')?.Form;
   const [change] = changes;
   const { object, record } = change;
   const name = isObjectKey(object) ? names[object]?.[record] : undefined;
@@ -95,12 +96,17 @@ function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Nam
       </li>
       {isPlanning && isSubject(object) && (
         <li className="changes-plan">
-          <PlanForm
-            on={{ object, id: record }}
-            what={`Ask about: ${name ? `${name}, ${words}` : words}`.slice(0, 200)}
-            close={() => setPlanning(false)}
-            className="composer-form change-follow-up"
-          />
+          <div className="change-follow-up">
+            <Suspense>
+              {Plan && (
+                <Plan
+                  on={{ object, id: record }}
+                  what={`Ask about: ${name ? `${name}, ${words}` : words}`.slice(0, 200)}
+                  close={() => setPlanning(false)}
+                />
+              )}
+            </Suspense>
+          </div>
         </li>
       )}
     </>

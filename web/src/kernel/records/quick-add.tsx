@@ -3,17 +3,17 @@ import {
   isSubject,
   objectType,
   type AnyRecord,
-  type Role,
+  type Policy,
   type FieldValue,
   type Written,
 } from '@zawn/core';
 import { Button, Form, Input, Modal, type InputRef } from 'antd';
 import { useRef, useState } from 'react';
-import { useWhen, WhenInput } from '../../features/activities/when-input';
 import { ApiProblem } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { type Addable } from '../shell/adding';
+import { useBrought } from '../shell/feature';
 import { useOpening } from '../../platform/frame/opening';
 import { useSession } from '../../platform/sessions/session';
 import { FieldInput } from './field-input';
@@ -29,7 +29,7 @@ interface Props {
 
 /** What a new record starts with, before anything is typed. */
 function useDefaults(object: Addable): Values {
-  const { me, pipelines, stagesOf, organisation, catalogue } = useSession();
+  const { me, policy, pipelines, stagesOf, organisation, catalogue } = useSession();
   const pipeline = pipelines[0]?.id ?? null;
   const own: Record<Addable, Values> = {
     lead: { status: 'untouched' },
@@ -46,33 +46,36 @@ function useDefaults(object: Addable): Values {
     preset === undefined ? [] : [[key, preset] as const],
   );
   return {
-    owner: isGivenByRules(object, me.role) ? null : me.id,
+    owner: isGivenByRules(object, policy) ? null : me.id,
     ...Object.fromEntries(presets),
     ...own[object],
   };
 }
 
 /** Whoever gives leads to others may leave it to the assignment rules. */
-const isGivenByRules = (object: Addable, role: Role) => object === 'lead' && role === 'operations';
+const isGivenByRules = (object: Addable, policy: Policy) => object === 'lead' && policy.may('leaveOwnerOut');
 
 /** The short form for a new record. What the server refuses is said beside the field it is about. */
 export default function QuickAdd({ object, values, close }: Props) {
-  const { label } = objectType(object);
   const defaults = useDefaults(object);
-  const { me, stagesOf, catalogue } = useSession();
+  const { policy, stagesOf, catalogue } = useSession();
   const fields = Object.fromEntries(fieldsOf(catalogue, object));
-  const byRules = isGivenByRules(object, me.role);
+  const byRules = isGivenByRules(object, policy);
   const [form] = Form.useForm<Values>();
-  const [words, setWords] = useState('Tomorrow');
-  const when = useWhen(words);
+  const {
+    More,
+    asks = [],
+    label: called,
+  } = useBrought('additions').find((each) => each.object === object) ?? { label: objectType(object).label };
+  const [more, setMore] = useState<Values>();
   const [problem, setProblem] = useState<string>();
   const first = useRef<InputRef>(null);
   const { open } = useOpening();
   const write = useWrite<AnyRecord>({ quiet: true });
   const setUp = useQuickAdd(object);
   const begun = Object.keys(defaults).filter((key) => defaults[key] !== null || key === 'owner');
-  // What an activity is due is said in words of its own.
-  if (object === 'activity') begun.push('dueOn');
+  // What is asked for in another way needs no field.
+  begun.push(...asks);
   const keys = quickFields(catalogue, object, setUp?.chosen ?? [], begun);
   const pipeline = Form.useWatch('pipeline', { form, preserve: true });
   const currency = Form.useWatch('currency', { form, preserve: true });
@@ -83,7 +86,7 @@ export default function QuickAdd({ object, values, close }: Props) {
       ...defaults,
       ...values,
       ...typed,
-      ...(object === 'activity' ? when : {}),
+      ...more,
     };
     const body = (owner ?? null) === null ? rest : { owner, ...rest };
     write.mutate(
@@ -107,7 +110,7 @@ export default function QuickAdd({ object, values, close }: Props) {
   return (
     <Modal
       open
-      title={`New ${object === 'activity' ? 'task' : label.toLowerCase()}`}
+      title={`New ${called.toLowerCase()}`}
       onCancel={close}
       width={480}
       destroyOnHidden
@@ -121,9 +124,9 @@ export default function QuickAdd({ object, values, close }: Props) {
           type="primary"
           loading={write.isPending}
           onClick={() => form.submit()}
-          disabled={object === 'activity' && !when}
+          disabled={More !== undefined && !more}
         >
-          Create {object === 'activity' ? 'task' : label.toLowerCase()}
+          Create {called.toLowerCase()}
         </Button>,
       ]}
     >
@@ -177,11 +180,7 @@ export default function QuickAdd({ object, values, close }: Props) {
             )}
           </Form.Item>
         ))}
-        {object === 'activity' && (
-          <Form.Item label="When">
-            <WhenInput value={words} onChange={setWords} />
-          </Form.Item>
-        )}
+        {More && <More onChange={setMore} />}
         <button type="submit" hidden aria-hidden tabIndex={-1} />
       </Form>
     </Modal>

@@ -1,41 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
-import {
-  fieldsOf,
-  isSubject,
-  objectType,
-  type AnyRecord,
-  type Field,
-  type Names,
-  type SubjectKey,
-} from '@zawn/core';
-import { lazy, Suspense, useState } from 'react';
-import { NextStep } from '../../features/activities/next-step';
+import { fieldsOf, objectType, type Field, type SubjectKey } from '@zawn/core';
+import { useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { oneRecord } from '../../platform/api/queries';
-import { DealHead } from '../../features/deals/deal-head';
 import { RecordFiles, useAddFiles } from '../files/record-files';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
-import { LeadHead } from '../../features/leads/lead-head';
-import { Memberships } from '../../features/people/memberships';
-import { PeopleHead } from '../../features/people/people-head';
-import { RelatedRecords } from '../../features/people/related-records';
-import { SeenDetails } from '../../features/people/seen-details';
 import { useSession } from '../../platform/sessions/session';
-import { Composer, type ComposerTab } from '../timeline/composer';
+import { useBrought, type SheetProps } from '../shell/feature';
+import { Composer } from '../timeline/composer';
 import { Timeline } from '../timeline/timeline';
 import { Fact } from './fact';
 import { layouts } from './layouts';
 import './record-view.css';
 
-const AccountPicture = lazy(() => import('../../features/people/account-picture'));
-
-export interface HeadProps {
-  record: AnyRecord;
-  names: Names;
-}
-
-function Facts({ object, record, names, readOnly }: HeadProps & { object: SubjectKey; readOnly: boolean }) {
+function Facts({ object, record, names, readOnly }: Omit<SheetProps, 'write'> & { readOnly: boolean }) {
   const { catalogue } = useSession();
   const fields: Record<string, Field | undefined> = Object.fromEntries(fieldsOf(catalogue, object));
   const own = Object.entries(catalogue.custom[object] ?? {});
@@ -72,18 +51,12 @@ function Facts({ object, record, names, readOnly }: HeadProps & { object: Subjec
   );
 }
 
-const heads = { lead: LeadHead, deal: DealHead, contact: PeopleHead, account: PeopleHead };
-
-/** Whether a record still wants a next step. */
-function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
-  if (object === 'deal') return record.outcome === 'open';
-  return object === 'lead' ? record.convertedAt === null && record.status !== 'disqualified' : false;
-}
-
 /** A record whole: its head, the next step, its timeline, and its facts edited where they are read. */
 export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch } = useQuery(oneRecord(object, id));
-  const [tab, setTab] = useState<ComposerTab>();
+  const [tab, setTab] = useState<string>();
+  const parts = useBrought('sheets').flatMap((sheets) => sheets[object] ?? []);
+  const forms = useBrought('forms');
   const [isOver, setOver] = useState(false);
   const { add: addFiles } = useAddFiles(object, id);
   useShortcuts('Record', [
@@ -92,8 +65,9 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
       does: 'Edit the first fact',
       run: () => document.querySelector<HTMLElement>('.facts .fact-button')?.click(),
     },
-    { keys: 'n', does: 'Plan the next step', run: () => setTab('plan') },
-    { keys: 'm', does: 'Write a note', run: () => setTab('note') },
+    ...forms.flatMap(({ key, shortcut, does, label }) =>
+      shortcut ? [{ keys: shortcut, does: does ?? label, run: () => setTab(key) }] : [],
+    ),
   ]);
   if (error && !data) {
     const isGone = error instanceof ApiProblem && error.problem.status === 404;
@@ -101,8 +75,8 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
   }
   if (!data) return <Skeleton rows={9} />;
   const { record, names } = data;
-  const Head = isSubject(object) ? heads[object] : PeopleHead;
-  const readOnly = object === 'lead' && record.convertedAt !== null;
+  const readOnly = parts.some(({ isReadOnly }) => isReadOnly?.(record));
+  const sheet: SheetProps = { object, record, names, write: setTab };
   return (
     <article
       className={`record ${isOver ? 'files-over' : ''}`}
@@ -131,33 +105,18 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
             className="record-name"
           />
         </h2>
-        <Head record={record} names={names} />
-        {(object === 'lead' || object === 'contact') && !readOnly && <SeenDetails object={object} id={id} />}
-        <NextStep
-          object={object}
-          record={record}
-          isOpen={wantsNextStep(object, record)}
-          plan={() => setTab('plan')}
-        />
+        {parts.map(({ Head }, index) => Head && <Head key={index} {...sheet} />)}
+        {parts.map(({ Under }, index) => Under && <Under key={index} {...sheet} />)}
       </header>
       <div className="record-columns">
         <section className="record-story" aria-label="Timeline">
-          {object === 'account' && (
-            <Suspense>
-              <AccountPicture account={record} />
-            </Suspense>
-          )}
+          {parts.map(({ Above }, index) => Above && <Above key={index} {...sheet} />)}
           {!readOnly && <Composer object={object} record={record} tab={tab} setTab={setTab} />}
           <Timeline object={object} id={id} />
         </section>
         <aside className="record-facts" aria-label="Facts">
           <Facts object={object} record={record} names={names} readOnly={readOnly} />
-          {(object === 'account' || object === 'contact') && (
-            <>
-              <Memberships object={object} id={id} />
-              <RelatedRecords object={object} id={id} />
-            </>
-          )}
+          {parts.map(({ Beside }, index) => Beside && <Beside key={index} {...sheet} />)}
           <RecordFiles object={object} id={id} />
         </aside>
       </div>

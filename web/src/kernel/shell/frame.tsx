@@ -14,23 +14,18 @@ import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
-import { placesFor, type Place } from './places';
+import { useBrought } from './feature';
+import { type Place } from './places';
+import { usePlaces } from './use-places';
 import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton } from '../../platform/frame/states';
 
 const Sheet = lazy(() => import('../records/sheet'));
 const ShortcutHelp = lazy(() => import('../../platform/frame/shortcut-help'));
 
-const additions: { object: Addable; label: string; letter: string }[] = [
-  { object: 'lead', label: 'Lead', letter: 'l' },
-  { object: 'contact', label: 'Contact', letter: 'c' },
-  { object: 'account', label: 'Account', letter: 'a' },
-  { object: 'deal', label: 'Deal', letter: 'd' },
-  { object: 'activity', label: 'Task', letter: 't' },
-];
-
 function AddMenu() {
   const add = useAdd();
+  const additions = useBrought('additions');
   const items = additions.map(({ object, label, letter }) => ({
     key: object,
     label,
@@ -148,12 +143,12 @@ function SheetBeside() {
 }
 
 function FrameInside() {
-  const { me } = useSession();
   const [isHelpOpen, setHelpOpen] = useState(false);
   const navigate = useNavigate();
   const add = useAdd();
   const { undo } = useNotices();
-  const places = placesFor(me.role);
+  const places = usePlaces();
+  const additions = useBrought('additions');
   useLiveUpdates();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
@@ -190,7 +185,9 @@ function FrameInside() {
       </header>
       <Rail places={places} />
       <main className="page">
-        <Outlet />
+        <Suspense fallback={<Skeleton rows={10} />}>
+          <Outlet />
+        </Suspense>
       </main>
       <SheetBeside />
       <Suspense>{isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}</Suspense>

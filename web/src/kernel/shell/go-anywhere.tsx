@@ -7,21 +7,13 @@ import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { RECORDS, savedViews } from '../../platform/api/queries';
 import { listAddress } from '../questions/list-address';
-import { useSession } from '../../platform/sessions/session';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from '../../platform/frame/opening';
-import { placesFor } from './places';
+import { useBrought } from './feature';
+import { usePlaces } from './use-places';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 
 const SHORTEST = 2;
-const newLabels: Record<Addable, string> = {
-  lead: 'New lead',
-  contact: 'New contact',
-  account: 'New account',
-  deal: 'New deal',
-  activity: 'New task',
-};
-
 interface Row {
   value: string;
   label: React.ReactNode;
@@ -67,7 +59,8 @@ const activitiesSaying = (value: string) =>
 
 /** One field for everything: records by name, mail or number, pages, and what can be added. */
 export function GoAnywhere() {
-  const { me } = useSession();
+  const places = usePlaces();
+  const added = useBrought('additions');
   const [text, setText] = useState('');
   const [isOpen, setOpen] = useState(false);
   const asked = useDeferredValue(text.trim());
@@ -100,12 +93,13 @@ export function GoAnywhere() {
   }, []);
 
   const matches = (label: string) => label.toLowerCase().includes(asked.toLowerCase());
-  const pages = placesFor(me.role)
+  const pages = places
     .filter(({ label }) => matches(label))
     .map(({ path, label }) => commandRow(`go ${path}`, 'Go to', label));
-  const additions = Object.entries(newLabels)
-    .filter(([, label]) => matches(label))
-    .map(([object, label]) => commandRow(`add ${object}`, 'Add', label));
+  const additions = added
+    .map(({ object, label }) => ({ object, label: `New ${label.toLowerCase()}` }))
+    .filter(({ label }) => matches(label))
+    .map(({ object, label }) => commandRow(`add ${object}`, 'Add', label));
   const hits = asked.length >= SHORTEST ? (data?.hits ?? []).map(hitRow) : [];
   const saved =
     asked.length < SHORTEST

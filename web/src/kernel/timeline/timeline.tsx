@@ -1,57 +1,46 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { ask, choiceLabel, fieldOf, type AnyRecord, type LoggedChange, type SubjectKey } from '@zawn/core';
+import { ask, type LoggedChange, type SubjectKey, type TimelineEntry } from '@zawn/core';
 import { Input } from 'antd';
-import { ClipboardList, History, Mail, Paperclip, StickyNote } from 'lucide-react';
+import { History } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { KindIcon } from '../../features/activities/kinds';
 import { allRecords, timelineOf } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { Earlier } from '../../platform/frame/earlier';
-import { clock, counted, nearDate, size } from '../../platform/frame/format';
+import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { changesInWords } from './change-in-words';
 import { fold, foldRuns, type Line } from './folding';
-import { MailLine } from '../../features/mail/mail-line';
+import { useBrought, type TimelineKind } from '../shell/feature';
 import { NoteLine } from './note-line';
-import { SubmissionLine } from '../../features/forms/submission-line';
 import { useChangeWording } from './use-change-wording';
 
 /** How something was written that nobody here wrote. */
 const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By mail' };
 
-function ActivityLine({ record }: { record: AnyRecord }) {
-  const { catalogue } = useSession();
-  const { outcome, result, minutes } = record;
-  const said = outcome ? choiceLabel(fieldOf(catalogue, 'activity', 'outcome'), String(outcome)) : '';
-  const lasted = minutes ? `${String(minutes)} min` : '';
-  const noOutcome = record.kind === 'call' && !outcome ? 'no outcome written down' : '';
-  return (
-    <>
-      <span>
-        <b>{record.name}</b>{' '}
-        {noOutcome ? <span className="attention">{noOutcome}</span> : <span>{said}</span>}{' '}
-        <span className="second">{lasted}</span>
-      </span>
-      {result && <p>{result}</p>}
-    </>
-  );
-}
-
-/** What the timeline can be narrowed to. */
-const shows: readonly { label: string; kinds: string | undefined }[] = [
-  { label: 'All', kinds: undefined },
-  { label: 'Done', kinds: 'activity' },
-  { label: 'Notes', kinds: 'note' },
-  { label: 'Mail', kinds: 'mail,submission' },
-  { label: 'Files', kinds: 'file' },
-  { label: 'Changes', kinds: 'change' },
-];
-
 const pinnedOn = (object: SubjectKey, id: number) => ({
   ...ask('note', { field: object, is: 'anyOf', value: [id] }, { field: 'pinned', is: 'is', value: true }),
   sort: [{ field: 'createdAt', descending: true }],
 });
+
+/** What the timeline can be narrowed to: the kinds that are shown as the same, together. */
+function showsOf(kinds: readonly TimelineKind[]): { label: string; kinds: string | undefined }[] {
+  const labels = [...new Set(kinds.map(({ shownAs }) => shownAs))];
+  const those = (label: string) => kinds.filter(({ shownAs }) => shownAs === label).map(({ kind }) => kind);
+  return [
+    { label: 'All', kinds: undefined },
+    ...labels.map((label) => ({ label, kinds: those(label).join(',') })),
+    { label: 'Changes', kinds: 'change' },
+  ];
+}
+
+interface Shown {
+  entry: TimelineEntry;
+  kind: TimelineKind;
+}
+
+const Sign = ({ entry, kind: { Sign: Own } }: Shown) => <Own entry={entry} />;
+const Entry = ({ entry, kind: { Line: Own } }: Shown) => <Own entry={entry} />;
 
 /** What happened on a record, newest first, day by day; what is pinned stands above. */
 export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
@@ -65,6 +54,9 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch } = pages;
   const pinned = useQuery(allRecords(pinnedOn(object, id)));
   const { me, person, organisation, today, dayOf } = useSession();
+  const brought = useBrought('timeline');
+  const shows = showsOf(brought);
+  const shownBy = ({ kind }: TimelineEntry) => brought.find((each) => each.kind === kind) as TimelineKind;
   const { undo } = useNotices();
   const wordingIn = useChangeWording();
   /** A change made to many records at once, which its maker can still take back as a whole. */
@@ -77,10 +69,9 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={6} />;
   const who = (line: Exclude<Line, { kind: 'run' }>): string | undefined => {
-    if (line.kind === 'submission') return 'Through the website';
-    if (line.kind === 'mail') return String(line.record.senderName ?? line.record.sender);
     if (line.kind === 'changes') return person(line.changes[0].person)?.name ?? ways[line.changes[0].through];
-    return person(Number(line.kind === 'activity' ? line.record.doneBy : line.record.owner))?.name;
+    const found = shownBy(line).who(line);
+    return typeof found === 'string' ? found : person(found)?.name;
   };
   return (
     <>
@@ -128,32 +119,15 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
             )}
             <div className="entry-body">
               <span className="entry-sign">
-                {line.kind === 'activity' ? (
-                  <KindIcon kind={String(line.record.kind)} />
-                ) : line.kind === 'note' ? (
-                  <StickyNote size={14} aria-label="Note" role="img" />
-                ) : line.kind === 'file' ? (
-                  <Paperclip size={14} aria-label="File" role="img" />
-                ) : line.kind === 'mail' ? (
-                  <Mail size={14} aria-label="Mail" role="img" />
-                ) : line.kind === 'submission' ? (
-                  <ClipboardList size={14} aria-label="Form" role="img" />
-                ) : (
+                {line.kind === 'changes' || line.kind === 'run' ? (
                   <History size={14} aria-label="Change" role="img" />
+                ) : (
+                  <Sign {...{ entry: line, kind: shownBy(line) }} />
                 )}
               </span>
               <div>
-                {line.kind === 'activity' && <ActivityLine record={line.record} />}
-                {line.kind === 'note' && <NoteLine note={line.record} />}
-                {line.kind === 'file' && (
-                  <span>
-                    File <b>{line.record.name}</b>{' '}
-                    <span className="second">{size(Number(line.record.size))}</span>
-                  </span>
-                )}
-                {line.kind === 'mail' && <MailLine record={line.record} />}
-                {line.kind === 'submission' && (
-                  <SubmissionLine form={line.form} submission={line.submission} />
+                {line.kind !== 'changes' && line.kind !== 'run' && (
+                  <Entry {...{ entry: line, kind: shownBy(line) }} />
                 )}
                 {line.kind === 'run' && (
                   <button

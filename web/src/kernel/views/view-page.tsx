@@ -9,8 +9,7 @@ import {
 } from '@zawn/core';
 import { Button } from 'antd';
 import { Plus } from 'lucide-react';
-import { useMemo, useState, type ReactNode } from 'react';
-import { BulkBar } from '../../features/bulk/bulk-bar';
+import { Suspense, useMemo, useState, type ReactNode } from 'react';
 import { noMarks, selectionOf } from '../records/marks';
 import { Drawing } from '../drawings/drawing';
 import { useAdd, type Addable } from '../shell/adding';
@@ -21,6 +20,7 @@ import { RecordTable, rowsQuestion } from '../records/record-table';
 import { useRows } from '../records/use-rows';
 import { Sentence } from '../sentence/sentence';
 import { useSession } from '../../platform/sessions/session';
+import { useBrought } from '../shell/feature';
 import { ColumnsPanel } from './columns-panel';
 import { Combine } from './combine';
 import { ExportMenu } from './export-menu';
@@ -47,6 +47,8 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const { base, design, change } = shown;
   const { policy, catalogue } = useSession();
   const add = useAdd();
+  const MarkedRows = useBrought('MarkedRows');
+  const additions = useBrought('additions');
   const [marks, setMarks] = useState(noMarks);
   const [gridTotal, setGridTotal] = useState<number>();
   const { label, plural, path } = objectType(object);
@@ -91,7 +93,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
           {policy.may('export') && <ExportMenu design={design} />}
           {tools}
           <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
-            {object === 'activity' ? 'Task' : label}
+            {additions.find((each) => each.object === object)?.label ?? label}
           </Button>
           <ViewActions shown={shown} />
         </div>
@@ -126,15 +128,22 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         <Drawing design={design} wording={wording} empty={nothing} />
       )}
       {isTable && (
-        <BulkBar
-          object={object}
-          question={meant}
-          total={rows.total ?? 0}
-          marks={marks}
-          setMarks={setMarks}
-          {...(isOwnList ? { list: base.list } : {})}
-          exportMarked={<ExportMenu design={complete} selection={selectionOf(marks, meant)} size="small" />}
-        />
+        <Suspense>
+          {MarkedRows.map((Bar, index) => (
+            <Bar
+              key={index}
+              object={object}
+              question={meant}
+              total={rows.total ?? 0}
+              marks={marks}
+              setMarks={setMarks}
+              {...(isOwnList ? { list: base.list } : {})}
+              exportMarked={
+                <ExportMenu design={complete} selection={selectionOf(marks, meant)} size="small" />
+              }
+            />
+          ))}
+        </Suspense>
       )}
     </>
   );

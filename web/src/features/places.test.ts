@@ -1,8 +1,16 @@
-import { placesFor } from './places';
+import { policyOf, type Role } from '@zawn/core';
+import { features } from '.';
+import { placesFor } from '../kernel/shell/places';
+
+const places = (role: Role) =>
+  placesFor(
+    features.flatMap((feature) => feature.places ?? []),
+    policyOf({ personId: 1, role, teamPeople: [1], teams: [1] }),
+  );
 
 describe('the places of the rail', () => {
   it('are those a person has use for', () => {
-    const labels = (role: 'rep' | 'manager' | 'operations') => placesFor(role).map(({ label }) => label);
+    const labels = (role: Role) => places(role).map(({ label }) => label);
     expect(labels('rep')).toEqual([
       'Today',
       'Activities',
@@ -20,7 +28,7 @@ describe('the places of the rail', () => {
   });
 
   it('each have a letter of their own behind g', () => {
-    const letters = placesFor('operations').map(({ letter }) => letter);
+    const letters = places('operations').map(({ letter }) => letter);
     expect(new Set(letters).size).toBe(letters.length);
   });
 });

@@ -1,0 +1,48 @@
+import { ListChecks, Sun } from 'lucide-react';
+import { lazy } from 'react';
+import { timelineKind, type Feature } from '../../kernel/shell/feature';
+
+const NextStep = lazy(() => import('./next-step').then(({ NextStep: part }) => ({ default: part })));
+const WhenDue = lazy(() => import('./when-due'));
+const LogCall = lazy(() => import('./log-form').then(({ LogCall: part }) => ({ default: part })));
+const LogMeeting = lazy(() => import('./log-form').then(({ LogMeeting: part }) => ({ default: part })));
+const PlanForm = lazy(() => import('./plan-form').then(({ PlanForm: part }) => ({ default: part })));
+const ActivityLine = lazy(() =>
+  import('./activity-line').then(({ ActivityLine: part }) => ({ default: part })),
+);
+const ActivitySign = lazy(() =>
+  import('./activity-line').then(({ ActivitySign: part }) => ({ default: part })),
+);
+
+/** Today, the list of activities, the next step on sheets, and logging and planning on timelines. */
+export const activities: Feature = {
+  pages: [
+    { index: true, lazy: () => import('./today-page') },
+    { path: 'activities', lazy: () => import('./activities-page') },
+  ],
+  places: [
+    { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun },
+    { path: '/activities', label: 'Activities', group: 'Day', letter: 'k', icon: ListChecks },
+  ],
+  additions: [{ object: 'activity', label: 'Task', letter: 't', More: WhenDue, asks: ['dueOn'] }],
+  sheets: {
+    lead: { Under: NextStep },
+    contact: { Under: NextStep },
+    account: { Under: NextStep },
+    deal: { Under: NextStep },
+  },
+  forms: [
+    { key: 'call', label: 'Log a call', Form: LogCall },
+    { key: 'meeting', label: 'Log a meeting', Form: LogMeeting },
+    { key: 'plan', label: 'Plan', shortcut: 'n', does: 'Plan the next step', Form: PlanForm },
+  ],
+  timeline: [
+    timelineKind({
+      kind: 'activity',
+      shownAs: 'Done',
+      Sign: ActivitySign,
+      Line: ActivityLine,
+      who: ({ record }) => Number(record.doneBy),
+    }),
+  ],
+};

@@ -1,0 +1,17 @@
+import { Split } from 'lucide-react';
+import { type Feature } from '../../kernel/shell/feature';
+
+/** Who gets a lead. */
+export const assignment: Feature = {
+  pages: [{ path: 'setup/assignment', lazy: () => import('./assignment-page') }],
+  places: [
+    {
+      path: '/setup/assignment',
+      label: 'Assignment',
+      group: 'Setup',
+      letter: 'w',
+      icon: Split,
+      needs: 'setUp',
+    },
+  ],
+};

@@ -1,0 +1,35 @@
+import { activities } from './activities';
+import { assignment } from './assignment';
+import { bulk } from './bulk';
+import { deals } from './deals';
+import { duplicates } from './duplicates';
+import { forms } from './forms';
+import { imports } from './imports';
+import { leads } from './leads';
+import { mail } from './mail';
+import { people } from './people';
+import { setup } from './setup';
+import { team } from './team';
+import { tokens } from './tokens';
+import { housekeeping } from '../kernel/shell/housekeeping';
+import { records } from '../kernel/shell/records';
+import { type Feature } from '../kernel/shell/feature';
+
+/** Every feature in the order in which what they bring is shown; a new one joins here. */
+export const features: readonly Feature[] = [
+  records,
+  activities,
+  leads,
+  forms,
+  imports,
+  people,
+  deals,
+  team,
+  duplicates,
+  assignment,
+  setup,
+  mail,
+  bulk,
+  tokens,
+  housekeeping,
+];

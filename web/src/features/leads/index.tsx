@@ -1,0 +1,14 @@
+import { Magnet } from 'lucide-react';
+import { lazy } from 'react';
+import { type Feature } from '../../kernel/shell/feature';
+
+const LeadHead = lazy(() => import('./lead-head').then(({ LeadHead: part }) => ({ default: part })));
+
+/** Leads, from the first word to what they become. */
+export const leads: Feature = {
+  pages: [{ path: 'leads', lazy: () => import('./leads-page') }],
+  places: [{ path: '/leads', label: 'Leads', group: 'Find', letter: 'l', icon: Magnet }],
+  additions: [{ object: 'lead', label: 'Lead', letter: 'l' }],
+  // What a lead became goes on in its contact, account and deal.
+  sheets: { lead: { Head: LeadHead, isReadOnly: ({ convertedAt }) => convertedAt !== null } },
+};

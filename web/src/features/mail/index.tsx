@@ -1,0 +1,20 @@
+import { Mail } from 'lucide-react';
+import { lazy } from 'react';
+import { timelineKind, type Feature } from '../../kernel/shell/feature';
+
+const MailLine = lazy(() => import('./mail-line').then(({ MailLine: part }) => ({ default: part })));
+
+/** Mail on timelines, and the addresses it is captured at. */
+export const mail: Feature = {
+  pages: [{ path: 'setup/mail', lazy: () => import('./mail-capture-page') }],
+  places: [{ path: '/setup/mail', label: 'Mail', group: 'Setup', letter: 'm', icon: Mail, needs: 'setUp' }],
+  timeline: [
+    timelineKind({
+      kind: 'mail',
+      shownAs: 'Mail',
+      Sign: () => <Mail size={14} aria-label="Mail" role="img" />,
+      Line: MailLine,
+      who: ({ record }) => String(record.senderName ?? record.sender),
+    }),
+  ],
+};

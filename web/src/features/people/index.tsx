@@ -1,0 +1,29 @@
+import { Building2, Contact } from 'lucide-react';
+import { lazy } from 'react';
+import { type Feature } from '../../kernel/shell/feature';
+
+const PeopleHead = lazy(() => import('./people-head').then(({ PeopleHead: part }) => ({ default: part })));
+const SeenDetails = lazy(() => import('./seen-details').then(({ SeenDetails: part }) => ({ default: part })));
+const Related = lazy(() => import('./related-records').then(({ Related: part }) => ({ default: part })));
+const AccountPicture = lazy(() => import('./account-picture'));
+
+/** Contacts and accounts, and how they hang together. */
+export const people: Feature = {
+  pages: [
+    { path: 'contacts', lazy: () => import('./contacts-page') },
+    { path: 'accounts', lazy: () => import('./accounts-page') },
+  ],
+  places: [
+    { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact },
+    { path: '/accounts', label: 'Accounts', group: 'Win', letter: 'a', icon: Building2 },
+  ],
+  additions: [
+    { object: 'contact', label: 'Contact', letter: 'c' },
+    { object: 'account', label: 'Account', letter: 'a' },
+  ],
+  sheets: {
+    lead: { Under: SeenDetails },
+    contact: { Head: PeopleHead, Under: SeenDetails, Beside: Related },
+    account: { Head: PeopleHead, Above: AccountPicture, Beside: Related },
+  },
+};

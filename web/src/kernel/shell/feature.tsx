@@ -1,0 +1,113 @@
+import {
+  type AnyRecord,
+  type FieldValue,
+  type List,
+  type Names,
+  type ObjectKey,
+  type Question,
+  type SubjectKey,
+  type TimelineEntry,
+  type TimelineKinds,
+} from '@zawn/core';
+import { createContext, use, type ComponentType, type ReactNode } from 'react';
+import { type RouteObject } from 'react-router';
+import { type Marks } from '../records/marks';
+import { type Addable } from './adding';
+import { type Place } from './places';
+
+/** What is shown of a record. */
+export interface SheetProps {
+  object: SubjectKey;
+  record: AnyRecord;
+  names: Names;
+  /** Opens one of the forms by which things are written to the timeline. */
+  write: (form: string) => void;
+}
+
+/** What a feature shows on the sheets of an object, each part in the order of the features. */
+export interface SheetParts {
+  /** What stands in the head beside the name. */
+  Head?: ComponentType<SheetProps>;
+  /** Lines under the head. */
+  Under?: ComponentType<SheetProps>;
+  /** Above the timeline. */
+  Above?: ComponentType<SheetProps>;
+  /** Under the facts. */
+  Beside?: ComponentType<SheetProps>;
+  /** Whether nothing can be changed any more. */
+  isReadOnly?: (record: AnyRecord) => boolean;
+}
+
+/** An object that can be added from anywhere by its letter behind `c`. */
+export interface Addition {
+  object: Addable;
+  label: string;
+  letter: string;
+  /** Asks for more than fields; undefined as long as that is not understood. */
+  More?: ComponentType<{ onChange: (values: Record<string, FieldValue> | undefined) => void }>;
+  /** The fields that it asks for. */
+  asks?: readonly string[];
+}
+
+/** A form that writes to the timeline of a record. */
+export interface TimelineForm {
+  key: string;
+  label: string;
+  shortcut?: string;
+  /** What its shortcut does, in words. */
+  does?: string;
+  Form: ComponentType<{ on: { object: SubjectKey; id: number }; what?: string; close: () => void }>;
+}
+
+type EntryOf<Kind extends keyof TimelineKinds> = Extract<TimelineEntry, { kind: Kind }>;
+
+/** How entries of a kind are shown. */
+export interface TimelineKind<Kind extends keyof TimelineKinds = keyof TimelineKinds> {
+  kind: Kind;
+  /** What the timeline is narrowed to when only these are looked for. */
+  shownAs: string;
+  Sign: ComponentType<{ entry: EntryOf<Kind> }>;
+  Line: ComponentType<{ entry: EntryOf<Kind> }>;
+  /** Who did it: a person here, or how somebody from outside is called. */
+  who: (entry: EntryOf<Kind>) => number | string;
+}
+
+/** A kind of entry, its type kept for those who show it. */
+export const timelineKind = <Kind extends keyof TimelineKinds>(kind: TimelineKind<Kind>): TimelineKind =>
+  kind as unknown as TimelineKind;
+
+/** What is done with the rows marked in a table. */
+export interface MarkedRowsProps {
+  object: ObjectKey;
+  question: Question;
+  total: number;
+  marks: Marks;
+  setMarks: (marks: Marks) => void;
+  /** The list that is looked at, when it is one's own to change. */
+  list?: List;
+  exportMarked: ReactNode;
+}
+
+/** What a feature brings to the application. The shell, the sheet and the timeline name none. */
+export interface Feature {
+  /** Pages, each a bundle of its own, fetched when it is first gone to. */
+  pages?: readonly RouteObject[];
+  places?: readonly Place[];
+  additions?: readonly Addition[];
+  sheets?: Partial<Record<SubjectKey, SheetParts>>;
+  forms?: readonly TimelineForm[];
+  timeline?: readonly TimelineKind[];
+  MarkedRows?: ComponentType<MarkedRowsProps>;
+}
+
+const FeatureContext = createContext<readonly Feature[]>([]);
+export const FeatureProvider = FeatureContext.Provider;
+
+type OneOf<T> = T extends readonly (infer Each)[] ? Each : T;
+
+/** What all features bring of one kind, in the order of the features. */
+export function useBrought<K extends keyof Feature>(what: K): OneOf<NonNullable<Feature[K]>>[] {
+  return use(FeatureContext).flatMap(
+    (feature) => (feature[what] ?? []) as OneOf<NonNullable<Feature[K]>> | OneOf<NonNullable<Feature[K]>>[],
+  );
+}

@@ -1,0 +1,36 @@
+import { size } from '../../platform/frame/format';
+import { Paperclip, StickyNote } from 'lucide-react';
+import { lazy } from 'react';
+import { timelineKind, type Feature } from './feature';
+
+const NoteForm = lazy(() =>
+  import('../timeline/note-form').then(({ NoteForm: part }) => ({ default: part })),
+);
+const NoteLine = lazy(() =>
+  import('../timeline/note-line').then(({ NoteLine: part }) => ({ default: part })),
+);
+
+/** What every record has: notes and files. */
+export const records: Feature = {
+  forms: [{ key: 'note', label: 'Note', shortcut: 'm', does: 'Write a note', Form: NoteForm }],
+  timeline: [
+    timelineKind({
+      kind: 'note',
+      shownAs: 'Notes',
+      Sign: () => <StickyNote size={14} aria-label="Note" role="img" />,
+      Line: ({ entry }) => <NoteLine note={entry.record} />,
+      who: ({ record }) => Number(record.owner),
+    }),
+    timelineKind({
+      kind: 'file',
+      shownAs: 'Files',
+      Sign: () => <Paperclip size={14} aria-label="File" role="img" />,
+      Line: ({ entry: { record } }) => (
+        <span>
+          File <b>{record.name}</b> <span className="second">{size(Number(record.size))}</span>
+        </span>
+      ),
+      who: ({ record }) => Number(record.owner),
+    }),
+  ],
+};
