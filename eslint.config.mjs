@@ -2,21 +2,49 @@ import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+const noRoles = {
+  selector: ':not(TSLiteralType) > Literal[value=/^(rep|manager|operations)$/]',
+  message: 'No role is named outside the policy. Ask `Policy.may`, or `roleType`.',
+};
+
+const forbidden = (group, message) => ({ group, message });
+
 /** Arrows between floors point down only: core knows nobody, server and web know only the core. */
-const floor = (name, forbidden) => ({
-  files: [`${name}/**/*.{ts,tsx}`],
-  rules: {
-    'no-restricted-imports': [
-      'error',
-      {
-        patterns: forbidden.map((other) => ({
-          group: [`@zawn/${other}`, `@zawn/${other}/**`, `**/${other}/src/**`, `**/${other}/dist/**`],
-          message: `${name} must not import from ${other}.`,
-        })),
-      },
-    ],
+const otherFloors = (name, others) =>
+  others.map((other) =>
+    forbidden(
+      [`@zawn/${other}`, `@zawn/${other}/**`, `**/${other}/src/**`, `**/${other}/dist/**`],
+      `${name} must not import from ${other}.`,
+    ),
+  );
+
+/** Within a floor they point down as well: features know the kernel, the kernel knows the platform. */
+const wings = {
+  platform: forbidden(
+    ['**/kernel/**', '**/features/**', '**/features'],
+    'The platform knows no kernel and no feature.',
+  ),
+  kernel: forbidden(
+    ['**/features/**', '**/features'],
+    'The kernel knows no feature: features bring along what it needs.',
+  ),
+};
+
+/** The one list in the kernel that names what features describe. */
+const LIST = 'core/src/kernel/catalogue/objects.ts';
+
+const floor = (name, others) => [
+  {
+    files: [`${name}/**/*.{ts,tsx}`],
+    rules: { 'no-restricted-imports': ['error', { patterns: otherFloors(name, others) }] },
   },
-});
+  ...Object.entries(wings).map(([wing, pattern]) => ({
+    files: [`${name}/src/${wing}/**/*.{ts,tsx}`],
+    // Tests may look at things from above.
+    ignores: ['**/*.test.{ts,tsx}', LIST],
+    rules: { 'no-restricted-imports': ['error', { patterns: [...otherFloors(name, others), pattern] }] },
+  })),
+];
 
 export default tseslint.config(
   { ignores: ['**/dist/**', 'server/bundle/**', '**/node_modules/**', '.cache/**', 'data/**'] },
@@ -48,9 +76,45 @@ export default tseslint.config(
     plugins: { 'react-hooks': hooks },
     rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' },
   },
-  floor('core', ['server', 'web', 'e2e', 'bench']),
-  floor('server', ['web', 'e2e', 'bench']),
-  floor('web', ['server', 'e2e', 'bench']),
+  ...floor('core', ['server', 'web', 'e2e', 'bench']),
+  ...floor('server', ['web', 'e2e', 'bench']),
+  ...floor('web', ['server', 'e2e', 'bench']),
+  {
+    // What somebody may do is asked of the policy, whoever they are.
+    files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'web/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}', 'core/src/kernel/policy/roles.ts', 'server/src/demo/**'],
+    rules: {
+      'no-restricted-syntax': ['error', noRoles],
+    },
+  },
+  {
+    // One engine's driver and its SQL stand in one place.
+    files: ['server/src/**/*.ts'],
+    ignores: ['server/src/platform/database/**', '**/*.test.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { paths: [{ name: 'better-sqlite3', message: 'The driver is known in platform/database only.' }] },
+      ],
+    },
+  },
+  {
+    files: ['server/src/{kernel,features}/**/*.ts'],
+    ignores: ['server/src/kernel/questions/**', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        noRoles,
+        ...[
+          'Literal[value=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
+          'TemplateElement[value.raw=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
+        ].map((selector) => ({
+          selector,
+          message: 'SQL stands in platform/database and in the compiler of questions. Use the query builder.',
+        })),
+      ],
+    },
+  },
   {
     files: ['**/*.mjs'],
     languageOptions: {

@@ -30,6 +30,7 @@ export const owner = {
   type: 'link',
   to: 'person',
   required: true,
+  // eslint-disable-next-line no-restricted-syntax -- A heading that files use, not the role.
   synonyms: ['rep', 'salesperson', 'assigned to'],
 } as const satisfies Field;
 

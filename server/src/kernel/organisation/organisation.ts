@@ -105,8 +105,13 @@ export class Organisation {
     for (const object of objectKeys) {
       const { fields } = objectType(object);
       if (!Object.hasOwn(fields, 'currency')) continue;
-      const sql = `SELECT DISTINCT "currency" FROM "${object}" WHERE "deletedAt" IS NULL`;
-      const found = await this.database.reader.many({ sql, parameters: [] });
+      const [sql, parameters] = this.database.reading
+        .createQueryBuilder()
+        .select('DISTINCT r.currency', 'currency')
+        .from(object, 'r')
+        .where('r.deletedAt IS NULL')
+        .getQueryAndParameters();
+      const found = await this.database.reader.many({ sql, parameters });
       if (found.some(({ currency }) => typeof currency === 'string' && !known.has(currency))) return true;
     }
     return false;

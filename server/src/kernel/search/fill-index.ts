@@ -11,10 +11,14 @@ type Kept = AnyRecord & { deletedAt: string | null };
 /** Every record of a kind, in slices, those in the bin left out. */
 async function* slicesOf(manager: EntityManager, table: string): AsyncGenerator<AnyRecord[]> {
   for (let after = 0; ;) {
-    const rows = await manager.query<Kept[]>(
-      `SELECT * FROM "${table}" WHERE "id" > ? ORDER BY "id" LIMIT ${SLICE}`,
-      [after],
-    );
+    const rows = await manager
+      .createQueryBuilder()
+      .select('r.*')
+      .from(table, 'r')
+      .where('r.id > :after', { after })
+      .orderBy('r.id')
+      .limit(SLICE)
+      .getRawMany<Kept>();
     if (rows.length === 0) return;
     after = rows[rows.length - 1].id;
     yield rows.filter(({ deletedAt }) => deletedAt === null);
