@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { haveBrowser } from './browser.mjs';
-import { build, install, options, root, say, tool, toolBeside } from './steps.mjs';
+import { build, install, options, root, run, say, tool, toolBeside } from './steps.mjs';
 
 options([]);
 const started = Date.now();
@@ -46,6 +46,7 @@ async function jest(name, projects, more = []) {
 
 install();
 check('Types', () => tool('typescript', ['--build']));
+check('Circles', () => run(process.execPath, ['scripts/circles.mjs']));
 // Read beside the tests; what they find is said before the stories begin.
 const beside = [
   ['Format', toolBeside('prettier', ['--check', '--log-level', 'warn', '.'])],

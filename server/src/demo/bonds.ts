@@ -1,5 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { type Book, type Row } from './book';
 
 /** Groups that some accounts form, and how many accounts stand below the first of each. */

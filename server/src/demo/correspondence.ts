@@ -1,6 +1,6 @@
 import { addDays, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { type Random } from './random';
 
 /** Mails that the two years left on the timelines. */

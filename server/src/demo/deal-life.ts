@@ -1,4 +1,5 @@
-import { addDays, daysBetween, roundHalfAway, toMinor, weekdayOf, type Day } from '@zawn/core';
+import { workday } from './workday';
+import { addDays, daysBetween, roundHalfAway, toMinor, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { type Company, type Stage } from './company';
 import { currencyIn, type Account } from './market';
@@ -42,13 +43,6 @@ const lossComments: Record<string, string> = {
   budget: 'The board moved the money to the sea wall.',
   noDecision: 'Nobody would sign. May come back next year.',
 };
-
-/** Work happens on working days: the same day, or the Monday after. */
-export function workday(day: Day): Day {
-  const weekday = weekdayOf(day);
-  if (weekday === 6) return addDays(day, 2);
-  return weekday === 0 ? addDays(day, 1) : day;
-}
 
 /** Plays a deal through from its first day to its end or to today. */
 export function liveDeal(

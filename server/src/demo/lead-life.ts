@@ -2,7 +2,7 @@ import { findings, reasonFor } from './scoring';
 import { addDays, toMinor, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { mailOf, type Company, type Rep } from './company';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { addContact, currencyIn, domainOf, openAccount, phoneIn, type Account, type Market } from './market';
 import { type Random } from './random';
 import { campaigns, interests, roles, teamOf } from './words';

@@ -1,7 +1,7 @@
 import { addDays, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { mailOf, type Rep } from './company';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { type Random } from './random';
 import { firstNames, industries, lastNames, places, roles, teamOf, type Industry, type Place } from './words';
 

@@ -1,5 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { type Book } from './book';
 
 /** What signatures said of two people lately that is not on file yet. */

@@ -1,5 +1,5 @@
 import { addDays, type Day } from '@zawn/core';
-import { workday } from './deal-life';
+import { workday } from './workday';
 import { type Book, type Row } from './book';
 
 /** What Zawn keeps of a record beside its own fields; a second record gets its own. */

@@ -1,7 +1,8 @@
 import { addDays, daysBetween, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { type Rep } from './company';
-import { workday, type DealLife } from './deal-life';
+import { type DealLife } from './deal-life';
+import { workday } from './workday';
 import { type LeadLife } from './lead-life';
 import { type Account } from './market';
 import { type Random } from './random';

@@ -1,6 +1,5 @@
 import { choicesIn } from './choice-lists';
 import { type Field, type Fields, type FieldType } from './field';
-import { type RecordOf } from './index';
 
 /** Keys of custom fields begin with this, so that they never meet a built-in one, now or later. */
 const PREFIX = 'x_';
@@ -15,13 +14,24 @@ export function isValidCustomKey(key: string): boolean {
   return /^x_[a-z][A-Za-z0-9]{0,39}$/.test(key);
 }
 
-export type CustomField = RecordOf<'customField'>;
+/** What the catalogue needs to know of a field of the organisation's own. */
+interface OwnField {
+  label: string;
+  type: string;
+  to: string | null;
+  required: boolean;
+  help: string | null;
+  section: string | null;
+  /** As JSON, as are the choices. */
+  preset: string | null;
+  choices: string | null;
+}
 
 /**
  * What the catalogue says of a custom field. Money stands in the record's own currency where it has one,
  * otherwise in the reporting currency.
  */
-export function fieldFor(custom: CustomField, siblings: Fields): Field {
+export function fieldFor(custom: OwnField, siblings: Fields): Field {
   const isFile = custom.type === 'file';
   const type = isFile ? 'link' : (custom.type as FieldType);
   const to = isFile ? 'file' : (custom.to ?? 'person');

@@ -1,12 +1,12 @@
 import { choicesIn } from './choice-lists';
-import { fieldFor, type CustomField } from './custom-fields';
+import { fieldFor } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
 import { isOfMoment } from './formula';
 import { objects } from './objects';
 import { type Category } from './shared-fields';
 
 export * from './choice-lists';
-export { holdsFile, isCustomKey, isValidCustomKey, type CustomField } from './custom-fields';
+export { holdsFile, isCustomKey, isValidCustomKey } from './custom-fields';
 export { type Formula, type YesOrNo } from './formula';
 export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
 export { customisable } from './customisable';
@@ -47,6 +47,9 @@ export type AnyRecord = RecordHead & { [field: string]: FieldValue };
 
 /** A record of one object, typed from the catalogue: `RecordOf<'deal'>`. */
 export type RecordOf<K extends ObjectKey> = RecordHead & ValuesOf<(typeof objects)[K]['fields']>;
+
+/** A field of the organisation's own as it is kept. */
+export type CustomField = RecordOf<'customField'>;
 
 export const objectKeys = Object.keys(objects) as ObjectKey[];
 

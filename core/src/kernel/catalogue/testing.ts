@@ -1,4 +1,4 @@
-import { type CustomField } from './custom-fields';
+import { type CustomField } from '.';
 
 /** A field of one's own for tests, with what is said of it here and nothing else. */
 export const ownField = (values: Partial<CustomField>): CustomField => ({

@@ -7,7 +7,7 @@ import {
   type ObjectKey,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type Values } from './record-hooks';
+import { type Values } from './values';
 
 /** Whether two values are the same, members of a set in their order. */
 export function isSame(a: FieldValue | undefined, b: FieldValue): boolean {

@@ -1,17 +1,8 @@
 import { IsNull } from 'typeorm';
-import { objectKeys, objectType, storedFields, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { objectType, type AnyRecord, type ObjectKey } from '@zawn/core';
 import { type ChangeRow } from '../../platform/database/entities';
+import { linksTo } from './links-to';
 import { type Unit } from './unit';
-
-/** Fields of all objects that link to this one. */
-export function linksTo(object: ObjectKey): (readonly [user: ObjectKey, key: string])[] {
-  const users = objectKeys.filter((user) => objectType(user).category !== 'log');
-  return users.flatMap((user) =>
-    storedFields(user)
-      .filter(([, { to }]) => to === object)
-      .map(([key]) => [user, key] as const),
-  );
-}
 
 /** Names what has come to rest on a record, at most this many of a kind. */
 const MOST = 20;

@@ -12,7 +12,8 @@ import { Gate } from '../questions/gate';
 import { SearchIndex } from '../search/search-index';
 import { ListMembers } from '../views/list-members';
 import { DERIVED_AT_ONCE, slices, AffectedRecords, type Derivation } from './derivation';
-import { HooksByObject, type RecordHooks } from './record-hooks';
+import { HooksByObject } from './hooks';
+import { type RecordHooks } from './record-hooks';
 import { Unit, type Through } from './unit';
 
 /** Who writes, by which way. */
@@ -36,7 +37,7 @@ export const DERIVATIONS = Symbol('derivations');
  */
 @Injectable()
 export class Door {
-  private readonly hooks: HooksByObject;
+  private readonly hooks: HooksByObject<Unit>;
   private readonly derivations: ReadonlyMap<ObjectKey, Derivation>;
 
   constructor(

@@ -29,10 +29,11 @@ import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
-import { linksTo } from './dependents';
+import { linksTo } from './links-to';
 import { columnsOf, isSame, newRow, type NewHead } from './columns';
 import { type AffectedRecords } from './derivation';
-import { type HooksByObject, type Values } from './record-hooks';
+import { type HooksByObject } from './hooks';
+import { type Values } from './values';
 
 /** By which way something was written. */
 export type Through =
@@ -59,7 +60,7 @@ export interface UnitParts {
   members: ListMembers;
   locale: Locale;
   catalogue: Catalogue;
-  hooks: HooksByObject;
+  hooks: HooksByObject<Unit>;
   affected: AffectedRecords;
 }
 

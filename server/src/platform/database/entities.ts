@@ -17,8 +17,6 @@ import {
   type Turn,
 } from '@zawn/core';
 
-import { type Asked } from './once';
-
 const integer = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'integer' as const, ...more });
 const text = (more: Partial<EntitySchemaColumnOptions> = {}) => ({ type: 'text' as const, ...more });
 const key = integer({ primary: true, generated: true });
@@ -68,6 +66,16 @@ export interface UnitRow {
   through: string;
   label: string;
   undoneBy: number | null;
+}
+
+/** A request that is to have its effect once, however often it comes. */
+export interface Asked {
+  person: number;
+  /** The method and address: the same key elsewhere is another request. */
+  route: string;
+  key: string;
+  /** A fingerprint of what was sent along. */
+  print: string;
 }
 
 /** What a request was answered, for when it comes again. */

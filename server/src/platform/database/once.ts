@@ -1,16 +1,8 @@
 import { LessThan, type EntityManager } from 'typeorm';
 import { Problem } from '../http/problem';
-import { type RequestRow } from './entities';
+import { type Asked, type RequestRow } from './entities';
 
-/** A request that is to have its effect once, however often it comes. */
-export interface Asked {
-  person: number;
-  /** The method and address: the same key elsewhere is another request. */
-  route: string;
-  key: string;
-  /** A fingerprint of what was sent along. */
-  print: string;
-}
+export { type Asked };
 
 /** Answers are kept for as long as somebody may still try again. */
 const KEPT_MS = 7 * 86_400_000;

@@ -1,21 +1,6 @@
-import { catalogueWith, type OwnCatalogue } from '@zawn/core';
-import {
-  guessSetup,
-  guessTarget,
-  readBeginning,
-  setupFrom,
-  UnreadableFile,
-  type TargetKey,
-} from '@zawn/core/imports';
-import { type FirstLook } from './use-first-look';
-
-/** What the page asks: the beginning of a file, and what its fields may be. */
-export interface Look {
-  file: Blob;
-  own: OwnCatalogue;
-  target: TargetKey | undefined;
-  owner: number;
-}
+import { catalogueWith } from '@zawn/core';
+import { guessSetup, guessTarget, readBeginning, setupFrom, UnreadableFile } from '@zawn/core/imports';
+import { type FirstLook, type Look } from './first-look';
 
 /** Of text this much is enough; a workbook keeps its index at the end and is needed whole. */
 const BEGINNING = 1 << 20;

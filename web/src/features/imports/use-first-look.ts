@@ -1,10 +1,6 @@
-import { type ImportLook } from '@zawn/core';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../platform/sessions/session';
-import { type Look } from './first-look.worker';
-
-/** What the browser sees in a file by itself, before the server has all of it. */
-export type FirstLook = Pick<ImportLook, 'target' | 'table' | 'guess' | 'setup'>;
+import { type FirstLook, type Look } from './first-look';
 
 /** The first look at a file, read off the main thread; undefined until it is there. */
 export function useFirstLook(file: Blob | undefined): FirstLook | undefined {

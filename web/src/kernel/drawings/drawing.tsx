@@ -24,25 +24,12 @@ import { listAddress } from '../questions/list-address';
 import { Unrated } from '../questions/unrated';
 import { useSession } from '../../platform/sessions/session';
 import { BarChart } from './bar-chart';
-import { addsUp, chartFigures, type Point, type Series } from './chart-figures';
+import { addsUp, chartFigures } from './chart-figures';
 import './drawings.css';
+import { type Drawn } from './drawn';
 import { figureText, keyLabel, type LabelContext } from './key-label';
 import { LineChart } from './line-chart';
 import { Pivot } from './pivot';
-
-/** What the charts draw, with words for every mark and the way to the records behind it. */
-export interface Drawn {
-  categories: readonly { key: FieldValue; label: string; to: string }[];
-  series: readonly (Series & { label: string; to: string })[];
-  /** The figure of a mark in words: `Nov 2026, Tamsin Rudd: 4 deals, £46,000`. */
-  words: (category: number, series: number, point: Point) => string;
-  /** The address of the records behind a mark. */
-  to: (category: number, series: number) => string;
-  text: (value: number | null) => string;
-  /** Whether the figures of several series add up to one. */
-  addsUp: boolean;
-  label: string;
-}
 
 /** The answer of a design as a chart or a pivot. Every segment, cell and figure opens its records. */
 export function Drawing({ design, wording, empty }: { design: Design; wording: Wording; empty: ReactNode }) {

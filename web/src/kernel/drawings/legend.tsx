@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { useTheme } from '../../platform/theme/theme';
-import { type Drawn } from './drawing';
+import { type Drawn } from './drawn';
 
 /** Which colour stands for what; each entry opens the records of its series. */
 export function Legend({ drawn }: { drawn: Drawn }) {

@@ -3,7 +3,7 @@ import { scaleLinear, scalePoint } from 'd3-scale';
 import { line } from 'd3-shape';
 import { Link } from 'react-router';
 import { useTheme } from '../../platform/theme/theme';
-import { type Drawn } from './drawing';
+import { type Drawn } from './drawn';
 import { Legend } from './legend';
 import { useSize } from './use-size';
 

@@ -3,7 +3,7 @@ import { Button, Modal } from 'antd';
 import { ChevronLeft, ChevronRight, Download } from 'lucide-react';
 import { type KeyboardEvent } from 'react';
 import { size } from '../../platform/frame/format';
-import { contentOf } from './record-files';
+import { contentOf } from './content-of';
 
 interface Props {
   /** The files of a record that can be looked at, in their order. */

@@ -6,6 +6,7 @@ import { lazy, Suspense, useRef, useState } from 'react';
 import { allRecords, pathOf } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { size } from '../../platform/frame/format';
+import { contentOf } from './content-of';
 import './files.css';
 
 const FilePreview = lazy(() =>
@@ -33,9 +34,6 @@ export function useAddFiles(object: SubjectKey | 'activity', id: number, field?:
   };
   return { add, isBusy: write.isPending };
 }
-
-/** Where the content of a file is had. */
-export const contentOf = (id: number) => `/api/v1${pathOf('file', id)}/content`;
 
 /** A file that a field holds, by name; it is handed out by a click where it can be one. */
 export function FileName({ id, name, asLink }: { id: number; name?: string; asLink?: boolean }) {

@@ -12,7 +12,7 @@ import { useRef, useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { type Addable } from '../shell/adding';
+import { type Addable } from '../shell/addable';
 import { useBrought } from '../shell/feature';
 import { useOpening } from '../../platform/frame/opening';
 import { useSession } from '../../platform/sessions/session';

@@ -1,7 +1,9 @@
 import { createContext, lazy, Suspense, use, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { type FieldValue } from '@zawn/core';
 
-export type Addable = 'lead' | 'contact' | 'account' | 'deal' | 'activity';
+import { type Addable } from './addable';
+
+export { type Addable };
 
 interface Adding {
   object: Addable;

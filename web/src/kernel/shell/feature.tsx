@@ -12,7 +12,7 @@ import {
 import { createContext, use, type ComponentType, type ReactNode } from 'react';
 import { type RouteObject } from 'react-router';
 import { type Marks } from '../records/marks';
-import { type Addable } from './adding';
+import { type Addable } from './addable';
 import { type Place } from './places';
 
 /** What is shown of a record. */
