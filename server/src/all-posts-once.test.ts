@@ -77,7 +77,7 @@ const handedIn = async () => {
   return { file, fileName, setup };
 };
 
-/** A mail from somebody new. */
+/** An email from somebody new. */
 const mail = () => {
   const from = (number += 1);
   return `From: a${from}@once.example\r\nSubject: Gauge\r\nMessage-ID: <${from}@once.example>\r\n\r\nHello.\r\n`;
@@ -400,7 +400,7 @@ describe('a POST with a key', () => {
     expect(total).toBeGreaterThan(20);
   });
 
-  it('a mail handed in twice at once is one', async () => {
+  it('an email handed in twice at once is one', async () => {
     const sent = mail();
     const drop = () =>
       operations.call('post', '/mails/files').set('Content-Type', 'message/rfc822').send(sent).expect(201);

@@ -124,7 +124,7 @@ describe('whatever one person sends', () => {
     expect(performance.now() - began).toBeLessThan(SOON_MS);
   });
 
-  it('a mail of nested markup holds up nobody, and comes in', async () => {
+  it('an email of nested markup holds up nobody, and comes in', async () => {
     const html = '<div>'.repeat(200_000);
     const message = [
       'From: Nest <nest@a.example>',

@@ -56,7 +56,7 @@ describe('a team’s first import', () => {
   });
 
   it('has its trouble marked in the cells, and mended once for the whole file', async () => {
-    await operations.read('Mail is not a mail address', '.file-table');
+    await operations.read('Email is not an email address', '.file-table');
     await operations.clickAt('[aria-label="What “Friend of the house” stands for"]');
     await operations.choose('Partner');
     await say('the odd word is understood', ['2,966 to create', '34 refused']);
@@ -66,7 +66,7 @@ describe('a team’s first import', () => {
     await operations.click('Back to the rows');
     await operations.clickAt('.import-counts .attention button');
     await operations.read('Visitor 7 · Coast Firm 7', '.examples');
-    await operations.read('Mail is not a mail address', '.examples');
+    await operations.read('Email is not an email address', '.examples');
     await operations.click('Back to the rows');
   });
 

@@ -39,7 +39,7 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.type('#organisation', 'Saltram Pools');
     await rep.type('#email', 'sunniva at saltram');
     await rep.click('Create lead');
-    await rep.read('Mail is not a mail address', '.ant-modal');
+    await rep.read('Email is not an email address', '.ant-modal');
     await rep.type('#email', 'sunniva@saltram-pools.example');
     await rep.click('Create lead');
     await rep.read('Sunniva Quillfeather', '.sheet');
@@ -212,7 +212,7 @@ describe('bringing in a file of leads', () => {
     await rep.goTo('/imports');
     await rep.see('.file-drop');
     await rep.giveFile('pools.csv', file);
-    await rep.read('Mail is not a mail address', '.file-table');
+    await rep.read('Email is not an email address', '.file-table');
     await rep.read('1 column left out', '.import-side');
     await rep.click('Create 2');
     await rep.read('2\ncreated', '.import-counts');

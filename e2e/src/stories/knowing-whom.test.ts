@@ -167,7 +167,7 @@ describe('the same person twice', () => {
     await person.goTo('/duplicates?of=lead');
     await person.click('Look again');
     await person.read('R. Twinmoor', '.pairs');
-    await person.read('Same mail', '.pairs');
+    await person.read('Same email', '.pairs');
     await person.click('Merge', 'contains(@class, "pairs")');
     await person.read('R. Twinmoor, goes', '.merge');
     await person.click('Merge into Runa Twinmoor');

@@ -165,7 +165,7 @@ describe('when a session ends', () => {
     await person.signOut();
     await person.see('#email');
     await person.press('maren.ollerby@brackwater.example', Key.TAB, 'a guess', Key.ENTER);
-    await person.read('Mail address and password do not belong together.');
+    await person.read('The email address or the password is wrong.');
   });
 });
 

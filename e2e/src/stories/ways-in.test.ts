@@ -97,7 +97,7 @@ describe('a form on the website', () => {
   });
 });
 
-describe('a mail to a capture address', () => {
+describe('an email to a capture address', () => {
   it('becomes a lead while operations look on', async () => {
     await rep.signOut();
     await rep.signInAs('Bram Tideswell');

@@ -124,13 +124,13 @@ describe('a form to fill in', () => {
       x_terrain: ['lake'],
       x_tidal: 'yes',
     });
-    const text = page({ is: 'open', typed, faults: { email: 'Mail is not a mail address' } });
+    const text = page({ is: 'open', typed, faults: { email: 'Email is not an email address' } });
     expect(text).toContain('value="Runa Seagrave"');
     expect(text).toMatch(/value="month" selected/);
     expect(text).toMatch(/name="field-x_terrain" value="lake" checked/);
     expect(text).not.toMatch(/name="field-x_terrain" value="river" checked/);
     expect(text).toMatch(/name="field-x_tidal"\s+value="yes"\s+checked/);
-    expect(text).toContain('<a href="#field-email">Mail is not a mail address</a>');
+    expect(text).toContain('<a href="#field-email">Email is not an email address</a>');
     expect(text).toContain('aria-describedby="field-email-help field-email-fault"');
     expect(text.match(/aria-invalid/g)).toHaveLength(1);
   });
@@ -214,7 +214,7 @@ describe('what was sent in', () => {
     const { faults } = read({ email: '', x_visitOn: 'soon', x_depth: 'deep', timeFrame: 'never' });
     expect(faults).toMatchObject({
       name: 'Your name is needed',
-      email: 'Mail is needed',
+      email: 'Email is needed',
       x_visitOn: '“soon” is not a date',
       x_depth: '“deep” is not a number',
       [CONSENT]: 'Please agree to this to send the form',

@@ -54,7 +54,7 @@ describe('columns', () => {
 
   it('without a name for it match by what their values look like, less surely, and say why', () => {
     const [, second] = guess('lead', 'Name,Reach them at\nRuna,runa@s.example\nPer,per@s.example');
-    expect(second).toMatchObject({ value: 'email', why: '100 % of the values are mail addresses' });
+    expect(second).toMatchObject({ value: 'email', why: '100 % of the values are email addresses' });
     expect(second.sure).toBeLessThan(0.8);
   });
 

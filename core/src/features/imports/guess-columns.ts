@@ -31,7 +31,7 @@ function isPhoneLike(text: string): boolean {
 }
 
 const LOOKS: readonly [FieldType, string, (text: string) => boolean][] = [
-  ['email', 'mail addresses', (text) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)],
+  ['email', 'email addresses', (text) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)],
   [
     'web',
     'web addresses',

@@ -88,7 +88,7 @@ describe('a row', () => {
     expect(refused).toEqual([
       expect.objectContaining({ row: 4, column: 2, unknown: 'Pigeon' }),
       expect.objectContaining({ row: 4, column: 3, unknown: 'Nobody' }),
-      expect.objectContaining({ row: 4, column: 1, reason: 'Mail is not a mail address' }),
+      expect.objectContaining({ row: 4, column: 1, reason: 'Email is not an email address' }),
       expect.objectContaining({ row: 3, column: null, reason: 'Name is missing' }),
     ]);
   });
@@ -162,7 +162,7 @@ describe('a record that is there', () => {
   };
   const onFile = fileOf({ lead: [runa] });
 
-  it('is recognised by mail before name, and updated by what differs, its owner kept', () => {
+  it('is recognised by email before name, and updated by what differs, its owner kept', () => {
     const { update } = plan('lead', 'Name,Mail,Town\nRuna S.,RUNA@seagrave.example,Tolmouth\n', { onFile });
     expect(update).toEqual([
       expect.objectContaining({ values: { name: 'Runa S.', city: 'Tolmouth' }, why: 'same mail' }),

@@ -214,7 +214,7 @@ export function planImport(
     return { links, faults };
   };
 
-  /** The key a row is told apart by: who has a mail is by it, the same name with another mail is another person. */
+  /** The key a row is told apart by: who has an email is by it, the same name with another mail is another person. */
   const decisiveOf = ({ main }: ReadRow) => setup.match.find((key) => hasKey(key, main.values));
   // Only by these need a row be found again.
   const decisive = new Set(rows.map(decisiveOf));

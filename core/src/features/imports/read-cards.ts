@@ -6,7 +6,7 @@ const HEADINGS = [
   'Name',
   'Role',
   'Organisation',
-  'Mail',
+  'Email',
   'Phone',
   'Mobile',
   'Street',

@@ -204,7 +204,7 @@ describe('cards', () => {
       Name: 'Runa Seagrave',
       Role: 'Harbour master',
       Organisation: 'Seagrave Harbour Trust',
-      Mail: 'runa@seagrave.example',
+      Email: 'runa@seagrave.example',
       Phone: '01632 960001',
       Mobile: '07700 900001',
       Town: 'Seagrave',

@@ -16,7 +16,7 @@ export const matchKeys: Record<TargetKey, readonly MatchKey[]> = {
   activity: ['externalId', 'name'],
 };
 
-/** How a match is said: “Same mail”. */
+/** How a match is said: “Same email”. */
 export const matchInWords: Record<MatchKey, string> = {
   externalId: 'same external id',
   email: 'same mail',

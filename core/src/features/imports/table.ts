@@ -86,7 +86,7 @@ const MAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
 /** Rows looked through for headings: titles and empty lines may stand above them. */
 const ABOVE = 10;
 
-/** A row of headings holds names: no mail addresses, no bare numbers, no dates, nothing twice as long as a name. */
+/** A row of headings holds names: no email addresses, no bare numbers, no dates, nothing twice as long as a name. */
 function looksLikeHeadings(cells: readonly string[]): boolean {
   const filled = cells.filter((cell) => cell !== '');
   return (

@@ -24,7 +24,7 @@ export interface MailArrivalsPage {
   next: number | null;
 }
 
-/** A file that came with a mail. */
+/** A file that came with an email. */
 export interface Attachment {
   name: string;
   type: string;

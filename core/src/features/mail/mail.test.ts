@@ -14,7 +14,7 @@ const message = (more: Partial<Message> & { header?: Record<string, string> } = 
   };
 };
 
-describe('who sent a mail', () => {
+describe('who sent an email', () => {
   it.each([
     ['Runa Seagrave', 'Runa Seagrave'],
     ['"Seagrave, Runa"', 'Runa Seagrave'],
@@ -118,7 +118,7 @@ describe('what no person wrote', () => {
     },
   );
 
-  it('is not a mail that says it was not automatic', () => {
+  it('is not an email that says it was not automatic', () => {
     expect(unwritten(message({ header: { 'auto-submitted': 'no' } }), 'a@b.example')).toBeUndefined();
     expect(unwritten(message(), 'a@b.example')).toBeUndefined();
   });

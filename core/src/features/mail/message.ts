@@ -1,4 +1,4 @@
-/** A mail as it came, taken apart: what is needed to know who wrote about what. */
+/** An email as it came, taken apart: what is needed to know who wrote about what. */
 export interface Message {
   from: { name: string; address: string };
   /** Everyone it was sent to, copies included. */
@@ -24,7 +24,7 @@ export const OWN_HEADER = 'x-zawn';
 const ROBOTS = /^(mailer-daemon|postmaster|no-?reply|do-?not-?reply|bounces?)([+-].*)?@/i;
 
 /**
- * Whether a mail was written by a program rather than a person (RFC 3834, RFC 3464, RFC 2919).
+ * Whether an email was written by a program rather than a person (RFC 3834, RFC 3464, RFC 2919).
  * @param envelopeFrom the address that bounces go to; empty for a bounce.
  * @returns what it is and by which mark; undefined when a person may have written it.
  */

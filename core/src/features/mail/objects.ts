@@ -3,8 +3,8 @@ import { owner, source, email, goesTo, object } from '../../kernel/catalogue/sha
 
 /** A message as it came in or went out. Everything in it is what it was: a feature writes it, nobody edits it. */
 export const mail = object({
-  label: 'Mail',
-  plural: 'Mails',
+  label: 'Email',
+  plural: 'Emails',
   path: 'mails',
   category: 'work',
   nameField: 'subject',
@@ -35,7 +35,7 @@ export const mail = object({
   },
 });
 
-/** Something new about a person, seen in the signature of a mail; it is offered and never written by itself. */
+/** Something new about a person, seen in the signature of an email; it is offered and never written by itself. */
 export const detail = object({
   label: 'Seen detail',
   plural: 'Seen details',
@@ -47,7 +47,7 @@ export const detail = object({
     contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },
     field: { label: 'Field', type: 'text', required: true, maxLength: 60, set: 'feature' },
     value: { label: 'Value', type: 'text', required: true, set: 'feature' },
-    mail: { label: 'Mail', type: 'link', to: 'mail', set: 'feature' },
+    mail: { label: 'Email', type: 'link', to: 'mail', set: 'feature' },
     state: {
       label: 'State',
       type: 'choice',

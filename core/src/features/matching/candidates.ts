@@ -16,7 +16,7 @@ export interface Candidate {
   id: number;
   /** From 0 to 1: how sure it is that both are the same. */
   likeness: number;
-  /** Why it is shown, in words: “Same mail”. */
+  /** Why it is shown, in words: “Same email”. */
   reason: string;
 }
 
@@ -35,7 +35,7 @@ const PUBLIC_MAIL = new Set([
   'freemail.example',
 ]);
 
-/** The domain behind a mail address, unless it is a public provider's; undefined without one. */
+/** The domain behind an email address, unless it is a public provider's; undefined without one. */
 export function workDomain(email: string | null | undefined): string | undefined {
   const domain = email?.split('@')[1]?.toLowerCase();
   return domain && !PUBLIC_MAIL.has(domain) ? domain : undefined;
@@ -53,12 +53,12 @@ export function matchContacts(person: Described, contacts: readonly OnFile[]): C
   return likely(
     contacts.map((contact) => {
       const { id } = contact;
-      if (person.email && person.email === contact.email) return { id, likeness: 1, reason: 'Same mail' };
+      if (person.email && person.email === contact.email) return { id, likeness: 1, reason: 'Same email' };
       const alike = nameSimilarity(person.name, contact.name);
       if (alike < ALIKE) return undefined;
       const names = `${person.name} / ${contact.name}`;
       if (domain && domain === workDomain(contact.email)) {
-        return { id, likeness: 0.6 + 0.35 * alike, reason: `Same mail domain and similar name: ${names}` };
+        return { id, likeness: 0.6 + 0.35 * alike, reason: `Same email domain and similar name: ${names}` };
       }
       return { id, likeness: 0.6 * alike, reason: alike === 1 ? 'Same name' : `Similar name: ${names}` };
     }),

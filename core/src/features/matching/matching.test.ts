@@ -38,13 +38,13 @@ describe('matching people', () => {
 
   it('puts the same mail first and says why', () => {
     const found = matchContacts({ name: 'R. Seagrave', email: 'runa@seagrave.example' }, onFile);
-    expect(found[0]).toEqual({ id: 1, likeness: 1, reason: 'Same mail' });
+    expect(found[0]).toEqual({ id: 1, likeness: 1, reason: 'Same email' });
   });
 
   it('offers similar names, those of the same domain before others, and nobody else', () => {
     const found = matchContacts({ name: 'Runa Seagrave', email: 'new@seagrave.example' }, onFile);
     expect(found.map(({ id }) => id)).toEqual([1, 2, 3]);
-    expect(found[1].reason).toBe('Same mail domain and similar name: Runa Seagrave / Runa Seagraves');
+    expect(found[1].reason).toBe('Same email domain and similar name: Runa Seagrave / Runa Seagraves');
     expect(found[2].reason).toContain('Similar name');
   });
 

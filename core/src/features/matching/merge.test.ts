@@ -65,8 +65,8 @@ describe('probable pairs', () => {
     ])
       finder.add(each);
     expect(finder.pairs().map(({ a, b, reason }) => [a, b, reason])).toEqual([
-      [2, 5, 'Same mail'],
-      [1, 3, 'Same mail domain and the same name'],
+      [2, 5, 'Same email'],
+      [1, 3, 'Same email domain and the same name'],
     ]);
   });
 

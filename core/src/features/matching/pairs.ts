@@ -29,7 +29,7 @@ const COMMON = 40;
 
 /** How alike two people or organisations are, with why; undefined when they need no look. */
 export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | undefined {
-  if (a.email && a.email === b.email) return { likeness: 1, reason: 'Same mail' };
+  if (a.email && a.email === b.email) return { likeness: 1, reason: 'Same email' };
   const alike = canBeOne(a.name, b.name) ? nameSimilarity(a.name, b.name) : 0;
   const names = alike === 1 ? 'the same name' : 'a similar name';
   if (a.domain && a.domain === b.domain)
@@ -41,7 +41,7 @@ export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | u
   if (alike < ALIKE_THERE) return undefined;
   const domain = workDomain(a.email);
   if (domain && domain === workDomain(b.email))
-    return { likeness: 0.55 + 0.35 * alike, reason: `Same mail domain and ${names}` };
+    return { likeness: 0.55 + 0.35 * alike, reason: `Same email domain and ${names}` };
   if (a.at !== null && a.at === b.at)
     return { likeness: 0.5 + 0.35 * alike, reason: `Same organisation and ${names}` };
   return alike >= ALIKE

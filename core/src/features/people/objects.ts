@@ -60,9 +60,9 @@ export const account = object({
     },
     domain: { label: 'Website', type: 'web', synonyms: ['domain', 'web', 'url', 'homepage'] },
     industry: {
-      label: 'Line of work',
+      label: 'Industry',
       ...chosenFrom('industry'),
-      synonyms: ['industry', 'sector', 'branch'],
+      synonyms: ['line of work', 'sector', 'branch'],
     },
     phone,
     street: { label: 'Street', type: 'text', synonyms: ['address'] },

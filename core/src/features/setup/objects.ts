@@ -29,7 +29,7 @@ export const customField = object({
         ['link', 'Record or person'],
         ['file', 'File'],
         ['web', 'Web address'],
-        ['email', 'Mail'],
+        ['email', 'Email'],
         ['phone', 'Phone'],
       ),
     },

@@ -32,7 +32,7 @@ export const choiceLists = {
       ['referral', 'Referral'],
       ['website', 'Website'],
       ['tender', 'Tender notice'],
-      ['campaign', 'Mail campaign'],
+      ['campaign', 'Email campaign'],
       ['coldCall', 'Cold call'],
       ['partner', 'Partner'],
       ['existing', 'Existing customer'],

@@ -66,10 +66,10 @@ export const relationship = {
 } as const satisfies Field;
 
 export const email = {
-  label: 'Mail',
+  label: 'Email',
   type: 'email',
   maxLength: 254,
-  synonyms: ['email', 'e-mail', 'mail address'],
+  synonyms: ['mail', 'e-mail', 'mail address', 'email address'],
 } as const;
 export const phone = {
   label: 'Phone',

@@ -63,7 +63,7 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
           ['import', 'An import'],
           ['api', 'The API'],
           ['form', 'A form'],
-          ['mail', 'Mail'],
+          ['mail', 'Email'],
           ['conversion', 'A conversion'],
           ['merge', 'Merging'],
           ['undo', 'Undoing'],

@@ -5,12 +5,12 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
   {
     key: 'leadArrived',
     label: 'A new lead is yours',
-    help: 'It came through a form, by mail, through the API or from a file, or a colleague made it for you.',
+    help: 'It came through a form, by email, through the API or from a file, or a colleague made it for you.',
   },
   {
     key: 'mailArrived',
-    label: 'Somebody of yours has written',
-    help: 'A mail to a capture address came from a lead or a contact of yours.',
+    label: 'A lead or contact of yours has written',
+    help: 'An email to a capture address came from a lead or a contact of yours.',
   },
   {
     key: 'handedOver',
@@ -20,7 +20,7 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
   { key: 'mentioned', label: 'A colleague mentioned you', help: 'In a note on a record you may see.' },
   {
     key: 'ruleAsleep',
-    label: 'A rule counts for nobody any more',
+    label: 'A rule no longer works',
     help: 'A field that a rule of assignment or of scores asks about was retired. Only operations hear of it.',
   },
   { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },

@@ -69,7 +69,7 @@ export interface Preferences {
   awayUntil?: Day | null;
   /** Kinds of notices the person does not want. */
   silenced?: NoticeKind[];
-  /** Kinds of notices that the person does not want by mail as well. */
+  /** Kinds of notices that the person does not want by email as well. */
   unmailed?: NoticeKind[];
 }
 

@@ -52,7 +52,7 @@ interface Rewriting {
 const rewritings = {
   text: { to: normaliseText, complaint: '' },
   longText: { to: normaliseLongText, complaint: '' },
-  email: { to: normaliseMail, complaint: 'is not a mail address' },
+  email: { to: normaliseMail, complaint: 'is not an email address' },
   phone: {
     to: (text: string, { country }: Locale) => normalisePhone(text, country),
     complaint: 'is not a phone number',

@@ -37,7 +37,7 @@ describe('checking a record', () => {
     [{ name: '   ' }, 'Name is missing'],
     [{ name: 7 }, 'Name must be text'],
     [{ name: 'x'.repeat(201) }, 'Name is longer than 200 characters'],
-    [{ email: 'runa at seagrave' }, 'Mail is not a mail address'],
+    [{ email: 'runa at seagrave' }, 'Email is not an email address'],
     [{ phone: 'call me' }, 'Phone is not a phone number'],
     [{ status: 'hot' }, 'Status is not one of the choices'],
     [{ budget: -1 }, 'Budget must be at least 0'],

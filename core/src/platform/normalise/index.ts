@@ -26,7 +26,7 @@ export function normaliseLongText(text: string): string | null {
 
 const MAIL = /^[^\s@<>(),;:"[\]]+@[^\s@<>(),;:"[\]]+\.[^\s@<>(),;:"[\].]{2,}$/u;
 
-/** A mail address in lower case; undefined when it is none. */
+/** An email address in lower case; undefined when it is none. */
 export function normaliseMail(text: string): string | undefined {
   const mail = text
     .trim()

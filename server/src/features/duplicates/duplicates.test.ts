@@ -221,7 +221,7 @@ describe('probable pairs', () => {
     });
     const { rows: pairs } = await look(rep, 'lead');
     const found = pairs.find((pair) => pair.one.id === one.id);
-    expect(found).toMatchObject({ two: { id: two.id }, reason: 'Same mail', likeness: 1 });
+    expect(found).toMatchObject({ two: { id: two.id }, reason: 'Same email', likeness: 1 });
     const other = await Caller.signIn(server, 'greta.lindqvell');
     expect(JSON.stringify(await look(other, 'lead'))).not.toContain('quillmere');
     const judgement = { object: 'lead', ids: [two.id, one.id], verdict: 'different' };

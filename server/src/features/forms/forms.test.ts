@@ -160,7 +160,7 @@ describe('a published form', () => {
     await send({ 'field-name': 'Unknown To Her', 'field-email': String(others.email) });
     const { body } = await rep.call('get', '/notices').expect(200);
     const [second, first] = (body as NoticesPage).rows.map(({ text }) => text);
-    expect(first).toContain(`May be on file: contact ${String(hers.name)} (same mail)`);
+    expect(first).toContain(`May be on file: contact ${String(hers.name)} (same email)`);
     expect(second).toContain('Unknown To Her');
     expect(second).not.toContain(String(others.name));
   });
@@ -169,7 +169,7 @@ describe('a published form', () => {
 describe('what cannot be a lead', () => {
   it('goes back to the visitor with what is wrong, field by field, and nothing they typed is lost', async () => {
     const answer = await send({
-      'field-email': 'not a mail',
+      'field-email': 'not an email',
       'field-description': '<script>alert(1)</script>',
       consent: [],
     });

@@ -169,7 +169,7 @@ describe('a preview', () => {
     const { counts, refused, unknown } = await preview(rep, own, own.setup);
     expect(counts).toMatchObject({ create: 2, update: 0, same: 0, skip: 1, refuse: 2 });
     expect(refused).toEqual([
-      expect.objectContaining({ row: 4, column: 2, reason: 'Mail is not a mail address' }),
+      expect.objectContaining({ row: 4, column: 2, reason: 'Email is not an email address' }),
       expect.objectContaining({ row: 5, column: 4, unknown: 'Pigeon post' }),
     ]);
     expect(unknown).toEqual([{ column: 4, text: 'Pigeon post', rows: 1 }]);
@@ -180,7 +180,7 @@ describe('a preview', () => {
 
   it('shows examples of every fate, before and after', async () => {
     const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }), 1);
-    const text = `Name,Mail,Town,Account\n${String(rows[0].name)},${String(rows[0].email)},Farthest Skerry,\nNew Person,new@skerry.example,Skerry,Skerry Light Keepers\nNobody,not a mail,,\n`;
+    const text = `Name,Mail,Town,Account\n${String(rows[0].name)},${String(rows[0].email)},Farthest Skerry,\nNew Person,new@skerry.example,Skerry,Skerry Light Keepers\nNobody,not an email,,\n`;
     const own = await look(rep, text, 'contact');
     const show = async (fate: string, object = 'contact') => {
       const body = { file: own.file, setup: own.setup, pile: { object, fate }, from: 0 };
@@ -194,7 +194,7 @@ describe('a preview', () => {
       }),
     ]);
     expect((await show('create')).examples[0]).toMatchObject({ id: null, name: 'New Person' });
-    expect((await show('refuse')).examples[0].why).toContain('not a mail address');
+    expect((await show('refuse')).examples[0].why).toContain('not an email address');
     expect((await show('same')).total).toBe(0);
     expect((await show('create', 'account')).examples).toEqual([
       expect.objectContaining({ row: 3, object: 'account', name: 'Skerry Light Keepers' }),
@@ -328,10 +328,10 @@ describe('an import', () => {
   });
 
   it('gives its refused rows and its file back, safe for spreadsheets', async () => {
-    const text = 'Name;Mail\n=1+1;not a mail\nGood One;good@one.example\n';
+    const text = 'Name;Mail\n=1+1;not an email\nGood One;good@one.example\n';
     const { id } = await bring(rep, text);
     const refused = await rep.call('get', `/imports/${id}/refused`).expect(200);
-    expect(refused.text.split('\r\n')[1]).toBe(`"'=1+1";not a mail;Mail is not a mail address`);
+    expect(refused.text.split('\r\n')[1]).toBe(`"'=1+1";not an email;Email is not an email address`);
     expect(refused.headers['content-disposition']).toContain('refused people.csv');
     const original = await rep.call('get', `/imports/${id}/file`).buffer(true).expect(200);
     expect(String(original.body)).toBe(text);

@@ -46,7 +46,7 @@ describe('converting a lead', () => {
       web: account.domain,
     });
     const { contacts, accounts } = await preview(lead.id);
-    expect(contacts[0]).toMatchObject({ id: contact.id, reason: 'Same mail', likeness: 1 });
+    expect(contacts[0]).toMatchObject({ id: contact.id, reason: 'Same email', likeness: 1 });
     expect(accounts[0]).toMatchObject({
       id: account.id,
       name: account.name,

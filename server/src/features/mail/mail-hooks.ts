@@ -16,12 +16,12 @@ export const captureAddressHooks: RecordHooks = {
   },
 };
 
-/** A mail is as it came in or went out: nobody makes one up. */
+/** An email is as it came in or went out: nobody makes one up. */
 export const mailHooks: RecordHooks = {
   object: 'mail',
   beforeWrite(unit, _, before) {
     if (!before && unit.through !== 'mail')
-      throw new Problem('not-allowed', 'Mails come in by mail, or as files that are dropped in.');
+      throw new Problem('not-allowed', 'Emails come in by email, or as files that are dropped in.');
     return Promise.resolve();
   },
 };

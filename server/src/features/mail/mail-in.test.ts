@@ -43,7 +43,7 @@ const timeline = async (path: string) => {
   return (body as TimelinePage).rows;
 };
 
-describe('a mail from somebody new', () => {
+describe('an email from somebody new', () => {
   it('becomes a lead with what its head and signature say, the message and its files on the timeline', async () => {
     await send({
       from: '"Everdene, Moss" <moss.everdene@pellgrove-water.example>',
@@ -144,7 +144,7 @@ describe('what a signature says of somebody known', () => {
     await stranger.call('post', `/seen-details/${phone.id}/take`).expect(404);
   });
 
-  it('is not believed of a mail that may be from someone else', async () => {
+  it('is not believed of an email that may be from someone else', async () => {
     const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }));
     const contact = rows.find(({ owner }) => owner === rep.id) as AnyRecord;
     await send({
@@ -160,7 +160,7 @@ describe('what a signature says of somebody known', () => {
   });
 });
 
-describe('a mail from somebody known', () => {
+describe('an email from somebody known', () => {
   it('goes on the contact’s story and their account’s, and whose they are hears of it', async () => {
     const { rows } = await rep.records(
       ask('contact', { field: 'email', is: 'isNotEmpty' }, { field: 'account', is: 'isNotEmpty' }),
@@ -282,7 +282,7 @@ describe('a message dropped in as a file', () => {
       const { status, body } = await drop(text);
       expect([status, (body as { detail?: string }).detail ?? '']).toEqual([
         400,
-        expect.stringContaining('not a mail'),
+        expect.stringContaining('not an email'),
       ]);
     },
   );
@@ -299,8 +299,8 @@ describe('a message dropped in as a file', () => {
   });
 });
 
-describe('what came in by mail', () => {
-  it('is operations’ to look at; a mail’s files are for whoever sees the mail', async () => {
+describe('what came in by email', () => {
+  it('is operations’ to look at; an email’s files are for whoever sees the mail', async () => {
     await rep.call('get', '/mail-arrivals').expect(403);
     await rep.call('post', '/mails/files').expect(403);
     await rep.call('get', '/mails/999999/files/0').expect(404);
@@ -308,7 +308,7 @@ describe('what came in by mail', () => {
     for (const { id } of rows) await operations.call('get', `/mails/${id}/files/7`).expect(404);
   });
 
-  it('is as it came: nobody makes a mail up or changes one', async () => {
+  it('is as it came: nobody makes an email up or changes one', async () => {
     await operations.call('post', '/mails', { subject: 'Made up' }).expect(422);
     const [mail] = (await operations.records(ask('mail'))).rows;
     await operations.against(mail.version, 'patch', `/mails/${mail.id}`, { subject: 'Other' }).expect(422);

@@ -94,10 +94,10 @@ export class MailIn {
     const earlier = await earlierAnswer<{ value: MailArrival }>(this.database.reading.manager, named);
     if (earlier) return earlier.answer.value;
     const { message, files } = await this.reader.read(raw).catch(() => {
-      throw new Problem('malformed-request', 'This is not a mail that can be read. Nothing was kept.');
+      throw new Problem('malformed-request', 'This is not an email that can be read. Nothing was kept.');
     });
     if (!HEAD.some((name) => message.headers.has(name)))
-      throw new Problem('malformed-request', 'This is not a mail: it has no head. Nothing was kept.');
+      throw new Problem('malformed-request', 'This is not an email: it has no head. Nothing was kept.');
     const messageId = message.messageId ?? `sha256:${print}`;
     const before = await this.rows.findOneBy({ messageId });
     if (before) return this.keep(before, named);
@@ -200,7 +200,7 @@ export class MailIn {
         if (before) return shown(before);
         const known = (await this.ofThread(unit, message)) ?? (await this.ofSender(unit, sender));
         const place = known ?? (await this.newLead(unit, message, sender, address));
-        unit.label = `Mail from ${sender.name}: ${arrival.subject}`.slice(0, 200);
+        unit.label = `Email from ${sender.name}: ${arrival.subject}`.slice(0, 200);
         const mail = await unit.create(
           'mail',
           {
@@ -317,7 +317,7 @@ const ofContact = (record: AnyRecord): Place => ({
   on: { object: 'contact', record },
 });
 
-/** The record on whose story a mail stands. */
+/** The record on whose story an email stands. */
 function storyOf(mail: AnyRecord | undefined): { object: 'lead' | 'contact'; id: number } | null {
   for (const object of ['contact', 'lead'] as const) {
     const id = mail?.[object];
@@ -328,7 +328,7 @@ function storyOf(mail: AnyRecord | undefined): { object: 'lead' | 'contact'; id:
 
 const domainOf = (address: string) => address.toLowerCase().split('@')[1] ?? '';
 
-/** Anyone can write any name into the head of a mail; where it really came from may tell. */
+/** Anyone can write any name into the head of an email; where it really came from may tell. */
 function uncertain({ email }: Sender, { from }: Envelope): string | null {
   if (from === '' || domainOf(from) === domainOf(email)) return null;
   return `Sent by way of ${from}: it may not be from ${email}`;

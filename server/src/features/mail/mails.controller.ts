@@ -12,11 +12,11 @@ import { LARGEST_MAIL } from './parse-mail';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { TakesBytes } from '../../platform/http/body.guard';
 
-const tooLarge = () => new Problem('too-large', 'The mail is larger than 25 MB. Nothing was kept.');
+const tooLarge = () => new Problem('too-large', 'The email is larger than 25 MB. Nothing was kept.');
 
 function mayLook(actor: Actor): void {
   if (!policyOf(actor).may('setUp'))
-    throw new Problem('not-allowed', 'Only operations can look at what came in by mail.');
+    throw new Problem('not-allowed', 'Only operations can look at what came in by email.');
 }
 
 @ForPrograms()
@@ -41,7 +41,7 @@ export class MailsController {
     return this.mailIn.take(await wholeOf(request), { address: null, from: '' }, asked);
   }
 
-  /** What came in by mail and what became of it, newest first. */
+  /** What came in by email and what became of it, newest first. */
   @Get('mail-arrivals')
   arrivals(@CurrentActor() actor: Actor, @Query('before') before?: string): Promise<MailArrivalsPage> {
     mayLook(actor);
@@ -57,11 +57,11 @@ export class MailsController {
   ): Promise<void> {
     mayLook(actor);
     const path = await this.mailIn.original(recordId(id));
-    if (path === undefined) throw notFound('This mail');
+    if (path === undefined) throw notFound('This email');
     response.attachment(`mail-${id}.eml`).type('application/octet-stream').sendFile(path);
   }
 
-  /** A file that came with a mail: handed out to be kept, never to be run. */
+  /** A file that came with an email: handed out to be kept, never to be run. */
   @Get('mails/:id/files/:index')
   async file(
     @CurrentActor() actor: Actor,

@@ -34,7 +34,7 @@ async function sent(): Promise<DeliveredRow[]> {
 }
 
 describe('a copy of a notice', () => {
-  it('goes by mail to whoever is told, and to nobody else', async () => {
+  it('goes by email to whoever is told, and to nobody else', async () => {
     const { id } = await addLead('Copied Person');
     const [copy] = await sent();
     expect(copy.text.trim().split('\n').at(-1)).toBe(`http://zawn.test/leads?open=lead-${id}`);
@@ -47,7 +47,7 @@ describe('a copy of a notice', () => {
     ]);
   });
 
-  it('stays out for the kinds a person does not want by mail, the notice itself does not', async () => {
+  it('stays out for the kinds a person does not want by email, the notice itself does not', async () => {
     await rep.call('patch', '/preferences', { unmailed: ['leadArrived'] }).expect(200);
     await addLead('Not By Mail');
     expect((await sent()).map(({ subject }) => subject)).not.toContain('New lead: Not By Mail');

@@ -22,7 +22,7 @@ const MOST_TRIES = 2880;
 const AT_ONCE = 50;
 const SENDER = { name: 'Zawn', address: 'zawn@localhost' };
 
-/** Sends copies of notices by mail. They are kept with the notices, so that a stop loses none. */
+/** Sends copies of notices by email. They are kept with the notices, so that a stop loses none. */
 @Injectable()
 export class Outbox implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger(Outbox.name);

@@ -52,7 +52,7 @@ export async function earliest(
   return joined(found, (a, b) => a < b);
 }
 
-/** When there was last a call, a meeting or a mail either way. */
+/** When there was last a call, a meeting or an email either way. */
 export async function latest(
   manager: EntityManager,
   object: Touched,

@@ -103,7 +103,7 @@ describe('a list of choices', () => {
         const refused = await rep
           .against(account.version + 2, 'patch', `/accounts/${account.id}`, { industry: 'harbour' })
           .expect(422);
-        expect(faultsOf(refused.body)).toEqual(['Line of work is not one of the choices']);
+        expect(faultsOf(refused.body)).toEqual(['Industry is not one of the choices']);
         // What is taken back may hold it.
         await rep.call('post', `/units/${(body as Written<unknown>).unit}/undo`).expect(200);
       });

@@ -141,7 +141,7 @@ describe('a lead through the API', () => {
 
   it.each([
     [{}, 'Name is missing'],
-    [{ name: 'X', email: 'nowhere' }, 'Mail is not a mail address'],
+    [{ name: 'X', email: 'nowhere' }, 'Email is not an email address'],
     [{ name: 'X', shoe: 44 }, 'shoe'],
     [{ name: 'X', owner: 999_999 }, 'Owner'],
     ['text', 'JSON'],

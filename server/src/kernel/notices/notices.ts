@@ -55,7 +55,7 @@ export class Notices {
   }
 }
 
-/** Keeps what people are told in a transaction, with the copies that go by mail, but for the kinds they do not want. */
+/** Keeps what people are told in a transaction, with the copies that go by email, but for the kinds they do not want. */
 export async function keepNotices(
   manager: EntityManager,
   all: readonly Telling[],

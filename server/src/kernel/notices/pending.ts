@@ -8,7 +8,7 @@ export interface Pending {
   record: AnyRecord;
   /** Of a new lead: whom it may be of those the person sees. */
   alike?: Alike;
-  /** Of a mail: what it is about. */
+  /** Of an email: what it is about. */
   subject?: string;
 }
 
@@ -81,7 +81,7 @@ function textOf(pending: Pending, from: string): string {
   if (kind === 'handedOver') return `${from} handed you the ${label.toLowerCase()} ${nameOf(pending)}`;
   if (kind === 'mentioned') return `${from} mentioned you on ${nameOf(pending)}: ${subject}`;
   if (kind === 'ruleAsleep')
-    return `The ${label.toLowerCase()} ${nameOf(pending)} counts for nobody any more: it asks about ${subject}, which is gone`;
+    return `The ${label.toLowerCase()} ${nameOf(pending)} no longer works: it asks about ${subject}, which is gone`;
   if (kind === 'mailArrived') return `${nameOf(pending)} has written: ${subject}`;
   const details = [record.organisation, record.phone, record.email].filter(Boolean).join(' · ');
   const known = alike

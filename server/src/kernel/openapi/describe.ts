@@ -234,7 +234,7 @@ const problemSchema = {
   required: ['type', 'title', 'status', 'detail'],
 };
 
-/** What only a feature makes, from a mail or from what is streamed in: a program cannot write it as it is. */
+/** What only a feature makes, from an email or from what is streamed in: a program cannot write it as it is. */
 const madeByFeatures: readonly string[] = ['mail', 'file', 'detail'];
 /** Objects a program has business with. */
 const offered = objectKeys.filter(

@@ -31,7 +31,7 @@ const firstRun = Joi.object<FirstRun>({
   country: known((value) => countryCode(value) === value, 'This is not a country code such as GB'),
   person: Joi.object({
     name: Joi.string().trim().max(200).required().label('Your name'),
-    email: Joi.string().max(254).required().label('Mail'),
+    email: Joi.string().max(254).required().label('Email'),
     password: Joi.string()
       .min(10)
       .max(200)

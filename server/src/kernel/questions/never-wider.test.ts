@@ -201,11 +201,11 @@ describe('rules about a field that is gone', () => {
     const texts = (notices as NoticesPage).rows.filter(({ kind }) => kind === 'ruleAsleep');
     expect(texts.map(({ text, path }) => [text, path])).toEqual([
       [
-        'The score rule Pier points counts for nobody any more: it asks about “Pier length”, which is gone',
+        'The score rule Pier points no longer works: it asks about “Pier length”, which is gone',
         '/setup/scores',
       ],
       [
-        'The assignment rule Piers counts for nobody any more: it asks about “Pier length”, which is gone',
+        'The assignment rule Piers no longer works: it asks about “Pier length”, which is gone',
         '/setup/assignment',
       ],
     ]);

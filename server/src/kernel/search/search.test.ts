@@ -34,7 +34,7 @@ describe('search', () => {
     ['a name without its accent', 'everstone'],
     ['words in any order', 'zephyr quilla'],
     ['the organisation', 'Zephyrmere'],
-    ['the mail address', 'quilla@zephyrmere.example'],
+    ['the email address', 'quilla@zephyrmere.example'],
     ['a phone number as it is written here', '01632 960777'],
     ['a phone number with its prefix', '+44 (1632) 960-777'],
     ['the first digits', '01632 9607'],

@@ -135,7 +135,7 @@ function asPhone(text: string): string[] | undefined {
   return [text.replace(/\D/g, '').replace(/^0+/, '')];
 }
 
-/** Whatever a note, a mail or an activity says, a record that is called so stands above it. */
+/** Whatever a note, an email or an activity says, a record that is called so stands above it. */
 const HANGING_FIT = { note: 4, mail: 5, activity: 5 };
 
 /** How likely a match is meant, lower being likelier. */

@@ -21,7 +21,7 @@ interface Credentials {
 }
 
 const credentials = Joi.object<Credentials>({
-  email: Joi.string().max(254).required().label('Mail'),
+  email: Joi.string().max(254).required().label('Email'),
   password: Joi.string().max(200).required().label('Password'),
 });
 
@@ -88,7 +88,7 @@ export class SessionController {
     const done = await this.tries.admit({ account, address, ...(browser ? { browser: browser.id } : {}) });
     const session = await this.sessions.signIn(value.email, value.password);
     done(session !== undefined);
-    if (!session) throw new Problem('wrong-credentials', 'Mail address and password do not belong together.');
+    if (!session) throw new Problem('wrong-credentials', 'The email address or the password is wrong.');
     giveCookie(response, this.config, session);
     if (!browser) {
       const seconds = MARK_DAYS * 86_400;

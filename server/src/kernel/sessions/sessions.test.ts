@@ -27,7 +27,7 @@ describe('signing in', () => {
     expect(wrongMail.type).toBe('application/problem+json');
   });
 
-  it('refuses what is no mail address and password', async () => {
+  it('refuses what is no email address and password', async () => {
     for (const body of [{}, { email: 1, password: 'x' }, { email: 'a', password: 'b', more: 1 }]) {
       const { body: problem } = await http().post('/api/v1/session').send(body).expect(422);
       expect(problem).toMatchObject({ type: '/problems/invalid-input', status: 422 });

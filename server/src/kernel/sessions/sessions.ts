@@ -39,7 +39,7 @@ export class Sessions {
     private readonly clock: Clock,
   ) {}
 
-  /** Starts a session; undefined when mail address and password do not belong together. */
+  /** Starts a session; undefined when email address and password do not belong together. */
   async signIn(email: string, password: string): Promise<NewSession | undefined> {
     const people = (await this.organisation.exists()) ? await this.organisation.people() : [];
     const person = people.find(

@@ -248,7 +248,7 @@ export interface ArrivalRow extends MailArrival {
   file: string;
 }
 
-/** A copy of a notice on its way out by mail. */
+/** A copy of a notice on its way out by email. */
 export interface MailCopyRow {
   id: number;
   person: number;

@@ -133,7 +133,7 @@ export function Component() {
       ) : !data ? (
         <Skeleton rows={6} />
       ) : total === 0 ? (
-        <Empty title={`No two ${objectType(object).plural.toLowerCase()} look like one.`}>
+        <Empty title={`No duplicate ${objectType(object).plural.toLowerCase()} found.`}>
           <p>Zawn looks each night; “Look again” does it now.</p>
         </Empty>
       ) : (

@@ -18,7 +18,7 @@ export const forms: Feature = {
   timeline: [
     timelineKind({
       kind: 'submission',
-      shownAs: 'Mail',
+      shownAs: 'Email',
       Sign: () => <ClipboardList size={14} aria-label="Form" role="img" />,
       Line: SubmissionEntry,
       who: () => 'Through the website',

@@ -7,12 +7,12 @@ const MailLine = lazy(() => import('./mail-line').then(({ MailLine: part }) => (
 /** Mail on timelines, and the addresses it is captured at. */
 export const mail: Feature = {
   pages: [{ path: 'setup/mail', lazy: () => import('./mail-capture-page') }],
-  places: [{ path: '/setup/mail', label: 'Mail', group: 'Setup', letter: 'm', icon: Mail, needs: 'setUp' }],
+  places: [{ path: '/setup/mail', label: 'Email', group: 'Setup', letter: 'm', icon: Mail, needs: 'setUp' }],
   timeline: [
     timelineKind({
       kind: 'mail',
-      shownAs: 'Mail',
-      Sign: () => <Mail size={14} aria-label="Mail" role="img" />,
+      shownAs: 'Email',
+      Sign: () => <Mail size={14} aria-label="Email" role="img" />,
       Line: MailLine,
       who: ({ record }) => String(record.senderName ?? record.sender),
     }),

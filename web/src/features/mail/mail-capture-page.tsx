@@ -35,9 +35,9 @@ export function Component() {
   return (
     <>
       <header className="page-head">
-        <h1>Mail</h1>
+        <h1>Email</h1>
         <span className="page-count">
-          a mail to one of these addresses becomes a lead, or goes on a story
+          an email to one of these addresses becomes a lead, or goes on a story
         </span>
       </header>
       <div className="mail-capture">
@@ -180,7 +180,7 @@ function Arrivals() {
       <FileDrop
         onFiles={(files) => void drop(files)}
         accept=".eml,message/rfc822"
-        label="Mails kept as files"
+        label="Emails kept as files"
         button="Choose mails"
         multiple
         beside={<span className="second">Drop .eml files here to take them in like mail.</span>}

@@ -3,10 +3,10 @@ import { Paperclip } from 'lucide-react';
 import { useState } from 'react';
 import { size } from '../../platform/frame/format';
 
-/** Letters of a mail that are shown before it is opened. */
+/** Letters of an email that are shown before it is opened. */
 const SHORT = 400;
 
-/** A mail as it came: what it is about, its text, its files. */
+/** An email as it came: what it is about, its text, its files. */
 export function MailLine({ entry: { record } }: { entry: { record: AnyRecord } }) {
   const [isOpen, setOpen] = useState(false);
   const text = String(record.body ?? '');

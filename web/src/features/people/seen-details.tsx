@@ -42,7 +42,7 @@ function useWords() {
   };
 }
 
-/** What the signature of a mail says of this person that is not on file. */
+/** What the signature of an email says of this person that is not on file. */
 export function SeenDetails({ object, record: { id } }: Pick<SheetProps, 'object' | 'record'>) {
   const words = useWords();
   const { data } = useQuery(allRecords(openDetails({ field: object, is: 'anyOf', value: [id] })));

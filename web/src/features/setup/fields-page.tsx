@@ -86,7 +86,7 @@ export function Component() {
     <>
       <header className="page-head">
         <h1>Fields</h1>
-        <span className="page-count">your own, at once on the sheet, in tables, questions and files</span>
+        <span className="page-count">fields you add appear on records, in tables, filters and files</span>
         <div className="page-tools">
           <Button type="primary" icon={<Plus size={15} />} onClick={() => setEditing('new')}>
             Field
@@ -183,7 +183,7 @@ export function Component() {
           </ol>
           <QuickAddSetup key={object} object={object} />
           <div className="built-in-fields">
-            <h3>Come with Zawn</h3>
+            <h3>Built in</h3>
             <p className="second">
               {fieldsOf(catalogue, object)
                 .filter(([key]) => !isCustomKey(key))

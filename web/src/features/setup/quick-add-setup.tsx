@@ -26,7 +26,7 @@ export function QuickAddSetup({ object }: { object: ObjectKey }) {
   };
   return (
     <div className="quick-add-setup">
-      <h3>Asked for in the short form, in this order</h3>
+      <h3>Fields of the quick form, in order</h3>
       <Select
         mode="multiple"
         value={[...chosen]}

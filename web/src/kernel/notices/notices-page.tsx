@@ -37,7 +37,7 @@ function Away() {
   );
 }
 
-/** Which kinds of notices one wants, here and by mail: each can be switched off. */
+/** Which kinds of notices one wants, here and by email: each can be switched off. */
 function Kinds() {
   const [{ silenced = [], unmailed = [] }, set] = usePreferences();
   const without = (kinds: readonly NoticeKind[], kind: NoticeKind, isOn: boolean) =>
@@ -63,7 +63,7 @@ function Kinds() {
             checked={!unmailed.includes(key) && !silenced.includes(key)}
             onChange={({ target }) => void set({ unmailed: without(unmailed, key, target.checked) })}
           >
-            by mail as well
+            by email as well
           </Checkbox>
         </div>
       ))}

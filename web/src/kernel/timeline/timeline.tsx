@@ -16,7 +16,7 @@ import { NoteLine } from './note-line';
 import { useChangeWording } from './use-change-wording';
 
 /** How something was written that nobody here wrote. */
-const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By mail' };
+const ways: Partial<Record<string, string>> = { form: 'Through a form', mail: 'By email' };
 
 const pinnedOn = (object: SubjectKey, id: number) => ({
   ...ask('note', { field: object, is: 'anyOf', value: [id] }, { field: 'pinned', is: 'is', value: true }),

@@ -83,7 +83,7 @@ export default function FirstRunPage({ created }: { created: () => void }) {
           <Form.Item name={['person', 'name']} label="Your name" rules={required('Enter your name')}>
             <Input autoComplete="name" />
           </Form.Item>
-          <Form.Item name={['person', 'email']} label="Mail" rules={required('Enter your mail address')}>
+          <Form.Item name={['person', 'email']} label="Email" rules={required('Enter your email address')}>
             <Input autoComplete="username" />
           </Form.Item>
           <Form.Item

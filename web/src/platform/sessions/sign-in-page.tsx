@@ -19,7 +19,7 @@ interface Credentials {
 const inOrder = ['own', 'all', 'team'] as const;
 const orderOf = (role: Role) => inOrder.indexOf(roleType(role).sees);
 
-/** The way in: mail address and password, or, in the demo, one click on a person. */
+/** The way in: email address and password, or, in the demo, one click on a person. */
 export default function SignInPage({
   arrival,
   enter,
@@ -53,8 +53,8 @@ export default function SignInPage({
         <Form<Credentials> layout="vertical" requiredMark={false} onFinish={(values) => void signIn(values)}>
           <Form.Item
             name="email"
-            label="Mail"
-            rules={[{ required: true, message: 'Enter your mail address' }]}
+            label="Email"
+            rules={[{ required: true, message: 'Enter your email address' }]}
           >
             <Input autoComplete="username" autoFocus />
           </Form.Item>
