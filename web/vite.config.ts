@@ -10,6 +10,7 @@ export default defineConfig({
   resolve: {
     alias: [
       { find: /^@zawn\/core$/, replacement: core('index.ts') },
+      { find: /^@zawn\/core\/phone$/, replacement: core('phone.ts') },
       { find: /^@zawn\/core\/imports$/, replacement: core('imports.ts') },
     ],
   },

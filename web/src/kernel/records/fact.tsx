@@ -12,6 +12,7 @@ import {
 } from '@zawn/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
+import { Phone } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { oneRecord, pathOf } from '../../platform/api/queries';
@@ -220,6 +221,11 @@ function TypedFact({
         <span className="visually-hidden">Edit {field.label}: </span>
         {stored === null || stored === '' ? <span className="second">–</span> : shown}
       </button>
+      {field.type === 'phone' && stored && (
+        <a className="fact-ring" href={`tel:${String(stored)}`} aria-label={`Call ${String(stored)}`}>
+          <Phone size={14} aria-hidden />
+        </a>
+      )}
       {beside.length > 0 && (
         <div className="fact-meanwhile" role="status">
           <MeanwhileList changes={beside} record={record} names={names} />

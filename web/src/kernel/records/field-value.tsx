@@ -7,13 +7,15 @@ import {
   type Names,
 } from '@zawn/core';
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import { savedViews } from '../../platform/api/queries';
 import { clock, date, money, nearDate, number } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { FileName } from '../files/record-files';
 import { useSession } from '../../platform/sessions/session';
 import { Tags } from './tags';
+
+const PhoneNumber = lazy(() => import('./phone-number'));
 
 interface Props {
   field: Field;
@@ -69,6 +71,13 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
       return regions.of(String(value)) ?? String(value);
     case 'yesNo':
       return value ? 'Yes' : 'No';
+    case 'phone':
+      // Until the formats of all countries are there, the digits do.
+      return (
+        <Suspense fallback={String(value)}>
+          <PhoneNumber phone={String(value)} asLink={asLink} />
+        </Suspense>
+      );
     case 'web':
       return asLink ? (
         <a href={`https://${String(value)}`} target="_blank" rel="noreferrer">
