@@ -10,7 +10,7 @@ import {
   type ObjectKey,
 } from '@zawn/core';
 import { recordSchema, type Locale } from '@zawn/core/validation';
-import { figuresBody, recordsBody } from '../questions/questions.controller';
+import { figuresBody, LONGEST_PAGE, PAGE, recordsBody } from '../questions/questions.controller';
 
 type Json = Record<string, unknown>;
 
@@ -55,10 +55,7 @@ function valuesOf(
   catalogue: Catalogue,
   locale: Locale,
 ): Json {
-  const schema = parse(
-    recordSchema({ object, purpose, setter: 'hand', locale, catalogue }),
-    'open-api',
-  ) as Json;
+  const schema = parse(recordSchema({ object, purpose, setter: 'hand', locale, catalogue }), DIALECT) as Json;
   const properties = schema.properties as Record<string, Json>;
   const fields = new Map(fieldsOf(catalogue, object));
   for (const [key, property] of Object.entries(properties)) {
@@ -95,6 +92,37 @@ const idempotencyKey = {
   schema: { type: 'string', minLength: 1, maxLength: 200 },
 };
 
+const inQuery = (name: string, description: string, schema: Json) => ({
+  name,
+  in: 'query',
+  description,
+  schema,
+});
+const listParameters = [
+  inQuery('limit', 'Records of a page.', {
+    type: 'integer',
+    minimum: 1,
+    maximum: LONGEST_PAGE,
+    default: PAGE,
+  }),
+  inQuery('cursor', 'Where the page begins: `next` of the page before.', { type: 'string' }),
+  inQuery('columns', 'Fields to answer, with commas between; all of its own when left out.', {
+    type: 'string',
+  }),
+  inQuery('sort', 'Fields, with commas between; one with a minus before it the other way round.', {
+    type: 'string',
+  }),
+  inQuery('where', 'A condition of a question, as JSON.', { type: 'string' }),
+  {
+    ...inQuery('filter', 'Fields by name, each with the value it is to have.', {
+      type: 'object',
+      additionalProperties: { type: 'string' },
+    }),
+    style: 'form',
+    explode: true,
+  },
+];
+
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The routes of one kind of record. */
@@ -120,7 +148,20 @@ function routesOf(object: ObjectKey, address: string): Json {
     responses: { 201: writtenAnswer, ...refusals(401, 403, 422) },
   };
   return {
-    [`/${path}`]: { post: create },
+    [`/${path}`]: {
+      get: {
+        summary: `List ${plural.toLowerCase()}, a page at a time`,
+        description:
+          'Any field filters, also behind links (account.country=GB); several values of a choice stand with commas between.',
+        tags,
+        parameters: listParameters,
+        responses: {
+          200: { description: plural, content: json(ref(`${name}Page`)) },
+          ...refusals(400, 401, 403, 422),
+        },
+      },
+      post: create,
+    },
     [`/${path}/{id}`]: {
       parameters: [id],
       get: {
@@ -185,6 +226,19 @@ function schemasOf(object: ObjectKey, catalogue: Catalogue, locale: Locale): Jso
     [`${name}Change`]: valuesOf(object, 'change', catalogue, locale),
     [`${name}Answer`]: answer,
     [`${name}Written`]: writtenRecord,
+    [`${name}Page`]: {
+      type: 'object',
+      properties: {
+        rows: { type: 'array', items: { type: 'object' } },
+        next: {
+          type: ['string', 'null'],
+          description: 'The cursor of the page that follows; null at the end.',
+        },
+        total: integer,
+        names: { type: 'object', description: 'The names behind links, by object and id.' },
+      },
+      required: ['rows', 'next', 'total'],
+    },
   };
 }
 

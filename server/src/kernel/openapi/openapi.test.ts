@@ -1,3 +1,5 @@
+import SwaggerParser from '@apidevtools/swagger-parser';
+import { type OpenAPIV3_1 } from 'openapi-types';
 import request from 'supertest';
 import { objectType, type AnyRecord, type NewApiToken, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -40,6 +42,12 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 describe('the description of the API', () => {
+  it('is one by the rules of OpenAPI 3.1', async () => {
+    // The validator writes into what it is given.
+    const copy = JSON.parse(JSON.stringify(description)) as OpenAPIV3_1.Document;
+    await expect(SwaggerParser.validate(copy)).resolves.toMatchObject({ openapi: '3.1.0' });
+  });
+
   it('refers only to what it holds', () => {
     const refs = [...JSON.stringify(description).matchAll(/"#\/components\/schemas\/(\w+)"/g)].map(
       ([, name]) => name,

@@ -1,18 +1,16 @@
-import { createHash } from 'node:crypto';
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type Actor, type FiguresAnswer, type Question, type RecordsPage } from '@zawn/core';
+import { type Actor, type FiguresAnswer, type RecordsPage } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
-import { Problem } from '../../platform/http/problem';
 import { CurrentActor, IsProgram } from '../../platform/sessions/current-actor';
 import { Gate } from './gate';
 import { Questions } from './questions';
-import { type PlaceValue } from './to-sql';
+import { cursorOf, LONGEST_CURSOR, placeIn } from './cursors';
 import { ForPrograms, ForTokens } from '../../platform/sessions/scopes';
 
-const PAGE = 100;
-const LONGEST_PAGE = 1000;
-const LONGEST_CURSOR = 100_000;
+/** Records of a page, unless another number is asked for, and at most. */
+export const PAGE = 100;
+export const LONGEST_PAGE = 1000;
 /** Rows from which a table can be read on: further down nobody scrolls. */
 const DEEPEST = 1_000_000;
 
@@ -28,38 +26,6 @@ export const recordsBody = Joi.object<{ question: unknown; cursor?: string; offs
 export const figuresBody = Joi.object<{ questions: unknown[] }>({
   questions: Joi.array().items(Joi.object().unknown()).min(1).max(20).required(),
 });
-
-/** By what a question puts its answer in order: a place in one order is none in another. */
-const orderOf = ({ object, sort = [] }: Question) =>
-  createHash('sha256')
-    .update(JSON.stringify([object, sort]))
-    .digest('base64url')
-    .slice(0, 12);
-
-/** Where the next page begins, as callers hand it back; they need not know what it is made of. */
-const cursorOf = (question: Question, place: readonly PlaceValue[]): string =>
-  Buffer.from(JSON.stringify([orderOf(question), ...place])).toString('base64url');
-
-const places = Joi.array<PlaceValue[]>()
-  .items(Joi.string().allow(''), Joi.number().unsafe(), null)
-  .min(2)
-  .max(40);
-
-/** @throws Problem `malformed-request` for a cursor that no page of this question was answered with. */
-function placeIn(question: Question, cursor: string | undefined): PlaceValue[] | undefined {
-  if (cursor === undefined) return undefined;
-  try {
-    const raw: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'));
-    const [order, ...place] = checked(places as Joi.Schema, raw) as PlaceValue[];
-    if (order === orderOf(question)) return place;
-  } catch {
-    // Said below.
-  }
-  throw new Problem(
-    'malformed-request',
-    'This cursor is not one that a page of this question was answered with.',
-  );
-}
 
 @ForPrograms()
 @Controller('api/v1/questions')

@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import {
   objectOfPath,
@@ -6,15 +6,20 @@ import {
   type AnyRecord,
   type ObjectKey,
   type RecordAnswer,
+  type RecordsPage,
   type Written,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { recordId } from '../../platform/http/record-id';
+import { Organisation } from '../organisation/organisation';
+import { cursorOf, placeIn } from '../questions/cursors';
 import { Gate } from '../questions/gate';
+import { Questions } from '../questions/questions';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from './by-hand';
 import { Door, type WriteContext } from './door';
+import { listQuestion } from './list-question';
 import { successorOf } from './successor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -25,7 +30,18 @@ function objectAt(path: string): ObjectKey {
   return object;
 }
 
-/** Reading and writing single records of any object: `/api/v1/leads/12`. Lists are asked for by question. */
+/** Records with the columns that were asked for, and what names them and their version. */
+const onlyColumns = (rows: readonly AnyRecord[], columns: readonly string[] | undefined): AnyRecord[] =>
+  columns
+    ? rows.map(
+        (row) =>
+          Object.fromEntries(
+            ['id', 'version', ...columns].map((path) => [path, row[path] ?? null]),
+          ) as unknown as AnyRecord,
+      )
+    : [...rows];
+
+/** Reading and writing records of any object: `/api/v1/leads`, `/api/v1/leads/12`. */
 @ForPrograms()
 @Controller('api/v1/:objects')
 export class RecordsController {
@@ -33,7 +49,31 @@ export class RecordsController {
     private readonly door: Door,
     private readonly gate: Gate,
     private readonly database: Database,
+    private readonly questions: Questions,
+    private readonly organisation: Organisation,
   ) {}
+
+  /**
+   * Records of an object, a page at a time: `next` is the cursor of the page that follows. Any field filters; `where`
+   * takes a condition, `columns` says what is answered, `sort` in which order.
+   */
+  @Get()
+  async list(
+    @CurrentActor() actor: Actor,
+    @Param('objects') path: string,
+    @Query() query: Record<string, unknown>,
+  ): Promise<RecordsPage> {
+    const object = objectAt(path);
+    const asked = listQuestion(await this.organisation.catalogue(), object, query);
+    const question = await this.questions.checked(asked.question);
+    await this.gate.mustBeWhole(actor, question);
+    const after = placeIn(question, asked.page.cursor);
+    const { place, rows, ...answer } = await this.gate.recordsBehind(actor, question, {
+      after,
+      limit: asked.page.limit,
+    });
+    return { ...answer, rows: onlyColumns(rows, question.columns), next: place && cursorOf(question, place) };
+  }
 
   @Get(':id')
   async read(
