@@ -71,7 +71,7 @@ describe('the short form for a new record', () => {
     await person.type('#name', 'Kerra Polglaze');
     await person.type('#mobile', '07700 900118');
     await person.click('Create contact');
-    await person.read('+447700900118', '.sheet');
+    await person.read('+44 7700 900118', '.sheet');
   });
 });
 

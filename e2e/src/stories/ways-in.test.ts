@@ -116,7 +116,7 @@ describe('an email to a capture address', () => {
     await rep.read('Corin Trevanion', '.sheet');
     await rep.read('Buyer, Trevanion Mills', '.sheet');
     await rep.read('Please see our notice.', '.timeline');
-    await rep.read('+441632960447', '[data-field="phone"]');
+    await rep.read('+44 1632 960447', '[data-field="phone"]');
     await rep.read('Tender notice', '[data-field="source"]');
   });
 
