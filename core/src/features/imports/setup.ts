@@ -1,4 +1,3 @@
-import { type ObjectKey } from '../../kernel/catalogue';
 import { type DateOrder, type DecimalSign } from './conventions';
 import { type ColumnMap } from './guess-columns';
 import { type ReadingChoice } from './table';
@@ -47,6 +46,3 @@ export interface ImportSetup {
   /** What texts stand for that are no choice and nobody’s name, by path and lower-case text; null leaves the cell empty. */
   meanings: Readonly<Record<string, Readonly<Record<string, string | number | null>>>>;
 }
-
-/** A record on file that rows may be recognised as. */
-export type OnFileObject = Extract<ObjectKey, TargetKey>;

@@ -31,11 +31,6 @@ export function below(nodes: readonly Node[], top: number): number[] {
   return walkDown(childrenOf(nodes), top);
 }
 
-/** Whether placing a record under another would make a circle. */
-export function makesCircle(nodes: readonly Node[], id: number, parent: number): boolean {
-  return below(nodes, id).includes(parent);
-}
-
 /** What is known of each record put together with what is known of those below it; nothing where none is known. */
 export function rollUpBy<T>(
   nodes: readonly Node[],

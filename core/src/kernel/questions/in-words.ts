@@ -14,7 +14,6 @@ import { type PeriodUnit } from '../../platform/time';
 import { canOverlap } from './drill';
 import {
   isGroup,
-  isNumeric,
   isRelated,
   ME,
   MY_TEAM,
@@ -293,9 +292,3 @@ export function inWords(question: Question, wording: Wording): string {
     .filter(Boolean)
     .join(', ');
 }
-
-/** Whether a measure needs a field of numbers or money to work on. */
-export const needsField = (as: Measure['as']): boolean => as !== 'count' && as !== 'share';
-
-/** The fields of an object that can be summed and averaged. */
-export const isMeasurable = (field: Field): boolean => isNumeric(field.type);

@@ -1,5 +1,5 @@
 import { type FieldType, type ObjectKey } from '../catalogue';
-import { type Day, type PeriodUnit } from '../../platform/time';
+import { type PeriodUnit } from '../../platform/time';
 
 /**
  * A period named from today: this fiscal quarter is `{ unit: 'fiscalQuarter', offset: 0 }`.
@@ -206,6 +206,3 @@ export function ask(object: ObjectKey, ...conditions: (Condition | undefined)[])
   const where = allOf(...conditions);
   return where ? { version: 1, object, where } : { version: 1, object };
 }
-
-/** A day as written in a condition: a date, or counted from today. */
-export type DayOperand = Day | RelativeDay;

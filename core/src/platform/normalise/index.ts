@@ -1,5 +1,4 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
-import { countryCode } from './country';
 
 export { countryCode } from './country';
 
@@ -56,9 +55,4 @@ export function normaliseWeb(text: string): string | undefined {
     .replace(/:\d+$/, '')
     .replace(/\.$/, '');
   return /^[\p{L}\d-]+(\.[\p{L}\d-]+)+$/u.test(bare) ? bare : undefined;
-}
-
-/** An ISO 3166 code from a code or an English country name; undefined when there is no such country. */
-export function normaliseCountry(text: string): string | undefined {
-  return countryCode(text);
 }
