@@ -102,7 +102,7 @@ describe('an email to a capture address', () => {
     await rep.signOut();
     await rep.signInAs('Bram Tideswell');
     await rep.goTo('/setup/mail');
-    await rep.read('No mail yet', '.arrivals');
+    await rep.read('No email yet', '.arrivals');
     const transport = createTransport({ host: '127.0.0.1', port: stage.server.mailPort, ignoreTLS: true });
     await transport.sendMail({
       from: 'Corin Trevanion <corin@trevanion-mills.example>',

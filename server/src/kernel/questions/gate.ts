@@ -52,6 +52,8 @@ export interface Page {
 /** A page that begins behind a record's place in the order, wherever that is by now. */
 export interface PageBehind {
   after: readonly PlaceValue[] | undefined;
+  /** How many are passed over, for a table that is scrolled to a row. */
+  skip?: number;
   limit: number;
 }
 
@@ -108,13 +110,16 @@ export class Gate {
   async recordsBehind(
     actor: Actor,
     question: Question,
-    { after, limit }: PageBehind,
+    { after, skip, limit }: PageBehind,
   ): Promise<RecordsAnswer & { place: PlaceValue[] | null }> {
     const asking = await this.asking(actor, question);
     const { question: known, leftOut } = asking;
     const { sort = [] } = known;
     const page = async () => {
-      const found = await this.many(asking, this.guarded(asking).idsBehind(sort, after, limit + 1));
+      const found = await this.many(
+        asking,
+        this.guarded(asking).idsBehind(sort, after, { skip, limit: limit + 1 }),
+      );
       const ids = found.slice(0, limit).map(({ id }) => Number(id));
       const last = found.length > limit ? found[limit - 1] : undefined;
       return { ...(await this.chosen(actor, known, ids)), place: last ? placeOf(last) : null };

@@ -37,7 +37,7 @@ export class QuestionsController {
 
   /**
    * Records, a page at a time: `next` is the cursor of the page that follows. `offset` jumps to a row, for a table that
-   * is scrolled there; from a row there is no going on, as others may have written meanwhile.
+   * is scrolled there; from where it landed it goes on by the cursor as well.
    */
   @ForTokens('read', 'all')
   @Post('records')
@@ -51,10 +51,8 @@ export class QuestionsController {
     const asked = await this.questions.checked(question);
     // A program goes on with what it gets, so it is told instead of being given more than it asked for.
     if (isProgram) await this.gate.mustBeWhole(actor, asked);
-    if (offset !== undefined)
-      return { ...(await this.gate.records(actor, asked, { offset, limit })), next: null };
     const after = placeIn(asked, cursor);
-    const { place, ...answer } = await this.gate.recordsBehind(actor, asked, { after, limit });
+    const { place, ...answer } = await this.gate.recordsBehind(actor, asked, { after, skip: offset, limit });
     return { ...answer, next: place && cursorOf(asked, place) };
   }
 

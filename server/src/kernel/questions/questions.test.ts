@@ -9,6 +9,7 @@ import {
   type AnyRecord,
   type FiguresAnswer,
   type Question,
+  type RecordsPage,
 } from '@zawn/core';
 import { Organisation } from '../organisation/organisation';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -176,7 +177,16 @@ describe('bad questions', () => {
     const { body } = await operations
       .call('post', '/questions/records', { question, offset: 400, limit: 10 })
       .expect(200);
-    expect((body as { rows: AnyRecord[] }).rows.map(({ id }) => id)).toEqual(whole.slice(400, 410));
+    const page = body as RecordsPage;
+    expect(page.rows.map(({ id }) => id)).toEqual(whole.slice(400, 410));
+    // From where it landed it goes on by its place, although somebody writes in front of it.
+    await operations
+      .call('post', '/leads', { name: 'Aaa In Front', status: 'untouched', owner: operations.id })
+      .expect(201);
+    const { body: more } = await operations
+      .call('post', '/questions/records', { question, cursor: page.next, limit: 10 })
+      .expect(200);
+    expect((more as RecordsPage).rows.map(({ id }) => id)).toEqual(whole.slice(410, 420));
     await operations
       .call('post', '/questions/records', { question, offset: 4, cursor: 'after-4' })
       .expect(422);

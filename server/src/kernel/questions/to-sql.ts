@@ -585,10 +585,16 @@ export class QuestionSql {
   /**
    * The ids of the records that come behind a place in the order, each with its own place as `o0`, `o1` and so on.
    * @param after the place; the beginning when left out.
+   * @param skip how many of them are passed over.
    */
-  idsBehind(sort: readonly Sort[], after: readonly PlaceValue[] | undefined, limit: number): Statement {
+  idsBehind(
+    sort: readonly Sort[],
+    after: readonly PlaceValue[] | undefined,
+    { skip = 0, limit }: { skip?: number; limit: number },
+  ): Statement {
     const { builder } = this.scope;
     builder.select('"r"."id"', 'id').limit(limit);
+    if (skip > 0) builder.offset(skip);
     const keys = this.scope.order(sort);
     for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
     this.scope.orderBy(keys, after);

@@ -37,7 +37,7 @@ export function Component() {
       <header className="page-head">
         <h1>Email</h1>
         <span className="page-count">
-          an email to one of these addresses becomes a lead, or goes on a story
+          an email to one of these addresses becomes a lead, or is added to a timeline
         </span>
       </header>
       <div className="mail-capture">
@@ -181,17 +181,17 @@ function Arrivals() {
         onFiles={(files) => void drop(files)}
         accept=".eml,message/rfc822"
         label="Emails kept as files"
-        button="Choose mails"
+        button="Choose emails"
         multiple
-        beside={<span className="second">Drop .eml files here to take them in like mail.</span>}
+        beside={<span className="second">Drop .eml files here to import them as emails.</span>}
       >
         {null}
       </FileDrop>
       {!arrivals ? (
         <Skeleton rows={6} />
       ) : arrivals.length === 0 ? (
-        <Empty title="No mail yet.">
-          <p>Whatever comes to one of the addresses stands here, with what became of it.</p>
+        <Empty title="No email yet.">
+          <p>Emails to these addresses are listed here, with what became of them.</p>
         </Empty>
       ) : (
         <ol aria-label={counted(arrivals.length, 'mail')}>
