@@ -36,13 +36,16 @@ export function run(program, args, { env = {}, quiet = false } = {}) {
 /** Runs a program of the installed packages. */
 export const tool = (name, args, more) => run(process.execPath, [toolPath(name), ...args], more);
 
+/** Runs a program of the installed packages beside others: see `scriptBeside`. */
+export const toolBeside = (name, args, more) => scriptBeside(toolPath(name), args, more);
+
 /**
- * Runs a program of the installed packages beside others.
+ * Runs a script beside others.
  * @returns whether it ended well, and what it said unless it said so aloud.
  */
-export function toolBeside(name, args, { env = {}, aloud = false } = {}) {
+export function scriptBeside(script, args, { env = {}, aloud = false } = {}) {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, [toolPath(name), ...args], {
+    const child = spawn(process.execPath, [script, ...args], {
       cwd: root,
       stdio: aloud ? 'inherit' : ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, ...env },

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { haveBrowser } from './browser.mjs';
-import { build, install, options, root, run, say, tool, toolBeside } from './steps.mjs';
+import { build, install, options, root, run, say, scriptBeside, tool, toolBeside } from './steps.mjs';
 
 options([]);
 const started = Date.now();
@@ -51,6 +51,7 @@ check('Circles', () => run(process.execPath, ['scripts/circles.mjs']));
 const beside = [
   ['Format', toolBeside('prettier', ['--check', '--log-level', 'warn', '.'])],
   ['Lint', toolBeside('eslint', ['--max-warnings', '0', '.'])],
+  ['Route types', scriptBeside('scripts/route-types.mjs', ['--check'])],
 ];
 await jest('Unit and API tests', ['core', 'server', 'web']);
 for (const [name, found] of beside) {

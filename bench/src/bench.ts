@@ -216,7 +216,7 @@ async function main(): Promise<void> {
 
   const grid = app.get(DealGridController);
   const { id: pipeline } = hand.one('SELECT id FROM pipeline ORDER BY position LIMIT 1');
-  const ofGrid = (actor: Actor) => () => grid.grid(actor, { pipeline, each: 3 });
+  const ofGrid = (actor: Actor) => () => grid.grid(actor, { pipeline: Number(pipeline), each: 3, more: [] });
   const handGrid = () =>
     hand.one(
       `SELECT COUNT(*) AS n, SUM(${reported(`'${TODAY}'`)}) AS value FROM deal d WHERE d.deletedAt IS NULL AND d.outcome = 'open' AND d.pipeline = ?`,
@@ -310,7 +310,7 @@ async function main(): Promise<void> {
       const id = ids[round % ids.length];
       await Promise.all([
         gate.find(operations, object, id),
-        timelines.page(operations, `${object}s`, String(id), undefined),
+        timelines.page(operations, object, id, { before: '9999' }),
       ]);
     }, 100);
     lines.push(within({ what, zawn, byHand: undefined }, undefined, 30));

@@ -17,6 +17,7 @@ import { DEMO_PASSWORD, loadDemo } from './demo/load';
 import { NightlyJobs } from './kernel/jobs/nightly-jobs';
 import { type Features } from './app.module';
 import { createServer } from './server';
+import { AnswerCheck } from './testing-answers';
 
 /** The day the tests take place on. */
 export const TODAY = '2026-11-19';
@@ -49,13 +50,16 @@ export async function startServer({
 }): Promise<TestServer> {
   if (demo) cpSync(await demoOn(today), folder, { recursive: true });
   const listening = mail ? { mail: { port: 0, isChosen: true } } : {};
-  const app = await serve(folder, today, demo, { ...listening, ...config }, features);
+  const answers = new AnswerCheck();
+  const app = await serve(folder, today, demo, { ...listening, ...config }, features, answers);
   return {
     app,
     folder,
     close: async () => {
       await app.close();
       rmSync(folder, { recursive: true, force: true });
+      if (answers.faults.size > 0)
+        throw new Error(`Answered otherwise than described:\n${[...answers.faults].join('\n')}`);
     },
   };
 }
@@ -66,10 +70,12 @@ async function serve(
   demo: boolean,
   more: Partial<Config> = {},
   features: Partial<Features> = {},
+  answers = new AnswerCheck(),
 ): Promise<NestExpressApplication> {
   const address = 'http://zawn.test';
   const config: Config = { port: 0, address, dataFolder, today, demo, reading: 'here', ...more };
   const app = await createServer(config, features);
+  app.useGlobalInterceptors(answers);
   await app.init();
   await app.get(NightlyJobs).done();
   return app;

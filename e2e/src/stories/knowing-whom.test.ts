@@ -226,7 +226,7 @@ describe('a field of one’s own', () => {
 
     const exported = await person.driver.executeAsyncScript<string>(
       `const done = arguments[0];
-       fetch('/api/v1/imports/templates/lead').then((r) => r.text()).then(done, (e) => done(String(e)));`,
+       fetch('/api/v1/imports/lead/template').then((r) => r.text()).then(done, (e) => done(String(e)));`,
     );
     expect(exported).toContain('Hull');
     await person.goTo('/imports');

@@ -20,7 +20,10 @@ export function scoreOf(rules: readonly ScoreRule[], holds: (rule: ScoreRule) =>
   const counted = rules
     .filter(holds)
     .sort((a, b) => Math.abs(b.points) - Math.abs(a.points) || a.name.localeCompare(b.name));
-  return { score: pointsOf(counted), counted };
+  return {
+    score: pointsOf(counted),
+    counted: counted.map(({ id, name, points }) => ({ id, name, points })),
+  };
 }
 
 /** Fields a score rule cannot ask about: they follow from the score, so that the rule would never come to rest. */

@@ -1,4 +1,4 @@
-import { type AnyRecord, type ObjectKey } from '../catalogue';
+import { type AnyRecord, type FieldValue, type ObjectKey } from '../catalogue';
 import { type FigureRow } from './in-memory';
 import { type LeftOut } from './runnable';
 
@@ -28,3 +28,13 @@ export interface FiguresAnswer {
 }
 
 export type RecordsPage = RecordsAnswer & { next: string | null };
+
+/** A record in a list: its id, its version and the columns that were asked for, by their paths. */
+export interface ListedRecord {
+  id: number;
+  version: number;
+  [path: string]: FieldValue;
+}
+
+/** A page of a list of records. */
+export type ListPage = Omit<RecordsPage, 'rows'> & { rows: ListedRecord[] };

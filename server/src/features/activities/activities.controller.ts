@@ -1,10 +1,9 @@
-import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { subjectKeys, type AnyRecord, type FieldValue, type Written } from '@zawn/core';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Clock } from '../../platform/clock/clock';
-import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
@@ -51,12 +50,11 @@ export class ActivitiesController {
   done(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(doing) how: CheckedAs<typeof doing>,
   ): Promise<Written<AnyRecord>> {
-    const how = checked(doing, body);
     return this.door.write(writing, async (unit) => {
-      const activity = await unit.find('activity', recordId(id));
+      const activity = await unit.find('activity', id);
       if (activity.doneAt) throw new Problem('conflict', 'This is done already.');
       return finish(unit, activity, how, version);
     });
@@ -64,8 +62,10 @@ export class ActivitiesController {
 
   /** Writes down something that was done without having been planned. */
   @Post('logged')
-  async log(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Written<AnyRecord>> {
-    const { activity, ...how } = checked(logging, body);
+  async log(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(logging) { activity, ...how }: CheckedAs<typeof logging>,
+  ): Promise<Written<AnyRecord>> {
     const { timeZone } = await this.organisation.settings();
     const today = this.clock.today(timeZone);
     return this.door.write(writing, async (unit) => {

@@ -1,10 +1,12 @@
 import { Body, Controller, Get, HttpCode, Patch, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { policyOf, type Actor, type AssignmentTrial } from '@zawn/core';
+import { type Actor, type AssignmentTrial } from '@zawn/core';
 import { checkRecord } from '@zawn/core/validation';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
+import { May } from '../../platform/sessions/may';
+import { TakesValues } from '../../platform/http/described';
 import { Database } from '../../platform/database/database';
-import { checked } from '../../platform/http/checked';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { Assignment } from './assignment';
@@ -14,11 +16,7 @@ const setting = Joi.object<{ person: number }>({
   person: Joi.number().integer().positive().required().label('Default owner'),
 });
 
-function mayLook(actor: Actor): void {
-  if (!policyOf(actor).may('setUp'))
-    throw new Problem('not-allowed', 'Only operations can look at the assignment rules.');
-}
-
+@May('setUp', 'Only operations can look at the assignment rules.')
 @ForPrograms()
 @Controller('api/v1/assignment')
 export class AssignmentController {
@@ -29,10 +27,10 @@ export class AssignmentController {
   ) {}
 
   /** Who would get a lead with these values. Nothing is written. */
+  @TakesValues({ purpose: 'change', object: 'lead' })
   @Post('try')
   @HttpCode(200)
   async try(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<AssignmentTrial> {
-    mayLook(actor);
     const [catalogue, { country }] = await Promise.all([
       this.organisation.catalogue(),
       this.organisation.settings(),
@@ -49,17 +47,15 @@ export class AssignmentController {
     return this.assignment.try(actor, value);
   }
 
+  /** Who gets what no rule gives to anyone. */
   @Get('default')
-  async defaultOwner(@CurrentActor() actor: Actor): Promise<{ person: number }> {
-    mayLook(actor);
+  async defaultOwner(): Promise<{ person: number }> {
     return { person: await this.assignment.defaultOwner() };
   }
 
   /** Sets who gets what no rule gives to anyone. */
   @Patch('default')
-  async setDefault(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<{ person: number }> {
-    mayLook(actor);
-    const { person } = checked(setting, body);
+  async setDefault(@CheckedBody(setting) { person }: CheckedAs<typeof setting>): Promise<{ person: number }> {
     const people = await this.organisation.people();
     if (!people.some(({ id, active }) => id === person && active))
       throw invalidInput([{ field: 'person', message: 'Default owner: there is no such person' }]);

@@ -1,7 +1,7 @@
-import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { customisable, type BulkPreview, type BulkRequest, type Job } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Questions } from '../../kernel/questions/questions';
 import { type WriteContext } from '../../kernel/records/door';
 import { ByHand } from '../../kernel/records/by-hand';
@@ -30,7 +30,10 @@ const request = Joi.object<BulkRequest>({
     .required(),
   selection: Joi.alternatives(
     Joi.object({ ids: Joi.array().items(id).min(1).max(10_000).required() }),
-    Joi.object({ question: Joi.object().unknown().required(), except: Joi.array().items(id).max(10_000) }),
+    Joi.object({
+      question: Joi.object().unknown().required().meta({ 'x-schema': 'Question' }),
+      except: Joi.array().items(id).max(10_000),
+    }),
   )
     .required()
     .label('Selection'),
@@ -48,19 +51,24 @@ export class BulkController {
   /** What a deed would do: the count, and three examples before and after. */
   @Post('preview')
   @HttpCode(200)
-  async preview(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<BulkPreview> {
-    return this.bulk.preview(writing, await this.requestIn(body));
+  async preview(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(request) body: CheckedAs<typeof request>,
+  ): Promise<BulkPreview> {
+    return this.bulk.preview(writing, await this.withQuestion(body));
   }
 
   /** Does a deed to all records of a selection; the answer is the job, which may have ended already. */
   @Post()
   @HttpCode(200)
-  async run(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Job> {
-    return this.bulk.run(writing, await this.requestIn(body));
+  async run(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(request) body: CheckedAs<typeof request>,
+  ): Promise<Job> {
+    return this.bulk.run(writing, await this.withQuestion(body));
   }
 
-  private async requestIn(body: unknown): Promise<BulkRequest> {
-    const asked = checked(request, body);
+  private async withQuestion(asked: BulkRequest): Promise<BulkRequest> {
     const { selection, object } = asked;
     if (!('question' in selection)) return asked;
     return {

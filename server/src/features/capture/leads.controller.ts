@@ -1,6 +1,7 @@
-import { Body, Controller, Get, Param, Post } from '@nestjs/common';
+import { Body, Controller, Get, Post } from '@nestjs/common';
 import { type Actor, type Alike, type AnyRecord, type Written } from '@zawn/core';
-import { recordId } from '../../platform/http/record-id';
+import { RecordId } from '../../platform/http/checked';
+import { TakesValues } from '../../platform/http/described';
 import { AlikeFinder } from '../matching/alike';
 import { Gate } from '../../kernel/questions/gate';
 import { type WriteContext } from '../../kernel/records/door';
@@ -20,6 +21,7 @@ export class LeadsController {
 
   /** Takes a lead in, from a person or a program. The same `Idempotency-Key` again makes no second one. */
   @ForTokens('leads', 'all')
+  @TakesValues({ purpose: 'create', object: 'lead' })
   @Post()
   create(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Written<AnyRecord>> {
     return this.capture.lead(writing, body);
@@ -27,8 +29,8 @@ export class LeadsController {
 
   /** Who or what on file the lead may be, the likeliest first, with why. */
   @Get(':id/alike')
-  async alikeTo(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<{ alike: Alike[] }> {
-    const lead = await this.gate.find(actor, 'lead', recordId(id));
+  async alikeTo(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<{ alike: Alike[] }> {
+    const lead = await this.gate.find(actor, 'lead', id);
     return { alike: await this.alike.to(actor, lead, lead.id) };
   }
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
   ask,
@@ -10,7 +10,7 @@ import {
   type Measure,
   type Question,
 } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
 import { Questions } from '../../kernel/questions/questions';
 import { CurrentActor } from '../../platform/sessions/current-actor';
@@ -58,8 +58,10 @@ export class DealGridController {
   @ForTokens('read', 'all')
   @Post('grid')
   @HttpCode(200)
-  async grid(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<DealGridAnswer> {
-    const { pipeline, where, each, more } = checked(request, body);
+  async grid(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(request) { pipeline, where, each, more }: CheckedAs<typeof request>,
+  ): Promise<DealGridAnswer> {
     const asked = await this.questions.checkedFor('deal', { ...ask('deal'), ...(where ? { where } : {}) });
     const context = await this.gate.context(actor);
     const { question: known, leftOut } = runnable(asked, context);

@@ -1,9 +1,8 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { daysByStage, type Actor, type AnyRecord, type StageDays, type Written } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
@@ -51,8 +50,8 @@ export class DealsController {
 
   /** Calendar days in each stage so far, from the stage history. */
   @Get('stages')
-  async stages(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<StageDays> {
-    const deal = await this.gate.find(actor, 'deal', recordId(id));
+  async stages(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<StageDays> {
+    const deal = await this.gate.find(actor, 'deal', id);
     const stays = await this.database.reading.manager.find<StayRow>('stay', {
       where: { deal: deal.id },
       order: { id: 'ASC' },
@@ -68,12 +67,11 @@ export class DealsController {
   async win(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(winning) { value, wonBecause = null }: CheckedAs<typeof winning>,
   ): Promise<Written<AnyRecord>> {
-    const { value, wonBecause = null } = checked(winning, body);
     const final: Values = value === undefined ? { wonBecause } : { wonBecause, value };
-    return this.close(writing, recordId(id), version, 'won', final);
+    return this.close(writing, id, version, 'won', final);
   }
 
   /** Closes an open deal as lost, for a reason from the fixed list; with a date to try again, plans a call on it. */
@@ -82,10 +80,10 @@ export class DealsController {
   async lose(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(losing) details: CheckedAs<typeof losing>,
   ): Promise<Written<AnyRecord>> {
-    return this.close(writing, recordId(id), version, 'lost', checked(losing, body));
+    return this.close(writing, id, version, 'lost', details);
   }
 
   /** Opens a closed deal again in the stage it left from. The log keeps that it was closed. */
@@ -94,10 +92,10 @@ export class DealsController {
   async reopen(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
+    @RecordId() id: number,
   ): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
-      const deal = await unit.find('deal', recordId(id));
+      const deal = await unit.find('deal', id);
       if (deal.outcome === 'open') throw new Problem('conflict', 'This deal is open already.');
       unit.label = `Reopened “${String(deal.name)}”`;
       const cleared = {

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
   mergeKinds,
@@ -10,7 +10,7 @@ import {
   type MergePreview,
   type Written,
 } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, CheckedQuery, type CheckedAs } from '../../platform/http/checked';
 import { type WriteContext } from '../../kernel/records/door';
 import { CurrentActor, Once, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
@@ -64,11 +64,9 @@ export class DuplicatesController {
   @Get()
   page(
     @CurrentActor() actor: Actor,
-    @Query('object') object: unknown,
-    @Query('cursor') cursor?: unknown,
+    @CheckedQuery(asking) { object, cursor }: CheckedAs<typeof asking>,
   ): Promise<DuplicatesPage> {
-    const known = checked(asking, { object, cursor });
-    return this.duplicates.page(actor, known.object, known.cursor);
+    return this.duplicates.page(actor, object, cursor);
   }
 
   /** Looks for pairs anew. */
@@ -77,9 +75,8 @@ export class DuplicatesController {
   async look(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Body() body: unknown,
+    @CheckedBody(looking) { object }: CheckedAs<typeof looking>,
   ): Promise<DuplicatesPage> {
-    const { object } = checked(looking, body);
     await this.duplicates.look(object, asked);
     return this.duplicates.page(actor, object);
   }
@@ -90,16 +87,19 @@ export class DuplicatesController {
   async judge(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Body() body: unknown,
+    @CheckedBody(judging) judgement: CheckedAs<typeof judging>,
   ): Promise<object> {
-    await this.duplicates.judge(actor, checked(judging, body), asked);
+    await this.duplicates.judge(actor, judgement, asked);
     return {};
   }
 
+  /** What a merge would make of two records, field by field. Nothing is written. */
   @Post('preview')
   @HttpCode(200)
-  preview(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<MergePreview> {
-    const { object, survivor, other } = checked(comparing, body);
+  preview(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(comparing) { object, survivor, other }: CheckedAs<typeof comparing>,
+  ): Promise<MergePreview> {
     return this.merging.preview(actor, object, survivor, other);
   }
 
@@ -109,9 +109,8 @@ export class DuplicatesController {
   merge(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Body() body: unknown,
+    @CheckedBody(merging) { object, take, ...ids }: CheckedAs<typeof merging>,
   ): Promise<Written<AnyRecord>> {
-    const { object, take, ...ids } = checked(merging, body);
     return this.merging.merge(writing, object, { ...ids, version }, take);
   }
 }

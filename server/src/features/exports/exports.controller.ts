@@ -1,9 +1,11 @@
-import { Body, Controller, HttpCode, Post, Res } from '@nestjs/common';
+import { Controller, HttpCode, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { objectType, policyOf, type Actor, type ExportRequest } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { objectType, type Actor, type ExportRequest } from '@zawn/core';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
+import { May } from '../../platform/sessions/may';
+import { Gives } from '../../platform/http/described';
+import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Questions } from '../../kernel/questions/questions';
 import { CurrentActor } from '../../platform/sessions/current-actor';
@@ -16,7 +18,10 @@ const request = Joi.object<ExportRequest>({
   design: Joi.object().unknown().required(),
   selection: Joi.alternatives(
     Joi.object({ ids: Joi.array().items(id).min(1).max(10_000).required() }),
-    Joi.object({ question: Joi.object().unknown().required(), except: Joi.array().items(id).max(10_000) }),
+    Joi.object({
+      question: Joi.object().unknown().required().meta({ 'x-schema': 'Question' }),
+      except: Joi.array().items(id).max(10_000),
+    }),
   ),
   format: Joi.string().valid('csv', 'xlsx', 'vcard').required(),
   fields: Joi.string().valid('shown', 'all').required(),
@@ -26,7 +31,7 @@ const types = {
   csv: 'text/csv; charset=utf-8',
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   vcard: 'text/vcard; charset=utf-8',
-} as const;
+} as const satisfies Record<ExportRequest['format'], string>;
 
 @ForPrograms()
 @Controller('api/v1/exports')
@@ -38,12 +43,15 @@ export class ExportsController {
   ) {}
 
   /** A file of what a design shows, or of all fields of its records, streamed. */
+  @May('export', 'You may not take records out as a file. Ask your manager.')
+  @Gives(types.csv, types.xlsx, types.vcard)
   @Post()
   @HttpCode(200)
-  async write(@CurrentActor() actor: Actor, @Body() body: unknown, @Res() response: Response): Promise<void> {
-    if (!policyOf(actor).may('export'))
-      throw new Problem('not-allowed', 'You may not take records out as a file. Ask your manager.');
-    const asked = checked(request, body);
+  async write(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(request) asked: CheckedAs<typeof request>,
+    @Res() response: Response,
+  ): Promise<void> {
     const design = await this.questions.checkedDesign(asked.design);
     const { object } = design.question;
     const { selection: picked } = asked;

@@ -1,11 +1,11 @@
-import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
+  periodUnits,
+  progressOf,
   allOf,
   ask,
   periodQuestions,
-  periodUnits,
-  progressOf,
   winRate,
   type Actor,
   type Condition,
@@ -13,7 +13,7 @@ import {
   type ProgressRequest,
   type Question,
 } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
@@ -39,8 +39,10 @@ export class ProgressController {
   @ForTokens('read', 'all')
   @Post('progress')
   @HttpCode(200)
-  async progress(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ProgressAnswer> {
-    const { period, owners } = checked(request, body);
+  async progress(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(request) { period, owners }: CheckedAs<typeof request>,
+  ): Promise<ProgressAnswer> {
     const whose: Condition | undefined = owners && { field: 'owner', is: 'anyOf', value: owners };
     const questions = periodQuestions(whose, period);
     let unrated = 0;

@@ -1,25 +1,14 @@
-import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
-import {
-  policyOf,
-  type Actor,
-  type AnyRecord,
-  type FormFigures,
-  type SubmissionsPage,
-  type Written,
-} from '@zawn/core';
-import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
+import { type Actor, type AnyRecord, type FormFigures, type SubmissionsPage, type Written } from '@zawn/core';
+import { RecordId, Before } from '../../platform/http/checked';
+import { May } from '../../platform/sessions/may';
 import { type WriteContext } from '../../kernel/records/door';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Forms } from './forms';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
-function mayLook(actor: Actor): void {
-  if (!policyOf(actor).may('setUp'))
-    throw new Problem('not-allowed', 'Only operations can look at what forms brought.');
-}
-
+@May('setUp', 'Only operations can look at what forms brought.')
 @ForPrograms()
 @Controller('api/v1')
 export class SubmissionsController {
@@ -27,8 +16,7 @@ export class SubmissionsController {
 
   /** How much came through each form. */
   @Get('forms/sent')
-  async sent(@CurrentActor() actor: Actor): Promise<{ forms: FormFigures[] }> {
-    mayLook(actor);
+  async sent(): Promise<{ forms: FormFigures[] }> {
     return { forms: await this.forms.figures() };
   }
 
@@ -36,18 +24,16 @@ export class SubmissionsController {
   @Get('forms/:id/submissions')
   page(
     @CurrentActor() actor: Actor,
-    @Param('id') id: string,
-    @Query('before') before?: string,
+    @RecordId() id: number,
+    @Before() before: number | undefined,
   ): Promise<SubmissionsPage> {
-    mayLook(actor);
-    return this.forms.submissions(actor, recordId(id), before === undefined ? undefined : recordId(before));
+    return this.forms.submissions(actor, id, before);
   }
 
   /** Makes a lead of what was held back. */
   @Post('submissions/:id/take')
   @HttpCode(201)
-  take(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
-    mayLook(writing.actor);
-    return this.forms.take(writing, recordId(id));
+  take(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
+    return this.forms.take(writing, id);
   }
 }

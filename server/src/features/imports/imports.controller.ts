@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
+import { Controller, Get, HttpCode, Param, Post, Req, Res } from '@nestjs/common';
 import { type Request, type Response } from 'express';
 import Joi from 'joi';
 import Papa from 'papaparse';
@@ -11,9 +11,9 @@ import {
   type ImportRequest,
   type ImportSummary,
 } from '@zawn/core';
-import { LIMITS, targets, type ImportSetup, type TargetKey } from '@zawn/core/imports';
-import { checked } from '../../platform/http/checked';
-import { recordId } from '../../platform/http/record-id';
+import { targets, LIMITS, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { CheckedBody, CheckedBy, CheckedQuery, RecordId, type CheckedAs } from '../../platform/http/checked';
+import { Gives } from '../../platform/http/described';
 import { type Asked } from '../../platform/database/once';
 import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { tooLarge } from './import-files';
@@ -100,6 +100,7 @@ const beginning = Joi.object<ImportRequest>({ file, fileName: fileName.required(
 export class ImportsController {
   constructor(private readonly imports: Imports) {}
 
+  /** Imports within the person’s reach, newest first. */
   @Get()
   async history(@CurrentActor() actor: Actor): Promise<{ imports: ImportSummary[] }> {
     return { imports: await this.imports.history(actor) };
@@ -111,33 +112,41 @@ export class ImportsController {
   async handIn(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Query('name') name: unknown,
-    @Query('as') as: unknown,
+    @CheckedQuery(naming) known: CheckedAs<typeof naming>,
     @Req() request: Request,
   ): Promise<ImportLook> {
     if (Number(request.get('Content-Length') ?? 0) > LIMITS.bytes) throw tooLarge();
-    const known = checked(naming, { name, as });
     return this.imports.handIn(actor, known.name, request, { target: known.as, asked });
   }
 
+  /** Reads a file again, as something else or in another way. */
   @Post('look')
   @HttpCode(200)
-  look(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportLook> {
-    return this.imports.look(actor, checked(looking, body));
+  look(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(looking) wanted: CheckedAs<typeof looking>,
+  ): Promise<ImportLook> {
+    return this.imports.look(actor, wanted);
   }
 
+  /** What would become of the rows of a file. Nothing is written. */
   @Post('preview')
   @HttpCode(200)
-  preview(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportPreview> {
-    const { file: name, setup: wanted } = checked(previewing, body);
-    return this.imports.preview(actor, name, wanted);
+  preview(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(previewing) wanted: CheckedAs<typeof previewing>,
+  ): Promise<ImportPreview> {
+    return this.imports.preview(actor, wanted.file, wanted.setup);
   }
 
+  /** Rows of a file that fare alike, each with what is on file now and what would be. */
   @Post('examples')
   @HttpCode(200)
-  examples(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<ImportExamples> {
-    const { file: name, setup: wanted, pile, from } = checked(showing, body);
-    return this.imports.examples(actor, name, wanted, pile, from);
+  examples(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(showing) wanted: CheckedAs<typeof showing>,
+  ): Promise<ImportExamples> {
+    return this.imports.examples(actor, wanted.file, wanted.setup, wanted.pile, wanted.from);
   }
 
   /** Begins the import; how far it is stands under its own address. */
@@ -145,56 +154,63 @@ export class ImportsController {
   begin(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Body() body: unknown,
+    @CheckedBody(beginning) wanted: CheckedAs<typeof beginning>,
   ): Promise<ImportSummary> {
-    return this.imports.begin(actor, checked(beginning, body), asked);
+    return this.imports.begin(actor, wanted, asked);
   }
 
   /** An empty file with the headings that are understood at once. */
-  @Get('templates/:target')
-  async template(@Param('target') key: string, @Res() response: Response): Promise<void> {
-    const { as: known } = checked(naming, { name: 'template', as: key });
-    const headings = await this.imports.template(known ?? 'lead');
+  @Gives('text/csv')
+  @Get(':target/template')
+  async template(
+    @Param('target', new CheckedBy(target)) known: TargetKey,
+    @Res() response: Response,
+  ): Promise<void> {
+    const headings = await this.imports.template(known);
     response
       .attachment(`${known} template.csv`)
       .type('text/csv')
       .send(`\uFEFF${Papa.unparse([headings])}\r\n`);
   }
 
+  /** How an import stands: how far it is, or what came of it. */
   @Get(':id')
-  get(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ImportSummary> {
-    return this.imports.get(actor, recordId(id));
+  get(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<ImportSummary> {
+    return this.imports.get(actor, id);
   }
 
+  /** Stops an import. Nothing of it is kept. */
   @Post(':id/cancel')
   @HttpCode(200)
   cancel(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Param('id') id: string,
+    @RecordId() id: number,
   ): Promise<ImportSummary> {
-    return this.imports.cancel(actor, recordId(id), asked);
+    return this.imports.cancel(actor, id, asked);
   }
 
   /** A download of the rows that an import refused, each with why. */
+  @Gives('text/csv')
   @Get(':id/refused')
   async refused(
     @CurrentActor() actor: Actor,
-    @Param('id') id: string,
+    @RecordId() id: number,
     @Res() response: Response,
   ): Promise<void> {
-    const { fileName: name, csv } = await this.imports.refusedRows(actor, recordId(id));
+    const { fileName: name, csv } = await this.imports.refusedRows(actor, id);
     response.attachment(name).type('text/csv').send(csv);
   }
 
   /** A download of the file as it was handed in. */
+  @Gives('application/octet-stream')
   @Get(':id/file')
   async original(
     @CurrentActor() actor: Actor,
-    @Param('id') id: string,
+    @RecordId() id: number,
     @Res() response: Response,
   ): Promise<void> {
-    const { fileName: name, path } = await this.imports.original(actor, recordId(id));
+    const { fileName: name, path } = await this.imports.original(actor, id);
     response.attachment(name).type('application/octet-stream').sendFile(path);
   }
 }

@@ -440,7 +440,7 @@ describe('a template', () => {
   it.each(['lead', 'contact', 'account', 'deal', 'activity'] as const)(
     'for %s is understood column by column',
     async (target) => {
-      const { text } = await rep.call('get', `/imports/templates/${target}`).expect(200);
+      const { text } = await rep.call('get', `/imports/${target}/template`).expect(200);
       const [headings] = text.replace('\uFEFF', '').split('\r\n');
       const { setup, guess } = await look(
         rep,
@@ -453,7 +453,7 @@ describe('a template', () => {
   );
 
   it('of anything else is not there', async () => {
-    await rep.call('get', '/imports/templates/person').expect(422);
+    await rep.call('get', '/imports/person/template').expect(422);
   });
 });
 

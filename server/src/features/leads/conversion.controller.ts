@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
   type Actor,
@@ -9,8 +9,7 @@ import {
   type Undone,
   type Written,
 } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
-import { recordId } from '../../platform/http/record-id';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { type WriteContext } from '../../kernel/records/door';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
@@ -35,25 +34,27 @@ const choiceBody = Joi.object<ConversionChoice>({
 export class ConversionController {
   constructor(private readonly conversion: Conversion) {}
 
+  /** What converting a lead would create, link and carry over. Nothing is written. */
   @Get()
-  preview(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ConversionPreview> {
-    return this.conversion.preview(actor, recordId(id));
+  preview(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<ConversionPreview> {
+    return this.conversion.preview(actor, id);
   }
 
+  /** Converts a lead into a contact, its account and, when wanted, a deal. */
   @Post()
   @HttpCode(201)
   convert(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(choiceBody) choice: CheckedAs<typeof choiceBody>,
   ): Promise<Written<Converted>> {
-    return this.conversion.convert(writing, recordId(id), version, checked(choiceBody, body));
+    return this.conversion.convert(writing, id, version, choice);
   }
 
   /** Takes the conversion back as a whole, as long as nothing has come to rest on it. */
   @Delete()
-  reverse(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Written<Undone>> {
-    return this.conversion.reverse(actor, recordId(id));
+  reverse(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Written<Undone>> {
+    return this.conversion.reverse(actor, id);
   }
 }

@@ -1,10 +1,9 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { fieldOf, type Actor, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Database } from '../../platform/database/database';
-import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
@@ -40,8 +39,8 @@ export class QualifyingController {
 
   /** The score with each rule that gave points. */
   @Get('score')
-  async score(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<ScoreAnswer> {
-    const lead = await this.gate.find(actor, 'lead', recordId(id));
+  async score(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<ScoreAnswer> {
+    const lead = await this.gate.find(actor, 'lead', id);
     return scoreOfLead({ gate: this.gate, manager: this.database.reading.manager }, lead.id);
   }
 
@@ -51,12 +50,11 @@ export class QualifyingController {
   async disqualify(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(disqualifying) why: CheckedAs<typeof disqualifying>,
   ): Promise<Written<AnyRecord>> {
-    const why = checked(disqualifying, body);
     return this.door.write(writing, async (unit) => {
-      const lead = await unit.find('lead', recordId(id));
+      const lead = await unit.find('lead', id);
       const statuses = fieldOf(unit.catalogue, 'lead', 'status')?.choices ?? [];
       const kind = statuses.find(({ key }) => key === lead.status)?.kind;
       if (kind === 'disqualified') throw new Problem('conflict', 'This lead is disqualified already.');

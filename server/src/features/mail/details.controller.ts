@@ -1,7 +1,7 @@
-import { Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import { objectType, type AnyRecord, type Written } from '@zawn/core';
+import { RecordId } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -15,15 +15,15 @@ export class DetailsController {
   /** Writes the detail to its record. */
   @Post('take')
   @HttpCode(200)
-  take(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
-    return this.decide(writing, recordId(id), 'taken');
+  take(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
+    return this.decide(writing, id, 'taken');
   }
 
   /** Leaves the record as it is; the same is not offered again. */
   @Post('leave')
   @HttpCode(200)
-  leave(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<AnyRecord>> {
-    return this.decide(writing, recordId(id), 'left');
+  leave(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
+    return this.decide(writing, id, 'left');
   }
 
   private decide(writing: WriteContext, id: number, state: 'taken' | 'left'): Promise<Written<AnyRecord>> {

@@ -1,8 +1,10 @@
-import { Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
+import { Controller, Get, HttpCode, Param, Post, Req, Res } from '@nestjs/common';
 import { type Request, type Response } from 'express';
-import { policyOf, type Actor, type Attachment, type MailArrival, type MailArrivalsPage } from '@zawn/core';
+import { type Actor, type Attachment, type MailArrival, type MailArrivalsPage } from '@zawn/core';
+import { RecordId, Before } from '../../platform/http/checked';
+import { May } from '../../platform/sessions/may';
+import { Gives } from '../../platform/http/described';
 import { notFound, Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Gate } from '../../kernel/questions/gate';
 import { type Asked } from '../../platform/database/once';
 import { CurrentActor, Once } from '../../platform/sessions/current-actor';
@@ -14,10 +16,8 @@ import { TakesBytes } from '../../platform/http/body.guard';
 
 const tooLarge = () => new Problem('too-large', 'The email is larger than 25 MB. Nothing was kept.');
 
-function mayLook(actor: Actor): void {
-  if (!policyOf(actor).may('setUp'))
-    throw new Problem('not-allowed', 'Only operations can look at what came in by email.');
-}
+/** What came in is looked at by whoever sets the organisation up. */
+const MayLook = () => May('setUp', 'Only operations can look at what came in by email.');
 
 @ForPrograms()
 @Controller('api/v1')
@@ -29,47 +29,41 @@ export class MailsController {
   ) {}
 
   /** Takes in a message that was kept as a file (RFC 5322), as if it had come to a capture address. */
+  @MayLook()
   @TakesBytes()
   @Post('mails/files')
   @HttpCode(201)
-  async drop(
-    @CurrentActor() actor: Actor,
-    @Once() asked: Asked | undefined,
-    @Req() request: Request,
-  ): Promise<MailArrival> {
-    mayLook(actor);
+  async drop(@Once() asked: Asked | undefined, @Req() request: Request): Promise<MailArrival> {
     return this.mailIn.take(await wholeOf(request), { address: null, from: '' }, asked);
   }
 
   /** What came in by email and what became of it, newest first. */
+  @MayLook()
   @Get('mail-arrivals')
-  arrivals(@CurrentActor() actor: Actor, @Query('before') before?: string): Promise<MailArrivalsPage> {
-    mayLook(actor);
-    return this.mailIn.arrivals(before === undefined ? undefined : recordId(before));
+  arrivals(@Before() before: number | undefined): Promise<MailArrivalsPage> {
+    return this.mailIn.arrivals(before);
   }
 
   /** A message as it came. */
+  @MayLook()
+  @Gives('application/octet-stream')
   @Get('mail-arrivals/:id/file')
-  async original(
-    @CurrentActor() actor: Actor,
-    @Param('id') id: string,
-    @Res() response: Response,
-  ): Promise<void> {
-    mayLook(actor);
-    const path = await this.mailIn.original(recordId(id));
+  async original(@RecordId() id: number, @Res() response: Response): Promise<void> {
+    const path = await this.mailIn.original(id);
     if (path === undefined) throw notFound('This email');
     response.attachment(`mail-${id}.eml`).type('application/octet-stream').sendFile(path);
   }
 
   /** A file that came with an email: handed out to be kept, never to be run. */
+  @Gives('application/octet-stream')
   @Get('mails/:id/files/:index')
   async file(
     @CurrentActor() actor: Actor,
-    @Param('id') id: string,
+    @RecordId() id: number,
     @Param('index') index: string,
     @Res() response: Response,
   ): Promise<void> {
-    const mail = await this.gate.find(actor, 'mail', recordId(id));
+    const mail = await this.gate.find(actor, 'mail', id);
     const all = JSON.parse(String(mail.attachments ?? '[]')) as Attachment[];
     const file = /^\d{1,3}$/.test(index) ? all.at(Number(index)) : undefined;
     if (!file) throw notFound('This file');

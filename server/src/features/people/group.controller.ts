@@ -1,4 +1,4 @@
-import { Controller, Get, Param } from '@nestjs/common';
+import { Controller, Get } from '@nestjs/common';
 import {
   ask,
   GROUP_DAYS,
@@ -12,7 +12,7 @@ import {
   type Node,
   type RelativeSpan,
 } from '@zawn/core';
-import { recordId } from '../../platform/http/record-id';
+import { RecordId } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -28,9 +28,10 @@ const MOST = 1000;
 export class GroupController {
   constructor(private readonly gate: Gate) {}
 
+  /** An account and those below it, each with its deals and work, and those of all below it, together. */
   @Get()
-  async group(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<AccountGroup> {
-    const top = await this.gate.find(actor, 'account', recordId(id));
+  async group(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<AccountGroup> {
+    const top = await this.gate.find(actor, 'account', id);
     const accounts = await this.below(actor, top);
     const nodes = accounts.map(({ id: account, parent }): Node => ({
       id: account,

@@ -1,9 +1,8 @@
-import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { type AnyRecord, type Written } from '@zawn/core';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Clock } from '../../platform/clock/clock';
-import { checked } from '../../platform/http/checked';
-import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { Version } from '../../platform/sessions/current-actor';
@@ -30,21 +29,21 @@ export class TouchController {
   async decide(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('id') id: string,
-    @Body() body: unknown,
+    @RecordId() id: number,
+    @CheckedBody(deciding) { do: action }: CheckedAs<typeof deciding>,
   ): Promise<Written<AnyRecord>> {
-    const { do: deed } = checked(deciding, body);
     const { timeZone } = await this.organisation.settings();
     const today = this.clock.today(timeZone);
     return this.door.write(writing, async (unit) => {
-      const contact = await unit.find('contact', recordId(id));
+      const contact = await unit.find('contact', id);
       const name = `“${String(contact.name)}”`;
       unit.label = {
         notThisTime: `Not this time: ${name}`,
         stop: `No more reminders for ${name}`,
         remind: `Reminders for ${name} again`,
-      }[deed];
-      const changes = deed === 'stop' ? { touchStopped: true } : { touchStopped: null, touchSinceOn: today };
+      }[action];
+      const changes =
+        action === 'stop' ? { touchStopped: true } : { touchStopped: null, touchSinceOn: today };
       return unit.change('contact', contact.id, changes, { version, setter: 'feature' });
     });
   }

@@ -1,15 +1,16 @@
-import { Controller, Get, Param } from '@nestjs/common';
-import { objectType, policyOf, type Actor, type Usage, type View } from '@zawn/core';
+import { Controller, Get } from '@nestjs/common';
+import { objectType, type Actor, type Usage, type View } from '@zawn/core';
+import { RecordId } from '../../platform/http/checked';
+import { May } from '../../platform/sessions/may';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
-import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { formsAsking, rulesAsking, viewsAsking } from './field-usage';
 
 /** Who would miss one of the organisation's own fields. */
+@May('setUp', 'Only operations can change fields.')
 @ForPrograms()
 @Controller('api/v1/custom-fields')
 export class FieldUsageController {
@@ -19,11 +20,10 @@ export class FieldUsageController {
     private readonly organisation: Organisation,
   ) {}
 
-  /** Rules and forms by name, views as far as they are shared. */
+  /** Who would miss one of the organisation’s own fields: rules and forms by name, views as far as they are shared. */
   @Get(':id/usage')
-  async ofField(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
-    if (!policyOf(actor).may('setUp')) throw new Problem('not-allowed', 'Only operations can change fields.');
-    const field = await this.gate.find(actor, 'customField', recordId(id));
+  async ofField(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
+    const field = await this.gate.find(actor, 'customField', id);
     const own = { object: field.object as View['object'], key: String(field.key) };
     const { manager } = this.database.reading;
     const catalogue = await this.organisation.catalogue();

@@ -1,18 +1,9 @@
 import { Controller, Get } from '@nestjs/common';
-import {
-  byName,
-  objectKeys,
-  policyOf,
-  storedFields,
-  type Actor,
-  type ObjectKey,
-  type TagUses,
-} from '@zawn/core';
+import { byName, objectKeys, storedFields, type ObjectKey, type TagUses } from '@zawn/core';
+import { May } from '../../platform/sessions/may';
 import { Database } from '../../platform/database/database';
 import { dialect } from '../../platform/database/dialect';
-import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** The objects whose records are tagged. */
@@ -20,6 +11,7 @@ const tagged: readonly ObjectKey[] = objectKeys.filter((object) =>
   storedFields(object).some(([key, { type }]) => key === 'tags' && type === 'tags'),
 );
 
+@May('setUp', 'Only operations can look after the tags.')
 @ForPrograms()
 @Controller('api/v1/tag-uses')
 export class TagsController {
@@ -30,9 +22,7 @@ export class TagsController {
 
   /** Every tag in use, by name, with how many records of each kind carry it. */
   @Get()
-  async uses(@CurrentActor() actor: Actor): Promise<{ tags: TagUses[] }> {
-    if (!policyOf(actor).may('setUp'))
-      throw new Problem('not-allowed', 'Only operations can look after the tags.');
+  async uses(): Promise<{ tags: TagUses[] }> {
     const found = new Map<string, TagUses>();
     for (const object of tagged) {
       const rows = await this.database.reading.query<{ member: string; uses: number }[]>(

@@ -1,8 +1,7 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { tokenScopes, type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
-import { recordId } from '../../platform/http/record-id';
+import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { type Asked } from '../../platform/database/once';
 import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { Tokens } from './tokens';
@@ -19,28 +18,30 @@ const making = Joi.object<{ name: string; scope: TokenScope }>({
 export class TokensController {
   constructor(private readonly tokens: Tokens) {}
 
+  /** The person’s own tokens, without their secrets. */
   @Get()
   async own(@CurrentActor() actor: Actor): Promise<{ tokens: ApiToken[] }> {
     return { tokens: await this.tokens.of(actor) };
   }
 
+  /** Makes a token. Its secret is in this answer and never again. */
   @Post()
   make(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Body() body: unknown,
+    @CheckedBody(making) { name, scope }: CheckedAs<typeof making>,
   ): Promise<NewApiToken> {
-    const { name, scope } = checked(making, body);
     return this.tokens.make(actor, name, scope, asked);
   }
 
+  /** Revokes a token at once. */
   @Post(':id/revoke')
   @HttpCode(204)
   revoke(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Param('id') id: string,
+    @RecordId() id: number,
   ): Promise<void> {
-    return this.tokens.revoke(actor, recordId(id), asked);
+    return this.tokens.revoke(actor, id, asked);
   }
 }

@@ -1,15 +1,7 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import {
-  objectOfPath,
-  customisable,
-  type Actor,
-  type BinEntry,
-  type ObjectKey,
-  type Written,
-} from '@zawn/core';
-import { checked } from '../../platform/http/checked';
-import { notFound } from '../../platform/http/problem';
+import { customisable, type Actor, type BinEntry, type ObjectKey, type Written } from '@zawn/core';
+import { CheckedBody, type CheckedAs, ObjectAt } from '../../platform/http/checked';
 import { type WriteContext } from '../records/door';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ByHand } from '../records/by-hand';
@@ -38,17 +30,18 @@ export class BinController {
   @Get(':objects')
   async entries(
     @CurrentActor() actor: Actor,
-    @Param('objects') path: string,
+    @ObjectAt(customisable.map(({ key }) => key)) object: ObjectKey,
   ): Promise<{ entries: BinEntry[] }> {
-    const object = objectOfPath(path);
-    if (!object || !customisable.some(({ key }) => key === object)) throw notFound('This part of the bin');
     return { entries: await this.bin.entries(actor, object) };
   }
 
+  /** Brings a record back from the bin. */
   @Post('restore')
   @HttpCode(200)
-  restore(@ByHand() writing: WriteContext, @Body() body: unknown): Promise<Written<null>> {
-    const { object, id } = checked(restoring, body);
+  restore(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(restoring) { object, id }: CheckedAs<typeof restoring>,
+  ): Promise<Written<null>> {
     return this.bin.restore(writing, object, id);
   }
 }

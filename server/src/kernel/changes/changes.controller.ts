@@ -1,7 +1,7 @@
-import { Controller, Get, Query } from '@nestjs/common';
+import { Controller, Get } from '@nestjs/common';
 import { type Actor, type UnitsPage, type WrittenUnit } from '@zawn/core';
+import { Before } from '../../platform/http/checked';
 import { Database } from '../../platform/database/database';
-import { recordId } from '../../platform/http/record-id';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -16,7 +16,7 @@ export class ChangesController {
 
   /** What the person wrote, newest first, each as one thing that can be undone. */
   @Get()
-  async page(@CurrentActor() actor: Actor, @Query('before') before: unknown): Promise<UnitsPage> {
+  async page(@CurrentActor() actor: Actor, @Before() before: number | undefined): Promise<UnitsPage> {
     const query = this.database.reading
       .createQueryBuilder()
       .select(['u.id AS "id"', 'u.at AS "at"', 'u.label AS "label"', 'u.through AS "through"'])
@@ -35,7 +35,7 @@ export class ChangesController {
       .andWhere(`EXISTS (${this.anyChange()})`)
       .orderBy('u.id', 'DESC')
       .limit(PAGE + 1);
-    if (typeof before === 'string') query.andWhere('u.id < :before', { before: recordId(before) });
+    if (before !== undefined) query.andWhere('u.id < :before', { before });
     const rows = await query.getRawMany<Row>();
     const units = rows
       .slice(0, PAGE)

@@ -1,4 +1,4 @@
-import { Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post, Query, Req, Res } from '@nestjs/common';
 import { type Request, type Response } from 'express';
 import {
   brokenPromise,
@@ -6,10 +6,8 @@ import {
   fileName,
   holdsFile,
   isShown,
-  isSubject,
   LARGEST_FILE,
   mediaTypeOf,
-  objectOfPath,
   objectType,
   subjectKeys,
   UNSHOWN,
@@ -19,8 +17,9 @@ import {
   type SubjectKey,
   type Written,
 } from '@zawn/core';
+import { RecordId, ObjectAt } from '../../platform/http/checked';
+import { Gives } from '../../platform/http/described';
 import { invalidInput, notFound, Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { Door, type WriteContext } from '../records/door';
@@ -37,6 +36,9 @@ const SHOWN_POLICY = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
 const PDF_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'";
 
 const wrong = (message: string) => invalidInput([{ field: 'file', message }]);
+
+/** What files can be put on. */
+const CARRY_FILES = [...subjectKeys, 'activity'] as const;
 
 /** Files on records: taken in as a stream, kept by their content, and handed out again. */
 @ForPrograms()
@@ -58,16 +60,13 @@ export class FilesController {
   @HttpCode(201)
   async add(
     @ByHand() writing: WriteContext,
-    @Param('objects') path: string,
-    @Param('id') id: string,
+    @ObjectAt(CARRY_FILES) object: (typeof CARRY_FILES)[number],
+    @RecordId() id: number,
     @Query('name') given: unknown,
     @Query('field') key: unknown,
     @Req() request: Request,
   ): Promise<Written<AnyRecord>> {
-    const object = objectOfPath(path);
-    if (!isSubject(object) && object !== 'activity')
-      throw new Problem('not-found', 'There is nothing at this address.');
-    const record = await this.gate.find(writing.actor, object, recordId(id));
+    const record = await this.gate.find(writing.actor, object, id);
     const field = typeof key === 'string' ? await this.fieldFor(object, key) : undefined;
     const name = typeof given === 'string' ? fileName(given) : undefined;
     if (name === undefined) throw wrong('The file needs a name');
@@ -112,14 +111,15 @@ export class FilesController {
   }
 
   /** A file to be kept; with `show`, one that can be looked at is shown. */
+  @Gives('application/octet-stream')
   @Get('files/:id/content')
   async content(
     @CurrentActor() actor: Actor,
-    @Param('id') id: string,
+    @RecordId() id: number,
     @Query('show') show: string | undefined,
     @Res() response: Response,
   ): Promise<void> {
-    const file = await this.gate.find(actor, 'file', recordId(id)).catch(() => {
+    const file = await this.gate.find(actor, 'file', id).catch(() => {
       throw notFound('This file');
     });
     const mediaType = String(file.mediaType);

@@ -1,6 +1,6 @@
-import { Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { type Actor, type Job } from '@zawn/core';
-import { recordId } from '../../platform/http/record-id';
+import { RecordId } from '../../platform/http/checked';
 import { type Asked } from '../../platform/database/once';
 import { CurrentActor, Once } from '../../platform/sessions/current-actor';
 import { Jobs } from './jobs';
@@ -13,17 +13,18 @@ export class JobsController {
 
   /** How far one of the person's own jobs is. */
   @Get(':id')
-  read(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Job> {
-    return this.jobs.get(actor, recordId(id));
+  read(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Job> {
+    return this.jobs.get(actor, id);
   }
 
+  /** Stops one of the person’s own jobs. What it wrote already stays, and can be undone. */
   @Post(':id/cancel')
   @HttpCode(200)
   cancel(
     @CurrentActor() actor: Actor,
     @Once() asked: Asked | undefined,
-    @Param('id') id: string,
+    @RecordId() id: number,
   ): Promise<Job> {
-    return this.jobs.cancel(actor, recordId(id), asked);
+    return this.jobs.cancel(actor, id, asked);
   }
 }

@@ -1,20 +1,9 @@
-import { type Schema } from 'joi';
-import parse from 'joi-to-json';
-import {
-  fieldsOf,
-  objectKeys,
-  objectType,
-  type Catalogue,
-  type Field,
-  type FieldType,
-  type ObjectKey,
-} from '@zawn/core';
-import { recordSchema, type Locale } from '@zawn/core/validation';
-import { figuresBody, LONGEST_PAGE, PAGE, recordsBody } from '../questions/questions.controller';
-
-type Json = Record<string, unknown>;
-
-const DIALECT = 'open-api-3.1';
+import { objectKeys, objectOfPath, objectType, type Catalogue, type ObjectKey } from '@zawn/core';
+import { type Locale } from '@zawn/core/validation';
+import { LONGEST_PAGE, PAGE } from '../questions/questions.controller';
+import { recordOf, ref, schemaOf, valuesOf, type Json } from './record-schemas';
+import routeTypes from './route-types.json';
+import { type Parameter, type Route } from './routes';
 
 /** What a lead takes at least, as an example that can be sent as it is. */
 export const exampleLead = {
@@ -26,71 +15,38 @@ export const exampleLead = {
   source: 'website',
 };
 
-/** What a new lead is given when it comes without. */
-const FILLED_IN = ['status', 'owner'];
-
-/** How values of a type are written, where their JSON type does not say so. */
-const written: Partial<Record<FieldType, string>> = {
-  money: 'Whole minor units of the record’s currency: 1250 is 12.50.',
-  date: 'YYYY-MM-DD',
-  time: 'HH:MM',
-  dateTime: 'An instant, ISO 8601 in UTC.',
-  phone: 'In any spelling; kept as E.164.',
-  web: 'An address or a domain; kept as the bare domain.',
-  country: 'A name or an ISO 3166 code; kept as the code.',
-  currency: 'ISO 4217',
-  tags: 'Words of your own.',
-};
-
-function described(field: Field): Json {
-  const parts = [field.help, written[field.type], field.to ? `The id of a ${field.to}.` : undefined];
-  const description = parts.filter(Boolean).join(' ');
-  return { title: field.label, ...(description ? { description } : {}) };
+interface Said {
+  summary: string;
+  description?: string;
+  answer?: Json & { $ref?: string };
 }
+const said = routeTypes.handlers as Record<string, Said | undefined>;
 
-/** The values of a record on an occasion, as JSON schema, made from what they are checked by. */
-function valuesOf(
-  object: ObjectKey,
-  purpose: 'create' | 'change',
-  catalogue: Catalogue,
-  locale: Locale,
-): Json {
-  const schema = parse(recordSchema({ object, purpose, setter: 'hand', locale, catalogue }), DIALECT) as Json;
-  const properties = schema.properties as Record<string, Json>;
-  const fields = new Map(fieldsOf(catalogue, object));
-  for (const [key, property] of Object.entries(properties)) {
-    const field = fields.get(key);
-    if (field) Object.assign(property, described(field));
-  }
-  if (purpose === 'create' && object === 'lead')
-    schema.required = (schema.required as string[]).filter((key) => !FILLED_IN.includes(key));
-  return schema;
-}
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const small = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
-const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
-const json = (schema: Json) => ({ 'application/json': { schema } });
 const problem = {
   description: 'What went wrong and what to do',
-  content: { 'application/problem+json': { schema: ref('Problem') } },
+  content: { 'application/problem+json': { schema: ref('ProblemBody') } },
 };
-const refusals = (...statuses: number[]) => Object.fromEntries(statuses.map((status) => [status, problem]));
 
-const id = { name: 'id', in: 'path', required: true, schema: { type: 'integer', minimum: 1 } };
-const ifMatch = {
-  name: 'If-Match',
-  in: 'header',
-  required: true,
-  description: 'The version the change was made against, as in the ETag of the record.',
-  schema: { type: 'string' },
-  example: '"3"',
-};
-const idempotencyKey = {
-  name: 'Idempotency-Key',
-  in: 'header',
-  description:
-    'Names the request: the same key again has no second effect and is answered as the first time.',
-  schema: { type: 'string', minLength: 1, maxLength: 200 },
-};
+const headers = {
+  'If-Match': {
+    name: 'If-Match',
+    in: 'header',
+    required: true,
+    description: 'The version the change was made against, as in the ETag of the record.',
+    schema: { type: 'string' },
+    example: '"3"',
+  },
+  'Idempotency-Key': {
+    name: 'Idempotency-Key',
+    in: 'header',
+    description:
+      'Names the request: the same key again has no second effect and is answered as the first time; with another body it is refused.',
+    schema: { type: 'string', minLength: 1, maxLength: 200 },
+  },
+} as const;
 
 const inQuery = (name: string, description: string, schema: Json) => ({
   name,
@@ -98,6 +54,9 @@ const inQuery = (name: string, description: string, schema: Json) => ({
   description,
   schema,
 });
+const text = { type: 'string' };
+
+/** How a list is asked for: every field of its records filters. */
 const listParameters = [
   inQuery('limit', 'Records of a page.', {
     type: 'integer',
@@ -105,235 +64,270 @@ const listParameters = [
     maximum: LONGEST_PAGE,
     default: PAGE,
   }),
-  inQuery('cursor', 'Where the page begins: `next` of the page before.', { type: 'string' }),
-  inQuery('columns', 'Fields to answer, with commas between; all of its own when left out.', {
-    type: 'string',
-  }),
-  inQuery('sort', 'Fields, with commas between; one with a minus before it the other way round.', {
-    type: 'string',
-  }),
-  inQuery('where', 'A condition of a question, as JSON.', { type: 'string' }),
+  inQuery('cursor', 'Where the page begins: `next` of the page before.', text),
+  inQuery('columns', 'Fields to answer, with commas between; all of its own when left out.', text),
+  inQuery('sort', 'Fields, with commas between; one with a minus before it the other way round.', text),
+  inQuery('where', 'A condition of a question, as JSON.', text),
   {
-    ...inQuery('filter', 'Fields by name, each with the value it is to have.', {
-      type: 'object',
-      additionalProperties: { type: 'string' },
-    }),
+    ...inQuery(
+      'filter',
+      'Fields by name, each with the value it is to have, also behind links: account.country=GB. Several values of a choice stand with commas between.',
+      { type: 'object', additionalProperties: text },
+    ),
     style: 'form',
     explode: true,
   },
 ];
 
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+function parametersOf(route: Route): Json[] {
+  const named = route.parameters.map(({ name, in: place, isId, schema }: Parameter): Json => ({
+    name,
+    in: place,
+    required: place === 'path',
+    schema: schema ? schemaOf(schema) : isId ? { type: 'integer', minimum: 1 } : text,
+  }));
+  const { properties = {}, required = [] } = (route.query ? schemaOf(route.query) : {}) as {
+    properties?: Record<string, Json>;
+    required?: string[];
+  };
+  const checked = Object.entries(properties).map(([name, schema]): Json => ({
+    name,
+    in: 'query',
+    required: required.includes(name),
+    schema,
+  }));
+  return [
+    ...named,
+    ...checked,
+    ...(route.takesFilters ? listParameters : []),
+    ...route.headers.map((header) => headers[header]),
+  ];
+}
 
-/** The routes of one kind of record. */
-function routesOf(object: ObjectKey, address: string): Json {
-  const { label, plural, path, category } = objectType(object);
-  const name = capital(object);
-  const tags = [plural];
-  const writtenAnswer = { description: 'What was written', content: json(ref(`${name}Written`)) };
-  const example = object === 'lead' ? { example: exampleLead } : {};
-  const create = {
-    summary: `Create a ${label.toLowerCase()}`,
-    ...(object === 'lead'
-      ? {
-          description: `Without an owner the assignment rules or the token’s person get it.\n\n    curl -X POST ${address}/api/v1/leads \\\n      -H 'Authorization: Bearer YOUR_TOKEN' \\\n      -H 'Content-Type: application/json' \\\n      -H 'Idempotency-Key: website-4711' \\\n      -d '${JSON.stringify(exampleLead)}'`,
-        }
-      : {}),
-    tags,
-    parameters: [idempotencyKey],
-    requestBody: {
+/** What a route takes in its body. */
+function bodyOf(route: Route, object: ObjectKey | undefined): Json | undefined {
+  if (route.takesBytes)
+    return {
       required: true,
-      content: { 'application/json': { schema: ref(`${name}New`), ...example } },
-    },
-    responses: { 201: writtenAnswer, ...refusals(401, 403, 422) },
-  };
-  return {
-    [`/${path}`]: {
-      get: {
-        summary: `List ${plural.toLowerCase()}, a page at a time`,
-        description:
-          'Any field filters, also behind links (account.country=GB); several values of a choice stand with commas between.',
-        tags,
-        parameters: listParameters,
-        responses: {
-          200: { description: plural, content: json(ref(`${name}Page`)) },
-          ...refusals(400, 401, 403, 422),
-        },
-      },
-      post: create,
-    },
-    [`/${path}/{id}`]: {
-      parameters: [id],
-      get: {
-        summary: `Read a ${label.toLowerCase()}`,
-        tags,
-        responses: {
-          200: { description: label, content: json(ref(`${name}Answer`)) },
-          ...refusals(401, 404),
-        },
-      },
-      patch: {
-        summary: `Change fields of a ${label.toLowerCase()}`,
-        tags,
-        parameters: [ifMatch, idempotencyKey],
-        requestBody: { required: true, content: json(ref(`${name}Change`)) },
-        responses: { 200: writtenAnswer, ...refusals(401, 403, 404, 409, 422, 428) },
-      },
-      delete: {
-        summary:
-          category === 'work' ? `Put a ${label.toLowerCase()} in the bin` : `Delete a ${label.toLowerCase()}`,
-        tags,
-        parameters: [ifMatch],
-        responses: {
-          200: { description: 'It is in the bin, and can be brought back' },
-          ...refusals(401, 403, 404, 409, 428),
-        },
-      },
-    },
-  };
+      description: 'The bytes of the file.',
+      content: { 'application/octet-stream': { schema: {} } },
+    };
+  if (route.values) {
+    const { purpose, object: named = object } = route.values;
+    const schema = ref(`${capital(named ?? '')}${purpose === 'create' ? 'New' : 'Change'}`);
+    const example = purpose === 'create' && named === 'lead' ? { example: exampleLead } : {};
+    return { required: true, content: { 'application/json': { schema, ...example } } };
+  }
+  if (!route.body) return undefined;
+  const isNeeded = route.body.validate({}).error !== undefined;
+  return { required: isNeeded, content: { 'application/json': { schema: schemaOf(route.body) } } };
 }
 
-const integer = { type: 'integer' };
-const text = { type: 'string' };
+/** Answers about records of any object, in the fields of the one that a route is about. */
+const ABOUT_RECORDS = ['RecordAnswer', 'WrittenAnyRecord'];
 
-/** A record as it is answered: its own fields with what every record has. */
-function recordOf(object: ObjectKey, catalogue: Catalogue): Json {
-  const head = { id: integer, version: integer, createdAt: text, updatedAt: text };
-  const fields = fieldsOf(catalogue, object).map(([key, field]) => [key, described(field)]);
-  return {
-    type: 'object',
-    properties: { ...head, ...Object.fromEntries(fields) },
-    required: Object.keys(head),
-  };
+function answerOf(route: Route, object: ObjectKey | undefined): Json {
+  const answer = said[route.handler]?.answer;
+  const description = route.status === 204 ? 'Done; there is nothing to say' : 'What was asked for';
+  if (route.gives)
+    return { description: 'A file', content: Object.fromEntries(route.gives.map((type) => [type, {}])) };
+  if (!answer) return { description };
+  const name = (answer.$ref ?? '').replace(/^.*\//, '');
+  const isOwn = object && route.path.startsWith('/v1/:objects') && !route.path.includes(':id/');
+  const schema =
+    isOwn && ABOUT_RECORDS.includes(name)
+      ? ref(`${capital(object)}${name.replace('AnyRecord', '')}`)
+      : answer;
+  return { description, content: { 'application/json': { schema } } };
 }
 
+/** The statuses of a request that goes wrong. */
+function refusalsOf(route: Route): number[] {
+  const isWriting = route.method !== 'get';
+  const isChecked = route.parameters.some(({ schema }) => schema);
+  return [
+    400,
+    ...(route.isPublic ? [] : [401, 403]),
+    ...(route.parameters.some(({ in: place }) => place === 'path') ? [404] : []),
+    ...(isWriting ? [409, 413, 415] : []),
+    ...(isWriting || route.query || route.takesFilters || isChecked ? [422] : []),
+    ...(route.headers.includes('If-Match') ? [428] : []),
+    ...(route.isPublic && isWriting ? [429] : []),
+  ];
+}
+
+/** Who a request may come from: a program with a token of these scopes, or a browser in which somebody is signed in. */
+function securityOf({ isPublic, scopes, method }: Route): Json[] {
+  if (isPublic) return [];
+  const browser = method === 'get' ? { session: [] } : { session: [], csrf: [] };
+  return [...(scopes.length > 0 ? [{ token: scopes }] : []), browser];
+}
+
+const CURL = (address: string) =>
+  `curl -X POST ${address}/api/v1/leads \\\n      -H 'Authorization: Bearer YOUR_TOKEN' \\\n      -H 'Content-Type: application/json' \\\n      -H 'Idempotency-Key: website-4711' \\\n      -d '${JSON.stringify(exampleLead)}'`;
+
+/** What is said of a route, with who may use it. */
+function wordsOf(route: Route, object: ObjectKey | undefined, address: string): Json {
+  const words = said[route.handler];
+  if (!words) throw new Error(`${route.handler} is not in route-types.json. Run npm run route-types.`);
+  const { label, plural } = object ? objectType(object) : { label: '', plural: '' };
+  const summary = words.summary
+    .replace(/^Records of an object/, plural)
+    .replace(
+      /\ba record\b/i,
+      (found) => `${found.startsWith('A') ? 'A' : 'a'} ${label.toLowerCase() || 'record'}`,
+    );
+  const description = [
+    words.description,
+    route.act ? 'Only for people whose role allows it.' : undefined,
+    route.handler === 'LeadsController.create'
+      ? `Without an owner the assignment rules or the token’s person get it.\n\n    ${CURL(address)}`
+      : undefined,
+  ].filter(Boolean);
+  return { summary, ...(description.length > 0 ? { description: description.join(' ') } : {}) };
+}
+
+/** What routes are gathered under: the object they are about, or the first word of their address. */
+function tagOf(path: string): string {
+  const [, , noun] = path.split('/');
+  const object = objectOfPath(noun);
+  return object ? objectType(object).plural : capital((noun ?? path.slice(1)).replaceAll('-', ' '));
+}
+
+/** Objects that only a feature makes, from an email or from what is streamed in: their values cannot be sent. */
+const madeByFeatures: readonly ObjectKey[] = objectKeys.filter(
+  (object) => objectType(object).category === 'log' || ['mail', 'file', 'detail'].includes(object),
+);
+
+interface Operation {
+  path: string;
+  route: Route;
+  object?: ObjectKey;
+}
+
+/** The operations of a route: one, or one for each object that it is about. */
+function operationsOf(route: Route): Operation[] {
+  if (!route.objects) return [{ path: route.path, route }];
+  const objects = route.objects === 'all' ? objectKeys : route.objects;
+  return objects
+    .filter((object) => route.method === 'get' || !route.values || !madeByFeatures.includes(object))
+    .map((object) => ({ path: route.path.replace(':objects', objectType(object).path), route, object }));
+}
+
+function operationId({ route: { handler }, object }: Operation): string {
+  const [controller, name] = handler.split('.');
+  const noun = controller.replace(/Controller$/, '');
+  const base = object ? `${objectType(object).path}${noun === 'Records' ? '' : noun}` : small(noun);
+  return base.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase()) + capital(name);
+}
+
+const addressOf = (path: string) => path.replace(/:(\w+)/g, '{$1}');
+
+/** The paths of the document. A route of an object's own stands in the place of the one that all objects have. */
+function pathsOf(routes: readonly Route[], address: string): { paths: Json; tags: string[] } {
+  const all = routes.flatMap(operationsOf);
+  const key = ({ path, route }: Operation) => `${route.method} ${path}`;
+  const own = new Set(all.filter(({ object }) => !object).map(key));
+  const paths: Record<string, Json> = {};
+  const tags = new Set<string>();
+  for (const operation of all) {
+    if (operation.object && own.has(key(operation))) continue;
+    const { path, route, object } = operation;
+    const [parameters, body] = [parametersOf(route), bodyOf(route, object)];
+    tags.add(tagOf(path));
+    const item = (paths[addressOf(path)] ??= {});
+    item[route.method] = {
+      operationId: operationId(operation),
+      ...wordsOf(route, object, address),
+      tags: [tagOf(path)],
+      security: securityOf(route),
+      ...(parameters.length > 0 ? { parameters } : {}),
+      ...(body ? { requestBody: body } : {}),
+      responses: {
+        [route.status]: answerOf(route, object),
+        ...Object.fromEntries(refusalsOf(route).map((status) => [status, problem])),
+        default: problem,
+      },
+    };
+  }
+  return { paths, tags: [...tags].sort() };
+}
+
+/** The schemas of the records of an object, in the organisation's own fields. */
 function schemasOf(object: ObjectKey, catalogue: Catalogue, locale: Locale): Json {
   const name = capital(object);
-  const answer = {
-    type: 'object',
-    properties: { record: ref(name), names: { type: 'object' } },
-    required: ['record'],
-  };
-  const writtenRecord = {
-    type: 'object',
-    description: 'The unit can be undone by POST /units/{unit}/undo.',
-    properties: { unit: integer, label: text, value: ref(name) },
-    required: ['unit', 'label', 'value'],
-  };
+  const { RecordAnswer, WrittenAnyRecord } = routeTypes.schemas;
+  const inOwnFields = (schema: { properties: object }, field: string) => ({
+    ...schema,
+    properties: { ...schema.properties, [field]: ref(name) },
+  });
   return {
     [name]: recordOf(object, catalogue),
     [`${name}New`]: valuesOf(object, 'create', catalogue, locale),
     [`${name}Change`]: valuesOf(object, 'change', catalogue, locale),
-    [`${name}Answer`]: answer,
-    [`${name}Written`]: writtenRecord,
-    [`${name}Page`]: {
-      type: 'object',
-      properties: {
-        rows: { type: 'array', items: { type: 'object' } },
-        next: {
-          type: ['string', 'null'],
-          description: 'The cursor of the page that follows; null at the end.',
-        },
-        total: integer,
-        names: { type: 'object', description: 'The names behind links, by object and id.' },
-      },
-      required: ['rows', 'next', 'total'],
-    },
+    [`${name}RecordAnswer`]: inOwnFields(RecordAnswer, 'record'),
+    [`${name}Written`]: inOwnFields(WrittenAnyRecord, 'value'),
   };
 }
 
-/** What a question is sent in, with the part that is the question named. */
-function asking(rule: Schema, named: Json): Json {
-  const schema = parse(rule, DIALECT) as Json;
-  return { ...schema, properties: { ...(schema.properties as Json), ...named } };
+/** The schemas that are referred to, from the paths or from one another. */
+function onlyUsed(paths: Json, schemas: Record<string, unknown>): Json {
+  const used = new Set<string>();
+  const look = (part: unknown) => {
+    for (const [, name] of JSON.stringify(part).matchAll(/"#\/components\/schemas\/(\w+)"/g))
+      if (!used.has(name)) {
+        used.add(name);
+        look(schemas[name] ?? {});
+      }
+  };
+  look(paths);
+  return Object.fromEntries(Object.entries(schemas).filter(([name]) => used.has(name)));
 }
 
-const questionRoute = (summary: string, body: Json, answer: string) => ({
-  post: {
-    summary,
-    tags: ['Questions'],
-    requestBody: { required: true, content: json(body) },
-    responses: { 200: { description: answer, content: json({ type: 'object' }) }, ...refusals(401, 422) },
-  },
-});
-
-const question = {
-  type: 'object',
-  description: 'A question: version 1, the object, and what is asked of it.',
-  properties: {
-    version: { const: 1 },
-    object: { enum: objectKeys },
-    where: {
-      type: 'object',
-      description: 'A condition, or a group of them: {join: all | any | none, of: […]}',
-    },
-    columns: { type: 'array', items: text },
-    sort: { type: 'array', items: { type: 'object' } },
-    groups: { type: 'array', items: { type: 'object' } },
-    measures: { type: 'array', items: { type: 'object' } },
-  },
-  required: ['version', 'object'],
-};
-
-const problemSchema = {
-  type: 'object',
-  description: 'RFC 9457',
-  properties: {
-    type: text,
-    title: text,
-    status: integer,
-    detail: text,
-    faults: { type: 'array', items: { type: 'object', properties: { field: text, message: text } } },
-  },
-  required: ['type', 'title', 'status', 'detail'],
-};
-
-/** What only a feature makes, from an email or from what is streamed in: a program cannot write it as it is. */
-const madeByFeatures: readonly string[] = ['mail', 'file', 'detail'];
-/** Objects a program has business with. */
-const offered = objectKeys.filter(
-  (object) => objectType(object).category === 'work' && !madeByFeatures.includes(object),
-);
-
-const together = (parts: readonly Json[]): Json =>
-  Object.fromEntries(parts.flatMap((part) => Object.entries(part)));
-
-/** The API as an OpenAPI document, made from the catalogue and the rules that values are checked by. */
-export function describeApi(catalogue: Catalogue, locale: Locale, address: string, version: string): Json {
-  const paths = offered.map((object) => routesOf(object, address));
-  const schemas = offered.map((object) => schemasOf(object, catalogue, locale));
+/**
+ * The API as an OpenAPI 3.1 document, made from the routes of the running application, the catalogue, and the schemas
+ * that values are checked by.
+ */
+export function describeApi(
+  routes: readonly Route[],
+  catalogue: Catalogue,
+  { locale, address, version }: { locale: Locale; address: string; version: string },
+): Json {
+  const { paths, tags } = pathsOf(routes, address);
+  const records = objectKeys.map((object) => schemasOf(object, catalogue, locale));
+  const schemas = Object.assign({}, routeTypes.schemas, ...records) as Record<string, unknown>;
   return {
     openapi: '3.1.0',
-    info: { title: 'Zawn', version, description: 'Leads, people, deals and promises for a sales team.' },
-    servers: [{ url: `${address}/api/v1` }],
-    security: [{ token: [] }],
-    paths: {
-      ...together(paths),
-      '/questions/records': questionRoute(
-        'The records that answer a question, a page at a time',
-        asking(recordsBody, { question: ref('Question') }),
-        'Rows, their total, the names behind links, and the cursor of the next page',
-      ),
-      '/questions/figures': questionRoute(
-        'The figures that answer questions, a row a group',
-        asking(figuresBody, { questions: { type: 'array', items: ref('Question') } }),
-        'One answer a question, in their order',
-      ),
-      '/search': {
-        get: {
-          summary: 'Records by a few typed letters',
-          tags: ['Questions'],
-          parameters: [{ name: 'q', in: 'query', required: true, schema: { ...text, maxLength: 100 } }],
-          responses: {
-            200: { description: 'The likeliest first', content: json({ type: 'object' }) },
-            ...refusals(401),
-          },
+    info: {
+      title: 'Zawn',
+      version,
+      description: 'Leads, people, deals and promises for a sales team.',
+      license: { name: 'MIT', identifier: 'MIT' },
+    },
+    servers: [{ url: `${address}/api` }],
+    tags: tags.map((name) => ({ name, description: `What is read and done under ${name.toLowerCase()}.` })),
+    paths,
+    components: {
+      securitySchemes: {
+        token: {
+          type: 'http',
+          scheme: 'bearer',
+          description: 'A token of one’s own. The scopes with which it may be used stand at each route.',
+        },
+        session: {
+          type: 'apiKey',
+          in: 'cookie',
+          name: 'zawn_session',
+          description: 'The browser in which somebody is signed in.',
+        },
+        csrf: {
+          type: 'apiKey',
+          in: 'header',
+          name: 'X-CSRF-Token',
+          description: 'What the session answered with; asked of a browser that writes.',
         },
       },
-    },
-    components: {
-      securitySchemes: { token: { type: 'http', scheme: 'bearer', description: 'A personal token' } },
-      schemas: { ...together(schemas), Question: question, Problem: problemSchema },
+      schemas: onlyUsed(paths, schemas),
     },
   };
 }

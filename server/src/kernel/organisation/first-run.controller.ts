@@ -1,12 +1,12 @@
-import { Body, Controller, Post, Res, Inject } from '@nestjs/common';
+import { Controller, Post, Res, Inject } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { firstRole, isCurrency, isTimeZone, systemActor, type FirstRun } from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
-import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
@@ -62,13 +62,13 @@ export class FirstRunController {
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
+  /** Creates the organisation, its first person and a pipeline to start with, and signs the person in. */
   @Public()
   @Post()
   async create(
-    @Body() body: unknown,
+    @CheckedBody(firstRun) { person, ...settings }: CheckedAs<typeof firstRun>,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ created: true }> {
-    const { person, ...settings } = checked(firstRun, body);
     if (this.creating || (await this.organisation.exists())) {
       throw new Problem('conflict', 'The organisation has been created already. Sign in instead.');
     }

@@ -19,6 +19,10 @@ import { type OrganisationRow } from '../../platform/database/entities';
 
 type Kept<T> = T & { deletedAt: string | null };
 
+/** The rows that are not in the bin, as what they are rows of. */
+const onFile = <T>(rows: readonly Kept<T>[]): T[] =>
+  rows.filter(({ deletedAt }) => deletedAt === null).map(({ deletedAt: _, ...row }) => row as T);
+
 interface Known {
   settings: OrganisationRow;
   people: Colleague[];
@@ -165,8 +169,8 @@ export class Organisation {
       ...person,
       active: person.active && person.deletedAt === null,
     }));
-    const customFields = fields.filter(({ deletedAt }) => deletedAt === null);
-    const choiceLists = choices.filter(({ deletedAt }) => deletedAt === null);
+    const customFields = onFile<CustomField>(fields);
+    const choiceLists = onFile<RecordOf<'choiceList'>>(choices);
     return {
       settings,
       people: known,
@@ -175,7 +179,7 @@ export class Organisation {
       choiceLists,
       catalogue: this.catalogueOf({ customFields, choiceLists }),
       rates,
-      lists: lists.filter(({ deletedAt }) => deletedAt === null),
+      lists: onFile<List>(lists),
     };
   }
 }

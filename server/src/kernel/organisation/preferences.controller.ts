@@ -1,7 +1,7 @@
-import { Body, Controller, Patch } from '@nestjs/common';
+import { Controller, Patch } from '@nestjs/common';
 import Joi from 'joi';
-import { isDay, noticeKinds, customisable, type Actor, type Preferences } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { noticeKinds, customisable, isDay, type Actor, type Preferences } from '@zawn/core';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { PreferenceStore } from './preferences';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -34,7 +34,10 @@ export class PreferencesController {
 
   /** Sets some of what a person set for themselves; the rest stays. */
   @Patch()
-  set(@CurrentActor() actor: Actor, @Body() body: unknown): Promise<Preferences> {
-    return this.store.set(actor.personId, checked(preferences, body));
+  set(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(preferences) some: CheckedAs<typeof preferences>,
+  ): Promise<Preferences> {
+    return this.store.set(actor.personId, some);
   }
 }

@@ -36,26 +36,28 @@ export class SessionData {
     const away = new Map(
       absences.flatMap(({ person, value }) => (value && value >= context.today ? [[person, value]] : [])),
     );
+    const colleagues = people.map(({ id, name, email, role, jobTitle, team, active }): Colleague => ({
+      id,
+      name,
+      email,
+      role,
+      jobTitle,
+      team,
+      active,
+      ...(away.has(id) ? { awayUntil: away.get(id) } : {}),
+    }));
+    const { name, currency, timeZone, country, fiscalYearStart, weekStart } = settings;
     return {
       actor,
-      me: people.find(({ id }) => id === actor.personId) as Colleague,
+      me: colleagues.find(({ id }) => id === actor.personId) as Colleague,
       team: actor.teamPeople,
       today: context.today,
-      organisation: settings,
-      people: people.map(({ id, name, email, role, jobTitle, team, active }) => ({
-        id,
-        name,
-        email,
-        role,
-        jobTitle,
-        team,
-        active,
-        ...(away.has(id) ? { awayUntil: away.get(id) } : {}),
-      })),
-      teams: teams.map(({ id, name, parent }) => ({ id, name, parent })),
+      organisation: { name, currency, timeZone, country, fiscalYearStart, weekStart },
+      people: colleagues,
+      teams: teams.map((team) => ({ id: team.id, name: team.name, parent: team.parent })),
       pipelines: await this.all(actor, 'pipeline'),
       stages: await this.all(actor, 'stage'),
-      rates,
+      rates: rates.map(({ currency: of, validFrom, rate }) => ({ currency: of, validFrom, rate })),
       customFields: await this.organisation.customFields(),
       choiceLists: await this.organisation.choiceLists(),
       preferences: await this.preferences.of(actor.personId),

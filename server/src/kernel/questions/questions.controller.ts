@@ -1,7 +1,7 @@
-import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { type Actor, type FiguresAnswer, type RecordsPage } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor, IsProgram } from '../../platform/sessions/current-actor';
 import { Gate } from './gate';
 import { Questions } from './questions';
@@ -17,14 +17,18 @@ const DEEPEST = 1_000_000;
 /** What is asked for records, and for figures. */
 export const recordsBody = Joi.object<{ question: unknown; cursor?: string; offset?: number; limit: number }>(
   {
-    question: Joi.object().unknown().required(),
+    question: Joi.object().unknown().required().meta({ 'x-schema': 'Question' }),
     cursor: Joi.string().max(LONGEST_CURSOR),
     offset: Joi.number().integer().min(0).max(DEEPEST),
     limit: Joi.number().integer().min(1).max(LONGEST_PAGE).default(PAGE),
   },
 ).oxor('cursor', 'offset');
 export const figuresBody = Joi.object<{ questions: unknown[] }>({
-  questions: Joi.array().items(Joi.object().unknown()).min(1).max(20).required(),
+  questions: Joi.array()
+    .items(Joi.object().unknown().meta({ 'x-schema': 'Question' }))
+    .min(1)
+    .max(20)
+    .required(),
 });
 
 @ForPrograms()
@@ -45,9 +49,8 @@ export class QuestionsController {
   async records(
     @CurrentActor() actor: Actor,
     @IsProgram() isProgram: boolean,
-    @Body() body: unknown,
+    @CheckedBody(recordsBody) { question, cursor, offset, limit }: CheckedAs<typeof recordsBody>,
   ): Promise<RecordsPage> {
-    const { question, cursor, offset, limit } = checked(recordsBody, body);
     const asked = await this.questions.checked(question);
     // A program goes on with what it gets, so it is told instead of being given more than it asked for.
     if (isProgram) await this.gate.mustBeWhole(actor, asked);
@@ -63,11 +66,9 @@ export class QuestionsController {
   async figures(
     @CurrentActor() actor: Actor,
     @IsProgram() isProgram: boolean,
-    @Body() body: unknown,
+    @CheckedBody(figuresBody) body: CheckedAs<typeof figuresBody>,
   ): Promise<{ answers: FiguresAnswer[] }> {
-    const questions = await Promise.all(
-      checked(figuresBody, body).questions.map((question) => this.questions.checked(question)),
-    );
+    const questions = await Promise.all(body.questions.map((question) => this.questions.checked(question)));
     if (isProgram) for (const question of questions) await this.gate.mustBeWhole(actor, question);
     return { answers: await Promise.all(questions.map((question) => this.gate.figures(actor, question))) };
   }

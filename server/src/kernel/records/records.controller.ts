@@ -1,17 +1,18 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Query, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import {
-  objectOfPath,
   type Actor,
   type AnyRecord,
   type ObjectKey,
   type RecordAnswer,
-  type RecordsPage,
+  type ListPage,
+  type ListedRecord,
   type Written,
 } from '@zawn/core';
+import { RecordId, ObjectAt } from '../../platform/http/checked';
+import { TakesValues } from '../../platform/http/described';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { cursorOf, placeIn } from '../questions/cursors';
 import { Gate } from '../questions/gate';
@@ -23,21 +24,14 @@ import { listQuestion } from './list-question';
 import { successorOf } from './successor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
-/** The object meant by the noun of an address. */
-function objectAt(path: string): ObjectKey {
-  const object = objectOfPath(path);
-  if (!object) throw new Problem('not-found', 'There is nothing at this address.');
-  return object;
-}
-
 /** Records with the columns that were asked for, and what names them and their version. */
-const onlyColumns = (rows: readonly AnyRecord[], columns: readonly string[] | undefined): AnyRecord[] =>
+const onlyColumns = (rows: readonly AnyRecord[], columns: readonly string[] | undefined): ListedRecord[] =>
   columns
     ? rows.map(
         (row) =>
           Object.fromEntries(
             ['id', 'version', ...columns].map((path) => [path, row[path] ?? null]),
-          ) as unknown as AnyRecord,
+          ) as unknown as ListedRecord,
       )
     : [...rows];
 
@@ -60,10 +54,9 @@ export class RecordsController {
   @Get()
   async list(
     @CurrentActor() actor: Actor,
-    @Param('objects') path: string,
+    @ObjectAt() object: ObjectKey,
     @Query() query: Record<string, unknown>,
-  ): Promise<RecordsPage> {
-    const object = objectAt(path);
+  ): Promise<ListPage> {
     const asked = listQuestion(await this.organisation.catalogue(), object, query);
     const question = await this.questions.checked(asked.question);
     await this.gate.mustBeWhole(actor, question);
@@ -75,53 +68,53 @@ export class RecordsController {
     return { ...answer, rows: onlyColumns(rows, question.columns), next: place && cursorOf(question, place) };
   }
 
+  /** A record, or the one that it was merged into. */
   @Get(':id')
   async read(
     @CurrentActor() actor: Actor,
-    @Param('objects') path: string,
-    @Param('id') id: string,
+    @ObjectAt() object: ObjectKey,
+    @RecordId() id: number,
     @Res({ passthrough: true }) response: Response,
   ): Promise<RecordAnswer> {
-    const object = objectAt(path);
-    const record = await this.found(actor, object, recordId(id));
+    const record = await this.found(actor, object, id);
     response.setHeader('ETag', `"${record.version}"`);
     return { record, names: await this.gate.namesIn(actor, object, [record]) };
   }
 
+  /** Creates a record. */
+  @TakesValues({ purpose: 'create' })
   @Post()
   async create(
     @ByHand() writing: WriteContext,
-    @Param('objects') path: string,
+    @ObjectAt() object: ObjectKey,
     @Body() values: unknown,
   ): Promise<Written<AnyRecord>> {
-    const object = objectAt(path);
     return this.door.write(writing, (unit) => unit.create(object, values));
   }
 
+  /** Changes some fields of a record; the others stay. */
+  @TakesValues({ purpose: 'change' })
   @Patch(':id')
   async change(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('objects') path: string,
-    @Param('id') id: string,
+    @ObjectAt() object: ObjectKey,
+    @RecordId() id: number,
     @Body() values: unknown,
   ): Promise<Written<AnyRecord>> {
-    const object = objectAt(path);
-    return this.door.write(writing, (unit) => unit.change(object, recordId(id), values, { version }));
+    return this.door.write(writing, (unit) => unit.change(object, id, values, { version }));
   }
 
+  /** Deletes a record. A record of the everyday work goes to the bin and can be brought back. */
   @Delete(':id')
   @HttpCode(200)
   async remove(
     @ByHand() writing: WriteContext,
     @Version() version: number,
-    @Param('objects') path: string,
-    @Param('id') id: string,
+    @ObjectAt() object: ObjectKey,
+    @RecordId() id: number,
   ): Promise<Pick<Written<unknown>, 'unit' | 'label'>> {
-    const object = objectAt(path);
-    const { unit, label } = await this.door.write(writing, (work) =>
-      work.remove(object, recordId(id), version),
-    );
+    const { unit, label } = await this.door.write(writing, (work) => work.remove(object, id, version));
     return { unit, label };
   }
 

@@ -1,6 +1,6 @@
-import { Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post } from '@nestjs/common';
 import { type Undone, type Written } from '@zawn/core';
-import { recordId } from '../../platform/http/record-id';
+import { RecordId } from '../../platform/http/checked';
 import { ByHand } from './by-hand';
 import { type WriteContext } from './door';
 import { Undo } from './undo';
@@ -14,7 +14,7 @@ export class UndoController {
   /** Takes back what one of the person's own units of work wrote. */
   @Post(':id/undo')
   @HttpCode(200)
-  undoUnit(@ByHand() writing: WriteContext, @Param('id') id: string): Promise<Written<Undone>> {
-    return this.undo.undo(writing, recordId(id));
+  undoUnit(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<Undone>> {
+    return this.undo.undo(writing, id);
   }
 }

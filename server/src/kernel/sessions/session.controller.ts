@@ -1,12 +1,12 @@
-import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
 import { parse, stringifySetCookie } from 'cookie';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
-import { checkAgainst } from '@zawn/core/validation';
+import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CONFIG } from '../../platform/config/tokens';
 import { isEncrypted, type Config } from '../../platform/config/config';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { SessionData } from '../organisation/session-data';
 import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
@@ -72,21 +72,20 @@ export class SessionController {
     };
   }
 
+  /** Signs a person in by their email address and password. */
   @Public()
   @Post()
   @HttpCode(201)
   async signIn(
-    @Body() body: unknown,
+    @CheckedBody(credentials) { email, password }: CheckedAs<typeof credentials>,
     @Req() request: SignedInRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<SignedIn> {
-    const { value, faults } = checkAgainst(credentials, body);
-    if (!value) throw invalidInput(faults);
-    const account = value.email.trim().toLowerCase();
+    const account = email.trim().toLowerCase();
     const browser = await this.browsers.read(account, parse(request.get('Cookie') ?? '')[MARK]);
     const address = request.ip ?? '';
     const done = await this.tries.admit({ account, address, ...(browser ? { browser: browser.id } : {}) });
-    const session = await this.sessions.signIn(value.email, value.password);
+    const session = await this.sessions.signIn(email, password);
     done(session !== undefined);
     if (!session) throw new Problem('wrong-credentials', 'The email address or the password is wrong.');
     giveCookie(response, this.config, session);
@@ -99,6 +98,7 @@ export class SessionController {
     return { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) };
   }
 
+  /** Signs out. */
   @Delete()
   @HttpCode(204)
   async signOut(

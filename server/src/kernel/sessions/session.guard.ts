@@ -43,7 +43,7 @@ export class SessionGuard implements CanActivate {
   private async letIn(context: ExecutionContext, request: SignedInRequest, secret: string): Promise<boolean> {
     const bearer = await this.bearers.find(secret);
     if (!bearer) throw new Problem('not-signed-in', 'This token is none, or was ended.');
-    if (!isCovered(this.reflector, context, bearer.scope))
+    if (!isCovered(context, bearer.scope))
       throw new Problem('not-allowed', 'This token is not for that. Make one that may do more.');
     request.actor = bearer.actor;
     currentRequest().person = bearer.actor.personId;

@@ -1,19 +1,17 @@
 import Joi from 'joi';
-import { Controller, Get, Param, Query } from '@nestjs/common';
+import { Controller, Get } from '@nestjs/common';
 import { DiscoveryService } from '@nestjs/core';
 import {
   ask,
-  isSubject,
-  objectOfPath,
+  subjectKeys,
   type Actor,
   type SubjectKey,
   type TimelineEntry,
   type TimelinePage,
 } from '@zawn/core';
-import { checked } from '../../platform/http/checked';
+import { CheckedQuery, type CheckedAs, RecordId, ObjectAt } from '../../platform/http/checked';
 import { discovered } from '../../platform/discovered';
-import { invalidInput, Problem } from '../../platform/http/problem';
-import { recordId } from '../../platform/http/record-id';
+import { invalidInput } from '../../platform/http/problem';
 import { Gate } from '../questions/gate';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { InTimeline, type Subjects, type TimelineSource } from './timeline-source';
@@ -40,17 +38,15 @@ export class TimelineController {
     private readonly discovery: DiscoveryService,
   ) {}
 
+  /** What was said, done and changed about a record and what belongs to it, newest first. */
   @Get()
   async page(
     @CurrentActor() actor: Actor,
-    @Param('objects') path: string,
-    @Param('id') id: string,
-    @Query() query: unknown,
+    @ObjectAt(subjectKeys) object: SubjectKey,
+    @RecordId() id: number,
+    @CheckedQuery(asked) { before: until, kinds, text }: CheckedAs<typeof asked>,
   ): Promise<TimelinePage> {
-    const object = objectOfPath(path);
-    if (!isSubject(object)) throw new Problem('not-found', 'There is nothing at this address.');
-    const record = await this.gate.find(actor, object, recordId(id));
-    const { before: until, kinds, text } = checked(asked, query);
+    const record = await this.gate.find(actor, object, id);
     const sources = this.sources(kinds);
     const subjects = await this.subjects(actor, object, record.id);
     const request = { actor, subjects, before: until, limit: PAGE, ...(text ? { text } : {}) };

@@ -1,4 +1,4 @@
-import { Controller, Get, Param } from '@nestjs/common';
+import { Controller, Get } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import {
   ask,
@@ -12,8 +12,8 @@ import {
   type Usage,
   type View,
 } from '@zawn/core';
+import { RecordId } from '../../platform/http/checked';
 import { Database } from '../../platform/database/database';
-import { recordId } from '../../platform/http/record-id';
 import { Organisation } from '../organisation/organisation';
 import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
@@ -55,15 +55,15 @@ export class UsageController {
 
   /** Who else uses a view: has it pinned, or begins with it. */
   @Get('views/:id/usage')
-  async ofView(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
-    const { id: view } = await this.gate.find(actor, 'view', recordId(id));
+  async ofView(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
+    const { id: view } = await this.gate.find(actor, 'view', id);
     return { people: await this.peopleWith(actor, `view-${view}`, view), views: [] };
   }
 
   /** Who else uses a list: has it pinned, or asks for it in a view. */
   @Get('lists/:id/usage')
-  async ofList(@CurrentActor() actor: Actor, @Param('id') id: string): Promise<Usage> {
-    const { id: list } = await this.gate.find(actor, 'list', recordId(id));
+  async ofList(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
+    const { id: list } = await this.gate.find(actor, 'list', id);
     // Of views that are not shared with the person, only that there are some is said.
     const all = await this.database.reading.getRepository<View & { deletedAt: string | null }>('view').find();
     const shared = await this.gate.visible(

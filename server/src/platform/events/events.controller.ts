@@ -3,6 +3,7 @@ import { filter, interval, map, merge, takeUntil, type Observable } from 'rxjs';
 import { policyOf, type Actor } from '@zawn/core';
 import { CurrentActor } from '../sessions/current-actor';
 import { Events, type Written } from './events';
+import { Gives } from '../http/described';
 import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
@@ -14,6 +15,7 @@ export class EventsController {
   constructor(private readonly events: Events) {}
 
   /** Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. */
+  @Gives('text/event-stream')
   @Sse()
   stream(@CurrentActor() actor: Actor): Observable<{ data: object; type?: string }> {
     const policy = policyOf(actor);

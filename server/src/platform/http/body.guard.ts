@@ -3,7 +3,7 @@ import { Reflector } from '@nestjs/core';
 import { type Request } from 'express';
 import { Problem } from './problem';
 
-const RAW = 'raw';
+export const RAW = 'raw';
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /** Marks a route that takes bytes as they are in place of JSON. */

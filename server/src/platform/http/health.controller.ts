@@ -16,6 +16,7 @@ export interface Health {
 export class HealthController {
   constructor(private readonly database: Database) {}
 
+  /** Whether Zawn answers questions and keeps what is written; 503 while it does not. */
   @Public()
   @Get()
   async health(@Res({ passthrough: true }) response: Response): Promise<Health> {

@@ -3,6 +3,7 @@ import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestj
 import { type Request } from 'express';
 import { type Actor } from '@zawn/core';
 import { type Asked } from '../database/once';
+import { reads } from '../http/described';
 import { Problem } from '../http/problem';
 
 export interface SignedInRequest extends Request {
@@ -53,10 +54,13 @@ export function askedIn(context: ExecutionContext): Asked | undefined {
 }
 
 /** The request as one that is to have its effect once; undefined when it brings no key. */
-export const Once = createParamDecorator((_: unknown, context: ExecutionContext) => askedIn(context));
+export const Once = createParamDecorator(
+  (_: unknown, context: ExecutionContext) => askedIn(context),
+  [reads('Idempotency-Key')],
+);
 
 /** The version in `If-Match`. */
-export const Version = createParamDecorator((_: unknown, context: ExecutionContext): number => {
+function versionIn(context: ExecutionContext): number {
   const header = context.switchToHttp().getRequest<Request>().get('If-Match');
   if (header === undefined) {
     throw new Problem(
@@ -69,4 +73,10 @@ export const Version = createParamDecorator((_: unknown, context: ExecutionConte
     throw new Problem('malformed-request', `If-Match is ${header}; it must be a version number.`);
   }
   return version;
-});
+}
+
+/** The version of the record that a change was made against. */
+export const Version = createParamDecorator(
+  (_: unknown, context: ExecutionContext) => versionIn(context),
+  [reads('If-Match')],
+);

@@ -1,6 +1,4 @@
-import { SetMetadata } from '@nestjs/common';
-import { type Reflector } from '@nestjs/core';
-import { type ExecutionContext } from '@nestjs/common';
+import { SetMetadata, type ExecutionContext, type Type } from '@nestjs/common';
 import { type Request } from 'express';
 import { type TokenScope } from '@zawn/core';
 
@@ -16,11 +14,16 @@ export const ForPrograms = () => SetMetadata(PROGRAMS, true);
 /** Opens one route to tokens of just these scopes, whatever its controller says. */
 export const ForTokens = (...scopes: TokenScope[]) => SetMetadata(SCOPES, scopes);
 
+/** The scopes of the tokens that a route is open to. */
+export function scopesOf(controller: Type, handler: object, method: string): TokenScope[] {
+  const scopes = Reflect.getMetadata(SCOPES, handler) as TokenScope[] | undefined;
+  if (scopes) return scopes;
+  if (!Reflect.getMetadata(PROGRAMS, controller)) return [];
+  return method.toLowerCase() === 'get' ? ['read', 'all'] : ['all'];
+}
+
 /** Whether a token's scope covers the route that a request was matched to. */
-export function isCovered(reflector: Reflector, context: ExecutionContext, scope: TokenScope): boolean {
-  const scopes = reflector.get<TokenScope[] | undefined>(SCOPES, context.getHandler());
-  if (scopes) return scopes.includes(scope);
-  if (!reflector.get<boolean | undefined>(PROGRAMS, context.getClass())) return false;
+export function isCovered(context: ExecutionContext, scope: TokenScope): boolean {
   const { method } = context.switchToHttp().getRequest<Request>();
-  return scope === 'all' || (scope === 'read' && method === 'GET');
+  return scopesOf(context.getClass(), context.getHandler(), method).includes(scope);
 }

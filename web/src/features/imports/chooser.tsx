@@ -44,7 +44,7 @@ export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
       <p className="second import-templates">
         Empty files with the right headings:{' '}
         {targets.map(({ key, label }) => (
-          <a key={key} href={`/api/v1/imports/templates/${key}`}>
+          <a key={key} href={`/api/v1/imports/${key}/template`}>
             {label.toLowerCase()}
           </a>
         ))}
