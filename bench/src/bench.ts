@@ -356,7 +356,7 @@ ${importLine}
 
 ## Plans of what is missed
 
-${plans.join('\n\n') || (lines.every(({ isMet }) => isMet) ? 'Nothing is missed.' : 'What is missed above is no page of a view; its plan is not kept.')}
+${plans.join('\n\n') || (lines.every(({ isMet }) => isMet) ? 'Nothing is missed.' : 'What is missed above is not a page of a view, so no plan of it is kept.')}
 `;
   const notes = /\n## Notes[\s\S]*$/.exec(readExisting());
   writeFileSync(REPORT, report + (notes?.[0] ?? ''));

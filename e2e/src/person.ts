@@ -179,7 +179,7 @@ export class Person {
     const path = `//button[.//b[normalize-space()=${literal(name)}]]`;
     const button = await this.find(By.xpath(path), `Nobody called ${name} to sign in as`);
     await button.click();
-    await this.see('.rail');
+    await this.see('nav[aria-label="Main"]');
   }
 
   /** Chooses from an open menu or list by the beginning of an entry's text. */

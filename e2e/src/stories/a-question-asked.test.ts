@@ -227,6 +227,33 @@ describe('the same by keyboard alone', () => {
     await counts(manager, 'that stage is counted again', (now) => now >= before);
     expect(await manager.sentence()).not.toContain('Survey booked');
   });
+
+  it('goes on inside a group that was just added, and says that it asks nothing yet', async () => {
+    await manager.goTo('/deals?view=all-deals');
+    await manager.see('.table-row');
+    const all = await count(manager);
+    await toSentence();
+    await goTo('where…');
+    await manager.press(Key.ENTER);
+    await manager.pick('outcome');
+    await manager.pick('open');
+    await manager.press(Key.ESCAPE);
+    await counts(manager, 'only open deals are counted', (now) => now < all);
+    const before = await count(manager);
+    await toSentence();
+    await goTo('and…');
+    await manager.press(Key.ENTER);
+    await manager.pick('any of');
+    await manager.read('asks nothing yet', '.group-nested');
+    // The list of the new group has the focus: what is typed now stands in it.
+    await manager.pick('owner');
+    await manager.until('the condition stands in the group', async () =>
+      (await manager.text('.group-nested')).includes('owner'),
+    );
+    await manager.readNoMore('asks nothing yet', '.sentence');
+    await manager.press(Key.ESCAPE);
+    expect(await count(manager)).toBe(before);
+  });
 });
 
 describe('rows picked by keyboard', () => {

@@ -1,4 +1,4 @@
-import { openBrowser, type Browser } from '../browser';
+import { openBrowser, type Browser, type BrowserOptions } from '../browser';
 import { Person } from '../person';
 import { startZawn, type ZawnServer } from '../zawn-server';
 
@@ -10,12 +10,12 @@ export interface Stage {
 }
 
 /** Sets the stage before a file's stories and clears it afterwards. */
-export function setStage(): Stage {
+export function setStage(options: BrowserOptions = {}): Stage {
   jest.setTimeout(120_000);
   const stage = {} as Stage;
   beforeAll(async () => {
     stage.server = await startZawn({ demo: true });
-    stage.browser = await openBrowser();
+    stage.browser = await openBrowser(options);
     stage.person = new Person(stage.browser.driver, stage.server.address);
   });
   afterAll(async () => {

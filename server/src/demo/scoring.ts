@@ -21,7 +21,7 @@ const rules: [name: string, points: number, condition: Condition][] = [
   ],
   ['Older than three months', -15, { field: 'createdAt', is: 'before', value: { days: -90 } }],
   [
-    'No mail and no phone',
+    'No email and no phone',
     -20,
     {
       join: 'all',

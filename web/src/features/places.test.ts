@@ -1,6 +1,6 @@
 import { policyOf, type Role } from '@zawn/core';
 import { features } from '.';
-import { placesFor } from '../kernel/shell/places';
+import { placesFor, sectionsFound } from '../kernel/shell/places';
 
 const places = (role: Role) =>
   placesFor(
@@ -25,6 +25,23 @@ describe('the places of the rail', () => {
     ]);
     expect(labels('manager')).toContain('Team pipeline');
     expect(labels('operations')).toContain('Team pipeline');
+  });
+
+  it('are four on a phone, each by its word, the rest behind More', () => {
+    const named = places('operations').flatMap(({ onPhone }) => onPhone ?? []);
+    expect(named).toEqual(['Today', 'Leads', 'People', 'Deals']);
+  });
+
+  it.each([
+    ['', ['Assignment', 'Fields', 'Choices', 'Tags', 'Scores', 'Conversion', 'Email']],
+    ['custom', ['Fields']],
+    ['INDUSTRY', ['Choices']],
+    ['lead points', ['Scores']],
+    ['shoe', []],
+  ])('of Setup are found by “%s”', (text, expected) => {
+    const sections = places('operations').filter(({ group }) => group === 'Setup');
+    expect(sectionsFound(sections, text).map(({ label }) => label)).toEqual(expected);
+    expect(sections.every(({ about }) => about?.endsWith('.'))).toBe(true);
   });
 
   it('each have a letter of their own behind g', () => {

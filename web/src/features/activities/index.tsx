@@ -21,7 +21,7 @@ export const activities: Feature = {
     { path: 'activities', lazy: () => import('./activities-page') },
   ],
   places: [
-    { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun },
+    { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun, onPhone: 'Today' },
     { path: '/activities', label: 'Activities', group: 'Day', letter: 'k', icon: ListChecks },
   ],
   additions: [{ object: 'activity', label: 'Task', letter: 't', More: WhenDue, asks: ['dueOn'] }],

@@ -17,7 +17,7 @@ import {
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { Check, CircleArrowRight } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -30,11 +30,12 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { RecordLinks } from '../../kernel/records/record-links';
 import { useSession } from '../../platform/sessions/session';
-import { DoneForm } from './done-form';
 import { SeenOnToday } from '../people/seen-details';
 import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
 import './today.css';
+
+const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
 
 /** Days ahead that still belong to what is coming up. */
 const AHEAD = 7;
@@ -107,7 +108,11 @@ function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, p
           </Button>
         </span>
       </div>
-      {isFinishing && <DoneForm activity={activity} close={() => finish(false)} />}
+      {isFinishing && (
+        <Suspense fallback={<Skeleton rows={2} />}>
+          <DoneForm activity={activity} close={() => finish(false)} />
+        </Suspense>
+      )}
     </li>
   );
 }

@@ -12,6 +12,8 @@ export const assignment: Feature = {
       letter: 'w',
       icon: Split,
       needs: 'setUp',
+      about: 'Who gets a new lead: rules in order, turns within a team, and who gets the rest.',
+      words: 'owner routing territory round robin distribution',
     },
   ],
 };

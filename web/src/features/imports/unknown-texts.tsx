@@ -97,7 +97,7 @@ export function UnknownTexts(props: Props) {
   };
   return (
     <section className="import-texts" aria-label="What texts of the file stand for">
-      <h3>What do these stand for?</h3>
+      <h2>What do these stand for?</h2>
       {asked.slice(0, SHOWN).map(({ path, heading, text, rows, means }) => {
         const field = fillableAt(catalogue, targetOf(setup.target), path)?.field;
         if (!field) return null;

@@ -7,7 +7,18 @@ const MailLine = lazy(() => import('./mail-line').then(({ MailLine: part }) => (
 /** Mail on timelines, and the addresses it is captured at. */
 export const mail: Feature = {
   pages: [{ path: 'setup/mail', lazy: () => import('./mail-capture-page') }],
-  places: [{ path: '/setup/mail', label: 'Email', group: 'Setup', letter: 'm', icon: Mail, needs: 'setUp' }],
+  places: [
+    {
+      path: '/setup/mail',
+      label: 'Email',
+      group: 'Setup',
+      letter: 'm',
+      icon: Mail,
+      needs: 'setUp',
+      about: 'The addresses at which emails become leads or join a timeline, and what came in.',
+      words: 'mail capture address inbox smtp',
+    },
+  ],
   timeline: [
     timelineKind({
       kind: 'mail',

@@ -14,7 +14,7 @@ export const people: Feature = {
     { path: 'accounts', lazy: () => import('./accounts-page') },
   ],
   places: [
-    { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact },
+    { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact, onPhone: 'People' },
     { path: '/accounts', label: 'Accounts', group: 'Win', letter: 'a', icon: Building2 },
   ],
   additions: [

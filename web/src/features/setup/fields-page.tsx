@@ -183,7 +183,7 @@ export function Component() {
           </ol>
           <QuickAddSetup key={object} object={object} />
           <div className="built-in-fields">
-            <h3>Built in</h3>
+            <h2>Built in</h2>
             <p className="second">
               {fieldsOf(catalogue, object)
                 .filter(([key]) => !isCustomKey(key))

@@ -1,6 +1,8 @@
 import { GitFork, ListOrdered, ListTree, Tag, TextCursorInput } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
+const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
+
 /** What operations look after: fields, scores, conversion, choices and tags. */
 export const setup: Feature = {
   pages: [
@@ -12,30 +14,49 @@ export const setup: Feature = {
   ],
   places: [
     {
+      ...ofSetup,
       path: '/setup/fields',
       label: 'Fields',
-      group: 'Setup',
       letter: 'f',
       icon: TextCursorInput,
-      needs: 'setUp',
+      about: 'Fields of your own on leads, contacts, accounts and deals, and what adding one asks for.',
+      words: 'custom field quick add required form column',
     },
     {
+      ...ofSetup,
+      path: '/setup/choices',
+      label: 'Choices',
+      letter: 'v',
+      icon: ListTree,
+      about: 'The lists that fields are filled from: sources, industries, reasons, statuses.',
+      words: 'options values status source industry reason loss',
+    },
+    {
+      ...ofSetup,
+      path: '/setup/tags',
+      label: 'Tags',
+      letter: 'g',
+      icon: Tag,
+      about: 'Every tag in use, and where. Rename, join or retire them.',
+      words: 'label keyword merge rename',
+    },
+    {
+      ...ofSetup,
       path: '/setup/scores',
       label: 'Scores',
-      group: 'Setup',
       letter: 's',
       icon: ListOrdered,
-      needs: 'setUp',
+      about: 'What gives a lead points, so that the likeliest stand first.',
+      words: 'scoring points rule rank priority',
     },
     {
+      ...ofSetup,
       path: '/setup/conversion',
       label: 'Conversion',
-      group: 'Setup',
       letter: 'e',
       icon: GitFork,
-      needs: 'setUp',
+      about: 'Which field of a lead fills which of the contact, account and deal it becomes.',
+      words: 'convert carry over mapping',
     },
-    { path: '/setup/choices', label: 'Choices', group: 'Setup', letter: 'v', icon: ListTree, needs: 'setUp' },
-    { path: '/setup/tags', label: 'Tags', group: 'Setup', letter: 'g', icon: Tag, needs: 'setUp' },
   ],
 };

@@ -26,7 +26,7 @@ export function QuickAddSetup({ object }: { object: ObjectKey }) {
   };
   return (
     <div className="quick-add-setup">
-      <h3>Fields of the quick form, in order</h3>
+      <h2>Fields of the quick form, in order</h2>
       <Select
         mode="multiple"
         value={[...chosen]}

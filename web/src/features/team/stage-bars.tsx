@@ -22,7 +22,7 @@ const GAP = 12;
 /** Open value by stage as bars, each owner a segment; the last stage stands on top, as in the grid. */
 export function StageBars({ stages, owners, segments, listOf }: Props) {
   const { organisation, person } = useSession();
-  const { series } = useTheme();
+  const colours = useTheme().series(owners.length);
   const rising = [...stages].reverse();
   const rows = rising.map(({ id }) => ({
     stage: id,
@@ -68,7 +68,7 @@ export function StageBars({ stages, owners, segments, listOf }: Props) {
                   y={row * (BAR + GAP) + GAP / 2}
                   width={`${x(to) - x(from)}%`}
                   height={BAR}
-                  fill={series[index % series.length]}
+                  fill={colours[index % colours.length]}
                 >
                   <title>{words}</title>
                 </rect>

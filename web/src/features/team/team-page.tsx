@@ -73,7 +73,7 @@ function Figure({ to, children, isNothing }: { to: string; children: React.React
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
   const { policy, people, pipelines, stagesOf, organisation } = useSession();
-  const { series } = useTheme();
+  const theme = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
   const chosen = periods.find(({ value }) => value === parameters.get('period')) ?? periods[0];
@@ -121,6 +121,7 @@ export function Component() {
       (roleType(role).sells === 'always' || won.has(id) || segments.some(({ owner }) => owner === id)),
   );
   const ownerIds = owners.map(({ id }) => id);
+  const colours = theme.series(owners.length);
   const listOf = (question: Question) => listAddress('deals', question);
   const ofOwner = (question: Question, owner: number): Question => ({
     ...question,
@@ -216,7 +217,7 @@ export function Component() {
               return (
                 <tr key={id}>
                   <th scope="row">
-                    <span className="team-colour" style={{ background: series[index % series.length] }} />
+                    <span className="team-colour" style={{ background: colours[index % colours.length] }} />
                     {name}
                   </th>
                   <Figure to={openList} isNothing={open.count === 0}>

@@ -18,10 +18,14 @@ const TICKS = 5;
 
 /** Categories as columns or bars, one series stacked on the other. */
 export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean }) {
-  const { series: colours } = useTheme();
+  const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
   const tall = Math.max(LOWEST, size.height);
+  // On a phone the names and the sums leave room for the bars.
+  const side = Math.min(SIDE, width * 0.34);
+  const sums = Math.min(SUMS, width * 0.2);
+  const ticks = upright ? TICKS : Math.min(TICKS, Math.max(2, Math.floor((width - side - sums) / 60)));
   const { categories, series } = drawn;
   const places = categories.map((_, index) => index);
   const valueAt = (category: number, index: number) => series[index].points[category].value ?? 0;
@@ -48,8 +52,8 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
     .paddingOuter(0.15);
   const scale = scaleLinear(
     [least, most || 1],
-    upright ? [tall - AXIS.bottom, AXIS.top] : [SIDE, Math.max(SIDE + 60, width - SUMS)],
-  ).nice(TICKS);
+    upright ? [tall - AXIS.bottom, AXIS.top] : [side, Math.max(side + 60, width - sums)],
+  ).nice(ticks);
   const height = upright ? tall : length + AXIS.top;
   const totals = places.map((category) =>
     isStacked ? series.reduce((sum, _, index) => sum + valueAt(category, index), 0) : null,
@@ -61,7 +65,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
       <Legend drawn={drawn} />
       <div ref={ref} className="chart">
         <svg width={width} height={height} role="group" aria-label={drawn.label}>
-          {scale.ticks(TICKS).map((tick) =>
+          {scale.ticks(ticks).map((tick) =>
             upright ? (
               <g key={tick} className="axis">
                 <line x1={AXIS.left} x2={width} y1={scale(tick)} y2={scale(tick)} />
@@ -135,7 +139,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
             }
             return (
               <Link key={category} to={to}>
-                <text className="axis-label" x={SIDE - 10} y={AXIS.top + middle + 4} textAnchor="end">
+                <text className="axis-label" x={side - 10} y={AXIS.top + middle + 4} textAnchor="end">
                   {label.length > 28 ? `${label.slice(0, 27)}…` : label}
                 </text>
                 <text

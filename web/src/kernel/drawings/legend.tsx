@@ -4,7 +4,7 @@ import { type Drawn } from './drawn';
 
 /** Which colour stands for what; each entry opens the records of its series. */
 export function Legend({ drawn }: { drawn: Drawn }) {
-  const { series: colours } = useTheme();
+  const colours = useTheme().series(drawn.series.length);
   if (drawn.series.length < 2) return null;
   return (
     <ul className="legend" aria-label="Series">

@@ -14,7 +14,7 @@ const TICKS = 5;
 
 /** Categories along the axis, a line a series; every point opens its records. */
 export function LineChart({ drawn }: { drawn: Drawn }) {
-  const { series: colours } = useTheme();
+  const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
   const tall = Math.max(LOWEST, size.height);

@@ -33,6 +33,7 @@ import { isMarked, marking, markedCount, allMarked, noMarks, type Marks } from '
 import { type LabelContext } from '../drawings/key-label';
 import { number } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
+import { usePhone } from '../../platform/frame/use-phone';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
@@ -58,6 +59,8 @@ interface Props {
 }
 
 const ROW = 34;
+/** On a phone a row has two lines: the name with one figure, and what else fits. */
+const ROW_ON_PHONE = 58;
 /** Room for the mark of a row, and at both ends. */
 const MARK = 34;
 const EDGES = 34;
@@ -108,6 +111,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
         .filter(({ field }) => field !== undefined),
     [design, catalogue, object],
   );
+  const isPhone = usePhone();
   const { opened, open } = useOpening();
   const { setResult } = useResult();
   const { complain } = useNotices();
@@ -118,9 +122,10 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   const virtual = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
+    estimateSize: () => (isPhone ? ROW_ON_PHONE : ROW),
     overscan: 14,
   });
+  useEffect(() => virtual.measure(), [virtual, isPhone]);
   const items = virtual.getVirtualItems();
 
   const { want, ids } = rows;
@@ -208,10 +213,12 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     design.widths?.[path] === undefined ? `minmax(${width}px, ${width}fr)` : `${width}px`,
   );
   // Every row is as wide as the narrowest columns allow, so that they line up while the table scrolls sideways.
-  const layout = {
-    gridTemplateColumns: `${MARK}px ${set.join(' ')}`,
-    minWidth: columns.reduce((sum, { width }) => sum + width, MARK + EDGES),
-  };
+  const layout = isPhone
+    ? {}
+    : {
+        gridTemplateColumns: `${MARK}px ${set.join(' ')}`,
+        minWidth: columns.reduce((sum, { width }) => sum + width, MARK + EDGES),
+      };
   const marked = markedCount(marks, rows.total);
   const fold = (name: string) =>
     setFolded((before) => {

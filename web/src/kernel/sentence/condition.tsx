@@ -282,11 +282,14 @@ export function AddCondition({
   object,
   wording,
   label,
+  startsOpen = false,
   onAdd,
 }: {
   object: ObjectKey;
   wording: Wording;
   label: string;
+  /** Opens at once: in a group just begun, what it asks comes next. */
+  startsOpen?: boolean;
   onAdd: (condition: Condition) => void;
 }) {
   const { catalogue } = wording;
@@ -296,6 +299,7 @@ export function AddCondition({
       label="Add a condition"
       list="Add a condition"
       placeholder="A field, or records that link here"
+      startsOpen={startsOpen}
       options={conditionOptions(catalogue, object)}
       onPick={(start) => {
         const field = 'path' in start ? fieldAt(catalogue, object, start.path) : undefined;
@@ -315,7 +319,7 @@ interface GroupProps extends PartProps<Group> {
 }
 
 /** Conditions joined, each to be changed where it stands, with a place to add to them. */
-export function GroupPart({ object, condition, onChange, onRemove, wording, nesting }: GroupProps) {
+export function GroupPart({ object, condition, onChange, onRemove, wording, nesting, isFresh }: GroupProps) {
   const [fresh, setFresh] = useState<number>();
   const { join, of } = condition;
   const setPart = (index: number, part: Condition) => {
@@ -328,6 +332,7 @@ export function GroupPart({ object, condition, onChange, onRemove, wording, nest
     if (left.length === 0 && nesting !== 'top') onRemove();
     else onChange({ ...condition, of: left });
   };
+  const isBegun = of.length === 0 && (nesting === 'top' ? fresh === 0 : isFresh);
   const saysJoin = nesting === 'nested' || of.length > 1 || join !== 'all';
   const parts = of.map((part, index) => {
     const common = { object, wording, isFresh: fresh === index, onRemove: () => removePart(index) };
@@ -376,11 +381,17 @@ export function GroupPart({ object, condition, onChange, onRemove, wording, nest
         object={object}
         wording={wording}
         label={addLabel(condition, nesting)}
+        // A group that was just begun is gone on with inside it.
+        key={isBegun ? 'begun' : 'on'}
+        startsOpen={isBegun}
         onAdd={(part) => {
           setFresh(of.length);
           onChange({ ...condition, of: [...of, part] });
         }}
       />
+      {of.length === 0 && saysJoin && (
+        <span className="said group-empty">asks nothing yet, so it leaves everything as it is</span>
+      )}
     </span>
   );
 }

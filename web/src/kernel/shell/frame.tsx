@@ -1,5 +1,4 @@
-import { Dropdown } from 'antd';
-import { BellRing, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
+import { BellRing, Ellipsis, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../../platform/api/use-write';
@@ -9,6 +8,8 @@ import { useSession, useSignOut } from '../../platform/sessions/session';
 import { useTheme } from '../../platform/theme/theme';
 import { AddProvider, useAdd, type Addable } from './adding';
 import '../../platform/frame/frame.css';
+import './setup-page.css';
+import { BarMenu } from '../../platform/frame/bar-menu';
 import { initials } from '../../platform/frame/format';
 import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
@@ -17,6 +18,7 @@ import { ResultProvider, useOpening } from '../../platform/frame/opening';
 import { useBrought } from './feature';
 import { type Place } from './places';
 import { usePlaces } from './use-places';
+import { usePhone } from '../../platform/frame/use-phone';
 import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton } from '../../platform/frame/states';
 
@@ -32,11 +34,9 @@ function AddMenu() {
     extra: <kbd>{`c ${letter}`}</kbd>,
   }));
   return (
-    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => add(key as Addable) }}>
-      <button type="button" className="bar-button" aria-label="Add">
-        <Plus size={17} aria-hidden />
-      </button>
-    </Dropdown>
+    <BarMenu className="bar-button" label="Add" menu={{ items, onClick: ({ key }) => add(key as Addable) }}>
+      <Plus size={17} aria-hidden />
+    </BarMenu>
   );
 }
 
@@ -75,14 +75,12 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
     { key: 'out', label: 'Sign out', icon: <LogOut size={14} />, onClick: () => void signOut() },
   ];
   return (
-    <Dropdown trigger={['click']} menu={{ items }}>
-      <button type="button" className="bar-person">
-        <span className="initials" aria-hidden>
-          {initials(me.name)}
-        </span>
-        <span className="visually-hidden">{me.name}: settings and sign-out</span>
-      </button>
-    </Dropdown>
+    <BarMenu className="bar-person" menu={{ items }}>
+      <span className="initials" aria-hidden>
+        {initials(me.name)}
+      </span>
+      <span className="visually-hidden">{me.name}: settings and sign-out</span>
+    </BarMenu>
   );
 }
 
@@ -100,9 +98,8 @@ function RailGroup({ title, places }: { title: string; places: readonly Place[] 
   );
 }
 
-/** Where one can go, in groups; setting up stands at the foot and opens up while one is at it. */
+/** Where one can go, in groups; setting up stands at the foot. */
 function Rail({ places }: { places: readonly Place[] }) {
-  const { pathname } = useLocation();
   const groups = [...new Set(places.map(({ group }) => group))].filter((group) => group !== 'Setup');
   const setup = places.filter(({ group }) => group === 'Setup');
   return (
@@ -113,18 +110,46 @@ function Rail({ places }: { places: readonly Place[] }) {
       <Pinned />
       {setup.length > 0 && (
         <div className="rail-foot">
-          {pathname.startsWith('/setup/') ? (
-            <RailGroup title="Setup" places={setup} />
-          ) : (
-            <NavLink to={setup[0].path} title="Setup">
-              <Settings2 size={16} aria-hidden />
-              <span>Setup</span>
-            </NavLink>
-          )}
+          <NavLink to="/setup" title="Setup">
+            <Settings2 size={16} aria-hidden />
+            <span>Setup</span>
+          </NavLink>
         </div>
       )}
     </nav>
   );
+}
+
+/** On a phone: four places one goes to all day, and *More* for the rest. */
+function PhoneBar({ places }: { places: readonly Place[] }) {
+  const { pathname } = useLocation();
+  const isIn = ({ path }: Place) => (path === '/' ? pathname === '/' : pathname.startsWith(path));
+  const shown = places.filter(({ onPhone }) => onPhone);
+  const here = shown.find(isIn);
+  return (
+    <nav className="phone-bar" aria-label="Main">
+      {shown.map((place) => (
+        <Link key={place.path} to={place.path} aria-current={place === here ? 'page' : undefined}>
+          <place.icon size={19} aria-hidden />
+          {place.onPhone}
+        </Link>
+      ))}
+      <Link to="/more" aria-current={here ? undefined : 'page'}>
+        <Ellipsis size={19} aria-hidden />
+        More
+      </Link>
+    </nav>
+  );
+}
+
+/** The way back from a section of Setup. */
+function Above() {
+  const { pathname } = useLocation();
+  return pathname.startsWith('/setup/') ? (
+    <nav className="above" aria-label="Above">
+      <Link to="/setup">Setup</Link>
+    </nav>
+  ) : null;
 }
 
 function SheetBeside() {
@@ -148,11 +173,15 @@ function FrameInside() {
   const add = useAdd();
   const { undo } = useNotices();
   const places = usePlaces();
+  const isPhone = usePhone();
   const additions = useBrought('additions');
   useLiveUpdates();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
     { keys: 'g n', does: 'Notices', run: () => void navigate('/notices') },
+    ...(places.some(({ group }) => group === 'Setup')
+      ? [{ keys: 'g y', does: 'Setup', run: () => void navigate('/setup') }]
+      : []),
     { keys: 'z', does: 'Undo what was written last', run: () => void undo() },
   ]);
   useShortcuts(
@@ -183,8 +212,9 @@ function FrameInside() {
         <Bell />
         <PersonMenu showKeyboard={() => setHelpOpen(true)} />
       </header>
-      <Rail places={places} />
+      {isPhone ? <PhoneBar places={places} /> : <Rail places={places} />}
       <main className="page">
+        <Above />
         <Suspense fallback={<Skeleton rows={10} />}>
           <Outlet />
         </Suspense>

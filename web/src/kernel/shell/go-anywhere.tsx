@@ -1,173 +1,38 @@
-import { useQuery } from '@tanstack/react-query';
-import { ask, objectType, type Hit, type SubjectKey } from '@zawn/core';
-import { AutoComplete, type RefSelectProps } from 'antd';
-import { Search } from 'lucide-react';
-import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { call } from '../../platform/api/client';
-import { RECORDS, savedViews } from '../../platform/api/queries';
-import { listAddress } from '../questions/list-address';
-import { useAdd, type Addable } from './adding';
-import { useOpening } from '../../platform/frame/opening';
-import { useBrought } from './feature';
-import { usePlaces } from './use-places';
+import { useEffect, useState, type ComponentType } from 'react';
 import { useShortcuts } from '../../platform/frame/shortcuts';
+import { GO_ANYWHERE, GoAnywhereHint, type GoAnywhereProps } from './go-anywhere-hint';
 
-const SHORTEST = 2;
-interface Row {
-  value: string;
-  label: React.ReactNode;
-}
-
-function hitRow({ object, id, name, detail, in: found }: Hit, index: number): Row {
-  return {
-    // A record may be found several times, by itself and by what was said about it.
-    value: object === 'activity' ? `go ${activitiesCalled(name)}` : `open ${object} ${id} ${index}`,
-    label: (
-      <span className="hit">
-        <span className="hit-kind">{objectType(found?.kind ?? object).label}</span>
-        <span className="hit-name">{name}</span>
-        <span className="hit-detail">{found?.text ?? detail}</span>
-      </span>
-    ),
-  };
-}
-
-const commandRow = (value: string, kind: string, name: string): Row => ({
-  value,
-  label: (
-    <span className="hit">
-      <span className="hit-kind">{kind}</span>
-      <span className="hit-name">{name}</span>
-    </span>
-  ),
-});
-
-/** The address of the activities of exactly this name: one that hangs on no record has no sheet. */
-const activitiesCalled = (value: string) =>
-  listAddress('activities', ask('activity', { field: 'name', is: 'is', value }));
-
-/** The address of the activities with these words in their name or in what came of them. */
-const activitiesSaying = (value: string) =>
-  listAddress(
-    'activities',
-    ask('activity', {
-      join: 'any',
-      of: (['name', 'result', 'description'] as const).map((field) => ({ field, is: 'contains', value })),
-    }),
-  );
-
-/** One field for everything: records by name, mail or number, pages, and what can be added. */
+/**
+ * One field for everything. What finds and lists is fetched when the field is first gone to; until it is there, the
+ * field takes what is typed, so that no letter is lost.
+ */
 export function GoAnywhere() {
-  const places = usePlaces();
-  const added = useBrought('additions');
   const [text, setText] = useState('');
-  const [isOpen, setOpen] = useState(false);
-  const asked = useDeferredValue(text.trim());
-  const field = useRef<RefSelectProps>(null);
-  const navigate = useNavigate();
-  const { open } = useOpening();
-  const add = useAdd();
-
-  const { data } = useQuery({
-    queryKey: [RECORDS, 'search', asked],
-    queryFn: ({ signal }) =>
-      call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(asked)}`, { signal }),
-    enabled: asked.length >= SHORTEST,
-    placeholderData: (before) => before,
-  });
-
-  const { data: views } = useQuery(savedViews);
-
-  useShortcuts('Anywhere', [
-    { keys: '/', does: 'Go anywhere (also Ctrl+K)', run: () => field.current?.focus() },
-  ]);
+  const [loaded, setLoaded] = useState<{ Field: ComponentType<GoAnywhereProps> }>();
+  const load = () => void import('./go-anywhere-field').then(({ default: Field }) => setLoaded({ Field }));
+  const go = () => document.getElementById(GO_ANYWHERE)?.focus();
+  useShortcuts('Anywhere', [{ keys: '/', does: 'Go anywhere (also Ctrl+K)', run: go }]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();
-      field.current?.focus();
+      go();
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
   }, []);
-
-  const matches = (label: string) => label.toLowerCase().includes(asked.toLowerCase());
-  const pages = places
-    .filter(({ label }) => matches(label))
-    .map(({ path, label }) => commandRow(`go ${path}`, 'Go to', label));
-  const additions = added
-    .map(({ object, label }) => ({ object, label: `New ${label.toLowerCase()}` }))
-    .filter(({ label }) => matches(label))
-    .map(({ object, label }) => commandRow(`add ${object}`, 'Add', label));
-  const hits = asked.length >= SHORTEST ? (data?.hits ?? []).map(hitRow) : [];
-  const saved =
-    asked.length < SHORTEST
-      ? []
-      : [
-          ...(views?.views ?? []).map(({ id, name, object }) => ({
-            kind: 'View',
-            name,
-            to: `/${objectType(object).path}?view=${id}`,
-          })),
-          ...(views?.lists ?? []).map(({ id, name, object }) => ({
-            kind: 'List',
-            name,
-            to: `/${objectType(object).path}?list=${id}`,
-          })),
-        ].filter(({ name }) => matches(name));
-  const sayingSo =
-    asked.length < SHORTEST
-      ? []
-      : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
-  const options = [
-    ...hits,
-    ...sayingSo,
-    ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
-    ...pages,
-    ...additions,
-  ];
-
-  const choose = (value: string) => {
-    const [deed, object, id] = value.split(' ');
-    setText('');
-    field.current?.blur();
-    if (deed === 'open') open(object as SubjectKey, Number(id));
-    else if (deed === 'add') add(object as Addable);
-    else void navigate(object);
-  };
-
+  if (loaded) return <loaded.Field text={text} setText={setText} />;
   return (
-    <AutoComplete
-      ref={field}
-      className="go-anywhere"
-      value={text}
-      options={options}
-      open={isOpen}
-      onOpenChange={setOpen}
-      onSearch={(value) => {
-        setText(value);
-        setOpen(true);
-      }}
-      onSelect={choose}
-      onFocus={() => setOpen(true)}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') field.current?.blur();
-      }}
-      defaultActiveFirstOption
-      classNames={{ popup: { root: 'go-anywhere-list' } }}
-      popupMatchSelectWidth={520}
-      notFoundContent={
-        asked.length >= SHORTEST ? (
-          <span className="hit-detail">Nothing called “{asked}” within your reach.</span>
-        ) : null
-      }
-      aria-label="Go anywhere"
-      placeholder={
-        <span className="go-anywhere-hint">
-          <Search size={14} aria-hidden /> Go anywhere <kbd>/</kbd>
-        </span>
-      }
-    />
+    <label className="go-anywhere go-anywhere-plain">
+      {text === '' && <GoAnywhereHint />}
+      <input
+        id={GO_ANYWHERE}
+        aria-label="Go anywhere"
+        autoComplete="off"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onFocus={load}
+      />
+    </label>
   );
 }

@@ -6,6 +6,8 @@ export const housekeeping: Feature = {
   pages: [
     { path: 'bin', lazy: () => import('../bin/bin-page') },
     { path: 'changes', lazy: () => import('../changes/changes-page') },
+    { path: 'more', lazy: () => import('./more-page') },
+    { path: 'setup', lazy: () => import('./setup-page') },
     { path: 'notices', lazy: () => import('../notices/notices-page') },
     { path: ':objects/:id', lazy: () => import('../records/record-page') },
   ],

@@ -13,6 +13,11 @@ export interface Place {
   icon: LucideIcon;
   /** What only those have use for who may do this. */
   needs?: Act;
+  /** On a phone: how it is called in the bar at the foot. The others stand behind *More*. */
+  onPhone?: string;
+  /** A section of Setup: what is done there, in a sentence, and words it may be looked for by. */
+  about?: string;
+  words?: string;
 }
 
 /** The places a person goes to, group by group. */
@@ -20,3 +25,12 @@ export const placesFor = (all: readonly Place[], policy: Pick<Policy, 'may'>): P
   placeGroups.flatMap((group) =>
     all.filter((place) => place.group === group && (!place.needs || policy.may(place.needs))),
   );
+
+/** The sections of Setup that each of the words typed stands in, in their name or in what is said of them. */
+export function sectionsFound(sections: readonly Place[], text: string): Place[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  return sections.filter(({ label, about = '', words: more = '' }) => {
+    const said = `${label} ${about} ${more}`.toLowerCase();
+    return words.every((word) => said.includes(word));
+  });
+}

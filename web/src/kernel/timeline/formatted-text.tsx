@@ -35,7 +35,7 @@ function Part({ block }: { block: Block }) {
     case 'paragraph':
       return <p>{inlines(block.content)}</p>;
     case 'heading':
-      return <h5>{inlines(block.content)}</h5>;
+      return <h4>{inlines(block.content)}</h4>;
     case 'blockquote':
       return <blockquote>{blocks(block.content)}</blockquote>;
     default: {

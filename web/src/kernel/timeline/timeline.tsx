@@ -115,7 +115,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
         {lines.map((line, index) => (
           <li key={`${line.kind} ${line.id}`} className={`entry entry-${line.kind}`}>
             {(index === 0 || dayOf(lines[index - 1].at) !== dayOf(line.at)) && (
-              <h4>{nearDate(dayOf(line.at), today)}</h4>
+              <h3>{nearDate(dayOf(line.at), today)}</h3>
             )}
             <div className="entry-body">
               <span className="entry-sign">

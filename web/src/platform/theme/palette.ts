@@ -49,32 +49,36 @@ export const dark: Palette = {
 };
 
 /**
- * Series of a chart, in order. Neighbours differ in lightness as well as hue, so that they stay apart for readers
- * who see few hues.
+ * Series of a chart, in order: whose or what, never how it stands. They share no hue with what needs attention, is
+ * overdue or lost, and any two are told apart by readers who see few hues; neighbours differ in lightness as well.
  */
 export const series = {
   light: [
-    '#0F5C63',
-    '#D99A00',
-    '#8DB9B6',
-    '#B4476B',
-    '#33474D',
-    '#B5C77E',
-    '#6C8CA8',
-    '#E3B9A1',
-    '#4F6B26',
-    '#9B8FB5',
+    '#1E2649',
+    '#A8BFD2',
+    '#946CB7',
+    '#3C9261',
+    '#4F5F72',
+    '#52C074',
+    '#5F2B7B',
+    '#8D9AAF',
+    '#244C3B',
+    '#843DAE',
   ],
   dark: [
-    '#63B3B8',
-    '#E8B23A',
-    '#3F7175',
-    '#E58BA8',
-    '#B8C7CB',
-    '#7E9A4C',
-    '#8FB0CC',
-    '#A9745A',
-    '#C6DDA0',
-    '#7B6FA0',
+    '#D5E3EA',
+    '#5A6B91',
+    '#A061C7',
+    '#8ED6B4',
+    '#A9B0DB',
+    '#53A77B',
+    '#8743BB',
+    '#758494',
+    '#5AC57F',
+    '#9694C6',
   ],
 } as const;
+
+/** The colours of so many series. One alone is nobody's, and stands in the colour of everything else. */
+export const seriesColours = (mode: keyof typeof series, count: number): readonly string[] =>
+  count < 2 ? [{ light, dark }[mode].water] : series[mode];

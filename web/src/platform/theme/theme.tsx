@@ -1,13 +1,14 @@
 import { App, ConfigProvider, theme as antd, type ThemeConfig } from 'antd';
 import { createContext, use, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { dark, light, series, type Palette } from './palette';
+import { dark, light, seriesColours, type Palette } from './palette';
 
 export type Mode = 'light' | 'dark';
 
 interface Theme {
   mode: Mode;
   palette: Palette;
-  series: readonly string[];
+  /** The colours of a chart with so many series. */
+  series: (count: number) => readonly string[];
   setMode: (mode: Mode) => void;
 }
 
@@ -71,7 +72,10 @@ export function ThemeProvider({ children }: { children: ReactNode }) {
     }
     localStorage.setItem(STORED, mode);
   }, [mode, palette]);
-  const value = useMemo(() => ({ mode, palette, series: series[mode], setMode }), [mode, palette]);
+  const value = useMemo(
+    () => ({ mode, palette, series: (count: number) => seriesColours(mode, count), setMode }),
+    [mode, palette],
+  );
   return (
     <ThemeContext value={value}>
       <ConfigProvider theme={configOf(mode, palette)} wave={{ disabled: true }}>
