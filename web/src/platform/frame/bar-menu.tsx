@@ -11,7 +11,9 @@ interface Props {
 
 /** A button of the bar with a menu, which is fetched when it is first opened. */
 export function BarMenu({ menu, className, label, children }: Props) {
-  const [loaded, setLoaded] = useState<{ OpenMenu: ComponentType<{ menu: MenuProps; children: ReactElement }> }>();
+  const [loaded, setLoaded] = useState<{
+    OpenMenu: ComponentType<{ menu: MenuProps; children: ReactElement }>;
+  }>();
   const open = () => void import('./open-menu').then(({ default: OpenMenu }) => setLoaded({ OpenMenu }));
   const button = (
     <button
