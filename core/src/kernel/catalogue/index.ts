@@ -22,6 +22,11 @@ export interface ObjectType {
   readonly category: Category;
   /** Only who sets up may read it; everybody when left out. */
   readonly isConfidential?: true;
+  /**
+   * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
+   * there. Parts are written, read, permitted and undone with their owner, in their order.
+   */
+  readonly ownedBy?: { readonly link: string; readonly as: string };
   /** The field that names a record to a person. */
   readonly nameField: string;
   /** The fields that come with Zawn; the organisation's own are in its catalogue. */
@@ -238,6 +243,23 @@ function onceOf<T>(find: (object: ObjectKey) => T): (object: ObjectKey) => T {
     return found;
   };
 }
+
+/** A kind of parts that records of an object own. */
+export interface OwnedParts {
+  /** How their list is called in the owner: `lines`. */
+  readonly as: string;
+  readonly object: ObjectKey;
+  /** Their link to the owner. */
+  readonly link: string;
+}
+
+/** The kinds of parts that records of an object own. */
+export const partsOf = onceOf((owner): readonly OwnedParts[] =>
+  objectKeys.flatMap((object) => {
+    const { ownedBy, fields } = objectType(object);
+    return ownedBy && fields[ownedBy.link]?.to === owner ? [{ object, ...ownedBy }] : [];
+  }),
+);
 
 /** The built-in field keys that have a column of their own, in catalogue order. */
 export const storedFields = onceOf((object): readonly [string, Field][] =>

@@ -11,6 +11,11 @@ interface Described {
   readonly path: string;
   readonly category: Category;
   readonly isConfidential?: true;
+  /**
+   * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
+   * there. Parts are written, read, permitted and undone with their owner, in their order.
+   */
+  readonly ownedBy?: { readonly link: string; readonly as: string };
   readonly nameField: string;
   readonly fields: Fields;
 }
@@ -19,6 +24,16 @@ interface Described {
 export function object<const D extends Described>(described: D): D {
   return described;
 }
+
+/** What every part of a record has beside its link: its place among the others, from 0. */
+export const position = {
+  label: 'Order',
+  type: 'number',
+  required: true,
+  set: 'feature',
+  isSilent: true,
+  min: 0,
+} as const satisfies Field;
 
 /** A field whose choices are a list of the organisation. */
 export function chosenFrom<const K extends ChoiceListKey>(list: K) {

@@ -1,5 +1,5 @@
 import { isSubject, objectType, subjectKeys, type AnyRecord, type Field, type ObjectKey } from '../catalogue';
-import { type Condition } from '../questions/question';
+import { isGroup, type Condition } from '../questions/question';
 import { firstRole, roleType, type Act, type Role } from './roles';
 
 /** The person on whose behalf something is read or written, with what the rules need to know of them. */
@@ -54,12 +54,14 @@ export function policyOf(actor: Actor): Policy {
   const { sees, may: acts } = roleType(actor.role);
   const may = (act: Act) => acts.includes(act);
   const owners = { own: [personId], team: actor.teamPeople, all: undefined }[sees];
-  return {
+  const policy: Policy = {
     sees,
     owners,
     may,
     scope(object) {
-      const { fields, category, isConfidential } = objectType(object);
+      const { fields, category, isConfidential, ownedBy } = objectType(object);
+      // Whoever sees a record sees its parts.
+      if (ownedBy) return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey));
       if (isConfidential && !may('setUp')) return 'none';
       if (category === 'shared') return sharedWith(actor);
       return owners ? withinReach(category, object, fields, owners) : 'all';
@@ -75,6 +77,7 @@ export function policyOf(actor: Actor): Policy {
       sharing === 'everyone' ||
       (sharing === 'team' && team !== null && teams.includes(team)),
   };
+  return policy;
 }
 
 /** The records of these people, and what hangs on them. */
@@ -93,6 +96,13 @@ function withinReach(
   const ofActivity = category === 'log' ? ['activity', ...links.map((subject) => `activity.${subject}`)] : [];
   const paths = [...(isOwned ? [''] : []), ...links, ...ofActivity];
   return { join: 'any', of: paths.map((path) => ownedBy(path ? `${path}.owner` : 'owner')) };
+}
+
+/** What holds for a record, asked of one that links to it. */
+function behindLink(link: string, scope: Scope): Scope {
+  if (typeof scope === 'string') return scope;
+  if (isGroup(scope)) return { ...scope, of: scope.of.map((part) => behindLink(link, part) as Condition) };
+  return 'field' in scope ? { ...scope, field: `${link}.${scope.field}` } : scope;
 }
 
 function sharedWith({ personId, teams }: Actor): Condition {

@@ -20,6 +20,8 @@ export interface ProblemBody {
 export interface RecordAnswer {
   record: AnyRecord;
   names: Names;
+  /** The parts it owns, by what their list is called, in their order; left out where it owns none. */
+  parts?: Record<string, AnyRecord[]>;
 }
 
 /** What was written: the unit by which it can be undone, its words, and the result. */

@@ -1,7 +1,7 @@
 import { objectKeys, objectOfPath, objectType, type Catalogue, type ObjectKey } from '@zawn/core';
 import { type Locale } from '@zawn/core/validation';
 import { LONGEST_PAGE, PAGE } from '../questions/questions.controller';
-import { recordOf, ref, schemaOf, valuesOf, type Json } from './record-schemas';
+import { capital, recordOf, ref, schemaOf, valuesOf, type Json } from './record-schemas';
 import routeTypes from './route-types.json';
 import { type Parameter, type Route } from './routes';
 
@@ -22,7 +22,6 @@ interface Said {
 }
 const said = routeTypes.handlers as Record<string, Said | undefined>;
 
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const small = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 const problem = {
@@ -194,10 +193,11 @@ function tagOf(path: string): string {
   return object ? objectType(object).plural : capital((noun ?? path.slice(1)).replaceAll('-', ' '));
 }
 
-/** Objects that only a feature makes, from an email or from what is streamed in: their values cannot be sent. */
-const madeByFeatures: readonly ObjectKey[] = objectKeys.filter(
-  (object) => objectType(object).category === 'log' || ['mail', 'file', 'detail'].includes(object),
-);
+/** Whether values of an object are sent: a part goes with its owner, and some only a feature makes, from an email or a file. */
+const isSent = (object: ObjectKey): boolean => {
+  const { category, ownedBy } = objectType(object);
+  return category !== 'log' && !ownedBy && !['mail', 'file', 'detail'].includes(object);
+};
 
 interface Operation {
   path: string;
@@ -210,7 +210,7 @@ function operationsOf(route: Route): Operation[] {
   if (!route.objects) return [{ path: route.path, route }];
   const objects = route.objects === 'all' ? objectKeys : route.objects;
   return objects
-    .filter((object) => route.method === 'get' || !route.values || !madeByFeatures.includes(object))
+    .filter((object) => !route.values || isSent(object))
     .map((object) => ({ path: route.path.replace(':objects', objectType(object).path), route, object }));
 }
 

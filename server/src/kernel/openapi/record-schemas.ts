@@ -1,11 +1,22 @@
 import parse from 'joi-to-json';
 import { type Schema } from 'joi';
-import { fieldsOf, objectType, type Catalogue, type Field, type FieldType, type ObjectKey } from '@zawn/core';
+import {
+  fieldsOf,
+  objectType,
+  partsOf,
+  type Catalogue,
+  type Field,
+  type FieldType,
+  type ObjectKey,
+} from '@zawn/core';
 import { recordSchema, type Locale } from '@zawn/core/validation';
 
 export type Json = Record<string, unknown>;
 
 const DIALECT = 'open-api-3.1';
+
+/** How a schema begins that is named for an object. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A schema of the description by its name. */
 export const ref = (name: string): Json => ({ $ref: `#/components/schemas/${name}` });
@@ -78,6 +89,11 @@ export function valuesOf(
     const field = fields.get(key);
     if (field) Object.assign(property, described(field));
   }
+  for (const { as, object: part } of partsOf(object))
+    properties[as] = {
+      type: 'array',
+      items: ref(`${capital(part)}${purpose === 'create' ? 'New' : 'Change'}`),
+    };
   if (purpose === 'create' && object === 'lead')
     schema.required = (schema.required as string[]).filter((key) => !FILLED_IN.includes(key));
   return schema;

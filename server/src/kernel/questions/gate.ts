@@ -16,6 +16,7 @@ import {
   orderFieldOf,
   policyOf,
   runnable,
+  systemActor,
   scopeCondition,
   withShares,
   type Actor,
@@ -30,6 +31,7 @@ import {
   type Measure,
   type Names,
   type ObjectKey,
+  type OwnedParts,
   type Question,
   type QuestionContext,
   type Rate,
@@ -328,6 +330,20 @@ export class Gate {
     const statement = sql.records([]);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
     return rows.map((row) => toRecord(asking.context.catalogue, object, row));
+  }
+
+  /**
+   * The parts of a kind that a record owns, in their order. Whoever asks for them has found the record before: who sees
+   * it sees its parts.
+   */
+  async partsOn({ object, link }: OwnedParts, owner: number, manager?: EntityManager): Promise<AnyRecord[]> {
+    const asking = await this.asking(systemActor, ask(object), manager);
+    const sql = this.guarded(asking);
+    sql.also(`"r"."${link}" = ${sql.bind(owner)}`);
+    const statement = sql.records([]);
+    const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    const parts = rows.map((row) => toRecord(asking.context.catalogue, object, row));
+    return parts.sort((a, b) => Number(a.position) - Number(b.position));
   }
 
   /** Those of these records that are within reach, with the columns wanted and names, in the order of the ids. */

@@ -2,6 +2,7 @@ import {
   isCustomKey,
   isCustomisable,
   storedFields,
+  type AnyRecord,
   type Catalogue,
   type FieldValue,
   type ObjectKey,
@@ -13,6 +14,10 @@ import { type Values } from './values';
 export function isSame(a: FieldValue | undefined, b: FieldValue): boolean {
   return Array.isArray(a) || Array.isArray(b) ? JSON.stringify(a) === JSON.stringify(b) : a === b;
 }
+
+/** Those of a record's values that differ from what is there. */
+export const changedIn = (before: AnyRecord, next: Values): Values =>
+  Object.fromEntries(Object.entries(next).filter(([key, value]) => !isSame(before[key], value)));
 
 /** Values as the columns keep them, sets as JSON; the custom fields apart, which share one column. */
 export function columnsOf(values: Values): { columns: Record<string, unknown>; custom: Values | undefined } {

@@ -45,12 +45,16 @@ const named = (object: ObjectKey, record: AnyRecord) => {
   return `${label.toLowerCase()} “${String(record[nameField]).slice(0, 60)}”`;
 };
 
-/** Whether a record was changed by another unit that still stands. */
+/**
+ * Whether a record was changed by another unit that still stands.
+ * @param after only by entries of the log behind this one.
+ */
 export async function changedSince(
   { manager }: Unit,
   object: string,
   record: number,
   own: number,
+  after = 0,
 ): Promise<boolean> {
   const later = await manager
     .createQueryBuilder()
@@ -58,6 +62,7 @@ export async function changedSince(
     .from('change', 'c')
     .innerJoin('unit', 'u', 'u.id = c.unit')
     .where('c.object = :object AND c.record = :record AND c.unit <> :own', { object, record, own })
+    .andWhere('c.id > :after', { after })
     .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`)
     .limit(1)
     .getRawOne<object>();

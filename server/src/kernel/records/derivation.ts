@@ -1,5 +1,5 @@
 import { type EntityManager } from 'typeorm';
-import { type AnyRecord, type Catalogue, type ObjectKey } from '@zawn/core';
+import { isObjectKey, linksOf, type AnyRecord, type Catalogue, type ObjectKey } from '@zawn/core';
 import { type Gate } from '../questions/gate';
 
 /** Where values are derived: inside a transaction, as it has left things so far. */
@@ -17,24 +17,53 @@ export interface Deriving {
  */
 export interface Derivation {
   readonly object: ObjectKey;
-  /** Puts the values of these records right, as far as they are not. */
-  derive(at: Deriving, ids: readonly number[]): Promise<void>;
+  /**
+   * Recomputes the values of these records and writes only those that changed.
+   * @returns the records whose values changed, where values of records they link to follow from them in turn.
+   */
+  derive(at: Deriving, ids: readonly number[]): Promise<readonly number[] | void>;
 }
 
 /** Records whose derived values a unit may have changed. */
 export class AffectedRecords {
   private readonly ids = new Map<ObjectKey, Set<number>>();
 
-  constructor(private readonly derived: ReadonlySet<ObjectKey>) {}
+  private readonly links = new Map<ObjectKey, [key: string, to: ObjectKey][]>();
 
-  /** Takes note of a write: of the record itself, and of those it hangs on or hung on. */
+  /**
+   * @param derived the objects whose records have derived values.
+   * @param catalogue says by which links records hang on them.
+   */
+  constructor(
+    private readonly derived: ReadonlySet<ObjectKey>,
+    private readonly catalogue: Catalogue,
+  ) {}
+
+  /** Takes note of a write: of the record itself, and of those it links to or linked to. */
   note(object: ObjectKey, record: AnyRecord, before?: AnyRecord): void {
     if (this.derived.has(object)) this.add(object, record.id);
-    for (const derived of this.derived)
-      for (const each of [record, before]) {
-        const link = each?.[derived];
-        if (typeof link === 'number') this.add(derived, link);
-      }
+    this.noteLinked(object, record);
+    if (before) this.noteLinked(object, before);
+  }
+
+  /** Takes note of the records that a record links to. */
+  noteLinked(object: ObjectKey, record: AnyRecord): void {
+    for (const [key, to] of this.linksFrom(object)) {
+      const link = record[key];
+      if (typeof link === 'number') this.add(to, link);
+    }
+  }
+
+  /** The links of an object to records with derived values. */
+  linksFrom(object: ObjectKey): readonly [key: string, to: ObjectKey][] {
+    let known = this.links.get(object);
+    if (!known) {
+      known = linksOf(this.catalogue, object).flatMap(([key, { to }]): [string, ObjectKey][] =>
+        isObjectKey(to) && this.derived.has(to) ? [[key, to]] : [],
+      );
+      this.links.set(object, known);
+    }
+    return known;
   }
 
   /** The records noted so far, which are then forgotten. */

@@ -28,6 +28,9 @@ export interface WriteContext {
   continues?: number;
 }
 
+/** Values derived from derived values, one after the other: more are a circle. */
+const MOST_ROUNDS = 10;
+
 export const RECORD_HOOKS = Symbol('record hooks');
 export const DERIVATIONS = Symbol('derivations');
 
@@ -79,12 +82,22 @@ export class Door {
     return written;
   }
 
-  /** Puts right what follows from what the unit wrote. */
-  private async derive({ affected, manager, catalogue }: Unit): Promise<void> {
+  /** Recomputes what follows from what the unit wrote, and what follows from that in turn. */
+  private async derive(unit: Unit): Promise<void> {
+    const { affected, manager, catalogue } = unit;
     const { timeZone } = await this.organisation.settings();
     const at = { manager, gate: this.gate, catalogue, timeZone };
-    for (const [object, ids] of affected.take())
-      for (const some of slices(ids, DERIVED_AT_ONCE)) await this.derivations.get(object)?.derive(at, some);
+    for (let round = 0, all = affected.take(); all.length > 0; round += 1, all = affected.take()) {
+      if (round === MOST_ROUNDS)
+        throw new Error(`Derived values of ${all.map(([object]) => object).join(', ')} do not come to rest`);
+      for (const [object, ids] of all)
+        for (const some of slices(ids, DERIVED_AT_ONCE)) {
+          const changed = (await this.derivations.get(object)?.derive(at, some)) ?? [];
+          if (changed.length === 0 || affected.linksFrom(object).length === 0) continue;
+          for (const record of (await unit.everyones(object, changed)).values())
+            affected.noteLinked(object, record);
+        }
+    }
   }
 
   /** Does the work and takes all of it back: what it would come to. */
@@ -119,6 +132,7 @@ export class Door {
       undoneBy: null,
     };
     const id = writing.continues ?? Number((await manager.insert('unit', row)).identifiers[0].id);
+    const catalogue = await this.organisation.catalogue();
     return new Unit({
       id,
       at,
@@ -130,9 +144,9 @@ export class Door {
       searchIndex: this.searchIndex,
       members: this.members,
       locale: { country },
-      catalogue: await this.organisation.catalogue(),
+      catalogue,
       hooks: this.hooks,
-      affected: new AffectedRecords(new Set(this.derivations.keys())),
+      affected: new AffectedRecords(new Set(this.derivations.keys()), catalogue),
     });
   }
 }

@@ -1,4 +1,5 @@
 import { type AnyRecord, type ObjectKey } from '@zawn/core';
+import { type Parts } from './parts';
 import { type Values } from './values';
 
 /**
@@ -17,8 +18,10 @@ export interface HooksOf<Unit> {
    * Completes or refuses values before they are written.
    * @param next the values about to be written, to be completed in place.
    * @param before the record as it is; undefined at creation.
+   * @param parts the lists of parts that are written with it, each as it will stand: what follows from them, such as a
+   * total, is completed here as well. A list that stays as it is is not among them.
    */
-  beforeWrite?(unit: Unit, next: Values, before: AnyRecord | undefined): Promise<void>;
+  beforeWrite?(unit: Unit, next: Values, before: AnyRecord | undefined, parts: Parts): Promise<void>;
   /**
    * Brings the feature's own tables in step after a write.
    * @param before the record as it was; undefined at creation.

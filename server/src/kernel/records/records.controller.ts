@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Query, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import {
+  partsOf,
   type Actor,
   type AnyRecord,
   type ObjectKey,
@@ -78,7 +79,14 @@ export class RecordsController {
   ): Promise<RecordAnswer> {
     const record = await this.found(actor, object, id);
     response.setHeader('ETag', `"${record.version}"`);
-    return { record, names: await this.gate.namesIn(actor, object, [record]) };
+    const kinds = partsOf(object);
+    const lists = await Promise.all(kinds.map((kind) => this.gate.partsOn(kind, record.id)));
+    const parts = Object.fromEntries(kinds.map(({ as }, index) => [as, lists[index]]));
+    return {
+      record,
+      names: await this.gate.namesIn(actor, object, [record]),
+      ...(kinds.length > 0 ? { parts } : {}),
+    };
   }
 
   /** Creates a record. */

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type Undone, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -207,6 +207,20 @@ describe('undo', () => {
     await rep.call('post', `/units/${(removed as Written<void>).unit}/undo`).expect(200);
     await rep.call('get', `/leads/${value.id}`).expect(200);
     expect(await hits()).toBe(1);
+  });
+
+  it('deletes again what its own undo brought back', async () => {
+    const { value } = await created({ name: 'Quillon Returning' });
+    const { body: removed } = await rep.against(1, 'delete', `/leads/${value.id}`).expect(200);
+    const undo = async (unit: number) =>
+      (await rep.call('post', `/units/${unit}/undo`).expect(200)).body as Written<Undone>;
+    const back = await undo((removed as Written<void>).unit);
+    await rep.call('get', `/leads/${value.id}`).expect(200);
+    const gone = await undo(back.unit);
+    expect(gone.value).toMatchObject({ records: 1, kept: [] });
+    await rep.call('get', `/leads/${value.id}`).expect(404);
+    await undo(gone.unit);
+    await rep.call('get', `/leads/${value.id}`).expect(200);
   });
 
   it('leaves alone what someone changed since', async () => {

@@ -152,8 +152,9 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
     ? (await unit.everyones(object, [record])).get(record)
     : await unit.find(object, record).catch(() => undefined);
   if (!found) return false;
-  if (kinds.has('created')) {
-    if (await changedSince(unit, object, record, entries[0].unit)) return false;
+  // What an undo brought back from the bin goes there again when that is taken back in turn.
+  if (kinds.has('created') || kinds.has('restored')) {
+    if (await changedSince(unit, object, record, entries[0].unit, entries[0].id)) return false;
     await unit.remove(object, record);
     return true;
   }

@@ -9,6 +9,7 @@ import {
   linksOf,
   objectKeys,
   objectType,
+  partsOf,
   policyOf,
   requiredFields,
   systemActor,
@@ -19,6 +20,7 @@ import {
   type FieldValue,
   type NoticeKind,
   type ObjectKey,
+  type OwnedParts,
   type Policy,
 } from '@zawn/core';
 import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
@@ -30,9 +32,10 @@ import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
 import { linksTo } from './links-to';
-import { columnsOf, isSame, newRow, type NewHead } from './columns';
+import { changedIn, columnsOf, newRow, type NewHead } from './columns';
 import { type AffectedRecords } from './derivation';
 import { type HooksByObject } from './hooks';
+import { apart, differs, preparedParts, standing, writeParts, type Parts } from './parts';
 import { type Values } from './values';
 
 /** By which way something was written. */
@@ -63,6 +66,9 @@ export interface UnitParts {
   hooks: HooksByObject<Unit>;
   affected: AffectedRecords;
 }
+
+const NONE: readonly string[] = [];
+const NO_PARTS: Parts = {};
 
 /** The columns of an entry in the change log. */
 const LOGGED = [
@@ -136,7 +142,7 @@ export class Unit {
   }
 
   /**
-   * Creates a record.
+   * Creates a record, with the parts that come with its values.
    * @throws Problem `invalid-input` with every fault, `not-allowed` when the record would lie out of reach.
    */
   async create(
@@ -147,30 +153,17 @@ export class Unit {
     follows: readonly string[] = [],
   ): Promise<AnyRecord> {
     this.mayWrite(object);
-    const next = this.check(object, 'create', setter, values);
-    this.follow(next, follows);
-    const hooks = this.parts.hooks.of(object);
-    for (const hook of hooks) await hook.beforeWrite?.(this, next, undefined);
-    if (setter === 'hand') this.checkWhole(object, next);
-    await this.checkLinks(object, next);
-    const createdBy = this.actor.personId || null;
-    const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
-    const { columns, row } = newRow(this.catalogue, object, head, next);
-    const id = dialect.insertRow(this.manager, object, columns, row);
-    const record = this.mustBeRead(object, next)
-      ? await this.readBack(object, id)
-      : asWritten(id, head, next);
-    this.log({ object, record: id, kind: 'created' });
-    for (const hook of hooks) await hook.afterWrite?.(this, record, undefined);
-    await this.parts.searchIndex.put(this, object, record, 'new');
-    this.affected.note(object, record);
-    this.tellOwner(object, record);
-    this.describe('Created', object, record);
+    const { own, lists } = apart(object, values);
+    const parts = await preparedParts(this, lists, setter, () => Promise.resolve([]));
+    const next = await this.prepare(object, own, setter, undefined, { follows, parts: standing(parts) });
+    const record = await this.insert(object, next);
+    await writeParts(this, record.id, parts);
     return record;
   }
 
   /**
    * Changes fields of a record. Values equal to what is there are left out; when none differ, nothing is written.
+   * A list of parts stands in the place of the one that is there: what has no id is new, what is missing goes.
    * @throws Problem `stale-version` with the current record when someone changed it since.
    */
   async change(
@@ -183,13 +176,61 @@ export class Unit {
     const before = options.before ?? (await this.find(object, id));
     this.mayWrite(object, before);
     this.checkVersion(object, before, version);
-    const next = this.check(object, 'change', setter, values);
-    const hooks = this.parts.hooks.of(object);
-    for (const hook of hooks) await hook.beforeWrite?.(this, next, before);
-    const changed = Object.fromEntries(
-      Object.entries(next).filter(([key, value]) => !isSame(before[key], value)),
-    );
-    if (Object.keys(changed).length === 0) return before;
+    const { own, lists } = apart(object, values);
+    const parts = await preparedParts(this, lists, setter, (kind) => this.partsOn(kind, id));
+    const next = await this.prepare(object, own, setter, before, { parts: standing(parts) });
+    const isOther = (was: AnyRecord, is: Values) => Object.keys(changedIn(was, is)).length > 0;
+    const hasOtherParts = differs(parts, (was, is) => !isOther(was, is));
+    // A change of its parts is one of the record, and makes a new version of it.
+    const record = await this.alter(object, before, next, hasOtherParts);
+    await writeParts(this, id, parts);
+    return record;
+  }
+
+  /** Checks and completes values about to be written: of a new record, or of changes to one. */
+  async prepare(
+    object: ObjectKey,
+    values: unknown,
+    setter: Setter,
+    before: AnyRecord | undefined,
+    { follows = NONE, parts = NO_PARTS }: { follows?: readonly string[]; parts?: Parts } = {},
+  ): Promise<Values> {
+    const next = this.check(object, before ? 'change' : 'create', setter, values);
+    this.follow(next, follows);
+    for (const hook of this.parts.hooks.of(object)) await hook.beforeWrite?.(this, next, before, parts);
+    if (!before && setter === 'hand') this.checkWhole(object, next);
+    if (!before) await this.checkLinks(object, next);
+    return next;
+  }
+
+  /** Writes a new record whose values are prepared. */
+  async insert(object: ObjectKey, next: Values): Promise<AnyRecord> {
+    const createdBy = this.actor.personId || null;
+    const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
+    const { columns, row } = newRow(this.catalogue, object, head, next);
+    const id = dialect.insertRow(this.manager, object, columns, row);
+    const record = this.mustBeRead(object, next)
+      ? await this.readBack(object, id)
+      : asWritten(id, head, next);
+    this.log({ object, record: id, kind: 'created' });
+    for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, record, undefined);
+    await this.parts.searchIndex.put(this, object, record, 'new');
+    this.touched.add(object);
+    this.affected.note(object, record);
+    this.tellOwner(object, record);
+    this.describe('Created', object, record);
+    return record;
+  }
+
+  /**
+   * Writes those of a record's prepared values that differ.
+   * @param anyway makes a new version even when none does.
+   */
+  async alter(object: ObjectKey, before: AnyRecord, next: Values, anyway = false): Promise<AnyRecord> {
+    const { id } = before;
+    const changed = changedIn(before, next);
+    const isChanged = Object.keys(changed).length > 0;
+    if (!isChanged && !anyway) return before;
     await this.checkLinks(object, changed, next);
     const { columns, custom } = columnsOf(changed);
     const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
@@ -203,15 +244,16 @@ export class Unit {
       version: before.version + 1,
       updatedAt: this.at,
     });
-    for (const hook of hooks) await hook.afterWrite?.(this, after, before);
+    for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, after, before);
     await this.parts.searchIndex.put(this, object, after, before);
+    this.touched.add(object);
     this.affected.note(object, after, before);
     this.tellOwner(object, after, before);
-    this.describe(`Changed ${this.fieldLabels(object, changed)} of`, object, after);
+    this.describe(isChanged ? `Changed ${this.fieldLabels(object, changed)} of` : 'Changed', object, after);
     return after;
   }
 
-  /** Puts a record in the bin, its links left intact. */
+  /** Puts a record in the bin, its links left intact, and its parts with it. */
   async remove(object: ObjectKey, id: number, version?: number): Promise<void> {
     const record = await this.find(object, id);
     this.mayWrite(object, record);
@@ -219,6 +261,14 @@ export class Unit {
     if (objectType(object).category === 'setup') await this.checkUnused(object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
+    for (const kind of partsOf(object))
+      for (const part of await this.partsOn(kind, id)) await this.discard(kind.object, part);
+    await this.discard(object, record);
+  }
+
+  /** Puts a record in the bin that may go there. */
+  async discard(object: ObjectKey, record: AnyRecord): Promise<void> {
+    const { id } = record;
     this.linkable.delete(`${object} ${id}`);
     dialect.update(this.manager, object, id, {
       deletedAt: this.at,
@@ -226,24 +276,42 @@ export class Unit {
       updatedAt: this.at,
     });
     this.log({ object, record: id, kind: 'removed' });
-    for (const hook of hooks) await hook.afterRemove?.(this, record);
+    for (const hook of this.parts.hooks.of(object)) await hook.afterRemove?.(this, record);
     this.parts.searchIndex.remove(this.manager, object, id);
+    this.touched.add(object);
     this.affected.note(object, record);
     this.describe('Deleted', object, record);
   }
 
-  /** Brings a record back from the bin. */
+  /** Brings a record back from the bin, and the parts that went there with it. */
   async restore(object: ObjectKey, id: number): Promise<void> {
+    const gone = await this.manager.findOneBy<{ id: number; deletedAt: string | null }>(object, { id });
+    this.mayWrite(object, await this.bringBack(object, id));
+    // Whatever takes a unit back restores the parts one by one, as they were deleted.
+    if (this.undoes !== undefined || !gone?.deletedAt) return;
+    for (const { object: part, link } of partsOf(object)) {
+      const rows = await this.manager.findBy<AnyRecord>(part, { [link]: id, deletedAt: gone.deletedAt });
+      for (const row of rows) await this.bringBack(part, row.id);
+    }
+  }
+
+  private async bringBack(object: ObjectKey, id: number): Promise<AnyRecord> {
     await this.manager.update(object, id, { deletedAt: null, updatedAt: this.at });
     // Only now can the gate see it; when it is out of reach, this throws and nothing of the unit stays.
     const record = await this.find(object, id);
-    this.mayWrite(object, record);
     await this.manager.update(object, id, { version: record.version + 1 });
     this.log({ object, record: id, kind: 'restored' });
     for (const hook of this.parts.hooks.of(object)) await hook.afterRestore?.(this, record);
     await this.parts.searchIndex.put(this, object, record);
+    this.touched.add(object);
     this.affected.note(object, record);
     this.describe('Brought back', object, record);
+    return record;
+  }
+
+  /** The parts of a kind that a record owns, in their order, as this unit has left them. */
+  partsOn(kind: OwnedParts, owner: number): Promise<AnyRecord[]> {
+    return this.parts.gate.partsOn(kind, owner, this.manager);
   }
 
   /**
@@ -326,6 +394,11 @@ export class Unit {
   }
 
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
+    const { ownedBy, fields } = objectType(object);
+    if (ownedBy && this.undoes === undefined) {
+      const owner = objectType(fields[ownedBy.link].to as ObjectKey).label.toLowerCase();
+      throw new Problem('not-allowed', `This is a part of its ${owner}. Change it there.`);
+    }
     // A new view or list is its maker's, whatever it says.
     const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
     if (!this.policy.mayChange(object, maker)) {
@@ -365,7 +438,11 @@ export class Unit {
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
   private checkWhole(object: ObjectKey, values: Values): void {
-    const missing = requiredFields(object).filter(([key]) => (values[key] ?? null) === null);
+    // Whose part it is, and at which place, follows from where it stands.
+    const given = [objectType(object).ownedBy?.link, objectType(object).ownedBy && 'position'];
+    const missing = requiredFields(object).filter(
+      ([key]) => (values[key] ?? null) === null && !given.includes(key),
+    );
     if (missing.length > 0)
       throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
   }
