@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import {
   objectType,
   type AnyRecord,
@@ -40,7 +43,11 @@ let other: Caller;
 let account: number;
 let binder: number;
 
+// The demo that other tests share knows nothing of these tables.
+const demos = mkdtempSync(join(tmpdir(), 'zawn-demos-'));
+
 beforeAll(async () => {
+  process.env.ZAWN_TEST_DEMOS = demos;
   server = await startServer({ demo: true, features: testFeature, isDescribed: false });
   rep = await Caller.signIn(server, 'tamsin.rudd');
   other = await Caller.signIn(server, 'ewan.castellin');
@@ -48,7 +55,10 @@ beforeAll(async () => {
   account = page.rows[0].id;
   binder = (await make('/binders', { name: 'Autumn', owner: rep.id })).value.id;
 });
-afterAll(() => server.close());
+afterAll(async () => {
+  await server.close();
+  rmSync(demos, { recursive: true, force: true });
+});
 
 const make = async (path: string, values: object) =>
   (await rep.call('post', path, values).expect(201)).body as Written<AnyRecord>;
