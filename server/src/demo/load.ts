@@ -78,7 +78,10 @@ export async function loadLarge(
   await writing.query(dialect.analyse);
 }
 
+/** Names stand in their order, and deals that come later are numbered on from those there are. */
 async function putInOrder(manager: EntityManager): Promise<void> {
+  const last = await manager.count('deal');
+  await manager.upsert('counter', { name: 'deal', last }, ['name']);
   for (const statement of dialect.textOrder.putAll) await manager.query(statement);
 }
 

@@ -48,8 +48,7 @@ async function putRight(connections: Connections, clock: Clock): Promise<void> {
   const night = new NightlyJobs(database, organisation, gate, clock, new Events(), derivations, {
     getProviders: () => [],
   });
-  night.look();
-  await night.done();
+  await night.look();
 }
 
 main().catch((error: unknown) => {

@@ -1,6 +1,7 @@
 import { Global, Module, type DynamicModule } from '@nestjs/common';
 import { Bin } from './bin/bin';
 import { BinController } from './bin/bin.controller';
+import { ChangeQueue } from './changes/change-queue';
 import { ChangesController } from './changes/changes.controller';
 import { FilesController } from './files/files.controller';
 import { FileTimeline } from './files/file-timeline';
@@ -51,6 +52,7 @@ const services = [
   ListMembers,
   Jobs,
   NightlyJobs,
+  ChangeQueue,
   Notices,
   KeptFiles,
   Bin,

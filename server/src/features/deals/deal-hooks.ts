@@ -1,4 +1,5 @@
 import { enterStage, endStay, type AnyRecord, type StageStay } from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow, type StayRow } from '../../platform/database/entities';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
@@ -6,14 +7,7 @@ import { type Unit } from '../../kernel/records/unit';
 
 const FIRST_NUMBER = 1001;
 
-async function nextNumber(unit: Unit): Promise<string> {
-  const row = await unit.manager
-    .createQueryBuilder()
-    .select('MAX(d.id)', 'last')
-    .from('deal', 'd')
-    .getRawOne<{ last: number | null }>();
-  return `D-${FIRST_NUMBER + (row?.last ?? 0)}`;
-}
+const numberOf = (nth: number) => `D-${FIRST_NUMBER - 1 + nth}`;
 
 /** A deal stands in a stage of its own pipeline. */
 async function checkStage(unit: Unit, deal: Values): Promise<void> {
@@ -123,7 +117,7 @@ export const dealHooks: RecordHooks = {
       const started = {
         outcome: next.outcome ?? 'open',
         stageSince: unit.at,
-        number: await nextNumber(unit),
+        number: numberOf(dialect.nextNumber(unit.manager, 'deal')),
       };
       Object.assign(next, started);
       await checkStage(unit, next);

@@ -6,7 +6,6 @@ import {
   type OnModuleDestroy,
 } from '@nestjs/common';
 import { DiscoveryService } from '@nestjs/core';
-import { type Subscription } from 'rxjs';
 import { MoreThan, type EntityManager } from 'typeorm';
 import { type ObjectKey } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
@@ -17,6 +16,7 @@ import { Events } from '../../platform/events/events';
 import { Organisation } from '../organisation/organisation';
 import { Gate } from '../questions/gate';
 import { type Derivation } from '../records/derivation';
+import { ReactsToChanges, type ChangeConsumer } from '../changes/change-queue';
 import { DERIVATIONS } from '../records/door';
 
 /** What the organisation sets up that derived values rest on. */
@@ -43,10 +43,12 @@ const LOOK_EVERY_MS = 10 * 60_000;
  * What is done once each day: everything derived is put right, as some of it follows from the date, and features
  * have their nightly jobs done. It works in small transactions, so that nobody waits for it.
  */
+@ReactsToChanges()
 @Injectable()
-export class NightlyJobs implements OnApplicationBootstrap, OnModuleDestroy {
+export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger(NightlyJobs.name);
-  private heard?: Subscription;
+  readonly consumer = 'derived values';
+  readonly objects = RESTS_ON;
   private timer?: NodeJS.Timeout;
   private isStopped = false;
   private working: Promise<void> = Promise.resolve();
@@ -62,18 +64,22 @@ export class NightlyJobs implements OnApplicationBootstrap, OnModuleDestroy {
   ) {}
 
   onApplicationBootstrap(): void {
-    this.heard = this.events.stream.subscribe((objects) => {
-      if (RESTS_ON.some((object) => objects.includes(object))) this.look(true);
-    });
-    this.timer = setInterval(() => this.look(), LOOK_EVERY_MS).unref();
-    this.look();
+    const look = () => void this.look().catch(() => undefined);
+    this.timer = setInterval(look, LOOK_EVERY_MS).unref();
+    look();
   }
 
   async onModuleDestroy(): Promise<void> {
     this.isStopped = true;
-    this.heard?.unsubscribe();
     clearInterval(this.timer);
     await this.working;
+  }
+
+  /** A rule that derived values rest on was changed: they are derived anew. */
+  async react(): Promise<void> {
+    await this.look(true);
+    // Stopped on the way, it comes again at the next start.
+    if (this.isStopped) throw new Error('stopped');
   }
 
   /** Resolves when nothing is left to be done today. */
@@ -82,12 +88,12 @@ export class NightlyJobs implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   /** Does what was not done today; all of it anew when a rule it rests on has changed. */
-  look(isAnew = false): void {
-    this.working = this.working
-      .then(() => this.work(isAnew))
-      .catch((error: unknown) => {
-        if (!this.isStopped) this.logger.error(`What is derived could not be put right: ${String(error)}`);
-      });
+  look(isAnew = false): Promise<void> {
+    const work = this.working.then(() => this.work(isAnew));
+    this.working = work.catch((error: unknown) => {
+      if (!this.isStopped) this.logger.error(`What is derived could not be put right: ${String(error)}`);
+    });
+    return work;
   }
 
   private async work(isAnew: boolean): Promise<void> {

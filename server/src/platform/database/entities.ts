@@ -165,6 +165,18 @@ export interface NightRow {
   day: string;
 }
 
+/** How far a consumer has read the change log: the id of the last change it reacted to. */
+export interface LogCursorRow {
+  name: string;
+  change: number;
+}
+
+/** The last number given out of a kind. */
+export interface CounterRow {
+  name: string;
+  last: number;
+}
+
 /** Two records that are probably one; `likeness` in hundredths. */
 export interface PairRow {
   id: number;
@@ -496,6 +508,15 @@ export const tables = {
   night: new EntitySchema<NightRow>({
     name: 'night',
     columns: { name: text({ primary: true }), day: text() },
+  }),
+  logCursor: new EntitySchema<LogCursorRow>({
+    name: 'logCursor',
+    tableName: 'logCursor',
+    columns: { name: text({ primary: true }), change: integer() },
+  }),
+  counter: new EntitySchema<CounterRow>({
+    name: 'counter',
+    columns: { name: text({ primary: true }), last: integer() },
   }),
   secret: new EntitySchema<SecretRow>({
     name: 'secret',

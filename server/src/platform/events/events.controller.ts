@@ -1,32 +1,69 @@
-import { Controller, Sse } from '@nestjs/common';
-import { filter, interval, map, merge, takeUntil, type Observable } from 'rxjs';
-import { policyOf, type Actor } from '@zawn/core';
+import { Controller, Headers, Sse } from '@nestjs/common';
+import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs';
+import { isObjectKey, policyOf, type Actor } from '@zawn/core';
+import { Database } from '../database/database';
+import { type ChangeRow } from '../database/entities';
+import { Gives } from '../http/described';
 import { CurrentActor } from '../sessions/current-actor';
 import { Events, type Written } from './events';
-import { Gives } from '../http/described';
 import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
 const HEARTBEAT_MS = 25_000;
 
+interface Message {
+  data: object;
+  type?: string;
+  /** The last change in the log at the time: a browser that was cut off names it when it comes back. */
+  id?: string;
+}
+
 @ForPrograms()
 @Controller('api/v1/events')
 export class EventsController {
-  constructor(private readonly events: Events) {}
+  constructor(
+    private readonly events: Events,
+    private readonly database: Database,
+  ) {}
 
-  /** Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. */
+  /**
+   * Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. Whoever
+   * was cut off and comes back with `Last-Event-ID` is told first what was written meanwhile.
+   */
   @Gives('text/event-stream')
   @Sse()
-  stream(@CurrentActor() actor: Actor): Observable<{ data: object; type?: string }> {
+  stream(
+    @CurrentActor() actor: Actor,
+    @Headers('Last-Event-ID') last: string | undefined,
+  ): Observable<Message> {
     const policy = policyOf(actor);
     const isSeen = (written: Written) => written === 'notice' || policy.scope(written) !== 'none';
+    const missed = /^\d{1,15}$/.test(last ?? '') ? from(this.writtenSince(Number(last))) : [];
     return merge(
-      this.events.stream.pipe(
+      merge(missed, this.events.stream).pipe(
         map((objects) => objects.filter(isSeen)),
         filter((objects) => objects.length > 0),
-        map((objects) => ({ data: { objects } })),
+        concatMap(async (objects) => ({ id: String(await this.lastChange()), data: { objects } })),
       ),
       interval(HEARTBEAT_MS).pipe(map(() => ({ data: {}, type: 'heartbeat' }))),
     ).pipe(takeUntil(this.events.endOf(actor.personId)));
+  }
+
+  private async lastChange(): Promise<number> {
+    const { manager } = this.database.reading;
+    const [row] = await manager.find<ChangeRow>('change', { order: { id: 'DESC' }, take: 1 });
+    return row?.id ?? 0;
+  }
+
+  /** What was written to behind a change; notices are not in the log, so they are taken for written. */
+  private async writtenSince(change: number): Promise<Written[]> {
+    const rows = await this.database.reading.manager
+      .createQueryBuilder()
+      .select('DISTINCT c.object', 'object')
+      .from('change', 'c')
+      .where('c.id > :change', { change })
+      .getRawMany<{ object: string }>();
+    const objects = rows.map(({ object }) => object).filter(isObjectKey);
+    return objects.length > 0 ? [...objects, 'notice'] : [];
   }
 }

@@ -49,4 +49,34 @@ describe('open browsers', () => {
     expect(heard).not.toContain('Whispered');
     expect(heard).not.toContain('assignmentRule');
   });
+
+  it('are told first what was written while they were cut off', async () => {
+    const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
+    /** The first message of a stream, once something was written. */
+    const first = (last: string | undefined, write: () => Promise<unknown>) =>
+      new Promise<string>((resolve, reject) => {
+        const headers = { Cookie: rep.cookie, ...(last ? { 'Last-Event-ID': last } : {}) };
+        const stream = get({ port, host: '127.0.0.1', path: '/api/v1/events', headers }, (response) => {
+          let heard = '';
+          response.on('data', (chunk: Buffer) => {
+            heard += chunk.toString();
+            if (!/^data: .*objects/m.test(heard)) return;
+            stream.destroy();
+            resolve(heard);
+          });
+          write().catch(reject);
+        });
+        stream.on('error', () => undefined);
+      });
+    const lead = () =>
+      rep.call('post', '/leads', { name: 'Cut off', status: 'untouched', owner: rep.id }).expect(201);
+    const heard = await first(undefined, lead);
+    const id = /^id: (\d+)$/m.exec(heard)?.[1];
+    expect(Number(id)).toBeGreaterThan(0);
+    await rep
+      .call('post', '/accounts', { name: 'Meanwhile', relationship: 'prospect', owner: rep.id })
+      .expect(201);
+    const missed = await first(id, () => Promise.resolve());
+    expect(JSON.parse(/^data: (.*)$/m.exec(missed)?.[1] ?? '')).toEqual({ objects: ['account', 'notice'] });
+  });
 });

@@ -194,6 +194,17 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   return Number(statement.run(parameters).lastInsertRowid);
 }
 
+/** The next number of a kind, from 1. Numbers of what was taken back are not given out again. */
+export function nextNumber(manager: EntityManager, kind: string): number {
+  const { last } = connectionOf(manager)
+    .prepare(
+      `INSERT INTO "counter" ("name", "last") VALUES (?, 1)
+       ON CONFLICT ("name") DO UPDATE SET "last" = "last" + 1 RETURNING "last"`,
+    )
+    .get(kind) as { last: number };
+  return last;
+}
+
 /**
  * Columns of rows as they are kept, by id, without making records of them: for work on very many.
  * @param filled only rows in which this column holds something.

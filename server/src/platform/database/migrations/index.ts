@@ -17,6 +17,7 @@ import { AnsweringOnce1765929600000 } from './1765929600000-answering-once';
 import { LoggingWork1766016000000 } from './1766016000000-logging-work';
 import { OpenSteps1766102400000 } from './1766102400000-open-steps';
 import { PuttingInOrder1766188800000 } from './1766188800000-putting-in-order';
+import { LogCursorsAndCounters1766275200000 } from './1766275200000-log-cursors-and-counters';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -39,4 +40,5 @@ export const migrations = [
   LoggingWork1766016000000,
   OpenSteps1766102400000,
   PuttingInOrder1766188800000,
+  LogCursorsAndCounters1766275200000,
 ];
