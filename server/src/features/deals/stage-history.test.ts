@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { type AnyRecord, type Undone, type Written } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type StayRow } from '../../platform/database/entities';
+import { type StagePeriodRow } from '../../platform/database/entities';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 jest.setTimeout(60_000);
@@ -26,10 +26,10 @@ const newDeal = async (more: object = {}): Promise<AnyRecord> => {
   const answer = await rep.call('post', '/deals', body).expect(201);
   return (answer.body as Written<AnyRecord>).value;
 };
-const staysOf = async (deal: number) => {
+const stagePeriodsOf = async (deal: number) => {
   const rows = await server.app
     .get(Database)
-    .reading.getRepository<StayRow>('stay')
+    .reading.getRepository<StagePeriodRow>('stagePeriod')
     .find({
       where: { deal },
       order: { id: 'ASC' },
@@ -119,11 +119,28 @@ describe('the stage history', () => {
           if (last?.leftAt === null) last.leftAt = each.at;
           if (outcome === 'open') wanted.push({ stage, enteredAt: each.at, leftAt: null });
         }
-        expect(await staysOf(deal.id)).toEqual(wanted);
+        expect(await stagePeriodsOf(deal.id)).toEqual(wanted);
         const { stage: at, outcome: ended } = await now();
         expect([at, ended]).toEqual([stage, outcome]);
       }),
-      { numRuns: 25 },
+      {
+        numRuns: 25,
+        // Won, undone, won and reopened, and the first winning done again: it was won and reopened since.
+        examples: [
+          [
+            [
+              { move: 1 },
+              { close: 'win' },
+              { undo: 1 },
+              { undo: 0 },
+              { close: 'win' },
+              { reopen: true },
+              { move: 0 },
+              { undo: 0 },
+            ],
+          ],
+        ],
+      },
     );
   });
 
@@ -135,7 +152,7 @@ describe('the stage history', () => {
       .call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`)
       .expect(200);
     await rep.call('post', `/units/${(undone as Written<Undone>).unit}/undo`).expect(200);
-    expect((await staysOf(deal.id)).map(({ stage, leftAt }) => [stage, leftAt === null])).toEqual([
+    expect((await stagePeriodsOf(deal.id)).map(({ stage, leftAt }) => [stage, leftAt === null])).toEqual([
       [first.id, false],
       [fourth.id, true],
     ]);

@@ -47,16 +47,17 @@ const named = (object: ObjectKey, record: AnyRecord) => {
 
 /**
  * Whether a record was changed by another unit that still stands.
- * @param after only by entries of the log behind this one.
+ * @param since only by entries of the log behind this one, and of these fields when any are named.
  */
 export async function changedSince(
   { manager }: Unit,
   object: string,
   record: number,
   own: number,
-  after = 0,
+  since: { after: number; fields?: readonly string[] } = { after: 0 },
 ): Promise<boolean> {
-  const later = await manager
+  const { after, fields } = since;
+  const query = manager
     .createQueryBuilder()
     .select('c.id')
     .from('change', 'c')
@@ -64,7 +65,7 @@ export async function changedSince(
     .where('c.object = :object AND c.record = :record AND c.unit <> :own', { object, record, own })
     .andWhere('c.id > :after', { after })
     .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`)
-    .limit(1)
-    .getRawOne<object>();
-  return later !== undefined;
+    .limit(1);
+  if (fields) query.andWhere('c.field IN (:...fields)', { fields });
+  return (await query.getRawOne<object>()) !== undefined;
 }

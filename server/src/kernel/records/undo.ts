@@ -154,7 +154,7 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
   if (!found) return false;
   // What an undo brought back from the bin goes there again when that is taken back in turn.
   if (kinds.has('created') || kinds.has('restored')) {
-    if (await changedSince(unit, object, record, entries[0].unit, entries[0].id)) return false;
+    if (await changedSince(unit, object, record, entries[0].unit, { after: entries[0].id })) return false;
     await unit.remove(object, record);
     return true;
   }
@@ -163,6 +163,9 @@ async function takeBack(unit: Unit, entries: Entries): Promise<boolean> {
     if (!field || JSON.stringify(found[field]) !== after) return false;
     old[field] = JSON.parse(before ?? 'null') as FieldValue;
   }
+  // A field that was changed since, and changed back by chance, was changed since all the same.
+  const since = { after: entries[0].id, fields: Object.keys(old) };
+  if (await changedSince(unit, object, record, entries[0].unit, since)) return false;
   await unit.change(object, record, old, { setter: 'feature', before: found });
   return true;
 }
