@@ -96,7 +96,7 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const plan = (name: string) => ({
       object: 'contact',
       selection: { ids },
-      deed: { do: 'plan', activity: { name, kind: 'call', dueOn: '2026-12-01' } },
+      action: { do: 'plan', activity: { name, kind: 'call', dueOn: '2026-12-01' } },
     });
     return { path: '/bulk', body: plan('Call once'), other: plan('Call twice') };
   },
@@ -218,8 +218,8 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
   '/api/v1/notices/read': () => ({ path: '/notices/read', body: {}, other: { id: 1 } }),
   '/api/v1/jobs/:id/cancel': async () => {
     const { id } = await contact();
-    const deed = { do: 'tag', add: ['once'], remove: [] };
-    const { body } = await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [id] }, deed });
+    const action = { do: 'tag', add: ['once'], remove: [] };
+    const { body } = await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [id] }, action });
     return { path: `/jobs/${(body as Job).id}/cancel` };
   },
   '/api/v1/submissions/:id/take': async () => {
@@ -248,7 +248,7 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
   },
 };
 
-async function seenDetail(deed: 'take' | 'leave'): Promise<Sent> {
+async function seenDetail(action: 'take' | 'leave'): Promise<Sent> {
   const { id } = await contact();
   const { writer } = server.app.get(Database);
   const at = '2026-11-19T08:00:00.000Z';
@@ -264,7 +264,7 @@ async function seenDetail(deed: 'take' | 'leave'): Promise<Sent> {
     };
     return Number((await manager.insert('detail', row)).identifiers[0].id);
   });
-  return { path: `/seen-details/${detail}/${deed}` };
+  return { path: `/seen-details/${detail}/${action}` };
 }
 
 /** What names that which an answer is about. */
@@ -308,7 +308,7 @@ const WATCHED = [
   'import',
   'apiToken',
   'merged',
-  'pair',
+  'duplicatePair',
 ];
 const counts = async () => {
   const { reading } = server.app.get(Database);

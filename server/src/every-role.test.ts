@@ -156,7 +156,7 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
         .filter((record) => !isMine(record))
         .slice(0, 5);
       if (hidden.length === 0) return;
-      const request = { object, selection: { ids: hidden.map(({ id }) => id) }, deed: { do: 'delete' } };
+      const request = { object, selection: { ids: hidden.map(({ id }) => id) }, action: { do: 'delete' } };
       const { body } = await caller.call('post', '/bulk/preview', request).expect(200);
       expect(body as BulkPreview).toMatchObject({ count: 0, examples: [] });
       await caller.call('post', '/bulk', request).expect(409);

@@ -32,7 +32,7 @@ const rowsOf = async (server: ZawnServer, headers: Headers, object: string, name
 };
 const valueOf = ({ body }: Answer) => body.value as Row;
 
-/** Everything people do at once, until the server is gone. Each deed adds what was acknowledged. */
+/** Everything people do at once, until the server is gone. Each action adds what was acknowledged. */
 function busy(server: ZawnServer, headers: Headers, me: number, round: number, kept: Kept[]) {
   let isDown = false;
   const post = async (
@@ -47,7 +47,7 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
   };
   const lead = (name: string) => post('/leads', { name, status: 'untouched', owner: me });
 
-  const deeds: ((name: string) => Promise<void>)[] = [
+  const actions: ((name: string) => Promise<void>)[] = [
     async (name) => {
       const answer = await lead(name);
       if (answer?.status === 201)
@@ -108,8 +108,8 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
         if (made?.status === 201) ids.push(valueOf(made).id);
       }
       if (ids.length < 3) return;
-      const deed = { do: 'change', values: { organisation: 'Changed' } };
-      const answer = await post('/bulk', { object: 'lead', selection: { ids }, deed });
+      const action = { do: 'change', values: { organisation: 'Changed' } };
+      const answer = await post('/bulk', { object: 'lead', selection: { ids }, action });
       if (answer?.status !== 200) return;
       kept.push({
         what: `bulk of ${name}`,
@@ -143,14 +143,14 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       });
     },
   ];
-  const work = async (deed: (name: string) => Promise<void>, index: number) => {
+  const work = async (action: (name: string) => Promise<void>, index: number) => {
     for (let count = 0; !isDown; count += 1)
-      await deed(`Cut ${round}-${index}-${count};`).catch(() => undefined);
+      await action(`Cut ${round}-${index}-${count};`).catch(() => undefined);
   };
-  return Promise.all(deeds.map(work));
+  return Promise.all(actions.map(work));
 }
 
-/** Kills one server so often; returns how many of each kind of deed were looked at afterwards. */
+/** Kills one server so often; returns how many of each kind of action were looked at afterwards. */
 async function cutOften(times: number, stream: number): Promise<Map<string, number>> {
   let server = await startZawn({ demo: true });
   const { folder } = server;

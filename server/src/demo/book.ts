@@ -1,5 +1,5 @@
 import { objectType, type ObjectKey } from '@zawn/core';
-import { type ChangeRow, type StayRow } from '../platform/database/entities';
+import { type ChangeRow, type StagePeriodRow } from '../platform/database/entities';
 
 export type Row = Record<string, string | number | boolean | null>;
 
@@ -24,7 +24,7 @@ export interface Happening {
 
 /**
  * The demo company as rows. What the door would have logged, had the two years really been lived through it,
- * is written along: units, changes and stage stays.
+ * is written along: units, changes and stage periods.
  */
 export class Book {
   private readonly shelves = new Map<string, Shelf>();
@@ -107,8 +107,8 @@ export class Book {
     return unit;
   }
 
-  stay(stay: Omit<StayRow, 'id'>): Row {
-    return this.row('stay', this.add('stay', { ...stay }));
+  period(period: Omit<StagePeriodRow, 'id'>): Row {
+    return this.row('stagePeriod', this.add('stagePeriod', { ...period }));
   }
 
   private unit({ at, person, through = 'hand' }: Happening, label: string): number {

@@ -94,7 +94,7 @@ export function liveDeal(
     row,
   );
   const life: DealLife = { id, kind, account, contact, createdOn, closedOn: null, outcome: 'open' };
-  let stay = openStay(book, id, pipeline.stages[0], created, owner.id);
+  let period = openStagePeriod(book, id, pipeline.stages[0], created, owner.id);
   let day = createdOn;
 
   for (const [index, stage] of pipeline.stages.entries()) {
@@ -109,20 +109,20 @@ export function liveDeal(
     if (passes && !last) {
       const next = pipeline.stages[index + 1];
       const unit = book.change('deal', id, moment, { stage: next.id, stageSince: moment.at });
-      Object.assign(stay, { leftAt: moment.at, leftUnit: unit });
-      stay = openStay(book, id, next, moment.at, owner.id, unit);
+      Object.assign(period, { leftAt: moment.at, leftUnit: unit });
+      period = openStagePeriod(book, id, next, moment.at, owner.id, unit);
       day = until;
       continue;
     }
     const ending = passes ? winning(random) : losing(random, index >= 3 ? 'late' : 'early', until);
     const unit = book.change('deal', id, moment, { ...ending, closedOn: until });
-    Object.assign(stay, { leftAt: moment.at, leftUnit: unit });
+    Object.assign(period, { leftAt: moment.at, leftUnit: unit });
     return { ...life, closedOn: until, outcome: passes ? 'won' : 'lost' };
   }
   return life;
 }
 
-function openStay(
+function openStagePeriod(
   book: Book,
   deal: number,
   stage: Stage,
@@ -130,7 +130,7 @@ function openStay(
   person: number,
   unit: number | null = null,
 ): Row {
-  return book.stay({
+  return book.period({
     deal,
     stage: stage.id,
     enteredAt,

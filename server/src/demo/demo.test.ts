@@ -81,7 +81,7 @@ describe('the demo company', () => {
     expect(inMonth('03') + inMonth('10')).toBeGreaterThan(inMonth('07') + inMonth('12'));
   });
 
-  it('keeps what the door would have kept: every version logged, every stay joined to the next', () => {
+  it('keeps what the door would have kept: every version logged, every period joined to the next', () => {
     const changes = new Map<string, Set<unknown>>();
     for (const { object, record, unit } of rows('change')) {
       const name = `${object} ${record}`;
@@ -91,10 +91,10 @@ describe('the demo company', () => {
       for (const { id, version } of rows(table))
         expect([table, id, changes.get(`${table} ${id}`)?.size]).toEqual([table, id, version]);
     }
-    const stays = new Map<unknown, Row[]>();
-    for (const stay of rows('stay')) stays.set(stay.deal, [...(stays.get(stay.deal) ?? []), stay]);
+    const periods = new Map<unknown, Row[]>();
+    for (const period of rows('stagePeriod')) periods.set(period.deal, [...(periods.get(period.deal) ?? []), period]);
     for (const deal of rows('deal')) {
-      const own = stays.get(deal.id) ?? [];
+      const own = periods.get(deal.id) ?? [];
       for (let index = 1; index < own.length; index += 1)
         expect(own[index].enteredAt).toBe(own[index - 1].leftAt);
       expect(own.at(-1)).toMatchObject({ stage: deal.stage, enteredAt: deal.stageSince });
@@ -124,7 +124,7 @@ describe('the demo company', () => {
       ['lead', 'createdAt'],
       ['contact', 'createdAt'],
       ['account', 'createdAt'],
-      ['stay', 'enteredAt'],
+      ['stagePeriod', 'enteredAt'],
     ];
     for (const [table, field] of all)
       expect([table, moments(table, field).filter(isFree).length]).toEqual([table, 0]);

@@ -31,7 +31,7 @@ const ORDER = [
   'note',
   'unit',
   'change',
-  'stay',
+  'stagePeriod',
   'customField',
   'view',
   'list',

@@ -6,7 +6,7 @@ import { type Names } from '../../kernel/questions/api';
 export type Selection = { ids: readonly number[] } | { question: Question; except?: readonly number[] };
 
 /** What is done to each record of a selection. */
-export type BulkDeed =
+export type BulkAction =
   | { do: 'change'; values: Record<string, FieldValue> }
   | { do: 'tag'; add: readonly string[]; remove: readonly string[] }
   | { do: 'plan'; activity: Record<string, FieldValue> }
@@ -17,7 +17,7 @@ export type BulkDeed =
 export interface BulkRequest {
   object: ObjectKey;
   selection: Selection;
-  deed: BulkDeed;
+  action: BulkAction;
 }
 
 /** One record before and after, field by field, as a bulk change would leave it. */
@@ -31,7 +31,7 @@ export interface BulkExample {
 }
 
 export interface BulkPreview {
-  /** Records the deed would be done to. */
+  /** Records the action would be applied to. */
   count: number;
   examples: BulkExample[];
   names: Names;

@@ -24,7 +24,7 @@ export interface DealGridAnswer {
   leftOut: LeftOut[];
 }
 
-/** How many calendar days a deal has been in each stage so far, all its stays there together. */
+/** How many calendar days a deal has been in each stage so far, all its periods there together. */
 export interface StageDays {
-  days: { stage: number; days: number; stays: number }[];
+  days: { stage: number; days: number; periods: number }[];
 }

@@ -6,11 +6,11 @@ import {
   columnOf,
   daysByStage,
   gridSums,
-  endStay,
+  endStagePeriod,
   enterStage,
   gridColumns,
   winRate,
-  type StageStay,
+  type StagePeriod,
 } from '.';
 import { addDays } from '../../platform/time';
 
@@ -32,54 +32,54 @@ describe('win rate', () => {
 describe('stage history', () => {
   const at = (day: number) => `${addDays('2026-01-01', day)}T00:00:00.000Z`;
 
-  it('ends a stay when the next begins', () => {
-    const stays = enterStage(enterStage([], 1, at(0)), 2, at(10));
-    expect(stays).toEqual([
+  it('ends a period when the next begins', () => {
+    const periods = enterStage(enterStage([], 1, at(0)), 2, at(10));
+    expect(periods).toEqual([
       { stage: 1, enteredAt: at(0), leftAt: at(10) },
       { stage: 2, enteredAt: at(10), leftAt: null },
     ]);
   });
 
   it('does not change when a deal enters the stage it is in', () => {
-    const stays = enterStage([], 1, at(0));
-    expect(enterStage(stays, 1, at(5))).toEqual(stays);
+    const periods = enterStage([], 1, at(0));
+    expect(enterStage(periods, 1, at(5))).toEqual(periods);
   });
 
-  it('adds repeated stays up, the open one until now', () => {
+  it('adds repeated periods up, the open one until now', () => {
     const back = enterStage(enterStage(enterStage([], 1, at(0)), 2, at(10)), 1, at(15));
-    const daysOn = (stays: StageStay[], day: number) =>
-      Object.fromEntries(daysByStage(stays, addDays('2026-01-01', day), 'UTC'));
-    expect(daysOn(back, 18)).toEqual({ 1: { days: 13, stays: 2 }, 2: { days: 5, stays: 1 } });
-    expect(daysOn(endStay(back, at(16)), 99)).toEqual({
-      1: { days: 11, stays: 2 },
-      2: { days: 5, stays: 1 },
+    const daysOn = (periods: StagePeriod[], day: number) =>
+      Object.fromEntries(daysByStage(periods, addDays('2026-01-01', day), 'UTC'));
+    expect(daysOn(back, 18)).toEqual({ 1: { days: 13, periods: 2 }, 2: { days: 5, periods: 1 } });
+    expect(daysOn(endStagePeriod(back, at(16)), 99)).toEqual({
+      1: { days: 11, periods: 2 },
+      2: { days: 5, periods: 1 },
     });
   });
 
   it('counts the days of the organisation’s calendar', () => {
-    const stays = [{ stage: 1, enteredAt: '2026-06-30T23:30:00.000Z', leftAt: null }];
-    expect(daysByStage(stays, '2026-07-02', 'UTC').get(1)?.days).toBe(2);
-    expect(daysByStage(stays, '2026-07-02', 'Europe/Stockholm').get(1)?.days).toBe(1);
+    const periods = [{ stage: 1, enteredAt: '2026-06-30T23:30:00.000Z', leftAt: null }];
+    expect(daysByStage(periods, '2026-07-02', 'UTC').get(1)?.days).toBe(2);
+    expect(daysByStage(periods, '2026-07-02', 'Europe/Stockholm').get(1)?.days).toBe(1);
   });
 
-  it('never has a gap, an overlap, or more than one open stay', () => {
+  it('never has a gap, an overlap, or more than one open period', () => {
     const moves = fc.array(fc.tuple(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 1, max: 30 })), {
       minLength: 1,
     });
     fc.assert(
       fc.property(moves, (steps) => {
         let day = 0;
-        let stays: StageStay[] = [];
+        let periods: StagePeriod[] = [];
         for (const [stage, days] of steps) {
-          stays = enterStage(stays, stage, at(day));
+          periods = enterStage(periods, stage, at(day));
           day += days;
         }
-        expect(stays.filter(({ leftAt }) => leftAt === null)).toHaveLength(1);
-        for (let index = 1; index < stays.length; index += 1) {
-          expect(stays[index - 1].leftAt).toBe(stays[index].enteredAt);
-          expect(stays[index - 1].stage).not.toBe(stays[index].stage);
+        expect(periods.filter(({ leftAt }) => leftAt === null)).toHaveLength(1);
+        for (let index = 1; index < periods.length; index += 1) {
+          expect(periods[index - 1].leftAt).toBe(periods[index].enteredAt);
+          expect(periods[index - 1].stage).not.toBe(periods[index].stage);
         }
-        const times = daysByStage(stays, addDays('2026-01-01', day), 'UTC');
+        const times = daysByStage(periods, addDays('2026-01-01', day), 'UTC');
         expect([...times.values()].reduce((sum, { days }) => sum + days, 0)).toBe(day);
       }),
     );

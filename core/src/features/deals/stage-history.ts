@@ -1,47 +1,47 @@
 import { dayIn, daysBetween, type Day } from '../../platform/time';
 
-/** One stay of a deal in a stage. Instants are UTC ISO 8601; `leftAt` is null while the deal is in it. */
-export interface StageStay {
+/** One period of a deal in a stage. Instants are UTC ISO 8601; `leftAt` is null while the deal is in it. */
+export interface StagePeriod {
   stage: number;
   enteredAt: string;
   leftAt: string | null;
 }
 
 /**
- * A deal's history after it entered a stage: the open stay ends, a new one begins.
+ * A deal's history after it entered a stage: the open period ends, a new one begins.
  * Entering the stage it is in already changes nothing.
  */
-export function enterStage(stays: readonly StageStay[], stage: number, at: string): StageStay[] {
-  const current = stays.at(-1);
-  if (current?.leftAt === null && current.stage === stage) return [...stays];
-  return [...endStay(stays, at), { stage, enteredAt: at, leftAt: null }];
+export function enterStage(periods: readonly StagePeriod[], stage: number, at: string): StagePeriod[] {
+  const current = periods.at(-1);
+  if (current?.leftAt === null && current.stage === stage) return [...periods];
+  return [...endStagePeriod(periods, at), { stage, enteredAt: at, leftAt: null }];
 }
 
-/** A deal's history after it was closed: the open stay ends and none begins. */
-export function endStay(stays: readonly StageStay[], at: string): StageStay[] {
-  return stays.map((stay) => (stay.leftAt === null ? { ...stay, leftAt: at } : stay));
+/** A deal's history after it was closed: the open period ends and none begins. */
+export function endStagePeriod(periods: readonly StagePeriod[], at: string): StagePeriod[] {
+  return periods.map((period) => (period.leftAt === null ? { ...period, leftAt: at } : period));
 }
 
-/** How long a deal has been in a stage: calendar days, over so many stays. */
+/** How long a deal has been in a stage: calendar days, over so many periods. */
 export interface TimeInStage {
   days: number;
-  stays: number;
+  periods: number;
 }
 
 /**
- * Calendar days spent in each stage so far, by stage, repeated stays added up; an open stay counts until today.
+ * Calendar days spent in each stage so far, by stage, repeated periods added up; an open period counts until today.
  * @param timeZone whose days are counted: the organisation's, as everywhere.
  */
 export function daysByStage(
-  stays: readonly StageStay[],
+  periods: readonly StagePeriod[],
   today: Day,
   timeZone: string,
 ): Map<number, TimeInStage> {
   const times = new Map<number, TimeInStage>();
-  for (const { stage, enteredAt, leftAt } of stays) {
+  for (const { stage, enteredAt, leftAt } of periods) {
     const until = leftAt === null ? today : dayIn(timeZone, leftAt);
-    const { days, stays: earlier } = times.get(stage) ?? { days: 0, stays: 0 };
-    times.set(stage, { days: days + daysBetween(dayIn(timeZone, enteredAt), until), stays: earlier + 1 });
+    const { days, periods: earlier } = times.get(stage) ?? { days: 0, periods: 0 };
+    times.set(stage, { days: days + daysBetween(dayIn(timeZone, enteredAt), until), periods: earlier + 1 });
   }
   return times;
 }

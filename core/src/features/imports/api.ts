@@ -30,15 +30,15 @@ export interface ImportRequest {
 }
 
 /** What rows come to. */
-export type ImportFate = 'create' | 'update' | 'same' | 'skip' | 'refuse';
+export type ImportOutcome = 'create' | 'update' | 'same' | 'skip' | 'refuse';
 
 /** Records of an import that fare alike: those its rows are about, or those written beside them. */
-export interface ImportPile {
+export interface ImportBucket {
   object: ObjectKey;
-  fate: ImportFate;
+  outcome: ImportOutcome;
 }
 
-export type ImportCounts = Record<ImportFate, number> & {
+export type ImportCounts = Record<ImportOutcome, number> & {
   /** Accounts and contacts beside the main records. */
   others: Partial<Record<ObjectKey, { create: number; update: number }>>;
 };

@@ -1,7 +1,7 @@
 import { type AnyRecord } from '../../kernel/catalogue';
 
 /** What becomes of a message to a capture address. */
-export type MailFate = 'lead' | 'timeline' | 'automatic' | 'bounce' | 'list' | 'colleague' | 'loop';
+export type MailOutcome = 'lead' | 'timeline' | 'automatic' | 'bounce' | 'list' | 'colleague' | 'loop';
 
 /** A message that came to a capture address, and what became of it. */
 export interface MailArrival {
@@ -11,7 +11,7 @@ export interface MailArrival {
   subject: string;
   /** The capture address it came to; null for one that was dropped in as a file. */
   address: string | null;
-  fate: MailFate;
+  outcome: MailOutcome;
   why: string | null;
   mail: number | null;
   lead: number | null;

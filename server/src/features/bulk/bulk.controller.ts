@@ -12,7 +12,7 @@ const id = Joi.number().integer().positive().max(9e15);
 const values = Joi.object().unknown();
 const tags = Joi.array().items(Joi.string().max(40)).max(20);
 
-const deed = Joi.object({
+const action = Joi.object({
   do: Joi.string().valid('change', 'tag', 'plan', 'delete', 'addToList', 'takeFromList').required(),
 })
   .when(Joi.object({ do: 'change' }).unknown(), { then: Joi.object({ values: values.min(1).required() }) })
@@ -37,7 +37,7 @@ const request = Joi.object<BulkRequest>({
   )
     .required()
     .label('Selection'),
-  deed: deed.required(),
+  action: action.required(),
 });
 
 @ForPrograms()
@@ -48,7 +48,7 @@ export class BulkController {
     private readonly questions: Questions,
   ) {}
 
-  /** What a deed would do: the count, and three examples before and after. */
+  /** What an action would do: the count, and three examples before and after. */
   @Post('preview')
   @HttpCode(200)
   async preview(
@@ -58,7 +58,7 @@ export class BulkController {
     return this.bulk.preview(writing, await this.withQuestion(body));
   }
 
-  /** Does a deed to all records of a selection; the answer is the job, which may have ended already. */
+  /** Applies an action to all records of a selection; the answer is the job, which may have ended already. */
   @Post()
   @HttpCode(200)
   async run(

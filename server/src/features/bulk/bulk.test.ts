@@ -39,7 +39,7 @@ describe('changing many records', () => {
     const request = {
       object: 'contact',
       selection: { question: all('contact') },
-      deed: { do: 'change', values: { relationship: 'partner' } },
+      action: { do: 'change', values: { relationship: 'partner' } },
     };
     const { body } = await manager.call('post', '/bulk/preview', request).expect(200);
     const preview = body as BulkPreview;
@@ -56,7 +56,7 @@ describe('changing many records', () => {
     const job = await run(rep, {
       object: 'lead',
       selection: { question: all('lead'), except: [spared.id] },
-      deed: { do: 'tag', add: ['spring'], remove: [] },
+      action: { do: 'tag', add: ['spring'], remove: [] },
     });
     const converted = mine.filter(({ convertedAt, id }) => convertedAt !== null && id !== spared.id).length;
     expect(job).toMatchObject({ state: 'done', total: mine.length - 1, refused: converted });
@@ -74,7 +74,7 @@ describe('changing many records', () => {
     const job = await run(operations, {
       object: 'contact',
       selection: { question: all('contact') },
-      deed: { do: 'change', values: { city: 'Tolmouth' } },
+      action: { do: 'change', values: { city: 'Tolmouth' } },
     });
     expect(job.changed).toBeGreaterThan(500);
     const { body } = await operations.call('post', `/units/${job.unit}/undo`).expect(200);
@@ -101,7 +101,7 @@ describe('changing many records', () => {
       const job = await run(operations, {
         object: 'contact',
         selection: { question: all('contact') },
-        deed: { do: 'change', values: { city: 'Upper Tolmouth' } },
+        action: { do: 'change', values: { city: 'Upper Tolmouth' } },
       });
       const ofUnit = ask('loggedChange', { field: 'unit', is: 'is', value: job.unit as number });
       const instants = (await operations.records(ofUnit)).rows.map(({ at }) => String(at));
@@ -120,7 +120,7 @@ describe('changing many records', () => {
     const job = await run(manager, {
       object: 'deal',
       selection: { ids: rows.map(({ id }) => id) },
-      deed: { do: 'change', values: { stage: stage?.id } },
+      action: { do: 'change', values: { stage: stage?.id } },
     });
     const others = rows.filter(({ pipeline }) => pipeline !== stage?.pipeline);
     expect(job.refused).toBe(others.length);
@@ -137,7 +137,7 @@ describe('changing many records', () => {
     const job = await run(manager, {
       object: 'lead',
       selection: { ids: rows.map(({ id }) => id) },
-      deed: {
+      action: {
         do: 'plan',
         activity: { name: 'Ring about the spring fair', kind: 'call', dueOn: '2026-11-30' },
       },
@@ -155,7 +155,7 @@ describe('changing many records', () => {
     await run(rep, {
       object: 'contact',
       selection: { ids: rows.map(({ id }) => id) },
-      deed: { do: 'delete' },
+      action: { do: 'delete' },
     });
     const { body } = await rep.call('get', '/bin/contacts').expect(200);
     const { entries } = body as { entries: { id: number; deletedBy: number; until: string }[] };
@@ -185,13 +185,13 @@ describe('the bin', () => {
 });
 
 describe('bad input', () => {
-  const good = { object: 'lead', selection: { ids: [1] }, deed: { do: 'delete' } };
+  const good = { object: 'lead', selection: { ids: [1] }, action: { do: 'delete' } };
   it.each<[string, object]>([
     ['no selection', { ...good, selection: undefined }],
     ['an empty selection', { ...good, selection: { ids: [] } }],
-    ['an unknown deed', { ...good, deed: { do: 'explode' } }],
+    ['an unknown action', { ...good, action: { do: 'explode' } }],
     ['an unknown object', { ...good, object: 'stage' }],
-    ['a change of nothing', { ...good, deed: { do: 'change', values: {} } }],
+    ['a change of nothing', { ...good, action: { do: 'change', values: {} } }],
     ['a question of another object', { ...good, selection: { question: all('deal') } }],
     ['a question that is none', { ...good, selection: { question: { object: 'lead' } } }],
   ])('%s is refused', async (_, request) => {
@@ -204,7 +204,7 @@ describe('bad input', () => {
     const job = await run(rep, {
       object: 'lead',
       selection: { ids },
-      deed: { do: 'change', values: { shoeSize: 4 } },
+      action: { do: 'change', values: { shoeSize: 4 } },
     });
     expect(job).toMatchObject({ changed: 0, refused: 3 });
     expect(await snapshot('lead')).toEqual(before);
@@ -225,7 +225,7 @@ describe('bad input', () => {
     const job = await run(rep, {
       object: 'lead',
       selection: { ids },
-      deed: { do: 'tag', add: ['own'], remove: [] },
+      action: { do: 'tag', add: ['own'], remove: [] },
     });
     await manager.call('get', `/jobs/${job.id}`).expect(404);
     await manager.call('post', `/jobs/${job.id}/cancel`).expect(404);

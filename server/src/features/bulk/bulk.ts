@@ -5,7 +5,7 @@ import {
   objectType,
   type Actor,
   type AnyRecord,
-  type BulkDeed,
+  type BulkAction,
   type BulkExample,
   type BulkPreview,
   type BulkRequest,
@@ -26,16 +26,16 @@ import { type Unit } from '../../kernel/records/unit';
 const EXAMPLES = 3;
 /** How long an answer waits for the work to be done before it tells of the job instead. */
 const PATIENCE_MS = 2500;
-/** Records one deed can be done to. */
+/** Records one action can be applied to. */
 const MOST = 200_000;
 
 interface BulkWork {
   object: ObjectKey;
-  deed: BulkDeed;
+  action: BulkAction;
   ids: number[];
 }
 
-/** Does one deed to many records: what each of them would refuse by hand, it refuses here too. */
+/** Applies one action to many records: what each of them would refuse by hand, it refuses here too. */
 @Injectable()
 export class Bulk implements JobKind<BulkWork> {
   readonly kind = 'bulk';
@@ -60,14 +60,14 @@ export class Bulk implements JobKind<BulkWork> {
     return ids.filter((id) => !except.has(id));
   }
 
-  /** How many records the deed would be done to, with the first of them before and after. Nothing is written. */
-  async preview(writing: WriteContext, { object, selection, deed }: BulkRequest): Promise<BulkPreview> {
+  /** How many records the action would be applied to, with the first of them before and after. Nothing is written. */
+  async preview(writing: WriteContext, { object, selection, action }: BulkRequest): Promise<BulkPreview> {
     const ids = await this.idsOf(writing.actor, object, selection);
     const first = ids.slice(0, EXAMPLES);
     const before = await this.gate.visible(writing.actor, object, first);
     const examples = await this.door.rehearse({ ...writing, through: 'bulk' }, async (unit) => {
       const found: BulkExample[] = [];
-      for (const record of before.values()) found.push(await exampleOf(unit, object, record, deed));
+      for (const record of before.values()) found.push(await exampleOf(unit, object, record, action));
       return found;
     });
     return {
@@ -81,8 +81,8 @@ export class Bulk implements JobKind<BulkWork> {
     };
   }
 
-  /** Does the deed, as one unit. Waits a little; what takes longer goes on by itself. */
-  async run(writing: WriteContext, { object, selection, deed }: BulkRequest): Promise<Job> {
+  /** Applies the action, as one unit. Waits a little; what takes longer goes on by itself. */
+  async run(writing: WriteContext, { object, selection, action }: BulkRequest): Promise<Job> {
     const { actor } = writing;
     const earlier = await earlierAnswer<Written<number>>(this.database.reading.manager, writing.asked);
     if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);
@@ -92,12 +92,12 @@ export class Bulk implements JobKind<BulkWork> {
       throw new Problem('too-large', `At most ${MOST} records can be changed at once. Narrow the question.`);
     // The unit and its job are there together or not at all, also for whoever sends the same once more.
     const { value: job } = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
-      unit.label = await labelOf(unit, object, deed, ids.length);
+      unit.label = await labelOf(unit, object, action, ids.length);
       return this.jobs.store<BulkWork>(unit.manager, actor, {
         kind: this.kind,
         label: unit.label,
         unit: unit.id,
-        request: { object, deed, ids },
+        request: { object, action, ids },
         total: ids.length,
       });
     });
@@ -105,11 +105,11 @@ export class Bulk implements JobKind<BulkWork> {
     return this.jobs.settled(actor, job, PATIENCE_MS);
   }
 
-  async work(unit: Unit, { object, deed, ids }: BulkWork, from: number, count: number): Promise<Slice> {
+  async work(unit: Unit, { object, action, ids }: BulkWork, from: number, count: number): Promise<Slice> {
     const slice: Slice = { changed: 0, refusals: [] };
     const part = ids.slice(from, from + count);
-    if (deed.do === 'addToList' || deed.do === 'takeFromList') {
-      slice.changed = await unit.putOnList(deed.list, part, deed.do === 'addToList' ? 'added' : 'taken');
+    if (action.do === 'addToList' || action.do === 'takeFromList') {
+      slice.changed = await unit.putOnList(action.list, part, action.do === 'addToList' ? 'added' : 'taken');
       return slice;
     }
     const there = await unit.visible(object, part);
@@ -119,7 +119,7 @@ export class Bulk implements JobKind<BulkWork> {
       let isChanged = false;
       const refusal = record
         ? await unit.attempt(async () => {
-            isChanged = await doTo(unit, object, record, deed);
+            isChanged = await doTo(unit, object, record, action);
           })
         : 'It is not there any more, or not yours to see';
       if (isChanged) slice.changed += 1;
@@ -129,73 +129,73 @@ export class Bulk implements JobKind<BulkWork> {
   }
 }
 
-/** Does a deed to one record. Returns whether that made a difference. */
-async function doTo(unit: Unit, object: ObjectKey, record: AnyRecord, deed: BulkDeed): Promise<boolean> {
+/** Applies an action to one record. Returns whether that made a difference. */
+async function doTo(unit: Unit, object: ObjectKey, record: AnyRecord, action: BulkAction): Promise<boolean> {
   const isNew = ({ version }: AnyRecord) => version !== record.version;
-  switch (deed.do) {
+  switch (action.do) {
     case 'change':
-      return isNew(await unit.change(object, record.id, deed.values));
+      return isNew(await unit.change(object, record.id, action.values));
     case 'tag':
-      return isNew(await unit.change(object, record.id, { tags: tagged(record, deed) }));
+      return isNew(await unit.change(object, record.id, { tags: tagged(record, action) }));
     case 'delete':
       await unit.remove(object, record.id);
       return true;
     case 'plan': {
       if (!isSubject(object)) throw new Problem('conflict', 'An activity cannot be planned on this');
-      const owner = deed.activity.owner ?? record.owner;
-      await unit.create('activity', { ...deed.activity, owner, [object]: record.id });
+      const owner = action.activity.owner ?? record.owner;
+      await unit.create('activity', { ...action.activity, owner, [object]: record.id });
       return true;
     }
     case 'addToList':
-      return (await unit.putOnList(deed.list, [record.id], 'added')) > 0;
+      return (await unit.putOnList(action.list, [record.id], 'added')) > 0;
     case 'takeFromList':
-      return (await unit.putOnList(deed.list, [record.id], 'taken')) > 0;
+      return (await unit.putOnList(action.list, [record.id], 'taken')) > 0;
   }
 }
 
-function tagged({ tags }: AnyRecord, { add, remove }: Extract<BulkDeed, { do: 'tag' }>): FieldValue {
+function tagged({ tags }: AnyRecord, { add, remove }: Extract<BulkAction, { do: 'tag' }>): FieldValue {
   const kept = ((tags ?? []) as readonly string[]).filter((tag) => !remove.includes(tag));
   return [...new Set([...kept, ...add])];
 }
 
-/** One record before and after a deed, in the fields that it touches. */
+/** One record before and after an action, in the fields that it touches. */
 async function exampleOf(
   unit: Unit,
   object: ObjectKey,
   record: AnyRecord,
-  deed: BulkDeed,
+  action: BulkAction,
 ): Promise<BulkExample> {
   const { id } = record;
   const name = String(record[objectType(object).nameField]);
-  const refused = await unit.attempt(() => doTo(unit, object, record, deed));
+  const refused = await unit.attempt(() => doTo(unit, object, record, action));
   const example = { id, name, before: {}, after: {}, ...(refused === undefined ? {} : { refused }) };
-  if (refused !== undefined || (deed.do !== 'change' && deed.do !== 'tag')) return example;
+  if (refused !== undefined || (action.do !== 'change' && action.do !== 'tag')) return example;
   const after = (await unit.visible(object, [id])).get(id) ?? {
     ...record,
-    ...(deed.do === 'change' ? deed.values : {}),
+    ...(action.do === 'change' ? action.values : {}),
   };
-  const fields = deed.do === 'tag' ? ['tags'] : Object.keys(deed.values);
+  const fields = action.do === 'tag' ? ['tags'] : Object.keys(action.values);
   const only = (from: Partial<AnyRecord>) =>
     Object.fromEntries(fields.map((field) => [field, from[field] ?? null])) as Record<string, FieldValue>;
   return { ...example, before: only(record), after: only(after) };
 }
 
 /** What the notice and the change log call it. */
-async function labelOf(unit: Unit, object: ObjectKey, deed: BulkDeed, count: number): Promise<string> {
+async function labelOf(unit: Unit, object: ObjectKey, action: BulkAction, count: number): Promise<string> {
   const what = howMany(object, count);
-  switch (deed.do) {
+  switch (action.do) {
     case 'change':
-      return `Changed ${unit.fieldLabels(object, deed.values)} of ${what}`;
+      return `Changed ${unit.fieldLabels(object, action.values)} of ${what}`;
     case 'tag':
       return `Changed tags of ${what}`;
     case 'delete':
       return `Deleted ${what}`;
     case 'plan':
-      return `Planned “${String(deed.activity.name)}” on ${what}`;
+      return `Planned “${String(action.activity.name)}” on ${what}`;
     default: {
-      const list = await unit.find('list', deed.list);
+      const list = await unit.find('list', action.list);
       const name = String(list.name);
-      return deed.do === 'addToList'
+      return action.do === 'addToList'
         ? `Put ${what} on the list “${name}”`
         : `Took ${what} off the list “${name}”`;
     }

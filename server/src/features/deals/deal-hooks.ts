@@ -1,6 +1,6 @@
-import { enterStage, endStay, type AnyRecord, type StageStay } from '@zawn/core';
+import { enterStage, endStagePeriod, type AnyRecord, type StagePeriod } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow, type StayRow } from '../../platform/database/entities';
+import { type ChangeRow, type StagePeriodRow } from '../../platform/database/entities';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
@@ -54,7 +54,7 @@ function historyByLog(moves: readonly Move[], deal: AnyRecord, undoing: { undoes
   const first = (field: string) =>
     moves.find((move) => move.field === field)?.old ?? JSON.stringify(deal[field]);
   let [stage, outcome] = [JSON.parse(first('stage')) as number, JSON.parse(first('outcome')) as string];
-  let stays: StageStay[] = [];
+  let periods: StagePeriod[] = [];
   const by: Pick<Move, 'unit' | 'person' | 'through'>[] = [];
   const units = [...new Set(moves.map((move) => move.unit))];
   for (const id of units) {
@@ -64,48 +64,58 @@ function historyByLog(moves: readonly Move[], deal: AnyRecord, undoing: { undoes
       if (field === 'stage') stage = JSON.parse(value ?? 'null') as number;
       if (field === 'outcome') outcome = JSON.parse(value ?? 'null') as string;
     }
-    stays = outcome === 'open' ? enterStage(stays, stage, own[0].at) : endStay(stays, own[0].at);
-    while (by.length < stays.length) by.push(own[0]);
+    periods = outcome === 'open' ? enterStage(periods, stage, own[0].at) : endStagePeriod(periods, own[0].at);
+    while (by.length < periods.length) by.push(own[0]);
   }
-  return stays.map((stay, index) => ({ ...stay, ...by[index] }));
+  return periods.map((period, index) => ({ ...period, ...by[index] }));
 }
 
-/** Writes the difference between two histories of a deal: the ended stay and the begun one. */
-async function writeStays(unit: Unit, deal: number, before: StayRow[], after: StageStay[]): Promise<void> {
-  for (const [index, stay] of after.entries()) {
+/** Writes the difference between two histories of a deal: the ended period and the begun one. */
+async function writeStagePeriods(
+  unit: Unit,
+  deal: number,
+  before: StagePeriodRow[],
+  after: StagePeriod[],
+): Promise<void> {
+  for (const [index, period] of after.entries()) {
     const row = before[index];
     if (!row) {
-      await unit.manager.insert('stay', {
-        ...stay,
+      await unit.manager.insert('stagePeriod', {
+        ...period,
         deal,
         person: unit.actor.personId || null,
         through: unit.through,
         unit: unit.id,
         leftUnit: null,
       });
-    } else if (row.leftAt !== stay.leftAt) {
-      await unit.manager.update('stay', row.id, { leftAt: stay.leftAt, leftUnit: unit.id });
+    } else if (row.leftAt !== period.leftAt) {
+      await unit.manager.update('stagePeriod', row.id, { leftAt: period.leftAt, leftUnit: unit.id });
     }
   }
 }
 
 /**
- * Keeps the stage history. Taking back a move takes its stay back too: a slip of the mouse is not a stage the
+ * Keeps the stage history. Taking back a move takes its period back too: a slip of the mouse is not a stage the
  * deal has been in, while the change log keeps both. Undoing in turn brings it back.
  */
 async function keepHistory(unit: Unit, deal: AnyRecord): Promise<void> {
   if (unit.undoes !== undefined) {
     const moves = await movesOf(unit, deal.id);
     const history = historyByLog(moves, deal, { undoes: unit.undoes, id: unit.id });
-    await unit.manager.delete('stay', { deal: deal.id });
-    for (const { unit: made, ...stay } of history)
-      await unit.manager.insert('stay', { ...stay, deal: deal.id, unit: made, leftUnit: null });
+    await unit.manager.delete('stagePeriod', { deal: deal.id });
+    for (const { unit: made, ...period } of history)
+      await unit.manager.insert('stagePeriod', { ...period, deal: deal.id, unit: made, leftUnit: null });
     return;
   }
-  const stays = await unit.manager.find<StayRow>('stay', { where: { deal: deal.id }, order: { id: 'ASC' } });
+  const periods = await unit.manager.find<StagePeriodRow>('stagePeriod', {
+    where: { deal: deal.id },
+    order: { id: 'ASC' },
+  });
   const after =
-    deal.outcome === 'open' ? enterStage(stays, Number(deal.stage), unit.at) : endStay(stays, unit.at);
-  await writeStays(unit, deal.id, stays, after);
+    deal.outcome === 'open'
+      ? enterStage(periods, Number(deal.stage), unit.at)
+      : endStagePeriod(periods, unit.at);
+  await writeStagePeriods(unit, deal.id, periods, after);
 }
 
 /** What writing a deal means: a number, a stage of its pipeline, and its stage history. */

@@ -6,7 +6,7 @@ import { Problem } from '../../platform/http/problem';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
-import { type StayRow } from '../../platform/database/entities';
+import { type StagePeriodRow } from '../../platform/database/entities';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
@@ -52,12 +52,12 @@ export class DealsController {
   @Get('stages')
   async stages(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<StageDays> {
     const deal = await this.gate.find(actor, 'deal', id);
-    const stays = await this.database.reading.manager.find<StayRow>('stay', {
+    const periods = await this.database.reading.manager.find<StagePeriodRow>('stagePeriod', {
       where: { deal: deal.id },
       order: { id: 'ASC' },
     });
     const { timeZone } = await this.organisation.settings();
-    const times = daysByStage(stays, this.clock.today(timeZone), timeZone);
+    const times = daysByStage(periods, this.clock.today(timeZone), timeZone);
     return { days: [...times].map(([stage, time]) => ({ stage, ...time })) };
   }
 

@@ -27,17 +27,17 @@ const newDeal = async (more: object = {}) => {
 };
 const read = async (id: number) =>
   ((await rep.call('get', `/deals/${id}`).expect(200)).body as { record: AnyRecord }).record;
-const stays = async (id: number) =>
+const periods = async (id: number) =>
   ((await rep.call('get', `/deals/${id}/stages`).expect(200)).body as StageDays).days.map(
     ({ stage }) => stage,
   );
 
 describe('a deal', () => {
-  it('begins open, with a number of its own and its first stay', async () => {
+  it('begins open, with a number of its own and its first period', async () => {
     const [first, second] = [await newDeal(), await newDeal()];
     expect(first).toMatchObject({ outcome: 'open', weighted: 185_000, nextStepOn: null });
     expect(Number(String(second.number).slice(2))).toBe(Number(String(first.number).slice(2)) + 1);
-    expect(await stays(first.id)).toEqual([stages[0]]);
+    expect(await periods(first.id)).toEqual([stages[0]]);
   });
 
   it('stands only in a stage of its own pipeline', async () => {
@@ -58,20 +58,20 @@ describe('a deal', () => {
     await rep.against(1, 'patch', `/deals/${deal.id}`, { stage: foreign }).expect(422);
   });
 
-  it('keeps the history of its stages, and a move undone is no stay', async () => {
+  it('keeps the history of its stages, and a move undone is no period', async () => {
     const deal = await newDeal();
     const { body } = await rep
       .against(1, 'patch', `/deals/${deal.id}`, { stage: stages[2], closeOn: '2027-01-15' })
       .expect(200);
-    expect(await stays(deal.id)).toEqual([stages[0], stages[2]]);
+    expect(await periods(deal.id)).toEqual([stages[0], stages[2]]);
     await rep.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
     expect(await read(deal.id)).toMatchObject({ stage: stages[0], closeOn: '2026-12-15' });
-    expect(await stays(deal.id)).toEqual([stages[0]]);
+    expect(await periods(deal.id)).toEqual([stages[0]]);
   });
 });
 
 describe('winning and losing', () => {
-  it('records date, final value and why, and ends the stay', async () => {
+  it('records date, final value and why, and ends the period', async () => {
     const deal = await newDeal();
     const { body } = await rep
       .against(1, 'post', `/deals/${deal.id}/win`, { value: 1_700_000, wonBecause: 'Local service' })

@@ -147,8 +147,8 @@ describe('merging records on somebody’s list', () => {
     const ofRep = { name: 'Open day', object: 'contact', sharing: 'private' };
     const made = (await rep.call('post', '/lists', ofRep).expect(201)).body as Written<AnyRecord>;
     const list = made.value;
-    const deed = { do: 'addToList', list: list.id };
-    await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [two.id] }, deed }).expect(200);
+    const action = { do: 'addToList', list: list.id };
+    await rep.call('post', '/bulk', { object: 'contact', selection: { ids: [two.id] }, action }).expect(200);
     const onIt = async () => {
       const question = ask('contact', { field: 'lists', is: 'anyOf', value: [list.id] });
       return (await rep.records(question)).rows.map(({ id }) => id);

@@ -13,7 +13,7 @@ import {
   type MergeKind,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type PairRow } from '../../platform/database/entities';
+import { type DuplicatePairRow } from '../../platform/database/entities';
 import { notFound } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
 import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';
@@ -43,7 +43,8 @@ export interface Judgement {
 }
 
 /** Where a pair stands in the order of the page, for the page that follows to begin after it. */
-const placeOf = ({ likeness, a, b }: Pick<PairRow, 'likeness' | 'a' | 'b'>) => `${likeness}-${a}-${b}`;
+const placeOf = ({ likeness, a, b }: Pick<DuplicatePairRow, 'likeness' | 'a' | 'b'>) =>
+  `${likeness}-${a}-${b}`;
 
 /** Probable pairs of leads, contacts and accounts, looked for each night and whenever somebody asks. */
 @Nightly()
@@ -63,7 +64,7 @@ export class Duplicates implements HasNightlyJobs {
     const query = this.database.reading
       .createQueryBuilder()
       .select(['p.id AS id', 'p.a AS a', 'p.b AS b', 'p.likeness AS likeness', 'p.reason AS reason'])
-      .from('pair', 'p')
+      .from('duplicatePair', 'p')
       .innerJoin(object, 'x', 'x.id = p.a AND x.deletedAt IS NULL')
       .innerJoin(object, 'y', 'y.id = p.b AND y.deletedAt IS NULL')
       .where('p.object = :object AND p.verdict IS NULL', { object });
@@ -79,7 +80,7 @@ export class Duplicates implements HasNightlyJobs {
       .addOrderBy('p.a', 'ASC')
       .addOrderBy('p.b', 'ASC')
       .limit(PAGE)
-      .getRawMany<Pick<PairRow, 'id' | 'a' | 'b' | 'likeness' | 'reason'>>();
+      .getRawMany<Pick<DuplicatePairRow, 'id' | 'a' | 'b' | 'likeness' | 'reason'>>();
     const ids = [...new Set(rows.flatMap(({ a, b }) => [a, b]))];
     const records = await this.gate.visible(actor, object, ids);
     const pairs = rows.flatMap(({ id, a, b, likeness, reason }): DuplicatePair[] => {
@@ -102,10 +103,10 @@ export class Duplicates implements HasNightlyJobs {
     const judged = { object, a, b, verdict, person: verdict && actor.personId };
     await this.database.writer.transaction((manager) =>
       once(manager, asked, this.clock.now(), async () => {
-        const known = await manager.findOneBy<PairRow>('pair', { object, a, b });
+        const known = await manager.findOneBy<DuplicatePairRow>('duplicatePair', { object, a, b });
         // Pairs are found anew now and then; what was said of two records stays with them.
-        if (known) await manager.update('pair', known.id, judged);
-        else await manager.insert('pair', { ...judged, likeness: 0, reason: 'Said by hand' });
+        if (known) await manager.update('duplicatePair', known.id, judged);
+        else await manager.insert('duplicatePair', { ...judged, likeness: 0, reason: 'Said by hand' });
       }),
     );
   }
@@ -141,8 +142,10 @@ export class Duplicates implements HasNightlyJobs {
     }
     const pairs = finder.pairs().slice(0, KEPT);
     await this.database.writer.transaction(async (manager) => {
-      await manager.delete('pair', { object, verdict: IsNull() });
-      const judged = await manager.find<PairRow>('pair', { where: { object, verdict: Not(IsNull()) } });
+      await manager.delete('duplicatePair', { object, verdict: IsNull() });
+      const judged = await manager.find<DuplicatePairRow>('duplicatePair', {
+        where: { object, verdict: Not(IsNull()) },
+      });
       const known = new Set(judged.map(({ a, b }) => `${a} ${b}`));
       const rows = pairs
         .filter(({ a, b }) => !known.has(`${a} ${b}`))
@@ -154,7 +157,7 @@ export class Duplicates implements HasNightlyJobs {
           person: null,
         }));
       for (let from = 0; from < rows.length; from += INSERTED_AT_ONCE)
-        await manager.insert('pair', rows.slice(from, from + INSERTED_AT_ONCE));
+        await manager.insert('duplicatePair', rows.slice(from, from + INSERTED_AT_ONCE));
     });
   }
 

@@ -109,7 +109,7 @@ export class Merging {
       // Last, so that an undo brings it back before anything is to hang on it again.
       await unit.remove(object, other.id);
       await unit.manager.insert('merged', { object, record: other.id, into: survivor.id, unit: unit.id });
-      await unit.manager.delete('pair', [
+      await unit.manager.delete('duplicatePair', [
         { object, a: other.id, verdict: IsNull() },
         { object, b: other.id, verdict: IsNull() },
       ]);

@@ -8,7 +8,7 @@ import {
   type Actor,
   type ImportCounts,
   type ImportExamples,
-  type ImportPile,
+  type ImportBucket,
   type ImportPreview,
 } from '@zawn/core';
 import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
@@ -98,11 +98,11 @@ export class ImportThreads implements OnModuleDestroy {
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    pile: ImportPile,
+    bucket: ImportBucket,
     from: number,
   ): Promise<ImportExamples> {
-    if (!this.pools) return this.work.examples(actor, path, setup, pile, from);
-    return this.order(actor, { do: 'examples', path, setup, pile, from });
+    if (!this.pools) return this.work.examples(actor, path, setup, bucket, from);
+    return this.order(actor, { do: 'examples', path, setup, bucket, from });
   }
 
   /** Begins a run and lets it be followed. */

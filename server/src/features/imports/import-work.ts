@@ -15,7 +15,7 @@ import {
   type ImportCounts,
   type ImportExample,
   type ImportExamples,
-  type ImportPile,
+  type ImportBucket,
   type ImportPreview,
   type Names,
   type ObjectKey,
@@ -67,7 +67,7 @@ export interface FirstLook {
   guess: SetupGuess;
   setup: ImportSetup;
   /** What the file holds, as a fingerprint. */
-  print: string;
+  contentHash: string;
 }
 
 /** What a run has to do. */
@@ -82,7 +82,7 @@ export interface Run {
 @Injectable()
 export class ImportWork {
   /** The file read last; the page asks about the same one again and again. */
-  private last?: { name: string; table: Table; print: string };
+  private last?: { name: string; table: Table; contentHash: string };
   private planned?: { name: string; plan: ImportPlan };
 
   constructor(
@@ -104,14 +104,14 @@ export class ImportWork {
     target: TargetKey | undefined,
     reading: ImportSetup['reading'],
   ): Promise<FirstLook> {
-    const { table, print } = await this.read(path, reading);
+    const { table, contentHash } = await this.read(path, reading);
     const catalogue = await this.organisation.catalogue();
     const people = await this.organisation.people();
     const key = target ?? guessTarget(catalogue, table, 'lead');
     const guess = guessSetup(catalogue, key, table, await this.remembered(key));
     const meanings = stillMeant(catalogue, key, table, guess, await this.meant(key), people);
     const setup = { ...setupFrom(guess, key, actor.personId), reading, meanings };
-    return { target: key, table: headOf(table), guess, setup, print };
+    return { target: key, table: headOf(table), guess, setup, contentHash };
   }
 
   /** What the import would do. Nothing is written. */
@@ -127,19 +127,19 @@ export class ImportWork {
     };
   }
 
-  /** Some of the rows of one pile, with what stands there now and what then. */
+  /** Some of the rows of one bucket, with what stands there now and what then. */
   async examples(
     actor: Actor,
     path: string,
     setup: ImportSetup,
-    pile: ImportPile,
+    bucket: ImportBucket,
     from: number,
   ): Promise<ImportExamples> {
     const plan = await this.plan(actor, path, setup);
     const { table } = await this.read(path, setup.reading);
-    const all = examplesIn(plan, table, setup, pile);
+    const all = examplesIn(plan, table, setup, bucket);
     const examples = all.slice(from, from + EXAMPLES).map((make) => make());
-    return { examples, total: all.length, names: await this.namesIn(actor, pile.object, examples) };
+    return { examples, total: all.length, names: await this.namesIn(actor, bucket.object, examples) };
   }
 
   /**
@@ -190,7 +190,7 @@ export class ImportWork {
   private async read(
     path: string,
     reading: ImportSetup['reading'],
-  ): Promise<{ table: Table; print: string }> {
+  ): Promise<{ table: Table; contentHash: string }> {
     const name = `${path} ${JSON.stringify(reading)}`;
     if (this.last?.name !== name) {
       this.last = undefined;
@@ -198,8 +198,8 @@ export class ImportWork {
       const bytes = await readBytes(path).catch(() => {
         throw new Problem('not-found', 'This file is no longer here. Choose it again.');
       });
-      const print = createHash('sha256').update(bytes).digest('hex');
-      this.last = { name, print, table: await readFile(bytes, reading).catch(unreadable) };
+      const contentHash = createHash('sha256').update(bytes).digest('hex');
+      this.last = { name, contentHash, table: await readFile(bytes, reading).catch(unreadable) };
     }
     return this.last;
   }

@@ -1,6 +1,6 @@
 import { once } from 'node:events';
 import { type MessagePort } from 'node:worker_threads';
-import { type Actor, type ImportPile } from '@zawn/core';
+import { type Actor, type ImportBucket } from '@zawn/core';
 import { type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Assignment } from '../assignment/assignment';
 import { Clock } from '../../platform/clock/clock';
@@ -22,7 +22,7 @@ import { Cancelled, type RunObserver } from './plan-writer';
 export type Order = { database: string; today: string | undefined; actor: Actor } & (
   | { do: 'look'; path: string; target: TargetKey | undefined; reading: ImportSetup['reading'] }
   | { do: 'preview'; path: string; setup: ImportSetup }
-  | { do: 'examples'; path: string; setup: ImportSetup; pile: ImportPile; from: number }
+  | { do: 'examples'; path: string; setup: ImportSetup; bucket: ImportBucket; from: number }
   | { do: 'run'; run: Run; port: MessagePort; cancelled: Int32Array }
 );
 
@@ -77,7 +77,7 @@ async function carryOut(work: ImportWork, order: Order): Promise<unknown> {
     case 'preview':
       return work.preview(order.actor, order.path, order.setup);
     case 'examples':
-      return work.examples(order.actor, order.path, order.setup, order.pile, order.from);
+      return work.examples(order.actor, order.path, order.setup, order.bucket, order.from);
     case 'run':
       try {
         return await work.run(order.actor, order.run, observerOn(order.port, order.cancelled));

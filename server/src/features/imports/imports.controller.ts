@@ -5,7 +5,7 @@ import Papa from 'papaparse';
 import {
   type Actor,
   type ImportExamples,
-  type ImportPile,
+  type ImportBucket,
   type ImportLook,
   type ImportPreview,
   type ImportRequest,
@@ -82,14 +82,14 @@ const looking = Joi.object<LookAgain>({
   reading: reading.required(),
 });
 const previewing = Joi.object<{ file: string; setup: ImportSetup }>({ file, setup });
-const showing = Joi.object<{ file: string; setup: ImportSetup; pile: ImportPile; from: number }>({
+const showing = Joi.object<{ file: string; setup: ImportSetup; bucket: ImportBucket; from: number }>({
   file,
   setup,
-  pile: Joi.object({
+  bucket: Joi.object({
     object: Joi.string()
       .valid(...targets.map(({ key }) => key))
       .required(),
-    fate: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
+    outcome: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
   }).required(),
   from: Joi.number().integer().min(0).max(LIMITS.rows).required(),
 });
@@ -146,7 +146,7 @@ export class ImportsController {
     @CurrentActor() actor: Actor,
     @CheckedBody(showing) wanted: CheckedAs<typeof showing>,
   ): Promise<ImportExamples> {
-    return this.imports.examples(actor, wanted.file, wanted.setup, wanted.pile, wanted.from);
+    return this.imports.examples(actor, wanted.file, wanted.setup, wanted.bucket, wanted.from);
   }
 
   /** Begins the import; how far it is stands under its own address. */

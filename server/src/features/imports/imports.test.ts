@@ -178,12 +178,12 @@ describe('a preview', () => {
     expect(await content(rep, ['lead'])).toEqual(before);
   });
 
-  it('shows examples of every fate, before and after', async () => {
+  it('shows examples of every outcome, before and after', async () => {
     const { rows } = await rep.records(ask('contact', { field: 'email', is: 'isNotEmpty' }), 1);
     const text = `Name,Mail,Town,Account\n${String(rows[0].name)},${String(rows[0].email)},Farthest Skerry,\nNew Person,new@skerry.example,Skerry,Skerry Light Keepers\nNobody,not an email,,\n`;
     const own = await look(rep, text, 'contact');
-    const show = async (fate: string, object = 'contact') => {
-      const body = { file: own.file, setup: own.setup, pile: { object, fate }, from: 0 };
+    const show = async (outcome: string, object = 'contact') => {
+      const body = { file: own.file, setup: own.setup, bucket: { object, outcome }, from: 0 };
       return (await rep.call('post', '/imports/examples', body).expect(200)).body as ImportExamples;
     };
     expect((await show('update')).examples).toEqual([

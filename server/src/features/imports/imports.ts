@@ -5,7 +5,7 @@ import {
   type Actor,
   type ImportCounts,
   type ImportExamples,
-  type ImportPile,
+  type ImportBucket,
   type ImportLook,
   type ImportPreview,
   type ImportRequest,
@@ -69,7 +69,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   ): Promise<ImportLook> {
     const { file, bytes, hash } = await this.files.keep(actor, incoming);
     // What was sent is the content.
-    const named = asked && { ...asked, print: `${asked.print} ${hash}` };
+    const named = asked && { ...asked, contentHash: `${asked.contentHash} ${hash}` };
     const kept = await this.keepOnce(named, file).catch(async (error: unknown) => {
       await this.files.forget(actor, file);
       throw error;
@@ -81,9 +81,9 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
   /** What a file looks like, read in another way or as something else. */
   async look(actor: Actor, { file, fileName, target, reading }: LookAgain): Promise<ImportLook> {
     const path = this.files.pathOf(actor, file);
-    const { print, ...look } = await this.desk.look(actor, path, target, reading);
+    const { contentHash, ...look } = await this.desk.look(actor, path, target, reading);
     const [before] = await this.rows.find({
-      where: { person: actor.personId, print, state: 'done' },
+      where: { person: actor.personId, contentHash, state: 'done' },
       order: { id: 'DESC' },
       take: 1,
     });
@@ -95,15 +95,15 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     return this.desk.preview(actor, this.files.pathOf(actor, file), setup);
   }
 
-  /** Rows of one pile, with what stands there now and what then. */
+  /** Rows of one bucket, with what stands there now and what then. */
   examples(
     actor: Actor,
     file: string,
     setup: ImportSetup,
-    pile: ImportPile,
+    bucket: ImportBucket,
     from: number,
   ): Promise<ImportExamples> {
-    return this.desk.examples(actor, this.files.pathOf(actor, file), setup, pile, from);
+    return this.desk.examples(actor, this.files.pathOf(actor, file), setup, bucket, from);
   }
 
   /**
@@ -122,14 +122,14 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     if (counts.create + counts.update === 0) {
       throw new Problem('conflict', 'No row of this file creates or changes anything. Nothing was written.');
     }
-    const { print } = await this.desk.look(actor, path, setup.target, setup.reading);
+    const { contentHash } = await this.desk.look(actor, path, setup.target, setup.reading);
     const row: Omit<ImportRow, 'id'> = {
       at: this.clock.now(),
       person: actor.personId,
       target: setup.target,
       fileName,
       file,
-      print,
+      contentHash,
       state: 'running',
       unit: null,
       setup: JSON.stringify(setup),
@@ -248,7 +248,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     const { create, update, refuse } = ended.counts;
     const done = Object.entries({ created: create, updated: update, refused: refuse })
       .filter(([, count]) => count > 0)
-      .map(([deed, count]) => `${count.toLocaleString('en')} ${deed}`);
+      .map(([action, count]) => `${count.toLocaleString('en')} ${action}`);
     const text =
       ended.state === 'done'
         ? `${fileName} was imported: ${done.join(', ') || 'nothing was new in it'}`

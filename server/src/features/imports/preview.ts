@@ -3,7 +3,7 @@ import {
   type FieldValue,
   type ImportCounts,
   type ImportExample,
-  type ImportPile,
+  type ImportBucket,
   type ImportPreview,
   type TableHead,
 } from '@zawn/core';
@@ -102,25 +102,25 @@ function refusedExample(faults: readonly Refusal[], { target }: ImportSetup, tab
   };
 }
 
-/** The rows of a pile as examples; each is put together only when it is asked for. */
+/** The rows of a bucket as examples; each is put together only when it is asked for. */
 export function examplesIn(
   plan: ImportPlan,
   table: Table,
   setup: ImportSetup,
-  { object, fate }: ImportPile,
+  { object, outcome }: ImportBucket,
 ): (() => ImportExample)[] {
   if (object !== setup.target) {
-    const beside = plan.others.filter((write) => write.object === object && write.does === fate);
+    const beside = plan.others.filter((write) => write.object === object && write.does === outcome);
     return beside.map((write) => () => exampleOf(write, plan));
   }
-  switch (fate) {
+  switch (outcome) {
     case 'create':
     case 'update':
-      return plan[fate].map((write) => () => exampleOf(write, plan));
+      return plan[outcome].map((write) => () => exampleOf(write, plan));
     case 'refuse':
       return byRow(plan.refused).map((faults) => () => refusedExample(faults, setup, table));
     default:
-      return plan[fate === 'same' ? 'same' : 'skipped'].map((left) => () => ({
+      return plan[outcome === 'same' ? 'same' : 'skipped'].map((left) => () => ({
         row: left.row,
         object,
         id: left.id ?? null,

@@ -64,7 +64,7 @@ describe('an email from somebody new', () => {
       status: 'untouched',
     });
     const [arrived] = await arrivals();
-    expect(arrived).toMatchObject({ fate: 'lead', lead: lead?.id, address: HELLO, why: null });
+    expect(arrived).toMatchObject({ outcome: 'lead', lead: lead?.id, address: HELLO, why: null });
     const [entry] = await timeline(`/leads/${lead?.id}`);
     if (entry.kind !== 'mail') throw new Error(`a ${entry.kind} stands on top`);
     expect(entry.record).toMatchObject({ subject: 'Gauge for the upper weir', direction: 'in' });
@@ -167,7 +167,7 @@ describe('an email from somebody known', () => {
     );
     const contact = rows.find(({ owner }) => owner === rep.id) as AnyRecord;
     await send({ from: String(contact.email), subject: 'Yes, let us', text: 'When?' });
-    expect((await arrivals())[0]).toMatchObject({ fate: 'timeline', lead: null });
+    expect((await arrivals())[0]).toMatchObject({ outcome: 'timeline', lead: null });
     for (const path of [`/contacts/${contact.id}`, `/accounts/${Number(contact.account)}`])
       expect((await timeline(path))[0]).toMatchObject({ kind: 'mail', record: { subject: 'Yes, let us' } });
     const { body } = await rep.call('get', '/notices').expect(200);
@@ -220,11 +220,11 @@ describe('what is no lead', () => {
     ['loop', { from: 'tenders@brackwater.example' }],
     ['loop', { headers: { 'X-Zawn': 'notice' } }],
     ['colleague', { from: 'tamsin.rudd@brackwater.example' }],
-  ])('is set aside and said why: %s', async (fate, mail) => {
+  ])('is set aside and said why: %s', async (outcome, mail) => {
     const subject = `Set aside ${JSON.stringify(mail)}`;
     await send({ from: 'Nobody New <new@nobody-new.example>', subject, text: 'x', ...mail });
     const [arrived] = await arrivals();
-    expect(arrived).toMatchObject({ subject, fate, lead: null, mail: null });
+    expect(arrived).toMatchObject({ subject, outcome, lead: null, mail: null });
     expect(arrived.why).not.toBeNull();
     expect(await leadOf('new@nobody-new.example')).toEqual([]);
   });
@@ -269,7 +269,7 @@ describe('a message dropped in as a file', () => {
       '--x',
     ].join('\r\n');
     const { body } = await drop(raw).expect(201);
-    expect(body as MailArrival).toMatchObject({ fate: 'lead', address: null });
+    expect(body as MailArrival).toMatchObject({ outcome: 'lead', address: null });
     const again = (await drop(raw).expect(201)).body as MailArrival;
     expect(again.id).toBe((body as MailArrival).id);
     const original = await operations.call('get', `/mail-arrivals/${again.id}/file`).expect(200);

@@ -7,7 +7,7 @@ import {
   type Attachment,
   type MailArrival,
   type MailArrivalsPage,
-  type MailFate,
+  type MailOutcome,
   type RecordOf,
 } from '@zawn/core';
 import {
@@ -88,9 +88,9 @@ export class MailIn {
    * @throws Problem `malformed-request` when it is no message at all.
    */
   async take(raw: Uint8Array, envelope: Envelope, asked?: Asked): Promise<MailArrival> {
-    const print = createHash('sha256').update(raw).digest('hex');
+    const contentHash = createHash('sha256').update(raw).digest('hex');
     // What was sent is the content.
-    const named = asked && { ...asked, print: `${asked.print} ${print}` };
+    const named = asked && { ...asked, contentHash: `${asked.contentHash} ${contentHash}` };
     const earlier = await earlierAnswer<{ value: MailArrival }>(this.database.reading.manager, named);
     if (earlier) return earlier.answer.value;
     const { message, files } = await this.reader.read(raw).catch(() => {
@@ -98,7 +98,7 @@ export class MailIn {
     });
     if (!HEAD.some((name) => message.headers.has(name)))
       throw new Problem('malformed-request', 'This is not an email: it has no head. Nothing was kept.');
-    const messageId = message.messageId ?? `sha256:${print}`;
+    const messageId = message.messageId ?? `sha256:${contentHash}`;
     const before = await this.rows.findOneBy({ messageId });
     if (before) return this.keep(before, named);
     const file = await this.files.keep(raw);
@@ -108,7 +108,7 @@ export class MailIn {
       sender: message.from.address,
       subject: message.subject || NO_SUBJECT,
       address: envelope.address,
-      fate: 'timeline',
+      outcome: 'timeline',
       why: null,
       file,
       mail: null,
@@ -118,7 +118,7 @@ export class MailIn {
     if (aside) return this.keep({ ...arrival, ...aside }, named);
     const sender = senderOf(message.from);
     if (!sender)
-      return this.keep({ ...arrival, fate: 'automatic', why: 'It does not say who sent it' }, named);
+      return this.keep({ ...arrival, outcome: 'automatic', why: 'It does not say who sent it' }, named);
     return this.deliver(arrival, message, sender, envelope, await this.attachments(files), named);
   }
 
@@ -153,14 +153,14 @@ export class MailIn {
   private async setAside(
     message: Message,
     envelope: Envelope,
-  ): Promise<{ fate: MailFate; why: string } | undefined> {
+  ): Promise<{ outcome: MailOutcome; why: string } | undefined> {
     const mark = unwritten(message, envelope.from);
-    if (mark) return { fate: mark.is, why: mark.why };
+    if (mark) return { outcome: mark.is, why: mark.why };
     const from = message.from.address;
-    if (await this.addressOf(from)) return { fate: 'loop', why: `${from} is a capture address itself` };
+    if (await this.addressOf(from)) return { outcome: 'loop', why: `${from} is a capture address itself` };
     const people = await this.organisation.people();
     const colleague = people.find(({ email }) => email.toLowerCase() === from);
-    return colleague ? { fate: 'colleague', why: `${colleague.name} works here` } : undefined;
+    return colleague ? { outcome: 'colleague', why: `${colleague.name} works here` } : undefined;
   }
 
   private async attachments(files: readonly MailFile[]): Promise<Attachment[]> {
@@ -225,7 +225,7 @@ export class MailIn {
         if (known?.on) unit.tell(known.owner, 'mailArrived', known.on, arrival.subject);
         const row: NewArrival = {
           ...arrival,
-          fate: known ? 'timeline' : 'lead',
+          outcome: known ? 'timeline' : 'lead',
           why: uncertain(sender, envelope),
           mail: mail.id,
           lead: known ? null : Number(place.links.lead),

@@ -25,8 +25,8 @@ describe('one’s own changes', () => {
   it('are listed as what can be undone, the newest first, with how many records each wrote', async () => {
     const { rows } = await rep.records(ask('contact'), 3);
     const ids = rows.map(({ id }) => id);
-    const deed = { do: 'change', values: { city: 'Elsewhere', role: 'Keeper' } };
-    await rep.call('post', '/bulk', { object: 'contact', deed, selection: { ids } }).expect(200);
+    const action = { do: 'change', values: { city: 'Elsewhere', role: 'Keeper' } };
+    await rep.call('post', '/bulk', { object: 'contact', action, selection: { ids } }).expect(200);
     const [unit] = (await changes(rep)).rows;
     expect(unit).toMatchObject({ through: 'bulk', records: 3, isUndone: false });
     await rep.call('post', `/units/${unit.id}/undo`).expect(200);

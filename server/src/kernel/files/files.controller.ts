@@ -84,7 +84,7 @@ export class FilesController {
     const { hash, bytes } = await this.files.keepStream(request, { onTheWay, whole });
     const { asked } = writing;
     // What was sent is the content.
-    const once = asked ? { asked: { ...asked, print: `${asked.print} ${hash}` } } : {};
+    const once = asked ? { asked: { ...asked, contentHash: `${asked.contentHash} ${hash}` } } : {};
     return this.door.write({ ...writing, ...once }, async (unit) => {
       const values = {
         name,

@@ -24,7 +24,7 @@ const everybody = (): Actor => ({
 });
 const town = (name: string) => ask('contact', { field: 'city', is: 'is', value: name });
 const everyContact = { object: 'contact', selection: { question: ask('contact') } };
-const toTown = (city: string) => ({ ...everyContact, deed: { do: 'change', values: { city } } });
+const toTown = (city: string) => ({ ...everyContact, action: { do: 'change', values: { city } } });
 
 /** Begins a job and stops it as soon as some of it is done. */
 async function begun(city: string): Promise<Job> {
@@ -43,7 +43,7 @@ async function begun(city: string): Promise<Job> {
     kind: 'bulk' as const,
     label: `Changed town of ${ids.length} contacts`,
     unit: Number((body as Job).unit),
-    request: { object: 'contact', deed: { do: 'change', values: { city } }, ids },
+    request: { object: 'contact', action: { do: 'change', values: { city } }, ids },
     total: ids.length,
   };
   const { writer } = server.app.get(Database);

@@ -68,7 +68,7 @@ const asked = (where: Condition): Question => ({ ...ask('contact', where), colum
 const everyone = async () => (await operations.records(ask('contact'), 1)).total;
 
 describe('a condition that cannot be asked', () => {
-  const deeds: [string, (list: number) => object][] = [
+  const actions: [string, (list: number) => object][] = [
     ['delete', () => ({ do: 'delete' })],
     ['change', () => ({ do: 'change', values: { title: 'Everybody' } })],
     ['tag', () => ({ do: 'tag', add: ['all'], remove: [] })],
@@ -84,11 +84,11 @@ describe('a condition that cannot be asked', () => {
       .call('post', '/lists', { name: `For ${part}`, object: 'contact', sharing: 'private' })
       .expect(201);
     const list = (body as Written<AnyRecord>).value.id;
-    for (const [deed, of] of deeds)
+    for (const [action, of] of actions)
       for (const path of ['/bulk', '/bulk/preview']) {
         const selection = { question: asked(where()) };
-        const answer = await manager.call('post', path, { object: 'contact', selection, deed: of(list) });
-        expect([deed, path, answer.status]).toEqual([deed, path, 422]);
+        const answer = await manager.call('post', path, { object: 'contact', selection, action: of(list) });
+        expect([action, path, answer.status]).toEqual([action, path, 422]);
         expect(JSON.stringify(answer.body)).toContain(part);
       }
     expect(await everyone()).toBe(before);
@@ -132,21 +132,21 @@ describe('a condition that cannot be asked', () => {
     await manager.call('post', `/tokens/${id}/revoke`).expect(204);
   });
 
-  it('a column that is gone keeps back a file that would show it, and no deed', async () => {
+  it('a column that is gone keeps back a file that would show it, and no action', async () => {
     const question = { ...ask('contact', name), columns: ['name', 'shoeSize'] };
     const design = { draw: 'table', question };
     await manager.call('post', '/exports', { design, format: 'csv', fields: 'shown' }).expect(422);
     await manager.call('post', '/exports', { design, format: 'csv', fields: 'all' }).expect(200);
-    const deed = { do: 'tag', add: ['seen'], remove: [] };
+    const action = { do: 'tag', add: ['seen'], remove: [] };
     await manager
-      .call('post', '/bulk/preview', { object: 'contact', selection: { question }, deed })
+      .call('post', '/bulk/preview', { object: 'contact', selection: { question }, action })
       .expect(200);
   });
 
   it('a condition that is not finished keeps back what would be done to all', async () => {
     const selection = { question: { ...ask('contact'), where: { field: 'name', is: 'contains' } } };
     const { body } = await manager
-      .call('post', '/bulk', { object: 'contact', selection, deed: { do: 'delete' } })
+      .call('post', '/bulk', { object: 'contact', selection, action: { do: 'delete' } })
       .expect(422);
     expect(body).toMatchObject({ detail: expect.stringContaining('Name has no value yet') as string });
   });

@@ -555,9 +555,9 @@ export class Unit {
   }
 
   /** The first thing a unit does names it, unless its feature does. */
-  private describe(deed: string, object: ObjectKey, record: AnyRecord): void {
+  private describe(action: string, object: ObjectKey, record: AnyRecord): void {
     const { label, nameField } = objectType(object);
-    this.label ||= `${deed} ${label.toLowerCase()} “${String(record[nameField]).slice(0, 80)}”`;
+    this.label ||= `${action} ${label.toLowerCase()} “${String(record[nameField]).slice(0, 80)}”`;
   }
 }
 

@@ -112,7 +112,7 @@ describe('a list', () => {
     list: number,
     ids: number[],
     how: 'addToList' | 'takeFromList' = 'addToList',
-  ) => caller.call('post', '/bulk', { object: 'contact', selection: { ids }, deed: { do: how, list } });
+  ) => caller.call('post', '/bulk', { object: 'contact', selection: { ids }, action: { do: how, list } });
   const some = async (caller: Caller, count: number) =>
     (await caller.records(ask('contact'), count)).rows.map(({ id }) => id);
 

@@ -75,7 +75,7 @@ export interface Asked {
   route: string;
   key: string;
   /** A fingerprint of what was sent along. */
-  print: string;
+  contentHash: string;
 }
 
 /** What a request was answered, for when it comes again. */
@@ -88,8 +88,8 @@ export interface RequestRow extends Asked {
 /** One entry of the change log. `old` and `new` are JSON. */
 export type ChangeRow = LoggedChange;
 
-/** One stay of a deal in a stage, with the units that began and ended it. */
-export interface StayRow {
+/** One period of a deal in a stage, with the units that began and ended it. */
+export interface StagePeriodRow {
   id: number;
   deal: number;
   stage: number;
@@ -143,7 +143,7 @@ export interface ImportRow {
   /** Name of the kept file. */
   file: string | null;
   /** What the file holds, as a fingerprint. */
-  print: string | null;
+  contentHash: string | null;
   state: ImportState;
   unit: number | null;
   /** JSON of the setup and of the counts. */
@@ -178,7 +178,7 @@ export interface CounterRow {
 }
 
 /** Two records that are probably one; `likeness` in hundredths. */
-export interface PairRow {
+export interface DuplicatePairRow {
   id: number;
   object: MergeKind;
   a: number;
@@ -306,7 +306,7 @@ export const tables = {
       person: integer({ primary: true }),
       route: text({ primary: true }),
       key: text({ primary: true }),
-      print: text(),
+      contentHash: text(),
       answer: text(),
       at: text(),
     },
@@ -327,8 +327,9 @@ export const tables = {
       new: text({ nullable }),
     },
   }),
-  stay: new EntitySchema<StayRow>({
-    name: 'stay',
+  stagePeriod: new EntitySchema<StagePeriodRow>({
+    name: 'stagePeriod',
+    tableName: 'stagePeriod',
     columns: {
       id: key,
       deal: integer(),
@@ -382,7 +383,7 @@ export const tables = {
       target: text(),
       fileName: text(),
       file: text({ nullable }),
-      print: text({ nullable }),
+      contentHash: text({ nullable }),
       state: text(),
       unit: integer({ nullable }),
       setup: text(),
@@ -464,7 +465,7 @@ export const tables = {
       sender: text(),
       subject: text(),
       address: text({ nullable }),
-      fate: text(),
+      outcome: text(),
       why: text({ nullable }),
       file: text(),
       mail: integer({ nullable }),
@@ -488,8 +489,9 @@ export const tables = {
     name: 'delivered',
     columns: { id: key, at: text(), recipient: text(), sender: text(), subject: text(), text: text() },
   }),
-  pair: new EntitySchema<PairRow>({
-    name: 'pair',
+  duplicatePair: new EntitySchema<DuplicatePairRow>({
+    name: 'duplicatePair',
+    tableName: 'duplicatePair',
     columns: {
       id: key,
       object: text(),

@@ -22,9 +22,9 @@ export async function earlierAnswer<T>(
   asked: Asked | undefined,
 ): Promise<{ answer: T } | undefined> {
   if (!asked) return undefined;
-  const { person, route, key, print } = asked;
+  const { person, route, key, contentHash } = asked;
   const row = await manager.findOneBy<RequestRow>('request', { person, route, key });
-  if (row && row.print !== print) throw differs();
+  if (row && row.contentHash !== contentHash) throw differs();
   return row ? { answer: JSON.parse(row.answer) as T } : undefined;
 }
 

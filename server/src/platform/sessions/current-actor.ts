@@ -49,7 +49,7 @@ export function askedIn(context: ExecutionContext): Asked | undefined {
     person: actorOf(context).personId,
     route: `${request.method} ${request.path}`,
     key,
-    print: createHash('sha256').update(sent).digest('hex'),
+    contentHash: createHash('sha256').update(sent).digest('hex'),
   };
 }
 

@@ -7,7 +7,7 @@ import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
-import { moved } from '../../platform/frame/mover';
+import { moved } from '../../platform/frame/move-buttons';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useWording } from '../../kernel/questions/use-wording';
 import { FieldInput } from '../../kernel/records/field-input';

@@ -2,7 +2,7 @@ import { roleType, type Condition, type RecordOf, type Wording } from '@zawn/cor
 import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { nearDate } from '../../platform/frame/format';
-import { Mover } from '../../platform/frame/mover';
+import { MoveButtons } from '../../platform/frame/move-buttons';
 import { Asleep } from '../../kernel/sentence/asleep';
 import { GroupPart } from '../../kernel/sentence/condition';
 import { asGroup, fromGroup } from '../../kernel/sentence/groups';
@@ -56,7 +56,7 @@ export function RuleCard({ rule, at, count, wording, isDecisive, change, move, r
           aria-label={`${rule.name} is in use`}
           onChange={(active) => change({ active })}
         />
-        <Mover name={rule.name} at={at} count={count} move={move} />
+        <MoveButtons name={rule.name} at={at} count={count} move={move} />
         <Button
           type="text"
           size="small"

@@ -54,7 +54,7 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
           size="small"
           icon={<ListMinus size={13} />}
           onClick={() =>
-            void bulk({ object, selection, deed: { do: 'takeFromList', list: list.id } }).then(
+            void bulk({ object, selection, action: { do: 'takeFromList', list: list.id } }).then(
               (isDone) => isDone && clear(),
             )
           }

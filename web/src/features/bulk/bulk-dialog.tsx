@@ -4,7 +4,7 @@ import {
   fieldsOf,
   holdsFile,
   isCustomKey,
-  type BulkDeed,
+  type BulkAction,
   type BulkPreview,
   type BulkRequest,
   type Field,
@@ -116,7 +116,7 @@ function Preview({ request }: { request: BulkRequest }) {
   );
 }
 
-/** One deed for many records: what it is, what it would do, and a button that says so. */
+/** One action on many records: what it is, what it would do, and a button that says so. */
 export function BulkDialog({ task, object, what, selection, onDone, close }: Props) {
   const { catalogue, today } = useSession();
   const bulk = useBulk();
@@ -132,7 +132,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
   const chosen = field === undefined ? undefined : fieldAt(catalogue, object, field);
   // Emptying a field of many records is said, not come about by leaving it blank.
   const isGiven = value !== null && value !== '';
-  const deed: BulkDeed | undefined = {
+  const action: BulkAction | undefined = {
     change:
       field === undefined || !(isEmptied || isGiven)
         ? undefined
@@ -141,7 +141,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
     plan: String(activity.name).trim() ? ({ do: 'plan', activity } as const) : undefined,
     delete: { do: 'delete' } as const,
   }[task];
-  const request: BulkRequest | undefined = deed && { object, selection, deed };
+  const request: BulkRequest | undefined = action && { object, selection, action };
   const run = async () => {
     if (!request || isBusy) return;
     setBusy(true);

@@ -48,7 +48,7 @@ export function ListDialog({ object, what, selection, onDone, close }: Props) {
                 body: { name: choice.create, object, sharing: 'private' },
               })
             ).value.id;
-      if (await bulk({ object, selection, deed: { do: 'addToList', list } })) onDone();
+      if (await bulk({ object, selection, action: { do: 'addToList', list } })) onDone();
       close();
     } catch (error) {
       complain(error);

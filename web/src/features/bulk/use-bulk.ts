@@ -7,19 +7,19 @@ import { useNotices } from '../../platform/api/use-write';
 import { number } from '../../platform/frame/format';
 
 /** How many were so already: adding to a list twice is harmless, and says so. */
-function alreadyWords({ deed }: BulkRequest, { total, changed, refused }: Job): string {
+function alreadyWords({ action }: BulkRequest, { total, changed, refused }: Job): string {
   const already = total - changed - refused;
-  if (already <= 0 || deed.do === 'plan' || deed.do === 'delete') return '';
+  if (already <= 0 || action.do === 'plan' || action.do === 'delete') return '';
   const said = {
     addToList: 'on it already',
     takeFromList: 'not on it',
     change: 'so already',
     tag: 'so already',
-  }[deed.do];
+  }[action.do];
   return ` ${number(already)} ${already === 1 ? 'was' : 'were'} ${said}.`;
 }
 
-/** Does a deed to many records: progress while it runs, then what came of it, with the way back. */
+/** Applies an action to many records: progress while it runs, then what came of it, with the way back. */
 export function useBulk() {
   const { notification } = App.useApp();
   const { announce, complain } = useNotices();

@@ -37,14 +37,14 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
             className={state}
             disabled={!isOpen}
             aria-current={index === now ? 'step' : undefined}
-            title={`${spent && spent.stays > 1 ? `${spent.days} days in all, over ${spent.stays} stays. ` : ''}Usually ${usualDays} days`}
+            title={`${spent && spent.periods > 1 ? `${spent.days} days in all, over ${spent.periods} periods. ` : ''}Usually ${usualDays} days`}
             onClick={() =>
               write.mutate({ method: 'PATCH', path, version: deal.version, body: { stage: id } })
             }
           >
             <span className="clip">{name}</span>
             <span className="second">
-              {spent ? `${spent.days} d${spent.stays > 1 ? ' in all' : ''}` : '\u00a0'}
+              {spent ? `${spent.days} d${spent.periods > 1 ? ' in all' : ''}` : '\u00a0'}
             </span>
           </button>
         );

@@ -16,7 +16,7 @@ import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { counted, nearDate } from '../../platform/frame/format';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { FieldValue } from '../../kernel/records/field-value';
@@ -147,7 +147,7 @@ export function Component() {
                 </div>
                 <Half object={object} record={pair.one} other={pair.two} names={names} />
                 <Half object={object} record={pair.two} other={pair.one} names={names} />
-                <div className="pair-deeds">
+                <div className="pair-actions">
                   <Button type="primary" onClick={() => setMerging(pair)}>
                     Merge
                   </Button>
@@ -156,7 +156,7 @@ export function Component() {
               </li>
             )),
           )}
-          <Earlier pages={pages}>More pairs</Earlier>
+          <LoadEarlier pages={pages}>More pairs</LoadEarlier>
         </ol>
       )}
       <Suspense>

@@ -1,7 +1,7 @@
 import { type Field, type FormField } from '@zawn/core';
 import { Button, Checkbox, Input, Select } from 'antd';
 import { X } from 'lucide-react';
-import { moved, Mover } from '../../platform/frame/mover';
+import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 
 interface Props {
   asked: readonly FormField[];
@@ -46,7 +46,7 @@ export function AskedList({ asked, askable, onChange }: Props) {
                 >
                   needed
                 </Checkbox>
-                <Mover
+                <MoveButtons
                   name={own}
                   at={at}
                   count={asked.length}

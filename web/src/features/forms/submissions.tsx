@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
@@ -30,7 +30,7 @@ export function Submissions({ form }: { form: number }) {
       {all.map((submission) => (
         <SentIn key={submission.id} submission={submission} />
       ))}
-      <Earlier pages={pages} />
+      <LoadEarlier pages={pages} />
     </ol>
   );
 }

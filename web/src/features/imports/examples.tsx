@@ -4,24 +4,24 @@ import {
   type AnyRecord,
   type ImportExample,
   type ImportExamples,
-  type ImportPile,
+  type ImportBucket,
   type Names,
 } from '@zawn/core';
 import { type ImportSetup } from '@zawn/core/imports';
 import { Button } from 'antd';
 import { ArrowRight } from 'lucide-react';
 import { call } from '../../platform/api/client';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { FieldValue } from '../../kernel/records/field-value';
 import { useSession } from '../../platform/sessions/session';
-import { pileInWords } from './fates';
+import { bucketInWords } from './outcomes';
 
 interface Props {
   file: string;
   setup: ImportSetup;
-  pile: ImportPile;
+  bucket: ImportBucket;
   back: () => void;
 }
 
@@ -68,13 +68,13 @@ function Example({ example, names }: { example: ImportExample; names: Names }) {
   );
 }
 
-/** The records of one pile, to be looked through before anything is written. */
-export function Examples({ file, setup, pile, back }: Props) {
+/** The records of one bucket, to be looked through before anything is written. */
+export function Examples({ file, setup, bucket, back }: Props) {
   const pages = useInfiniteQuery({
-    queryKey: ['import examples', file, setup, pile],
+    queryKey: ['import examples', file, setup, bucket],
     queryFn: ({ pageParam, signal }) =>
       call<ImportExamples>('POST', '/imports/examples', {
-        body: { file, setup, pile, from: pageParam },
+        body: { file, setup, bucket, from: pageParam },
         signal,
       }),
     initialPageParam: 0,
@@ -85,7 +85,7 @@ export function Examples({ file, setup, pile, back }: Props) {
     placeholderData: keepPreviousData,
   });
   const { data, error, refetch } = pages;
-  const label = pileInWords(pile, setup.target);
+  const label = bucketInWords(bucket, setup.target);
   return (
     <section className="examples" aria-label={`Rows ${label}`}>
       <header>
@@ -105,7 +105,7 @@ export function Examples({ file, setup, pile, back }: Props) {
           {data.pages.flatMap(({ examples, names }) =>
             examples.map((example) => <Example key={example.row} example={example} names={names} />),
           )}
-          <Earlier pages={pages}>More</Earlier>
+          <LoadEarlier pages={pages}>More</LoadEarlier>
         </ol>
       )}
     </section>

@@ -7,7 +7,7 @@ import { RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { nearDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { countsInWords } from './fates';
+import { countsInWords } from './outcomes';
 
 const stateWords = {
   running: 'on its way',

@@ -3,8 +3,8 @@ import {
   ask,
   objectType,
   type Condition,
-  type ImportFate,
-  type ImportPile,
+  type ImportOutcome,
+  type ImportBucket,
   type ImportSummary,
   type ObjectKey,
 } from '@zawn/core';
@@ -17,7 +17,7 @@ import { useNotices } from '../../platform/api/use-write';
 import { number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
-import { countsInWords, fates, pileInWords, pilesBeside } from './fates';
+import { countsInWords, outcomes, bucketInWords, bucketsBeside } from './outcomes';
 
 const POLL_MS = 400;
 
@@ -28,13 +28,13 @@ export const importSummary = (id: number) => ({
 });
 
 /** The lines of the change log that one kind of record was written with. */
-function changesOf(object: ObjectKey, fate: ImportFate, unit: number): string {
+function changesOf(object: ObjectKey, outcome: ImportOutcome, unit: number): string {
   const where: Condition = {
     join: 'all',
     of: [
       { field: 'unit', is: 'is', value: unit },
       { field: 'object', is: 'anyOf', value: [object] },
-      { field: 'kind', is: 'anyOf', value: [fate === 'create' ? 'created' : 'changed'] },
+      { field: 'kind', is: 'anyOf', value: [outcome === 'create' ? 'created' : 'changed'] },
     ],
   };
   return `/changes?of=${encodeURIComponent(JSON.stringify(where))}`;
@@ -47,22 +47,28 @@ function Report({
   counts,
   unit,
 }: Pick<ImportSummary, 'id' | 'target' | 'counts'> & { unit: number }) {
-  const own = fates.map(({ fate }) => ({ pile: { object: target, fate }, count: counts[fate] }));
-  const figure = (pile: ImportPile, count: number) => (
+  const own = outcomes.map(({ outcome }) => ({
+    bucket: { object: target, outcome },
+    count: counts[outcome],
+  }));
+  const figure = (bucket: ImportBucket, count: number) => (
     <>
-      <b>{number(count)}</b> {pileInWords(pile, target, 'done')}
+      <b>{number(count)}</b> {bucketInWords(bucket, target, 'done')}
     </>
   );
   return (
     <ul className="import-counts">
-      {[...own.filter(({ count }) => count > 0), ...pilesBeside(counts)].map(({ pile, count }) => (
-        <li key={`${pile.object} ${pile.fate}`} className={pile.object === target ? '' : 'import-beside'}>
-          {pile.fate === 'refuse' ? (
-            <a href={`/api/v1/imports/${id}/refused`}>{figure(pile, count)}</a>
-          ) : pile.fate === 'create' || pile.fate === 'update' ? (
-            <Link to={changesOf(pile.object, pile.fate, unit)}>{figure(pile, count)}</Link>
+      {[...own.filter(({ count }) => count > 0), ...bucketsBeside(counts)].map(({ bucket, count }) => (
+        <li
+          key={`${bucket.object} ${bucket.outcome}`}
+          className={bucket.object === target ? '' : 'import-beside'}
+        >
+          {bucket.outcome === 'refuse' ? (
+            <a href={`/api/v1/imports/${id}/refused`}>{figure(bucket, count)}</a>
+          ) : bucket.outcome === 'create' || bucket.outcome === 'update' ? (
+            <Link to={changesOf(bucket.object, bucket.outcome, unit)}>{figure(bucket, count)}</Link>
           ) : (
-            <span className="second">{figure(pile, count)}</span>
+            <span className="second">{figure(bucket, count)}</span>
           )}
         </li>
       ))}

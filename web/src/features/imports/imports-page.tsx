@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
-import { type ImportLook, type ImportPile, type ImportPreview, type ImportSummary } from '@zawn/core';
+import { type ImportLook, type ImportBucket, type ImportPreview, type ImportSummary } from '@zawn/core';
 import { guessType, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Button } from 'antd';
 import { useCallback, useState } from 'react';
@@ -28,7 +28,7 @@ export function Component() {
   const [chosen, setChosen] = useState<Chosen>();
   const [look, setLook] = useState<ImportLook>();
   const [setup, setSetup] = useState<ImportSetup>();
-  const [pile, setPile] = useState<ImportPile>();
+  const [bucket, setBucket] = useState<ImportBucket>();
   const first = useFirstLook(look ? undefined : chosen?.file);
   const take = (seen: ImportLook) => {
     setLook(seen);
@@ -68,7 +68,7 @@ export function Component() {
     setChosen(undefined);
     setLook(undefined);
     setSetup(undefined);
-    setPile(undefined);
+    setBucket(undefined);
     handIn.reset();
     setParameters({});
   };
@@ -150,8 +150,8 @@ export function Component() {
       {chosen && !error && !(shown && settled) && <Skeleton rows={10} />}
       {shown && settled && !error && (
         <div className="import-page">
-          {pile && file ? (
-            <Examples file={file} setup={settled} pile={pile} back={() => setPile(undefined)} />
+          {bucket && file ? (
+            <Examples file={file} setup={settled} bucket={bucket} back={() => setBucket(undefined)} />
           ) : (
             <FileTable
               table={shown.table}
@@ -172,7 +172,7 @@ export function Component() {
             isStarting={begin.isPending}
             change={change}
             reread={(as) => again.mutate(as)}
-            show={setPile}
+            show={setBucket}
             start={() => begin.mutate()}
           />
         </div>

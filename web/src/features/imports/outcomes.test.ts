@@ -1,21 +1,21 @@
-import { countsInWords, deedInWords, pileInWords, pilesBeside } from './fates';
+import { countsInWords, actionInWords, bucketInWords, bucketsBeside } from './outcomes';
 
 const counts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
 
 describe('what an import does, in words', () => {
   it('says exactly what the button will do', () => {
-    expect(deedInWords({ ...counts, create: 4212, update: 388 })).toBe('Create 4,212, update 388');
-    expect(deedInWords({ ...counts, update: 1 })).toBe('Update 1');
-    expect(deedInWords(counts)).toBe('Nothing to write');
+    expect(actionInWords({ ...counts, create: 4212, update: 388 })).toBe('Create 4,212, update 388');
+    expect(actionInWords({ ...counts, update: 1 })).toBe('Update 1');
+    expect(actionInWords(counts)).toBe('Nothing to write');
   });
 
-  it('calls a pile by what is to happen, and afterwards by what happened', () => {
-    expect(pileInWords({ object: 'lead', fate: 'create' }, 'lead')).toBe('to create');
-    expect(pileInWords({ object: 'lead', fate: 'create' }, 'lead', 'done')).toBe('created');
+  it('calls a bucket by what is to happen, and afterwards by what happened', () => {
+    expect(bucketInWords({ object: 'lead', outcome: 'create' }, 'lead')).toBe('to create');
+    expect(bucketInWords({ object: 'lead', outcome: 'create' }, 'lead', 'done')).toBe('created');
     const others = { account: { create: 3, update: 0 }, contact: { create: 0, update: 2 } };
-    const beside = pilesBeside({ ...counts, others });
+    const beside = bucketsBeside({ ...counts, others });
     expect(beside.map(({ count }) => count)).toEqual([3, 2]);
-    expect(beside.map(({ pile }) => pileInWords(pile, 'deal', 'done'))).toEqual([
+    expect(beside.map(({ bucket }) => bucketInWords(bucket, 'deal', 'done'))).toEqual([
       'accounts created with them',
       'contacts updated with them',
     ]);

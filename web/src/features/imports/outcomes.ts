@@ -1,34 +1,40 @@
-import { objectType, type ImportCounts, type ImportFate, type ImportPile, type ObjectKey } from '@zawn/core';
+import {
+  objectType,
+  type ImportCounts,
+  type ImportOutcome,
+  type ImportBucket,
+  type ObjectKey,
+} from '@zawn/core';
 import { counted } from '../../platform/frame/format';
 
 /** What can become of rows, in the order people care about, with how each is said beside its count. */
-export const fates: readonly { fate: ImportFate; label: string; done: string }[] = [
-  { fate: 'create', label: 'to create', done: 'created' },
-  { fate: 'update', label: 'to update', done: 'updated' },
-  { fate: 'same', label: 'unchanged', done: 'unchanged' },
-  { fate: 'skip', label: 'skipped', done: 'skipped' },
-  { fate: 'refuse', label: 'refused', done: 'refused' },
+export const outcomes: readonly { outcome: ImportOutcome; label: string; done: string }[] = [
+  { outcome: 'create', label: 'to create', done: 'created' },
+  { outcome: 'update', label: 'to update', done: 'updated' },
+  { outcome: 'same', label: 'unchanged', done: 'unchanged' },
+  { outcome: 'skip', label: 'skipped', done: 'skipped' },
+  { outcome: 'refuse', label: 'refused', done: 'refused' },
 ];
 
 /**
- * What a pile is called beside its count: “to create”, “accounts to create with them”.
+ * What a bucket is called beside its count: “to create”, “accounts to create with them”.
  * @param when before the import or once it is `done`.
  */
-export function pileInWords(
-  { object, fate }: ImportPile,
+export function bucketInWords(
+  { object, outcome }: ImportBucket,
   target: ObjectKey,
   when: 'label' | 'done' = 'label',
 ): string {
-  const words = fates.find((each) => each.fate === fate)?.[when] ?? '';
+  const words = outcomes.find((each) => each.outcome === outcome)?.[when] ?? '';
   return object === target ? words : `${objectType(object).plural.toLowerCase()} ${words} with them`;
 }
 
 /** The records beside the main ones that an import writes, with how many there are of each. */
-export function pilesBeside({ others }: ImportCounts): { pile: ImportPile; count: number }[] {
+export function bucketsBeside({ others }: ImportCounts): { bucket: ImportBucket; count: number }[] {
   return Object.entries(others).flatMap(([object, done]) =>
     (['create', 'update'] as const)
-      .filter((fate) => done[fate] > 0)
-      .map((fate) => ({ pile: { object: object as ObjectKey, fate }, count: done[fate] })),
+      .filter((outcome) => done[outcome] > 0)
+      .map((outcome) => ({ bucket: { object: object as ObjectKey, outcome }, count: done[outcome] })),
   );
 }
 
@@ -51,7 +57,7 @@ export function countsInWords({ create, update, same, skip, refuse, others }: Im
 }
 
 /** What the button says it will do: “Create 4,212, update 388”. */
-export function deedInWords({ create, update }: ImportCounts): string {
+export function actionInWords({ create, update }: ImportCounts): string {
   const parts = [
     create > 0 ? `create ${create.toLocaleString()}` : '',
     update > 0 ? `update ${update.toLocaleString()}` : '',

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { fieldAt, type ImportCounts, type ImportPile, type TableHead, type UnknownText } from '@zawn/core';
+import { fieldAt, type ImportCounts, type ImportBucket, type TableHead, type UnknownText } from '@zawn/core';
 import {
   matchInWords,
   matchKeys,
@@ -13,7 +13,7 @@ import { Button, Segmented, Select } from 'antd';
 import { savedViews } from '../../platform/api/queries';
 import { counted, number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { deedInWords, fates, pileInWords, pilesBeside } from './fates';
+import { actionInWords, outcomes, bucketInWords, bucketsBeside } from './outcomes';
 import { Option } from './option';
 import { Reading } from './reading';
 import { UnknownTexts } from './unknown-texts';
@@ -30,7 +30,7 @@ interface Props {
   change: (change: Partial<ImportSetup>) => void;
   /** Reads the file again, as something else or in another way. */
   reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
-  show: (pile: ImportPile) => void;
+  show: (bucket: ImportBucket) => void;
   start: () => void;
 }
 
@@ -45,7 +45,7 @@ export function SetupPanel(props: Props) {
   const hasName = setup.columns.includes('name');
   const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
   const left = setup.columns.filter((path) => path === null).length;
-  const beside = counts ? pilesBeside(counts) : [];
+  const beside = counts ? bucketsBeside(counts) : [];
   const lists = (saved?.lists ?? []).filter(
     (list) => list.object === setup.target && policy.mayChange('list', list),
   );
@@ -60,21 +60,24 @@ export function SetupPanel(props: Props) {
         />
       </Option>
       <ul className={`import-counts ${isCounting ? 'import-counting' : ''}`} aria-live="polite">
-        {fates.map(({ fate, label }) => (
-          <li key={fate} className={fate === 'refuse' && counts && counts.refuse > 0 ? 'attention late' : ''}>
+        {outcomes.map(({ outcome, label }) => (
+          <li
+            key={outcome}
+            className={outcome === 'refuse' && counts && counts.refuse > 0 ? 'attention late' : ''}
+          >
             <button
               type="button"
-              disabled={!counts || counts[fate] === 0}
-              onClick={() => show({ object: setup.target, fate })}
+              disabled={!counts || counts[outcome] === 0}
+              onClick={() => show({ object: setup.target, outcome })}
             >
-              <b>{counts ? number(counts[fate]) : '…'}</b> {label}
+              <b>{counts ? number(counts[outcome]) : '…'}</b> {label}
             </button>
           </li>
         ))}
-        {beside.map(({ pile, count }) => (
-          <li key={`${pile.object} ${pile.fate}`} className="import-beside">
-            <button type="button" onClick={() => show(pile)}>
-              <b>{number(count)}</b> {pileInWords(pile, setup.target)}
+        {beside.map(({ bucket, count }) => (
+          <li key={`${bucket.object} ${bucket.outcome}`} className="import-beside">
+            <button type="button" onClick={() => show(bucket)}>
+              <b>{number(count)}</b> {bucketInWords(bucket, setup.target)}
             </button>
           </li>
         ))}
@@ -87,7 +90,7 @@ export function SetupPanel(props: Props) {
         loading={isStarting}
         onClick={start}
       >
-        {counts ? deedInWords(counts) : 'Counting…'}
+        {counts ? actionInWords(counts) : 'Counting…'}
       </Button>
       {!canCreate && missing && (
         <p className="attention late">No column fills {missing.label}, so nothing can be created.</p>

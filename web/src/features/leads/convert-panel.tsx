@@ -233,7 +233,7 @@ function ConvertForm({
     linkedPeople > 0 && (linkedPeople === 1 ? 'contact' : `${linkedPeople} contacts`),
     wantsAccount && account !== NEW && 'account',
   ].filter(Boolean);
-  const deeds = [
+  const actions = [
     created.length > 0 && `create ${created.join(', ')}`,
     linked.length > 0 && `link ${linked.join(', ')}`,
   ]
@@ -318,7 +318,7 @@ function ConvertForm({
       </fieldset>
       <div className="done-actions">
         <Button type="primary" htmlType="submit" loading={write.isPending}>
-          {`Convert: ${deeds}`}
+          {`Convert: ${actions}`}
         </Button>
         <Button type="text" onClick={close}>
           Cancel

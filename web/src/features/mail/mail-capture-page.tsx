@@ -5,7 +5,7 @@ import {
   fieldOf,
   offered,
   type MailArrivalsPage,
-  type MailFate,
+  type MailOutcome,
   type RecordOf,
 } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
@@ -15,7 +15,7 @@ import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { GoesTo } from '../forms/goes-to';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { FileDrop } from '../../platform/frame/file-drop';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
@@ -148,7 +148,7 @@ function NewAddress({ add }: { add: (values: { name: string; address: string }) 
   );
 }
 
-const fates: Record<MailFate, string> = {
+const outcomes: Record<MailOutcome, string> = {
   lead: 'became a lead',
   timeline: 'went on a story',
   automatic: 'automatic reply',
@@ -198,7 +198,7 @@ function Arrivals() {
           {arrivals.map((arrival) => (
             <ArrivalLine key={arrival.id} arrival={arrival} />
           ))}
-          <Earlier pages={pages} />
+          <LoadEarlier pages={pages} />
         </ol>
       )}
     </section>
@@ -208,7 +208,7 @@ function Arrivals() {
 function ArrivalLine({ arrival }: { arrival: MailArrivalsPage['rows'][number] }) {
   const { organisation, today } = useSession();
   const { open } = useOpening();
-  const { id, at, sender, subject, address, fate, why, on } = arrival;
+  const { id, at, sender, subject, address, outcome, why, on } = arrival;
   return (
     <li>
       <span className="second figure">
@@ -220,13 +220,13 @@ function ArrivalLine({ arrival }: { arrival: MailArrivalsPage['rows'][number] })
           {sender || 'nobody'} to {address ?? 'a file'}
         </span>
       </span>
-      <span className="arrival-fate">
+      <span className="arrival-outcome">
         {on ? (
           <button type="button" className="link-button" onClick={() => open(on.object, on.id)}>
-            {fates[fate]}
+            {outcomes[outcome]}
           </button>
         ) : (
-          <span className="second">{fates[fate]}</span>
+          <span className="second">{outcomes[outcome]}</span>
         )}
         {why && <span className="second">{why}</span>}
       </span>

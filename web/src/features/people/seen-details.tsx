@@ -20,10 +20,10 @@ const personOf = (detail: AnyRecord) =>
 /** Take a detail over, or leave the record as it is. */
 function Decide({ detail, words }: { detail: AnyRecord; words: string }) {
   const write = useWrite();
-  const decide = (deed: 'take' | 'leave') =>
-    write.mutate({ method: 'POST', path: `${pathOf('detail', detail.id)}/${deed}` });
+  const decide = (action: 'take' | 'leave') =>
+    write.mutate({ method: 'POST', path: `${pathOf('detail', detail.id)}/${action}` });
   return (
-    <span className="touch-deeds">
+    <span className="touch-actions">
       <Button size="small" aria-label={`Take over: ${words}`} onClick={() => decide('take')}>
         Take over
       </Button>

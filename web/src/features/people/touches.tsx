@@ -14,12 +14,12 @@ const SHOWN = 5;
 /** Decides about the reminder to be in touch with a contact. */
 export function useTouch() {
   const write = useWrite();
-  return (contact: AnyRecord, deed: 'notThisTime' | 'stop' | 'remind') =>
+  return (contact: AnyRecord, action: 'notThisTime' | 'stop' | 'remind') =>
     write.mutate({
       method: 'POST',
       path: `${pathOf('contact', contact.id)}/touch`,
       version: contact.version,
-      body: { do: deed },
+      body: { do: action },
     });
 }
 
@@ -54,7 +54,7 @@ export function Touches({ whose }: { whose: Condition | undefined }) {
                 {contact.lastTouchAt ? `last ${nearDate(dayOf(contact.lastTouchAt), today)}` : 'never yet'}
               </span>
             </span>
-            <span className="touch-deeds">
+            <span className="touch-actions">
               <Button
                 size="small"
                 type="text"

@@ -3,7 +3,7 @@ import { Button, Input, InputNumber, Select } from 'antd';
 import { Archive, ArchiveRestore } from 'lucide-react';
 import { useState } from 'react';
 import { kindIcons } from '../activities/kinds';
-import { moved, Mover } from '../../platform/frame/mover';
+import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { newChoice } from '../imports/new-field';
 
 interface Props {
@@ -82,7 +82,7 @@ export function ChoicesEditor({ choices, onChange, list }: Props) {
                     aria-label={`Days until ${label} is to be touched again`}
                   />
                 )}
-                <Mover
+                <MoveButtons
                   name={label}
                   at={at}
                   count={choices.length}

@@ -15,7 +15,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
-import { moved, Mover } from '../../platform/frame/mover';
+import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { Empty } from '../../platform/frame/states';
 import { keyFor } from '../imports/new-field';
 import { useSession } from '../../platform/sessions/session';
@@ -136,7 +136,7 @@ export function Component() {
                       : `${field.section ?? 'More'}${field.help ? ` · ${field.help}` : ''}`}
                   </span>
                   <span>
-                    <Mover
+                    <MoveButtons
                       name={field.label}
                       at={at}
                       count={fields.length}

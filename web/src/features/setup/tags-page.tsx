@@ -32,8 +32,8 @@ function Rename({ tag, others, close }: { tag: TagUses; others: readonly string[
   const rename = async () => {
     for (const object of Object.keys(tag.uses) as ObjectKey[]) {
       const selection = { question: withTag(object, tag.name), except: [] };
-      const deed = { do: 'tag' as const, add: [wanted], remove: [tag.name] };
-      if (!(await doToMany({ object, selection, deed }))) return;
+      const action = { do: 'tag' as const, add: [wanted], remove: [tag.name] };
+      if (!(await doToMany({ object, selection, action }))) return;
     }
     const known = (data?.rows ?? []) as unknown as Tag[];
     const own = known.find((each) => each.name === tag.name);

@@ -12,7 +12,7 @@ import { Button } from 'antd';
 import { Suspense, Fragment, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { loggedChanges } from '../../platform/api/queries';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
@@ -174,7 +174,7 @@ export function ChangeLog() {
               <ChangeRow changes={changes} names={names} />
             </Fragment>
           ))}
-          <Earlier pages={pages} />
+          <LoadEarlier pages={pages} />
         </ol>
       )}
     </>

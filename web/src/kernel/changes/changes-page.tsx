@@ -4,7 +4,7 @@ import { Fragment } from 'react';
 import { useSearchParams } from 'react-router';
 import { ownChanges } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
@@ -64,7 +64,7 @@ function OwnChanges() {
               </li>
             </Fragment>
           ))}
-          <Earlier pages={pages} />
+          <LoadEarlier pages={pages} />
         </ol>
       )}
     </>

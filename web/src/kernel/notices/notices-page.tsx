@@ -7,7 +7,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { allNotices, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { usePreferences } from '../../platform/sessions/use-preferences';
@@ -137,7 +137,7 @@ export function Component() {
                 </li>
               </Fragment>
             ))}
-            <Earlier pages={pages} />
+            <LoadEarlier pages={pages} />
           </ol>
         )}
         <aside>

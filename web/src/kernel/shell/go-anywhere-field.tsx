@@ -114,11 +114,11 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   ];
 
   const choose = (value: string) => {
-    const [deed, object, id] = value.split(' ');
+    const [action, object, id] = value.split(' ');
     setText('');
     field.current?.blur();
-    if (deed === 'open') open(object as SubjectKey, Number(id));
-    else if (deed === 'add') add(object as Addable);
+    if (action === 'open') open(object as SubjectKey, Number(id));
+    else if (action === 'add') add(object as Addable);
     else void navigate(object);
   };
 

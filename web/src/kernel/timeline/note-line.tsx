@@ -25,7 +25,7 @@ export function NoteLine({ note }: { note: AnyRecord }) {
     <div className="entry-said">
       {note.title && <b className="note-name">{note.title}</b>}
       {typeof doc === 'string' ? <p>{doc}</p> : <FormattedText doc={doc} />}
-      <span className="note-deeds">
+      <span className="note-actions">
         <button type="button" className="link-button" onClick={pin}>
           {note.pinned ? 'Unpin' : 'Pin'}
         </button>

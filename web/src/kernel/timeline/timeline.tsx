@@ -5,7 +5,7 @@ import { History } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { allRecords, timelineOf } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
-import { Earlier } from '../../platform/frame/earlier';
+import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
@@ -165,7 +165,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
             </div>
           </li>
         ))}
-        <Earlier pages={pages} />
+        <LoadEarlier pages={pages} />
       </ol>
     </>
   );

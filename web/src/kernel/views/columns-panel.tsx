@@ -2,7 +2,7 @@ import { columnsOf, fieldAt, type Catalogue, type Design, type ObjectKey } from 
 import { Button, Popover } from 'antd';
 import { Columns3, X } from 'lucide-react';
 import { useState } from 'react';
-import { moved, Mover } from '../../platform/frame/mover';
+import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { fieldOptions, pathTitle } from '../sentence/field-options';
 import { PickList } from '../sentence/pick-list';
 import { useSession } from '../../platform/sessions/session';
@@ -56,7 +56,7 @@ function Columns({ design, onChange }: Props) {
         {columns.map((path, at) => (
           <li key={path}>
             <span className="clip">{title(catalogue, question.object, path)}</span>
-            <Mover
+            <MoveButtons
               name={path}
               at={at}
               count={columns.length}

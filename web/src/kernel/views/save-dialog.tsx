@@ -9,7 +9,7 @@ export type Sharing = 'private' | 'team' | 'everyone';
 interface Props {
   title: string;
   /** What the button does: `Save view`. */
-  deed: string;
+  action: string;
   name: string;
   sharing: Sharing;
   /** The view or list that is renamed or shared anew; a new one when left out. */
@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** The name of a view or list, and who sees it. */
-export function SaveDialog({ title, deed, name, sharing, existing, making, onSaved, close }: Props) {
+export function SaveDialog({ title, action, name, sharing, existing, making, onSaved, close }: Props) {
   const [values, setValues] = useState({ name, sharing });
   const [complaint, setComplaint] = useState<string>();
   const write = useWrite<{ id: number }>({ quiet: true });
@@ -50,7 +50,7 @@ export function SaveDialog({ title, deed, name, sharing, existing, making, onSav
     <Modal
       open
       title={title}
-      okText={deed}
+      okText={action}
       onCancel={close}
       onOk={save}
       okButtonProps={{ disabled: values.name.trim() === '', loading: write.isPending }}

@@ -101,7 +101,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
       ? [{ type: 'divider' as const }, { key: 'delete', label: `Delete the ${noun}…`, danger: true }]
       : []),
   ];
-  const deeds: Record<string, () => void> = {
+  const actions: Record<string, () => void> = {
     saveAs: () => setDialog('saveAs'),
     rename: () => setDialog('rename'),
     duplicate: () => setDialog('duplicate'),
@@ -136,13 +136,13 @@ export function ViewActions({ shown }: { shown: Shown }) {
           <Button onClick={save}>{base.kind === 'saved' && isMine ? 'Save' : 'Save view'}</Button>
         </>
       )}
-      <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => deeds[key]() }}>
+      <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => actions[key]() }}>
         <Button icon={<Ellipsis size={16} />} aria-label="View actions" />
       </Dropdown>
       {dialog === 'rename' && record && address && (
         <SaveDialog
           title={`Rename and share the ${noun}`}
-          deed={`Save ${noun}`}
+          action={`Save ${noun}`}
           name={record.name}
           sharing={record.sharing}
           existing={{ path: address, version: record.version }}
@@ -153,7 +153,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
       {(dialog === 'saveAs' || dialog === 'duplicate') && !isCopyOfList && (
         <SaveDialog
           title={dialog === 'saveAs' ? 'Save as a new view' : 'Duplicate the view'}
-          deed="Save view"
+          action="Save view"
           name={dialog === 'duplicate' || base.kind === 'ready' ? `${plainName}, copy` : ''}
           sharing="private"
           making={{ path: 'views', object, design }}
@@ -164,7 +164,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
       {isCopyOfList && base.kind === 'list' && (
         <SaveDialog
           title="Duplicate the list"
-          deed="Save list"
+          action="Save list"
           name={`${plainName}, copy`}
           sharing="private"
           making={{ path: 'lists', object }}
@@ -173,7 +173,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
             write.mutate({
               method: 'POST',
               path: '/bulk',
-              body: { object, selection, deed: { do: 'addToList', list: id } },
+              body: { object, selection, action: { do: 'addToList', list: id } },
             });
             void navigate(`/${path}?list=${id}`);
           }}

@@ -7,7 +7,7 @@ interface Props {
 }
 
 /** The last entry of a list that goes on: fetches what stands behind. */
-export function Earlier({ pages, children = 'Earlier' }: Props) {
+export function LoadEarlier({ pages, children = 'Earlier' }: Props) {
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = pages;
   if (!hasNextPage) return null;
   return (

@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** Two buttons that move a row of an ordered list. */
-export function Mover({ name, at, count, move, words: [back, on] = ['up', 'down'] }: Props) {
+export function MoveButtons({ name, at, count, move, words: [back, on] = ['up', 'down'] }: Props) {
   return (
     <>
       <button

@@ -3,7 +3,7 @@ import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
 import { monthName } from '../frame/format';
-import { Cliff } from './cliff';
+import { SignInPicture } from './sign-in-picture';
 import './sign-in.css';
 
 const options = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
@@ -38,7 +38,7 @@ export default function FirstRunPage({ created }: { created: () => void }) {
   const required = (message: string) => [{ required: true, message }];
   return (
     <div className="sign-in">
-      <Cliff />
+      <SignInPicture />
       <main className="sign-in-form">
         <h1>Welcome to Zawn</h1>
         <p className="sign-in-line">Say who you are; the rest can be changed later.</p>

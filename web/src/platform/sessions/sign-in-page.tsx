@@ -3,7 +3,7 @@ import { Alert, Button, Form, Input } from 'antd';
 import { useState } from 'react';
 import { call } from '../api/client';
 import { initials } from '../frame/format';
-import { Cliff } from './cliff';
+import { SignInPicture } from './sign-in-picture';
 import { type Arrival } from './session';
 import './sign-in.css';
 
@@ -42,7 +42,7 @@ export default function SignInPage({
   const people = [...arrival.demoPeople].sort((a, b) => orderOf(a.role) - orderOf(b.role));
   return (
     <div className="sign-in">
-      <Cliff />
+      <SignInPicture />
       <main className="sign-in-form">
         <h1>Zawn</h1>
         <p className="sign-in-line">Leads, people, deals and promises, and how you are really doing.</p>

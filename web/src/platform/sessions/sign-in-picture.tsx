@@ -1,7 +1,12 @@
 /** The picture beside the way in: a narrow inlet between two cliffs, the tide part of the way up. */
-export function Cliff() {
+export function SignInPicture() {
   return (
-    <svg className="cliff" viewBox="0 0 480 800" preserveAspectRatio="xMidYMid slice" aria-hidden="true">
+    <svg
+      className="sign-in-picture"
+      viewBox="0 0 480 800"
+      preserveAspectRatio="xMidYMid slice"
+      aria-hidden="true"
+    >
       <rect width="480" height="800" fill="#D8E4E1" />
       <circle cx="262" cy="188" r="34" fill="#D99A00" />
       <path d="M150 520h200v280H150z" fill="#0F5C63" />

@@ -18,6 +18,7 @@ import { LoggingWork1766016000000 } from './1766016000000-logging-work';
 import { OpenSteps1766102400000 } from './1766102400000-open-steps';
 import { PuttingInOrder1766188800000 } from './1766188800000-putting-in-order';
 import { LogCursorsAndCounters1766275200000 } from './1766275200000-log-cursors-and-counters';
+import { PlainNames1766361600000 } from './1766361600000-plain-names';
 
 /** Every migration, oldest first. */
 export const migrations = [
@@ -41,4 +42,5 @@ export const migrations = [
   OpenSteps1766102400000,
   PuttingInOrder1766188800000,
   LogCursorsAndCounters1766275200000,
+  PlainNames1766361600000,
 ];
