@@ -92,7 +92,8 @@ describe('the demo company', () => {
         expect([table, id, changes.get(`${table} ${id}`)?.size]).toEqual([table, id, version]);
     }
     const periods = new Map<unknown, Row[]>();
-    for (const period of rows('stagePeriod')) periods.set(period.deal, [...(periods.get(period.deal) ?? []), period]);
+    for (const period of rows('stagePeriod'))
+      periods.set(period.deal, [...(periods.get(period.deal) ?? []), period]);
     for (const deal of rows('deal')) {
       const own = periods.get(deal.id) ?? [];
       for (let index = 1; index < own.length; index += 1)
