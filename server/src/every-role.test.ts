@@ -1,5 +1,6 @@
 import {
   ask,
+  objectType,
   plainDesign,
   relationsOf,
   builtIn,
@@ -18,16 +19,66 @@ let server: TestServer;
 let operations: Caller;
 const everything = new Map<ObjectKey, AnyRecord[]>();
 const OBJECTS = ['lead', 'contact', 'account', 'deal'] as const;
+/** Records that hang on those. */
+const HANGING = ['activity', 'note', 'mail', 'file', 'membership'] as const;
+
+/** Every record that answers, page by page. */
+async function everyRecord(caller: Caller, object: ObjectKey): Promise<AnyRecord[]> {
+  const rows: AnyRecord[] = [];
+  for (let cursor: string | null | undefined; cursor !== null;) {
+    const question = ask(object);
+    const { body } = await caller
+      .call('post', '/questions/records', { question, limit: 1000, ...(cursor ? { cursor } : {}) })
+      .expect(200);
+    rows.push(...(body as RecordsPage).rows);
+    cursor = (body as RecordsPage).next;
+  }
+  return rows;
+}
+
+const mailFrom = (email: string) =>
+  [
+    `From: ${email}`,
+    'To: hello@brackwater.example',
+    'Subject: The gauge',
+    `Message-ID: <${email}>`,
+    'Date: Wed, 18 Nov 2026 10:00:00 +0000',
+    '',
+    'It reads twice as much.',
+  ].join('\r\n');
 
 beforeAll(async () => {
   server = await startServer({ demo: true });
   operations = await Caller.signIn(server, 'bram.tideswell');
   for (const object of OBJECTS) everything.set(object, (await operations.records(ask(object))).rows);
+  // The demo begins without files and emails.
+  const writers = (everything.get('contact') ?? []).filter(({ email }) => email).slice(0, 60);
+  for (const { email } of writers)
+    await operations
+      .call('post', '/mails/files')
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(mailFrom(String(email))))
+      .expect(201);
+  for (const object of OBJECTS) {
+    const [first, ...others] = everything.get(object) ?? [];
+    for (const record of [first, others[100], others[200]])
+      await operations
+        .call('post', `/${objectType(object).path}/${record.id}/files?name=plan.txt`)
+        .set('Content-Type', 'application/octet-stream')
+        .send(Buffer.from(`A plan for ${object} ${record.id}`))
+        .expect(201);
+  }
+  for (const object of HANGING) everything.set(object, await everyRecord(operations, object));
 });
 afterAll(() => server.close());
 
+const ids = (records: readonly AnyRecord[]) => records.map(({ id }) => id).sort((a, b) => a - b);
+
+/** Leads everybody who sells, so that nothing of theirs is hidden. */
+const DIRECTOR = 'signe.abernock';
+
 /** One person of each role, and who is out of their reach. */
-describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbeck', 'signe.abernock'])(
+describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbeck', DIRECTOR])(
   '%s',
   (email) => {
     let caller: Caller;
@@ -35,6 +86,13 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
     const all = (object: ObjectKey) => everything.get(object) ?? [];
     const isMine = ({ owner }: AnyRecord) =>
       actor.role === 'rep' ? owner === actor.personId : actor.teamPeople.includes(Number(owner));
+    /** Whether a record is theirs, or hangs on one that is. */
+    const isTheirs = (object: ObjectKey, record: AnyRecord) =>
+      isMine(record) ||
+      ((HANGING as readonly ObjectKey[]).includes(object) &&
+        OBJECTS.some((subject) =>
+          all(subject).some((other) => other.id === record[subject] && isMine(other)),
+        ));
     const hiddenNames = (object: ObjectKey) =>
       new Set(
         all(object)
@@ -46,6 +104,23 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
       caller = await Caller.signIn(server, email);
       actor = (await server.app.get(Organisation).actor(caller.id)) as Actor;
     });
+
+    it.each(OBJECTS)('sees each %s that is theirs, and no other', async (object) => {
+      const own = all(object).filter(isMine);
+      const rows = await everyRecord(caller, object);
+      expect(ids(rows)).toEqual(ids(own));
+      expect(own.length < all(object).length).toBe(email !== DIRECTOR);
+    });
+
+    it.each(HANGING)(
+      'sees each %s that is theirs or hangs on what is theirs, and no other',
+      async (object) => {
+        const own = all(object).filter((record) => isTheirs(object, record));
+        const rows = await everyRecord(caller, object);
+        expect(ids(rows)).toEqual(ids(own));
+        expect(own.length < all(object).length).toBe(email !== DIRECTOR);
+      },
+    );
 
     it.each(OBJECTS)('counts and groups only their own %ss, by whatever they are grouped', async (object) => {
       const own = all(object).filter(isMine);
@@ -81,7 +156,7 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
           const { rows } = await caller.records(ask(object, where));
           const linked = new Set(
             all(from)
-              .filter(isMine)
+              .filter((record) => isTheirs(from, record))
               .map((record) => record[link]),
           );
           expect(rows.map(({ id }) => id).sort()).toEqual(

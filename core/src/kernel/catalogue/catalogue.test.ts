@@ -1,4 +1,4 @@
-import { blankValues, builtIn, howMany, objectKeys, requiredFields, storedFields } from '.';
+import { blankValues, builtIn, howMany, objectKeys, requiredFields, storedFields, type ObjectKey } from '.';
 
 describe('the catalogue', () => {
   it('counts records in words', () => {
@@ -13,10 +13,13 @@ describe('the catalogue', () => {
   it('knows what a whole record cannot be without, all of it stored', () => {
     for (const object of objectKeys) {
       const stored = new Map(storedFields(object));
-      for (const [key, field] of requiredFields(object)) expect(stored.get(key)).toBe(field);
-      expect(requiredFields(object).every(([, { required }]) => required)).toBe(true);
+      for (const [key, field] of requiredFields(object))
+        expect([object, key, stored.get(key)]).toEqual([object, key, field]);
     }
-    expect(requiredFields('lead').map(([key]) => key)).toEqual(expect.arrayContaining(['name', 'owner']));
+    const needed = (object: ObjectKey) => requiredFields(object).map(([key]) => key);
+    expect(needed('lead')).toEqual(['name', 'status', 'owner']);
+    expect(needed('contact')).toEqual(['name', 'owner']);
+    expect(needed('membership')).toEqual(['contact', 'account']);
   });
 
   it('gives every new record values of its own, empty or preset', () => {

@@ -1,0 +1,220 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type BetterSqlite from 'better-sqlite3';
+import { DataSource } from 'typeorm';
+import { type AnyRecord, type Hit, type RecordAnswer, type StageDays, type Written } from '@zawn/core';
+import { DEMO_PASSWORD } from '../../demo/load';
+import { hashPassword } from '../../kernel/sessions/sessions';
+import { Caller, startServer, type TestServer } from '../../testing';
+import { dialect } from './dialect';
+import { migrations } from './migrations';
+
+const THEN = '2026-02-03T09:00:00.000Z';
+const head = { version: 1, createdAt: THEN, createdBy: 1, updatedAt: THEN };
+
+/** What a small team had on file with the first release, table by table. */
+const rows: [table: string, ...rows: Record<string, unknown>[]][] = [
+  [
+    'organisation',
+    {
+      id: 1,
+      name: 'Tolmouth Gauges',
+      currency: 'GBP',
+      fiscalYearStart: 4,
+      weekStart: 1,
+      timeZone: 'Europe/London',
+      country: 'GB',
+      version: 1,
+    },
+  ],
+  ['team', { id: 1, ...head, name: 'Everyone' }],
+  [
+    'person',
+    {
+      id: 1,
+      ...head,
+      name: 'Orla Haldane',
+      email: 'orla.haldane@brackwater.example',
+      role: 'operations',
+      team: 1,
+      active: 1,
+    },
+  ],
+  ['pipeline', { id: 1, ...head, name: 'Sales', position: 0 }],
+  [
+    'stage',
+    { id: 1, ...head, name: 'First talk', pipeline: 1, position: 0, probability: 10, usualDays: 14 },
+    { id: 2, ...head, name: 'Offer made', pipeline: 1, position: 1, probability: 55, usualDays: 30 },
+  ],
+  ['rate', { id: 1, currency: 'SEK', validFrom: '2026-01-01', rate: 0.0755 }],
+  ['account', { id: 1, ...head, name: 'Seagrave Harbour', city: 'Seagrave', owner: 1 }],
+  [
+    'contact',
+    {
+      id: 1,
+      ...head,
+      name: 'Runa Strandvik',
+      account: 1,
+      email: 'runa@seagrave.example',
+      phone: '+441632960123',
+      owner: 1,
+    },
+  ],
+  [
+    'deal',
+    {
+      id: 7,
+      ...head,
+      version: 2,
+      name: 'Tide gauges',
+      number: 'D-1007',
+      account: 1,
+      contact: 1,
+      pipeline: 1,
+      stage: 2,
+      value: 1_250_000,
+      currency: 'SEK',
+      closeOn: '2026-12-18',
+      owner: 1,
+      outcome: 'open',
+      stageSince: THEN,
+    },
+  ],
+  [
+    'lead',
+    { id: 1, ...head, name: 'Ivar Ekvall', organisation: 'Tallnäs Marina', status: 'working', owner: 1 },
+  ],
+  [
+    'activity',
+    { id: 1, ...head, name: 'Ask for the depth', kind: 'call', dueOn: '2026-11-25', owner: 1, deal: 7 },
+  ],
+  ['note', { id: 1, ...head, body: 'They want two, and a theodolite.', owner: 1, deal: 7 }],
+  ['unit', { id: 1, at: THEN, person: 1, through: 'hand', label: 'Changed stage of deal “Tide gauges”' }],
+  [
+    'change',
+    {
+      id: 1,
+      unit: 1,
+      at: THEN,
+      person: 1,
+      through: 'hand',
+      object: 'deal',
+      record: 7,
+      kind: 'changed',
+      field: 'stage',
+      old: '1',
+      new: '2',
+    },
+  ],
+  [
+    'stay',
+    {
+      id: 1,
+      deal: 7,
+      stage: 1,
+      enteredAt: '2026-01-20T09:00:00.000Z',
+      leftAt: THEN,
+      person: 1,
+      through: 'hand',
+      unit: null,
+      leftUnit: 1,
+    },
+    {
+      id: 2,
+      deal: 7,
+      stage: 2,
+      enteredAt: THEN,
+      leftAt: null,
+      person: 1,
+      through: 'hand',
+      unit: 1,
+      leftUnit: null,
+    },
+  ],
+];
+
+/** A data folder as the first release left it. */
+async function firstRelease(): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
+  const source = await new DataSource({
+    type: 'better-sqlite3',
+    database: join(folder, 'zawn.sqlite'),
+    migrations: migrations.slice(0, 1),
+    prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as BetterSqlite.Database),
+  }).initialize();
+  await source.runMigrations();
+  for (const [table, ...all] of rows)
+    for (const row of all) await source.createQueryBuilder().insert().into(table).values(row).execute();
+  await source
+    .createQueryBuilder()
+    .insert()
+    .into('credential')
+    .values({ person: 1, hash: await hashPassword(DEMO_PASSWORD) })
+    .execute();
+  await source.destroy();
+  return folder;
+}
+
+let server: TestServer;
+let orla: Caller;
+
+beforeAll(async () => {
+  server = await startServer({ demo: false, folder: await firstRelease() });
+  orla = await Caller.signIn(server, 'orla.haldane');
+});
+afterAll(() => server.close());
+
+const read = async (path: string) => ((await orla.call('get', path).expect(200)).body as RecordAnswer).record;
+
+describe('a database of the first release', () => {
+  it('is brought up to date with everything that was in it', async () => {
+    expect(await read('/accounts/1')).toMatchObject({ name: 'Seagrave Harbour', city: 'Seagrave' });
+    expect(await read('/contacts/1')).toMatchObject({ name: 'Runa Strandvik', account: 1 });
+    expect(await read('/leads/1')).toMatchObject({ name: 'Ivar Ekvall', status: 'working' });
+    expect(await read('/activities/1')).toMatchObject({ name: 'Ask for the depth', deal: 7 });
+    expect(await read('/notes/1')).toMatchObject({ body: 'They want two, and a theodolite.', deal: 7 });
+    expect(await read('/deals/7')).toMatchObject({
+      number: 'D-1007',
+      value: 1_250_000,
+      stage: 2,
+      nextStepOn: '2026-11-25',
+    });
+  });
+
+  it('is reported in the rates it had, and found by search', async () => {
+    const [{ figures }] = await orla.figures({
+      version: 1,
+      object: 'deal',
+      measures: [{ as: 'sum', of: 'value' }],
+    });
+    expect(figures).toEqual([94_375]);
+    const hits = async (text: string) =>
+      ((await orla.call('get', `/search?q=${encodeURIComponent(text)}`)).body as { hits: Hit[] }).hits;
+    expect((await hits('tallnas')).map(({ name }) => name)).toEqual(['Ivar Ekvall']);
+    expect((await hits('theodolite')).map(({ name }) => name)).toEqual(['Tide gauges']);
+  });
+
+  it('goes on from where it was: stage history, numbers, undo', async () => {
+    const { days } = (await orla.call('get', '/deals/7/stages').expect(200)).body as StageDays;
+    expect(days).toEqual([
+      { stage: 1, days: 14, periods: 1 },
+      { stage: 2, days: 289, periods: 1 },
+    ]);
+    const deal = {
+      name: 'Next',
+      value: 1,
+      currency: 'GBP',
+      closeOn: '2026-12-20',
+      owner: 1,
+      pipeline: 1,
+      stage: 1,
+    };
+    const made = (await orla.call('post', '/deals', deal).expect(201)).body as Written<AnyRecord>;
+    expect(made.value.number).toBe('D-1008');
+    await orla.call('post', '/units/1/undo').expect(200);
+    expect(await read('/deals/7')).toMatchObject({ stage: 1, version: 3 });
+    await orla.against(3, 'post', '/deals/7/win', {}).expect(200);
+    expect(await read('/deals/7')).toMatchObject({ outcome: 'won', closedOn: '2026-11-19' });
+  });
+});
