@@ -1,5 +1,5 @@
 import { objectType, type ObjectKey } from '@zawn/core';
-import { type ChangeRow, type StagePeriodRow } from '../platform/database/entities';
+import { type ChangeRow, type StagePeriodRow } from '../platform/database/rows';
 
 export type Row = Record<string, string | number | boolean | null>;
 

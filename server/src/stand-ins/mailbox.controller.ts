@@ -2,7 +2,7 @@ import { Controller, Get, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import { formDocument, html, lines, type Actor } from '@zawn/core';
 import { Database } from '../platform/database/database';
-import { type DeliveredRow } from '../platform/database/entities';
+import { type DeliveredRow } from '../platform/database/rows';
 import { Organisation } from '../kernel/organisation/organisation';
 import { CurrentActor } from '../platform/sessions/current-actor';
 

@@ -21,7 +21,7 @@ import {
 } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type PreferenceRow, type TurnRow } from '../../platform/database/entities';
+import { type PreferenceRow, type TurnRow } from '../../platform/database/rows';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { type Values } from '../../kernel/records/record-hooks';

@@ -1,6 +1,6 @@
 import { enterStage, endStagePeriod, type AnyRecord, type StagePeriod } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow, type StagePeriodRow } from '../../platform/database/entities';
+import { type ChangeRow, type StagePeriodRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';

@@ -6,7 +6,7 @@ import { Problem } from '../../platform/http/problem';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
-import { type StagePeriodRow } from '../../platform/database/entities';
+import { type StagePeriodRow } from '../../platform/database/rows';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { type AnyRecord, type Undone, type Written } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type StagePeriodRow } from '../../platform/database/entities';
+import { type StagePeriodRow } from '../../platform/database/rows';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 jest.setTimeout(60_000);

@@ -13,7 +13,7 @@ import {
   type MergeKind,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type DuplicatePairRow } from '../../platform/database/entities';
+import { type DuplicatePairRow } from '../../platform/database/rows';
 import { notFound } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
 import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';

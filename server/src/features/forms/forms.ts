@@ -19,7 +19,7 @@ import {
 import { Capture } from '../capture/capture';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type SubmissionRow } from '../../platform/database/entities';
+import { type SubmissionRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';

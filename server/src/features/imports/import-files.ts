@@ -12,7 +12,7 @@ import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
 import { removeUnfinished, UNFINISHED } from '../../kernel/files/kept-files';
-import { type ImportRow } from '../../platform/database/entities';
+import { type ImportRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 
 const A_DAY_MS = 86_400_000;

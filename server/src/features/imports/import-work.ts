@@ -44,7 +44,7 @@ import {
 } from '@zawn/core/imports';
 import { Assignment } from '../assignment/assignment';
 import { Database } from '../../platform/database/database';
-import { type HeadingRow, type ImportRow } from '../../platform/database/entities';
+import { type HeadingRow, type ImportRow } from '../../platform/database/rows';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';

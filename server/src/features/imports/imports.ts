@@ -16,7 +16,7 @@ import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { storageTrouble, troubleProblems } from '../../platform/database/storage-trouble';
 import { earlierAnswer, once, type Asked } from '../../platform/database/once';
-import { type ImportRow, type UnitRow } from '../../platform/database/entities';
+import { type ImportRow, type UnitRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Notices } from '../../kernel/notices/notices';

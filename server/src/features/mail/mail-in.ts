@@ -23,7 +23,7 @@ import {
 import { Capture } from '../capture/capture';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type ArrivalRow } from '../../platform/database/entities';
+import { type ArrivalRow } from '../../platform/database/rows';
 import { earlierAnswer, once, type Asked } from '../../platform/database/once';
 import { Events } from '../../platform/events/events';
 import { Problem } from '../../platform/http/problem';

@@ -12,7 +12,7 @@ import { CONFIG } from '../../platform/config/tokens';
 import { Clock } from '../../platform/clock/clock';
 import { type Config, StartError } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
-import { type DeliveredRow } from '../../platform/database/entities';
+import { type DeliveredRow } from '../../platform/database/rows';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { MailIn } from './mail-in';

@@ -1,6 +1,6 @@
 import { type AnyRecord, type Written } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type DeliveredRow, type MailCopyRow } from '../../platform/database/entities';
+import { type DeliveredRow, type MailCopyRow } from '../../platform/database/rows';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;

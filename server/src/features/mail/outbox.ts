@@ -11,7 +11,7 @@ import { OWN_HEADER } from '@zawn/core/mail';
 import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
-import { type MailCopyRow } from '../../platform/database/entities';
+import { type MailCopyRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { MailStandIn } from './mail-stand-in';

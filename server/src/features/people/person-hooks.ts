@@ -1,6 +1,6 @@
 import { IsNull, In, type EntityManager } from 'typeorm';
 import { rolesThatMay, type AnyRecord, type Role } from '@zawn/core';
-import { type CredentialRow } from '../../platform/database/entities';
+import { type CredentialRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';

@@ -6,7 +6,7 @@ import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { once, type Asked } from '../../platform/database/once';
 import { storageTrouble } from '../../platform/database/storage-trouble';
-import { type TokenRow } from '../../platform/database/entities';
+import { type TokenRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Bearers, type Bearer } from '../../kernel/sessions/bearers';
 import { Organisation } from '../../kernel/organisation/organisation';

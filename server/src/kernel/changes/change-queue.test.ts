@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Injectable, Module } from '@nestjs/common';
 import { type AnyRecord, type Written } from '@zawn/core';
-import { type ChangeRow } from '../../platform/database/entities';
+import { type ChangeRow } from '../../platform/database/rows';
 import { Caller, startServer, type TestServer } from '../../testing';
 import { ChangeQueue, ReactsToChanges, type ChangeConsumer } from './change-queue';
 

@@ -10,7 +10,7 @@ import { Between, In } from 'typeorm';
 import { type Subscription } from 'rxjs';
 import { type ObjectKey } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type ChangeRow, type LogCursorRow } from '../../platform/database/entities';
+import { type ChangeRow, type LogCursorRow } from '../../platform/database/rows';
 import { discovered, type Providers } from '../../platform/discovered';
 import { Events } from '../../platform/events/events';
 

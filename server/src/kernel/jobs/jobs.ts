@@ -3,7 +3,7 @@ import { setImmediate } from 'node:timers/promises';
 import { In, type EntityManager } from 'typeorm';
 import { type Actor, type JobRefusal, type Job } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type JobRow } from '../../platform/database/entities';
+import { type JobRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { Door } from '../records/door';

@@ -10,7 +10,7 @@ import { MoreThan, type EntityManager } from 'typeorm';
 import { type ObjectKey } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type NightRow } from '../../platform/database/entities';
+import { type NightRow } from '../../platform/database/rows';
 import { discovered, type Providers } from '../../platform/discovered';
 import { Events } from '../../platform/events/events';
 import { Organisation } from '../organisation/organisation';

@@ -4,7 +4,7 @@ import { type Actor, type NoticeKind, type NoticesPage } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { once, type Asked } from '../../platform/database/once';
-import { type NoticeRow, type PreferenceRow } from '../../platform/database/entities';
+import { type NoticeRow, type PreferenceRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { type Telling } from './pending';
 

@@ -15,7 +15,7 @@ import {
   type Team,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type OrganisationRow } from '../../platform/database/entities';
+import { type OrganisationRow } from '../../platform/database/rows';
 
 type Kept<T> = T & { deletedAt: string | null };
 

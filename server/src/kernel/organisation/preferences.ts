@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { type Preferences } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { type PreferenceRow } from '../../platform/database/entities';
+import { type PreferenceRow } from '../../platform/database/rows';
 
 /** What each person set for themselves. It concerns nobody else, so it is not in the change log. */
 @Injectable()

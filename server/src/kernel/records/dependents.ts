@@ -1,6 +1,6 @@
 import { IsNull } from 'typeorm';
 import { objectType, type AnyRecord, type ObjectKey } from '@zawn/core';
-import { type ChangeRow } from '../../platform/database/entities';
+import { type ChangeRow } from '../../platform/database/rows';
 import { linksTo } from './links-to';
 import { type Unit } from './unit';
 

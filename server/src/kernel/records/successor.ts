@@ -1,6 +1,6 @@
 import { type EntityManager } from 'typeorm';
 import { type ObjectKey } from '@zawn/core';
-import { type MergedRow } from '../../platform/database/entities';
+import { type MergedRow } from '../../platform/database/rows';
 
 /** Merges that followed one another; more are taken for a mistake. */
 const LONGEST_CHAIN = 20;

@@ -7,7 +7,7 @@ import {
   type Undone,
   type Written,
 } from '@zawn/core';
-import { type ChangeRow, type UnitRow } from '../../platform/database/entities';
+import { type ChangeRow, type UnitRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
 import { dependentsOf, changedSince } from './dependents';

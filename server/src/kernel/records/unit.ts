@@ -1,42 +1,36 @@
-import { IsNull, type EntityManager } from 'typeorm';
+import { type EntityManager } from 'typeorm';
 import {
-  blankValues,
   fieldOf,
   howMany,
   isComputedFromOthers,
-  isObjectKey,
   isSubject,
-  linksOf,
-  objectKeys,
   objectType,
   partsOf,
   policyOf,
-  requiredFields,
   systemActor,
   type Actor,
   type Alike,
   type AnyRecord,
   type Catalogue,
-  type FieldValue,
   type NoticeKind,
   type ObjectKey,
   type OwnedParts,
   type Policy,
 } from '@zawn/core';
-import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
+import { type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow } from '../../platform/database/entities';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { Problem } from '../../platform/http/problem';
 import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
-import { linksTo } from './links-to';
 import { changedIn, columnsOf, newRow, type NewHead } from './columns';
 import { type AffectedRecords } from './derivation';
 import { type HooksByObject } from './hooks';
 import { apart, differs, preparedParts, standing, writeParts, type Parts } from './parts';
+import { logChange, type Logged } from './log-change';
 import { type Values } from './values';
+import { WriteChecks } from './write-checks';
 
 /** By which way something was written. */
 export type Through =
@@ -70,20 +64,6 @@ export interface UnitParts {
 const NONE: readonly string[] = [];
 const NO_PARTS: Parts = {};
 
-/** The columns of an entry in the change log. */
-const LOGGED = [
-  'object',
-  'record',
-  'kind',
-  'unit',
-  'at',
-  'person',
-  'through',
-  'field',
-  'old',
-  'new',
-] as const;
-
 /**
  * One unit of work: what one request writes, in one transaction, logged and undone together. Every write of a
  * record goes through `create`, `change`, `remove` or `restore`: reach → check → version → write → log → index.
@@ -106,12 +86,9 @@ export class Unit {
   readonly leaving = new Set<number>();
   /** Names and words whose spellings this unit has put into the search index. */
   readonly terms = new Set<string>();
-  /** Records that links were found to lead to; a file of thousands names the same few. */
-  private readonly linkable = new Set<string>();
-  /** Links of values about to be written that nobody gave, as they follow from another record. */
-  private readonly followed = new WeakMap<Values, ReadonlySet<string>>();
   /** What people are to be told of what this unit did. */
   readonly pending = new PendingNotices();
+  private readonly checks: WriteChecks;
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
@@ -119,6 +96,11 @@ export class Unit {
     const { id, at, actor, through, undoes, manager, catalogue, affected } = parts;
     this.policy = policyOf(actor);
     Object.assign(this, { id, at, actor, through, undoes, manager, catalogue, affected });
+    this.checks = new WriteChecks({
+      ...parts,
+      policy: this.policy,
+      find: (object, record) => this.find(object, record),
+    });
   }
 
   /** A record within the actor's reach, as this unit has left it so far. */
@@ -175,7 +157,7 @@ export class Unit {
     const { version, setter = 'hand' } = options;
     const before = options.before ?? (await this.find(object, id));
     this.mayWrite(object, before);
-    this.checkVersion(object, before, version);
+    this.checks.version(object, before, version);
     const { own, lists } = apart(object, values);
     const parts = await preparedParts(this, lists, setter, (kind) => this.partsOn(kind, id));
     const next = await this.prepare(object, own, setter, before, { parts: standing(parts) });
@@ -195,11 +177,11 @@ export class Unit {
     before: AnyRecord | undefined,
     { follows = NONE, parts = NO_PARTS }: { follows?: readonly string[]; parts?: Parts } = {},
   ): Promise<Values> {
-    const next = this.check(object, before ? 'change' : 'create', setter, values);
-    this.follow(next, follows);
+    const next = this.checks.values(object, before ? 'change' : 'create', setter, values);
+    this.checks.follow(next, follows);
     for (const hook of this.parts.hooks.of(object)) await hook.beforeWrite?.(this, next, before, parts);
-    if (!before && setter === 'hand') this.checkWhole(object, next);
-    if (!before) await this.checkLinks(object, next);
+    if (!before && setter === 'hand') this.checks.whole(object, next);
+    if (!before) await this.checks.links(object, next);
     return next;
   }
 
@@ -231,7 +213,7 @@ export class Unit {
     const changed = changedIn(before, next);
     const isChanged = Object.keys(changed).length > 0;
     if (!isChanged && !anyway) return before;
-    await this.checkLinks(object, changed, next);
+    await this.checks.links(object, changed, next);
     const { columns, custom } = columnsOf(changed);
     const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
     dialect.update(this.manager, object, id, kept);
@@ -257,8 +239,8 @@ export class Unit {
   async remove(object: ObjectKey, id: number, version?: number): Promise<void> {
     const record = await this.find(object, id);
     this.mayWrite(object, record);
-    this.checkVersion(object, record, version);
-    if (objectType(object).category === 'setup') await this.checkUnused(object, record);
+    this.checks.version(object, record, version);
+    if (objectType(object).category === 'setup') await this.checks.unused(object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
     for (const kind of partsOf(object))
@@ -269,7 +251,7 @@ export class Unit {
   /** Puts a record in the bin that may go there. */
   async discard(object: ObjectKey, record: AnyRecord): Promise<void> {
     const { id } = record;
-    this.linkable.delete(`${object} ${id}`);
+    this.checks.forget(object, id);
     dialect.update(this.manager, object, id, {
       deletedAt: this.at,
       version: record.version + 1,
@@ -364,7 +346,7 @@ export class Unit {
     } catch (error) {
       for (const statement of takeBack) dialect.run(this.manager, statement);
       this.terms.clear();
-      this.linkable.clear();
+      this.checks.forgetAll();
       this.pending.takeBackTo(told);
       if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
       throw error;
@@ -393,133 +375,19 @@ export class Unit {
     });
   }
 
+  /** Whether the actor may write a record of an object, which is then noted as written to. */
   private mayWrite(object: ObjectKey, record?: AnyRecord): void {
-    const { ownedBy, fields } = objectType(object);
-    if (ownedBy && this.undoes === undefined) {
-      const owner = objectType(fields[ownedBy.link].to as ObjectKey).label.toLowerCase();
-      throw new Problem('not-allowed', `This is a part of its ${owner}. Change it there.`);
-    }
-    // A new view or list is its maker's, whatever it says.
-    const maker = record ?? (Object.assign({}, { owner: this.actor.personId }) as unknown as AnyRecord);
-    if (!this.policy.mayChange(object, maker)) {
-      const { category, label, plural } = objectType(object);
-      throw new Problem(
-        'not-allowed',
-        category === 'log'
-          ? 'What happened stays written as it was. Undo it instead.'
-          : category === 'setup'
-            ? `Only operations can change ${plural.toLowerCase()}.`
-            : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
-      );
-    }
+    this.checks.mayWrite(object, record);
     this.touched.add(object);
-  }
-
-  private check(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
-    const { locale, catalogue } = this.parts;
-    if (values instanceof CheckedValues) return values.complete(catalogue, object, purpose);
-    const takesRetired = this.undoes !== undefined;
-    const { value, faults } = checkRecord(
-      { object, purpose, setter, locale, catalogue, takesRetired },
-      values,
-    );
-    if (!value) throw invalidInput(faults);
-    return purpose === 'create' ? Object.assign(blankValues(catalogue, object), value) : value;
-  }
-
-  private checkVersion(object: ObjectKey, record: AnyRecord, version: number | undefined): void {
-    if (version === undefined || version === record.version) return;
-    throw new Problem(
-      'stale-version',
-      `Someone changed this ${objectType(object).label.toLowerCase()} since you opened it. Look at their change, then try again.`,
-      { current: record },
-    );
-  }
-
-  /** What is required and nobody can set by hand must have been filled in by its feature. */
-  private checkWhole(object: ObjectKey, values: Values): void {
-    // Whose part it is, and at which place, follows from where it stands.
-    const given = [objectType(object).ownedBy?.link, objectType(object).ownedBy && 'position'];
-    const missing = requiredFields(object).filter(
-      ([key]) => (values[key] ?? null) === null && !given.includes(key),
-    );
-    if (missing.length > 0)
-      throw invalidInput(missing.map(([field, { label }]) => ({ field, message: `${label} is missing` })));
   }
 
   /** Takes note of links of values about to be written that follow from another record. */
   follow(next: Values, links: readonly string[]): void {
-    if (links.length > 0) this.followed.set(next, new Set([...(this.followed.get(next) ?? []), ...links]));
+    this.checks.follow(next, links);
   }
 
-  /** Every link that somebody gave must lead to a record that is there and within reach. */
-  private async checkLinks(object: ObjectKey, values: Values, meant = values): Promise<void> {
-    // What is taken back was there before, wherever it leads by now.
-    if (this.undoes !== undefined) return;
-    const followed = this.followed.get(meant);
-    const faults: Fault[] = [];
-    for (const [key, field] of linksOf(this.parts.catalogue, object)) {
-      const value = values[key] ?? null;
-      if (value === null || !isObjectKey(field.to) || followed?.has(key)) continue;
-      const name = `${field.to} ${Number(value)}`;
-      if (this.linkable.has(name)) continue;
-      const target = await this.find(field.to, Number(value)).catch(() => undefined);
-      if (target && target.active !== false) this.linkable.add(name);
-      else {
-        faults.push({
-          field: key,
-          message: `${field.label}: there is no such ${objectType(field.to).label.toLowerCase()}`,
-        });
-      }
-    }
-    if (faults.length > 0) throw invalidInput(faults);
-  }
-
-  /** A stage, person or team that records still refer to cannot go: they would be left standing nowhere. */
-  private async checkUnused(object: ObjectKey, record: AnyRecord): Promise<void> {
-    for (const [user, key] of linksTo(object)) {
-      const uses = await this.manager.countBy(user, { [key]: record.id, deletedAt: IsNull() });
-      if (uses === 0) continue;
-      throw this.stillUsed(object, record, user, uses);
-    }
-    for (const user of objectKeys)
-      for (const [key, field] of Object.entries(this.parts.catalogue.custom[user] ?? {})) {
-        if (field.to !== object) continue;
-        const uses = await this.manager
-          .createQueryBuilder()
-          .from(user, 'r')
-          .where(`${dialect.jsonValue('r.custom', key)} = :id AND r.deletedAt IS NULL`, { id: record.id })
-          .getCount();
-        if (uses > 0) throw this.stillUsed(object, record, user, uses);
-      }
-  }
-
-  private stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: number): Problem {
-    const name = String(record[objectType(object).nameField]);
-    return new Problem('conflict', `“${name}” is still used by ${howMany(user, uses)}. Nothing was deleted.`);
-  }
-
-  private log(
-    entry: Pick<ChangeRow, 'object' | 'record' | 'kind'> & {
-      field?: string;
-      old?: FieldValue;
-      new?: FieldValue;
-    },
-  ) {
-    const { object, record, kind, field = null } = entry;
-    const person = this.actor.personId || null;
-    const said = field === null ? [null, null] : [JSON.stringify(entry.old), JSON.stringify(entry.new)];
-    dialect.insertRow(this.manager, 'change', LOGGED, [
-      object,
-      record,
-      kind,
-      this.id,
-      this.at,
-      person,
-      this.through,
-      field,
-      ...said,
-    ]);
+  private log(entry: Logged): void {
+    logChange(this, entry);
   }
 
   /** Whoever is given a record by someone else hears of it. */

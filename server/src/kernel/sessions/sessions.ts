@@ -4,7 +4,7 @@ import { hash, verify } from '@node-rs/argon2';
 import { type Actor } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type CredentialRow, type SessionRow } from '../../platform/database/entities';
+import { type CredentialRow, type SessionRow } from '../../platform/database/rows';
 import { Organisation } from '../organisation/organisation';
 
 const DAYS = 7;

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
 import { type ObjectKey } from '@zawn/core';
-import { type ListMemberRow } from '../../platform/database/entities';
+import { type ListMemberRow } from '../../platform/database/rows';
 
 /** Records looked at in one statement. */
 const SLICE = 5000;

@@ -1,6 +1,6 @@
 import { LessThan, type EntityManager } from 'typeorm';
 import { Problem } from '../http/problem';
-import { type Asked, type RequestRow } from './entities';
+import { type Asked, type RequestRow } from './rows';
 
 export { type Asked };
 

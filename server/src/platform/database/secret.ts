@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { type Database } from './database';
-import { type SecretRow } from './entities';
+import { type SecretRow } from './rows';
 
 /** Something only this server knows, by name: made once and kept, so that what was signed before a restart still counts. */
 export async function secretOf(database: Database, name: string): Promise<Buffer> {

@@ -2,7 +2,7 @@ import { Controller, Headers, Sse } from '@nestjs/common';
 import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs';
 import { isObjectKey, policyOf, type Actor } from '@zawn/core';
 import { Database } from '../database/database';
-import { type ChangeRow } from '../database/entities';
+import { type ChangeRow } from '../database/rows';
 import { Gives } from '../http/described';
 import { CurrentActor } from '../sessions/current-actor';
 import { Events, type Written } from './events';

@@ -1,0 +1,245 @@
+import {
+  type ApiToken,
+  type ImportState,
+  type Job,
+  type LoggedChange,
+  type MailArrival,
+  type MergeKind,
+  type Notice,
+  type ObjectKey,
+  type SubmissionState,
+  type TargetKey,
+  type Turn,
+} from '@zawn/core';
+
+// What the rows of those tables hold that are not records of the catalogue.
+
+/** Who did something when, and through what: everything written together, undone together. */
+export interface UnitRow {
+  id: number;
+  at: string;
+  person: number | null;
+  through: string;
+  label: string;
+  undoneBy: number | null;
+}
+
+/** A request that is to have its effect once, however often it comes. */
+export interface Asked {
+  person: number;
+  /** The method and address: the same key elsewhere is another request. */
+  route: string;
+  key: string;
+  /** A fingerprint of what was sent along. */
+  contentHash: string;
+}
+
+/** What a request was answered, for when it comes again. */
+export interface RequestRow extends Asked {
+  /** JSON of what its work came to. */
+  answer: string;
+  at: string;
+}
+
+/** One entry of the change log. `old` and `new` are JSON. */
+export type ChangeRow = LoggedChange;
+
+/** One period of a deal in a stage, with the units that began and ended it. */
+export interface StagePeriodRow {
+  id: number;
+  deal: number;
+  stage: number;
+  enteredAt: string;
+  leftAt: string | null;
+  person: number | null;
+  through: string;
+  unit: number | null;
+  leftUnit: number | null;
+}
+
+export interface OrganisationRow {
+  id: number;
+  name: string;
+  currency: string;
+  fiscalYearStart: number;
+  weekStart: number;
+  timeZone: string;
+  country: string;
+  /** Who gets leads that no rule gives to anyone. */
+  defaultOwner: number | null;
+  version: number;
+}
+
+export interface SessionRow {
+  tokenHash: string;
+  person: number;
+  csrf: string;
+  createdAt: string;
+  expiresAt: string;
+}
+
+export interface CredentialRow {
+  person: number;
+  hash: string;
+}
+
+export interface RateRow {
+  id: number;
+  currency: string;
+  validFrom: string;
+  rate: number;
+}
+
+export interface ImportRow {
+  id: number;
+  at: string;
+  person: number;
+  target: TargetKey;
+  fileName: string;
+  /** Name of the kept file. */
+  file: string | null;
+  /** What the file holds, as a fingerprint. */
+  contentHash: string | null;
+  state: ImportState;
+  unit: number | null;
+  /** JSON of the setup and of the counts. */
+  setup: string;
+  counts: string;
+  failure: string | null;
+  /** The refused rows as CSV with their reasons. */
+  refusedFile: string;
+}
+
+/** Something a person was told of. */
+export interface NoticeRow extends Notice {
+  person: number;
+}
+
+/** The day on which everything derived of an object was last put right. */
+export interface NightRow {
+  name: string;
+  day: string;
+}
+
+/** How far a consumer has read the change log: the id of the last change it reacted to. */
+export interface LogCursorRow {
+  name: string;
+  change: number;
+}
+
+/** The last number given out of a kind. */
+export interface CounterRow {
+  name: string;
+  last: number;
+}
+
+/** Two records that are probably one; `likeness` in hundredths. */
+export interface DuplicatePairRow {
+  id: number;
+  object: MergeKind;
+  a: number;
+  b: number;
+  likeness: number;
+  reason: string;
+  verdict: 'different' | null;
+  person: number | null;
+}
+
+/** Where a record went that was merged into another. */
+export interface MergedRow {
+  id: number;
+  object: ObjectKey;
+  record: number;
+  into: number;
+  unit: number;
+}
+
+/** A personal token: its secret only as a hash. */
+export interface TokenRow extends ApiToken {
+  person: number;
+  hash: string;
+}
+
+/** How often someone had their turn in an assignment rule, and when last. */
+export interface TurnRow extends Turn {
+  rule: number;
+}
+
+/** What headings were pointed at last time; null when they were left out. */
+export interface HeadingRow {
+  target: TargetKey;
+  heading: string;
+  path: string | null;
+}
+
+/** A record's place on a list. */
+export interface ListMemberRow {
+  list: number;
+  record: number;
+}
+
+/** What one person set for themselves, by name, as JSON. */
+export interface PreferenceRow {
+  person: number;
+  name: string;
+  value: string;
+}
+
+/** A stored job; what it has to do and what it refused are JSON. */
+export interface JobRow extends Omit<Job, 'refusals'> {
+  person: number;
+  request: string;
+  refusals: string;
+}
+
+/** What was sent through a web form. What was typed and where it came from are JSON. */
+export interface SubmissionRow {
+  id: number;
+  form: number;
+  at: string;
+  state: SubmissionState;
+  /** Why it was held back. */
+  why: string | null;
+  typed: string;
+  origin: string;
+  /** The words agreed to. */
+  consent: string | null;
+  lead: number | null;
+  /** Names the page it was sent from, so that sending it twice makes one. */
+  key: string;
+}
+
+/** A message that came to a capture address, and what became of it. */
+export interface ArrivalRow extends MailArrival {
+  messageId: string;
+  /** The fingerprint under which the message is kept as it came. */
+  file: string;
+}
+
+/** A copy of a notice on its way out by email. */
+export interface MailCopyRow {
+  id: number;
+  person: number;
+  at: string;
+  subject: string;
+  text: string;
+  /** Where in Zawn it leads; null in copies from before there were links. */
+  path: string | null;
+  tries: number;
+}
+
+/** A message that the mail stand-in delivered. */
+export interface DeliveredRow {
+  id: number;
+  at: string;
+  recipient: string;
+  sender: string;
+  subject: string;
+  text: string;
+}
+
+/** Something only this server knows, by name. */
+export interface SecretRow {
+  name: string;
+  value: string;
+}
