@@ -14,6 +14,9 @@ import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
 let operations: Caller;
+// Every path of the catalogue is asked for, which takes its time on a busy machine.
+jest.setTimeout(120_000);
+
 beforeAll(async () => {
   server = await startServer({ demo: true });
   operations = await Caller.signIn(server, 'bram.tideswell');
