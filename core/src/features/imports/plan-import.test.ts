@@ -165,7 +165,7 @@ describe('a record that is there', () => {
   it('is recognised by email before name, and updated by what differs, its owner kept', () => {
     const { update } = plan('lead', 'Name,Mail,Town\nRuna S.,RUNA@seagrave.example,Tolmouth\n', { onFile });
     expect(update).toEqual([
-      expect.objectContaining({ values: { name: 'Runa S.', city: 'Tolmouth' }, why: 'same mail' }),
+      expect.objectContaining({ values: { name: 'Runa S.', city: 'Tolmouth' }, why: 'same email' }),
     ]);
   });
 
@@ -190,7 +190,7 @@ describe('a record that is there', () => {
   it('is skipped, or made once more, when that is wanted', () => {
     const text = 'Name,Mail\nRuna,runa@seagrave.example\n';
     expect(plan('lead', text, { onFile, change: { onMatch: 'skip' } }).skipped).toEqual([
-      { row: 2, id: 7, reason: 'runa@seagrave.example is there already, same mail' },
+      { row: 2, id: 7, reason: 'runa@seagrave.example is there already, same email' },
     ]);
     expect(plan('lead', text, { onFile, change: { onMatch: 'create' } }).create).toHaveLength(1);
   });

@@ -18,7 +18,7 @@ export const matchKeys: Record<TargetKey, readonly MatchKey[]> = {
 /** How a match is said: “Same email”. */
 export const matchInWords: Record<MatchKey, string> = {
   externalId: 'same external id',
-  email: 'same mail',
+  email: 'same email',
   domain: 'same website',
   name: 'same name',
 };

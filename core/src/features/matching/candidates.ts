@@ -47,7 +47,7 @@ function likely(candidates: (Candidate | undefined)[]): Candidate[] {
     .sort((a, b) => b.likeness - a.likeness || a.id - b.id);
 }
 
-/** Contacts that may be this person, the likeliest first: the same mail, or the same domain and a similar name, or a similar name. */
+/** Contacts that may be this person, the likeliest first: the same email, or the same domain and a similar name, or a similar name. */
 export function matchContacts(person: Described, contacts: readonly OnFile[]): Candidate[] {
   const domain = workDomain(person.email);
   return likely(

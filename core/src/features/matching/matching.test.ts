@@ -36,7 +36,7 @@ describe('matching people', () => {
     { id: 4, name: 'Hamish Carnmoor', email: 'hamish@else.example' },
   ];
 
-  it('puts the same mail first and says why', () => {
+  it('puts the same email first and says why', () => {
     const found = matchContacts({ name: 'R. Seagrave', email: 'runa@seagrave.example' }, onFile);
     expect(found[0]).toEqual({ id: 1, likeness: 1, reason: 'Same email' });
   });

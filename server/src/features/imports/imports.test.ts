@@ -189,7 +189,7 @@ describe('a preview', () => {
     expect((await show('update')).examples).toEqual([
       expect.objectContaining({
         id: rows[0].id,
-        why: 'same mail',
+        why: 'same email',
         fields: [{ path: 'city', before: rows[0].city, after: 'Farthest Skerry' }],
       }),
     ]);

@@ -150,7 +150,7 @@ function NewAddress({ add }: { add: (values: { name: string; address: string }) 
 
 const outcomes: Record<MailOutcome, string> = {
   lead: 'became a lead',
-  timeline: 'went on a story',
+  timeline: 'added to a timeline',
   automatic: 'automatic reply',
   bounce: 'bounced mail',
   list: 'mailing list',
