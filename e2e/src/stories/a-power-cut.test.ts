@@ -1,8 +1,6 @@
 import { send, signIn } from '../wire';
 import { startZawn, type ZawnServer } from '../zawn-server';
 
-jest.setTimeout(90_000);
-
 const MOST = 1000;
 
 type Headers = Record<string, string>;

@@ -3,7 +3,6 @@ import { Clock } from '../../platform/clock/clock';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 // A thousand records are changed and changed back.
-jest.setTimeout(30_000);
 
 let server: TestServer;
 let rep: Caller;

@@ -5,8 +5,6 @@ import { Database } from '../../platform/database/database';
 import { type StagePeriodRow } from '../../platform/database/rows';
 import { Caller, startServer, type TestServer } from '../../testing';
 
-jest.setTimeout(60_000);
-
 let server: TestServer;
 let rep: Caller;
 let operations: Caller;

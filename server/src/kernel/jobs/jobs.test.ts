@@ -5,8 +5,6 @@ import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
 import { Jobs } from './jobs';
 
-jest.setTimeout(30_000);
-
 let server: TestServer;
 let operations: Caller;
 

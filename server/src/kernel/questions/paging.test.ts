@@ -1,8 +1,6 @@
 import { ask, type AnyRecord, type Question, type RecordsPage, type Sort, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
 
-jest.setTimeout(60_000);
-
 let server: TestServer;
 let operations: Caller;
 beforeAll(async () => {
