@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile as readBytes } from 'node:fs/promises';
 import { Injectable } from '@nestjs/common';
+import { lastChange } from '../../platform/database/last-change';
 import { type EntityManager } from 'typeorm';
 import {
   ask,
@@ -151,14 +152,14 @@ export class ImportWork {
     { import: id, path, fileName, setup }: Run,
     observer: RunObserver,
   ): Promise<ImportCounts> {
-    const seen = await this.lastChange();
+    const seen = await lastChange(this.database.reading.manager);
     const head = headOf((await this.read(path, setup.reading)).table);
     const planned = await this.plan(actor, path, setup);
     this.letGo();
     await observer.writeLock();
     const { value } = await this.door.write({ actor, through: 'import' }, async (unit) => {
       // What others wrote since the plan was made may match a row now.
-      const isFresh = (await this.lastChange(unit.manager)) === seen;
+      const isFresh = (await lastChange(unit.manager)) === seen;
       const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
       if (!isFresh) this.letGo();
       const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
@@ -210,7 +211,12 @@ export class ImportWork {
     setup: ImportSetup,
     manager?: EntityManager,
   ): Promise<ImportPlan> {
-    const name = JSON.stringify([path, setup, actor.personId, await this.lastChange(manager)]);
+    const name = JSON.stringify([
+      path,
+      setup,
+      actor.personId,
+      await lastChange(manager ?? this.database.reading.manager),
+    ]);
     if (this.planned?.name === name && !manager) return this.planned.plan;
     const { table } = await this.read(path, setup.reading);
     if (setup.columns.length !== table.headings.length) {
@@ -275,15 +281,6 @@ export class ImportWork {
       today,
       timeZone,
     };
-  }
-
-  private async lastChange(manager: EntityManager = this.database.reading.manager): Promise<number> {
-    const row = await manager
-      .createQueryBuilder()
-      .select('MAX(c.id)', 'last')
-      .from('change', 'c')
-      .getRawOne<{ last: number | null }>();
-    return row?.last ?? 0;
   }
 
   /** What headings were pointed at last time. */

@@ -11,6 +11,7 @@ import { type Subscription } from 'rxjs';
 import { type ObjectKey } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { type ChangeRow, type LogCursorRow } from '../../platform/database/rows';
+import { lastChange } from '../../platform/database/last-change';
 import { discovered, type Providers } from '../../platform/discovered';
 import { Events } from '../../platform/events/events';
 
@@ -113,7 +114,7 @@ class Reader {
   private async readAll(): Promise<void> {
     let cursor = (this.cursor ??= await this.begin());
     while (!this.isStopped) {
-      const latest = await this.latest();
+      const latest = await lastChange(this.database.reading.manager);
       const changes = await this.database.reading.manager.find<ChangeRow>('change', {
         where: { id: Between(cursor + 1, latest), object: In([...this.consumer.objects]) },
         order: { id: 'ASC' },
@@ -134,7 +135,7 @@ class Reader {
     const { manager } = this.database.reading;
     const row = await manager.findOneBy<LogCursorRow>('logCursor', { name: this.consumer.consumer });
     if (row) this.kept = row.change;
-    else await this.keep(await this.latest());
+    else await this.keep(await lastChange(manager));
     return this.kept;
   }
 
@@ -142,15 +143,6 @@ class Reader {
     const row: LogCursorRow = { name: this.consumer.consumer, change };
     await this.database.writer.transaction((manager) => manager.upsert('logCursor', row, ['name']));
     this.kept = change;
-  }
-
-  /** The id of the last change in the log. */
-  private async latest(): Promise<number> {
-    const [last] = await this.database.reading.manager.find<ChangeRow>('change', {
-      order: { id: 'DESC' },
-      take: 1,
-    });
-    return last?.id ?? 0;
   }
 
   private tryAgain(error: unknown): void {

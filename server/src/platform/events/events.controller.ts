@@ -2,7 +2,7 @@ import { Controller, Headers, Sse } from '@nestjs/common';
 import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs';
 import { isObjectKey, policyOf, type Actor } from '@zawn/core';
 import { Database } from '../database/database';
-import { type ChangeRow } from '../database/rows';
+import { lastChange } from '../database/last-change';
 import { Gives } from '../http/described';
 import { CurrentActor } from '../sessions/current-actor';
 import { Events, type Written } from './events';
@@ -43,16 +43,13 @@ export class EventsController {
       merge(missed, this.events.stream).pipe(
         map((objects) => objects.filter(isSeen)),
         filter((objects) => objects.length > 0),
-        concatMap(async (objects) => ({ id: String(await this.lastChange()), data: { objects } })),
+        concatMap(async (objects) => ({
+          id: String(await lastChange(this.database.reading.manager)),
+          data: { objects },
+        })),
       ),
       interval(HEARTBEAT_MS).pipe(map(() => ({ data: {}, type: 'heartbeat' }))),
     ).pipe(takeUntil(this.events.endOf(actor.personId)));
-  }
-
-  private async lastChange(): Promise<number> {
-    const { manager } = this.database.reading;
-    const [row] = await manager.find<ChangeRow>('change', { order: { id: 'DESC' }, take: 1 });
-    return row?.id ?? 0;
   }
 
   /** What was written to behind a change; notices are not in the log, so they are taken for written. */

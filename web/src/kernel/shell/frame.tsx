@@ -16,7 +16,7 @@ import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
 import { useBrought } from './feature';
-import { type Place } from './places';
+import { groupsOf, type Place } from './places';
 import { usePlaces } from './use-places';
 import { usePhone } from '../../platform/frame/use-phone';
 import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
@@ -100,11 +100,10 @@ function RailGroup({ title, places }: { title: string; places: readonly Place[] 
 
 /** Where one can go, in groups; setting up stands at the foot. */
 function Rail({ places }: { places: readonly Place[] }) {
-  const groups = [...new Set(places.map(({ group }) => group))].filter((group) => group !== 'Setup');
   const setup = places.filter(({ group }) => group === 'Setup');
   return (
     <nav className="rail" aria-label="Main">
-      {groups.map((group) => (
+      {groupsOf(places).map((group) => (
         <RailGroup key={group} title={group} places={places.filter((place) => place.group === group)} />
       ))}
       <Pinned />

@@ -2,19 +2,19 @@ import { Settings2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { Pinned } from '../views/pinned';
 import './more-page.css';
+import { groupsOf } from './places';
 import { usePlaces } from './use-places';
 
 /** On a phone, everything that has no place in the bar at the foot. */
 export function Component() {
   const places = usePlaces().filter(({ onPhone }) => !onPhone);
-  const groups = [...new Set(places.map(({ group }) => group))].filter((group) => group !== 'Setup');
   return (
     <>
       <header className="page-head">
         <h1>More</h1>
       </header>
       <nav className="more" aria-label="More">
-        {groups.map((group) => (
+        {groupsOf(places).map((group) => (
           <section key={group}>
             <h2>{group}</h2>
             {places

@@ -34,3 +34,7 @@ export function sectionsFound(sections: readonly Place[], text: string): Place[]
     return words.every((word) => said.includes(word));
   });
 }
+
+/** The groups that places stand in, in their order; Setup stands apart. */
+export const groupsOf = (places: readonly Place[]): Place['group'][] =>
+  placeGroups.filter((group) => group !== 'Setup' && places.some((place) => place.group === group));
