@@ -2,7 +2,7 @@ import { Table, TableColumn, type MigrationInterface, type QueryRunner } from 't
 import { head, integer, links, optional, text, texts, yesNo } from './columns';
 
 /** Who gets new leads: the rules, whose turn it is, and the default owner. */
-export class Assigning1764979200000 implements MigrationInterface {
+export class AssignmentRules1764979200000 implements MigrationInterface {
   name = 'Assigning1764979200000';
 
   async up(runner: QueryRunner): Promise<void> {

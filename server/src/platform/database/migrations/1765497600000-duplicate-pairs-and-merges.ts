@@ -24,7 +24,7 @@ const indexes: [table: string, columns: string[], isUnique: boolean][] = [
 ];
 
 /** Duplicates found, judged and merged. */
-export class Merging1765497600000 implements MigrationInterface {
+export class DuplicatePairsAndMerges1765497600000 implements MigrationInterface {
   name = 'Merging1765497600000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -61,7 +61,7 @@ const indexes: [table: string, columns: string[], unique?: 'unique'][] = [
 ];
 
 /** Ways in from outside: web forms with what was sent through them, and mail to capture addresses. */
-export class Capturing1765238400000 implements MigrationInterface {
+export class FormsAndCaptureAddresses1765238400000 implements MigrationInterface {
   name = 'Capturing1765238400000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -1,7 +1,7 @@
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 
 /** Copies of notices say where in Zawn they lead. */
-export class Linking1765756800000 implements MigrationInterface {
+export class LinksInMailCopies1765756800000 implements MigrationInterface {
   name = 'Linking1765756800000';
 
   async up(runner: QueryRunner): Promise<void> {

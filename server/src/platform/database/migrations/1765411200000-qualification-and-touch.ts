@@ -21,7 +21,7 @@ const columns = {
 const indexes: [table: string, columns: string[]][] = [['contact', ['owner', 'touchDueOn']]];
 
 /** What is found out about leads, and when people were last in touch. */
-export class Knowing1765411200000 implements MigrationInterface {
+export class QualificationAndTouch1765411200000 implements MigrationInterface {
   name = 'Knowing1765411200000';
 
   async up(runner: QueryRunner): Promise<void> {

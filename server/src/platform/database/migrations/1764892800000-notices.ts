@@ -2,7 +2,7 @@ import { Table, TableIndex, type MigrationInterface, type QueryRunner } from 'ty
 import { id, integer, optional, text } from './columns';
 
 /** What people are told of. */
-export class Noticing1764892800000 implements MigrationInterface {
+export class Notices1764892800000 implements MigrationInterface {
   name = 'Noticing1764892800000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -2,7 +2,7 @@ import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { dialect } from '../dialect';
 
 /** The search index leaves out where in a text a word stands. It is filled again at the next start. */
-export class Slimming1765843200000 implements MigrationInterface {
+export class SearchWithoutPositions1765843200000 implements MigrationInterface {
   name = 'Slimming1765843200000';
 
   async up(runner: QueryRunner): Promise<void> {

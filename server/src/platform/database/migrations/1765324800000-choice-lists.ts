@@ -2,7 +2,7 @@ import { Table, type MigrationInterface, type QueryRunner } from 'typeorm';
 import { head, text, texts } from './columns';
 
 /** Lists of choices that the organisation made its own. */
-export class Choosing1765324800000 implements MigrationInterface {
+export class ChoiceLists1765324800000 implements MigrationInterface {
   name = 'Choosing1765324800000';
 
   async up(runner: QueryRunner): Promise<void> {

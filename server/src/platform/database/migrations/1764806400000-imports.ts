@@ -63,7 +63,7 @@ const headingTable = new Table({
 });
 
 /** Ids that records had elsewhere, imports that run by themselves, and what headings were matched to. */
-export class Importing1764806400000 implements MigrationInterface {
+export class Imports1764806400000 implements MigrationInterface {
   name = 'Importing1764806400000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -42,7 +42,7 @@ const LOGGED = `CREATE VIEW "loggedChange" AS SELECT
   FROM "change"`;
 
 /** What belongs to what: files to records, people to several accounts, fields to fields; and notes that are formatted. */
-export class Belonging1765584000000 implements MigrationInterface {
+export class FilesAndMemberships1765584000000 implements MigrationInterface {
   name = 'Belonging1765584000000';
 
   async up(runner: QueryRunner): Promise<void> {

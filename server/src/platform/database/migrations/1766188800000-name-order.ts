@@ -5,7 +5,7 @@ import { dialect } from '../dialect';
  * Names stand in the order of the organisation's language, and the search index takes ss for its one letter; it is
  * filled again at the next start.
  */
-export class PuttingInOrder1766188800000 implements MigrationInterface {
+export class NameOrder1766188800000 implements MigrationInterface {
   name = 'PuttingInOrder1766188800000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -94,7 +94,7 @@ const nameOf = (table: string, columns: readonly string[]) =>
   columns === dealFigures ? 'by_deal_figures' : ['by', table, ...columns].join('_');
 
 /** Views, lists, custom fields, tags, jobs, and an index that search can hold to a person's reach. */
-export class Finding1764201600000 implements MigrationInterface {
+export class ViewsListsAndCustomFields1764201600000 implements MigrationInterface {
   name = 'Finding1764201600000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -2,7 +2,7 @@ import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { dialect } from '../dialect';
 
 /** Brings the indexes on names back, which were lost when columns were added to their tables. */
-export class Naming1765670400000 implements MigrationInterface {
+export class NameIndexes1765670400000 implements MigrationInterface {
   name = 'Naming1765670400000';
 
   async up(runner: QueryRunner): Promise<void> {

@@ -10,7 +10,7 @@ const logged = (objects: readonly string[]) => `CREATE VIEW "loggedChange" AS SE
 const SUBJECTS = ['lead', 'contact', 'account', 'deal'];
 
 /** Changes of activities are asked about like those of the records they hang on. */
-export class LoggingWork1766016000000 implements MigrationInterface {
+export class ActivitiesInTheLog1766016000000 implements MigrationInterface {
   name = 'LoggingWork1766016000000';
 
   async up(runner: QueryRunner): Promise<void> {

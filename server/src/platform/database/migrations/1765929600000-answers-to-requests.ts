@@ -8,7 +8,7 @@ const KEYED = new TableIndex({
 });
 
 /** What a request was answered is kept apart from what it wrote: not every request that writes makes a unit. */
-export class AnsweringOnce1765929600000 implements MigrationInterface {
+export class AnswersToRequests1765929600000 implements MigrationInterface {
   name = 'AnsweringOnce1765929600000';
 
   async up(runner: QueryRunner): Promise<void> {
