@@ -1,5 +1,5 @@
 export * from './message';
 export * from './new-text';
 export * from './sender';
-export * from './seen';
+export * from './contact-suggestions';
 export * from './signature';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { answered, newText, readSignature, senderOf, threadOf, unwritten, type Message } from '.';
+import { answered, newText, readSignature, senderOf, threadOf, unwritten, writerOf, type Message } from '.';
 
 const message = (more: Partial<Message> & { header?: Record<string, string> } = {}): Message => {
   const { header = {}, ...rest } = more;
@@ -40,6 +40,65 @@ describe('who sent an email', () => {
 
   it('is nobody when the address is none', () => {
     expect(senderOf({ name: 'x', address: 'undisclosed' })).toBeUndefined();
+  });
+});
+
+describe('an email that nobody wrote', () => {
+  it.each([
+    'Automatic reply: Gauges',
+    'Out of office: back on Monday',
+    'Out of Office',
+    'Abwesenheitsnotiz: Pegel',
+    'Automatische Antwort: Pegel',
+    'Réponse automatique : jauges',
+    'Respuesta automática: medidores',
+    'Risposta automatica: misuratori',
+    'Automatisch antwoord: meters',
+    'Autosvar: mätare',
+    'Automatisk svar: målere',
+    'Fravær: målere',
+    'Automatyczna odpowiedź: mierniki',
+    'Resposta automática: medidores',
+    'Re: Automatic reply: Gauges',
+  ])('is told by its subject: %s', (subject) => {
+    expect(unwritten(message({ subject }), 'a@b.example')?.is).toBe('automatic');
+  });
+
+  it.each([
+    'Out of office furniture for sale',
+    'Automatic doors',
+    'Your automatic gauge',
+    'Absent-minded question',
+    'Autonomous buoys',
+  ])('is none by a subject such as: %s', (subject) => {
+    expect(unwritten(message({ subject }), 'a@b.example')).toBeUndefined();
+  });
+
+  it.each(['Undeliverable: Gauges', 'Mail delivery failed: returning message', 'Unzustellbar: Pegel'])(
+    'is a report of delivery: %s',
+    (subject) => {
+      expect(unwritten(message({ subject }), 'a@b.example')?.is).toBe('bounce');
+    },
+  );
+
+  it('is told by its empty envelope, by what it asks for, and by how far it came', () => {
+    expect(unwritten(message(), '')?.is).toBe('bounce');
+    expect(unwritten(message(), undefined)).toBeUndefined();
+    expect(unwritten(message({ header: { 'return-path': '<>' } }), undefined)?.is).toBe('bounce');
+    expect(unwritten(message({ header: { 'x-auto-response-suppress': 'All' } }), 'a@b.example')?.is).toBe(
+      'automatic',
+    );
+    expect(unwritten(message({ hops: 26 }), 'a@b.example')?.is).toBe('loop');
+  });
+
+  it('from an address that nobody reads is written by whom answers go to', () => {
+    const from = { name: 'Website', address: 'no-reply@forms.example' };
+    const replyTo = { name: 'Runa Seagrave', address: 'runa@seagrave.example' };
+    expect(unwritten(message({ from }), 'x@forms.example')?.is).toBe('automatic');
+    expect(unwritten(message({ from, replyTo }), 'x@forms.example')).toBeUndefined();
+    expect(writerOf(message({ from, replyTo }))).toEqual(replyTo);
+    expect(writerOf(message({ replyTo })).address).toBe('runa@seagrave-harbour.example');
+    expect(writerOf(message({ from, replyTo: { name: '', address: 'noreply@x.example' } }))).toBe(from);
   });
 });
 

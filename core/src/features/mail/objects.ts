@@ -36,10 +36,10 @@ export const mail = object({
 });
 
 /** Something new about a person, seen in the signature of an email; it is offered and never written by itself. */
-export const detail = object({
-  label: 'Seen detail',
-  plural: 'Seen details',
-  path: 'seen-details',
+export const contactSuggestion = object({
+  label: 'Contact suggestion',
+  plural: 'Contact suggestions',
+  path: 'contact-suggestions',
   category: 'work',
   nameField: 'value',
   fields: {

@@ -1,5 +1,6 @@
 import { workDomain } from '../matching';
 import { normaliseMail } from '../../platform/normalise';
+import { nameInAddress, spelledOut } from './name-in-address';
 
 /** Whoever wrote, as far as the head of their message says. */
 export interface Sender {
@@ -9,16 +10,6 @@ export interface Sender {
   /** The domain they work under. */
   web?: string;
 }
-
-const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
-
-/** Words that are written together in an address, with capitals: `runa.seagrave` → `Runa Seagrave`. */
-const spelledOut = (text: string) =>
-  text
-    .split(/[._\-+\d]+/)
-    .filter(Boolean)
-    .map(capital)
-    .join(' ');
 
 /** A name in the order it is spoken: `"Seagrave, Runa"` → `Runa Seagrave`. */
 function spokenName(name: string): string {
@@ -48,7 +39,7 @@ export function senderOf(from: { name: string; address: string }): Sender | unde
   const isGiven = given !== '' && !given.includes('@');
   const domain = workDomain(email);
   return {
-    name: isGiven ? given : spelledOut(email.split('@')[0]) || email,
+    name: isGiven ? given : nameInAddress(email),
     email,
     ...(domain ? { organisation: spelledOut(ownLabel(domain)), web: domain } : {}),
   };

@@ -125,7 +125,8 @@ describe('what a signature says of somebody known', () => {
     await send({ from, subject: 'A visit', text });
     await send({ from, subject: 'A visit, again', text });
     const offered = async () =>
-      (await rep.records(ask('detail', { field: 'contact', is: 'anyOf', value: [contact.id] }))).rows;
+      (await rep.records(ask('contactSuggestion', { field: 'contact', is: 'anyOf', value: [contact.id] })))
+        .rows;
     expect((await offered()).map(({ field, value, state }) => [field, value, state])).toEqual([
       ['phone', '+441632960909', 'open'],
       ['role', 'Dock superintendent', 'open'],
@@ -134,14 +135,14 @@ describe('what a signature says of somebody known', () => {
       ((await rep.call('get', `/contacts/${contact.id}`)).body as { record: AnyRecord }).record;
     expect(await shown()).toMatchObject({ phone: contact.phone, role: contact.role });
     const [phone, role] = await offered();
-    await rep.call('post', `/seen-details/${phone.id}/take`).expect(200);
-    await rep.call('post', `/seen-details/${role.id}/leave`).expect(200);
-    await rep.call('post', `/seen-details/${role.id}/take`).expect(409);
+    await rep.call('post', `/contact-suggestions/${phone.id}/take`).expect(200);
+    await rep.call('post', `/contact-suggestions/${role.id}/leave`).expect(200);
+    await rep.call('post', `/contact-suggestions/${role.id}/take`).expect(409);
     expect(await shown()).toMatchObject({ phone: '+441632960909', role: contact.role });
     await send({ from, subject: 'And again', text });
     expect(await offered()).toHaveLength(2);
     const stranger = await Caller.signIn(server, 'greta.lindqvell');
-    await stranger.call('post', `/seen-details/${phone.id}/take`).expect(404);
+    await stranger.call('post', `/contact-suggestions/${phone.id}/take`).expect(404);
   });
 
   it('is not believed of an email that may be from someone else', async () => {
@@ -154,7 +155,7 @@ describe('what a signature says of somebody known', () => {
       text: `Call me\n\n--\n${String(contact.name)}\n01632 960 666`,
     });
     const { total } = await rep.records(
-      ask('detail', { field: 'contact', is: 'anyOf', value: [contact.id] }),
+      ask('contactSuggestion', { field: 'contact', is: 'anyOf', value: [contact.id] }),
     );
     expect(total).toBe(0);
   });
@@ -320,5 +321,100 @@ describe('what came in by email', () => {
     await make(HELLO).expect(422);
     await make('tamsin.rudd@brackwater.example').expect(422);
     await make('new@brackwater.example').expect(201);
+  });
+});
+
+describe('an email as it really comes', () => {
+  const drop = async (...lines: string[]) => {
+    const { body } = await operations
+      .call('post', '/mails/files')
+      .set('Content-Type', 'message/rfc822')
+      .send(lines.join('\r\n'))
+      .expect(201);
+    return body as MailArrival;
+  };
+
+  it.each([
+    ['without its quotes', 'Lund, Inga <inga1@lund.example>', 'inga1@lund.example'],
+    ['encoded, with a bare comma', '=?utf-8?Q?Lund,_Inga?= <inga2@lund.example>', 'inga2@lund.example'],
+    ['as a comment', 'inga3@lund.example (Inga Lund)', 'inga3@lund.example'],
+  ])('names its sender %s', async (_, from, email) => {
+    await drop(`From: ${from}`, `Message-ID: <${email}>`, 'Subject: Gauges', '', 'Call me.');
+    expect((await leadOf(email))[0]).toMatchObject({ name: 'Inga Lund' });
+  });
+
+  it('with an id that another one had is kept as its own, and the same one is not', async () => {
+    const first = [
+      'From: Asta Ode <asta@ode.example>',
+      'Message-ID: <twice@ode.example>',
+      'Subject: One',
+      '',
+      'One.',
+    ];
+    const one = await drop(...first);
+    const other = await drop(...first.slice(0, 2), 'Subject: Two', '', 'Something else.');
+    const again = await drop('Received: from a by b', ...first);
+    expect(other.id).not.toBe(one.id);
+    expect(again.id).toBe(one.id);
+    const [lead] = await leadOf('asta@ode.example');
+    const told = (await timeline(`/leads/${lead?.id}`)).filter(({ kind }) => kind === 'mail');
+    expect(told).toHaveLength(2);
+  });
+
+  it('from a form is written by whom answers go to', async () => {
+    await drop(
+      'From: Website <no-reply@forms.example>',
+      'Reply-To: Berit Strand <berit@strand-forms.example>',
+      'Message-ID: <form@forms.example>',
+      'Subject: Contact\u0007 form',
+      '',
+      'Please call.',
+    );
+    const [lead] = await leadOf('berit@strand-forms.example');
+    expect(lead).toMatchObject({ name: 'Berit Strand' });
+    const mail = (await timeline(`/leads/${lead?.id}`)).find(({ kind }) => kind === 'mail');
+    expect(JSON.stringify(mail)).toContain('Contact form');
+  });
+
+  it('goes in circles no further', async () => {
+    const hops = Array.from({ length: 30 }, (_, at) => `Received: from a${at} by b${at}`);
+    const { outcome } = await drop(
+      ...hops,
+      'From: a@circle.example',
+      'Message-ID: <c@circle.example>',
+      'Subject: x',
+      '',
+      'x',
+    );
+    expect(outcome).toBe('loop');
+  });
+
+  it('brings an invitation under a name, and the cells of a table apart', async () => {
+    await drop(
+      'From: Odd Vik <odd@vik.example>',
+      'Message-ID: <invite@vik.example>',
+      'Subject: Meeting',
+      'MIME-Version: 1.0',
+      'Content-Type: multipart/mixed; boundary=b',
+      '',
+      '--b',
+      'Content-Type: text/html; charset=utf-8',
+      '',
+      '<table><tr><td>Station</td><td>Depth</td></tr><tr><td>Weir</td><td>4 m</td></tr></table>',
+      '--b',
+      'Content-Type: text/calendar; method=REQUEST',
+      '',
+      'BEGIN:VCALENDAR',
+      'END:VCALENDAR',
+      '--b--',
+    );
+    const [lead] = await leadOf('odd@vik.example');
+    const { rows } = await operations.records(
+      ask('mail', { field: 'lead', is: 'anyOf', value: [Number(lead?.id)] }),
+    );
+    expect(rows[0].body).toBe('Station Depth\nWeir 4 m');
+    expect((JSON.parse(String(rows[0].attachments)) as Attachment[]).map(({ name }) => name)).toEqual([
+      'invitation.ics',
+    ]);
   });
 });

@@ -13,13 +13,15 @@ import {
 import {
   answered,
   readSignature,
-  seenDetails,
+  suggestionsFrom,
   senderOf,
   threadOf,
   unwritten,
+  writerOf,
   type Message,
   type Sender,
 } from '@zawn/core/mail';
+import { normaliseLongText } from '@zawn/core/validation';
 import { Capture } from '../capture/capture';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
@@ -98,14 +100,19 @@ export class MailIn {
     });
     if (!HEAD.some((name) => message.headers.has(name)))
       throw new Problem('malformed-request', 'This is not an email: it has no head. Nothing was kept.');
-    const messageId = message.messageId ?? `sha256:${contentHash}`;
-    const before = await this.rows.findOneBy({ messageId });
+    const said = message.messageId ?? `sha256:${contentHash}`;
+    const earliest = await this.rows.findOneBy({ messageId: said });
+    // An id that a program used twice is none: another message is kept as its own.
+    const isOther =
+      earliest !== null && earliest.file !== contentHash && !(await this.isSame(earliest, message));
+    const messageId = isOther ? `${said}#${contentHash.slice(0, 16)}` : said;
+    const before = isOther ? await this.rows.findOneBy({ messageId }) : earliest;
     if (before) return this.keep(before, named);
     const file = await this.files.keep(raw);
     const arrival: NewArrival = {
       at: this.clock.now(),
       messageId,
-      sender: message.from.address,
+      sender: writerOf(message).address,
       subject: message.subject || NO_SUBJECT,
       address: envelope.address,
       outcome: 'timeline',
@@ -116,7 +123,7 @@ export class MailIn {
     };
     const aside = await this.setAside(message, envelope);
     if (aside) return this.keep({ ...arrival, ...aside }, named);
-    const sender = senderOf(message.from);
+    const sender = senderOf(writerOf(message));
     if (!sender)
       return this.keep({ ...arrival, outcome: 'automatic', why: 'It does not say who sent it' }, named);
     return this.deliver(arrival, message, sender, envelope, await this.attachments(files), named);
@@ -139,6 +146,15 @@ export class MailIn {
     return { rows: arrivals, next: rows.length > PAGE ? arrivals[PAGE - 1].id : null };
   }
 
+  /** Whether a message says what one that came before did; on its way it may have got other marks. */
+  private async isSame(before: ArrivalRow, message: Message): Promise<boolean> {
+    const isAlike =
+      before.sender === writerOf(message).address && before.subject === (message.subject || NO_SUBJECT);
+    if (!isAlike || before.mail === null) return isAlike;
+    const [mail] = [...(await this.gate.visible(systemActor, 'mail', [before.mail])).values()];
+    return mail === undefined || (mail.body ?? null) === normaliseLongText(message.text);
+  }
+
   /** Where a message is kept as it came. */
   async original(id: number): Promise<string | undefined> {
     const row = await this.rows.findOneBy({ id });
@@ -154,9 +170,12 @@ export class MailIn {
     message: Message,
     envelope: Envelope,
   ): Promise<{ outcome: MailOutcome; why: string } | undefined> {
-    const mark = unwritten(message, envelope.from);
+    const mark = unwritten(message, envelope.address === null ? undefined : envelope.from);
     if (mark) return { outcome: mark.is, why: mark.why };
-    const from = message.from.address;
+    const { address: from } = writerOf(message);
+    // Who is written to again on the way forwards to themselves.
+    const again = message.deliveredTo?.find((each) => each === envelope.address?.toLowerCase());
+    if (again) return { outcome: 'loop', why: `It was delivered to ${again} before` };
     if (await this.addressOf(from)) return { outcome: 'loop', why: `${from} is a capture address itself` };
     const people = await this.organisation.people();
     const colleague = people.find(({ email }) => email.toLowerCase() === from);
@@ -248,10 +267,17 @@ export class MailIn {
     const isTheirs = String(record.email).toLowerCase() === sender.email.toLowerCase();
     if (!isTheirs || (object === 'lead' && record.convertedAt !== null)) return;
     const { country } = await this.organisation.settings();
-    for (const { field, value } of seenDetails(record, readSignature(message.text, sender.name, country))) {
+    for (const { field, value } of suggestionsFrom(
+      record,
+      readSignature(message.text, sender.name, country),
+    )) {
       const same = { [object]: record.id, field, value, deletedAt: IsNull() };
-      if ((await unit.manager.countBy('detail', same)) > 0) continue;
-      await unit.create('detail', { [object]: record.id, field, value, mail, state: 'open' }, 'feature');
+      if ((await unit.manager.countBy('contactSuggestion', same)) > 0) continue;
+      await unit.create(
+        'contactSuggestion',
+        { [object]: record.id, field, value, mail, state: 'open' },
+        'feature',
+      );
     }
   }
 

@@ -8,7 +8,7 @@ describe('the text of an HTML mail', () => {
   it.each([
     ['<p>Dear all,</p><p>one &amp; two<br>three</p>', 'Dear all,\none & two\nthree'],
     ['<style>p { color: red }</style><script>alert("x")</script>Read me', 'Read me'],
-    ['<table><tr><td>a</td><td>b</td></tr><tr><td>c</td></tr></table>', 'ab\nc'],
+    ['<table><tr><td>a</td><td>b</td></tr><tr><td>c</td></tr></table>', 'a b\nc'],
     ['a &lt;b&gt; &eacute; &#8364; &nope;', 'a <b> é € &nope;'],
     ['no markup at all', 'no markup at all'],
     ['<div>one</div>\n\n\n\n<div>two</div>', 'one\n\ntwo'],

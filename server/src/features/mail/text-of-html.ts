@@ -35,6 +35,8 @@ export function textOfHtml(html: string, longest: number): string {
         const name = html.slice(start, end);
         if (unread === name.toLowerCase()) unread = undefined;
         else if (BREAKS.test(name)) say('\n');
+        // Cells of a row stand beside each other.
+        else if (/^t[dh]$/i.test(name)) say(' ');
       },
       onselfclosingtag: nothing,
       onopentagend: nothing,
@@ -54,6 +56,7 @@ export function textOfHtml(html: string, longest: number): string {
   return said
     .join('')
     .replace(/[ \t]+/g, ' ')
+    .replace(/ \n/g, '\n')
     .replace(/\n\s*\n\s*\n+/g, '\n\n')
     .trim();
 }

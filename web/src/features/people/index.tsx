@@ -3,7 +3,9 @@ import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
 
 const PeopleHead = lazy(() => import('./people-head').then(({ PeopleHead: part }) => ({ default: part })));
-const SeenDetails = lazy(() => import('./seen-details').then(({ SeenDetails: part }) => ({ default: part })));
+const ContactSuggestions = lazy(() =>
+  import('./contact-suggestions').then(({ ContactSuggestions: part }) => ({ default: part })),
+);
 const Related = lazy(() => import('./related-records').then(({ Related: part }) => ({ default: part })));
 const AccountPicture = lazy(() => import('./account-picture'));
 
@@ -22,8 +24,8 @@ export const people: Feature = {
     { object: 'account', label: 'Account', letter: 'a' },
   ],
   sheets: {
-    lead: { Under: SeenDetails },
-    contact: { Head: PeopleHead, Under: SeenDetails, Beside: Related },
+    lead: { Under: ContactSuggestions },
+    contact: { Head: PeopleHead, Under: ContactSuggestions, Beside: Related },
     account: { Head: PeopleHead, Above: AccountPicture, Beside: Related },
   },
 };

@@ -9,19 +9,19 @@ import { useSession } from '../../platform/sessions/session';
 
 const SHOWN = 5;
 
-const openDetails = (...conditions: (Condition | undefined)[]) =>
-  ask('detail', { field: 'state', is: 'anyOf', value: ['open'] }, ...conditions);
+const openSuggestions = (...conditions: (Condition | undefined)[]) =>
+  ask('contactSuggestion', { field: 'state', is: 'anyOf', value: ['open'] }, ...conditions);
 
-const personOf = (detail: AnyRecord) =>
-  detail.contact === null
-    ? { object: 'lead' as const, id: Number(detail.lead) }
-    : { object: 'contact' as const, id: Number(detail.contact) };
+const personOf = (suggestion: AnyRecord) =>
+  suggestion.contact === null
+    ? { object: 'lead' as const, id: Number(suggestion.lead) }
+    : { object: 'contact' as const, id: Number(suggestion.contact) };
 
-/** Take a detail over, or leave the record as it is. */
-function Decide({ detail, words }: { detail: AnyRecord; words: string }) {
+/** Take a suggestion over, or leave the record as it is. */
+function Decide({ suggestion, words }: { suggestion: AnyRecord; words: string }) {
   const write = useWrite();
   const decide = (action: 'take' | 'leave') =>
-    write.mutate({ method: 'POST', path: `${pathOf('detail', detail.id)}/${action}` });
+    write.mutate({ method: 'POST', path: `${pathOf('contactSuggestion', suggestion.id)}/${action}` });
   return (
     <span className="touch-actions">
       <Button size="small" aria-label={`Take over: ${words}`} onClick={() => decide('take')}>
@@ -36,33 +36,33 @@ function Decide({ detail, words }: { detail: AnyRecord; words: string }) {
 
 function useWords() {
   const { catalogue } = useSession();
-  return (detail: AnyRecord) => {
-    const label = fieldOf(catalogue, personOf(detail).object, String(detail.field))?.label ?? '';
-    return `${label.toLowerCase()} ${String(detail.value)}`;
+  return (suggestion: AnyRecord) => {
+    const label = fieldOf(catalogue, personOf(suggestion).object, String(suggestion.field))?.label ?? '';
+    return `${label.toLowerCase()} ${String(suggestion.value)}`;
   };
 }
 
 /** What the signature of an email says of this person that is not on file. */
-export function SeenDetails({ object, record: { id } }: Pick<SheetProps, 'object' | 'record'>) {
+export function ContactSuggestions({ object, record: { id } }: Pick<SheetProps, 'object' | 'record'>) {
   const words = useWords();
-  const { data } = useQuery(allRecords(openDetails({ field: object, is: 'anyOf', value: [id] })));
-  return data?.rows.map((detail) => (
-    <p key={detail.id} className="record-line seen-detail">
+  const { data } = useQuery(allRecords(openSuggestions({ field: object, is: 'anyOf', value: [id] })));
+  return data?.rows.map((suggestion) => (
+    <p key={suggestion.id} className="record-line contact-suggestion">
       <span>
-        Signs with <b>{words(detail)}</b>
+        Signs with <b>{words(suggestion)}</b>
       </span>
-      <Decide detail={detail} words={words(detail)} />
+      <Decide suggestion={suggestion} words={words(suggestion)} />
     </p>
   ));
 }
 
 /** The same for everybody of one’s own, on the day’s list. */
-export function SeenOnToday({ owner }: { owner: number }) {
+export function SuggestionsOnToday({ owner }: { owner: number }) {
   const words = useWords();
   const { open } = useOpening();
   const ofMine = (object: string): Condition => ({ field: `${object}.owner`, is: 'anyOf', value: [owner] });
   const { data } = useQuery(
-    allRecords(openDetails({ join: 'any', of: [ofMine('contact'), ofMine('lead')] })),
+    allRecords(openSuggestions({ join: 'any', of: [ofMine('contact'), ofMine('lead')] })),
   );
   if (!data || data.rows.length === 0) return null;
   return (
@@ -71,17 +71,17 @@ export function SeenOnToday({ owner }: { owner: number }) {
         {data.total} {data.total === 1 ? 'detail' : 'details'} seen in signatures
       </h3>
       <ul className="touches">
-        {data.rows.slice(0, SHOWN).map((detail) => {
-          const { object, id } = personOf(detail);
+        {data.rows.slice(0, SHOWN).map((suggestion) => {
+          const { object, id } = personOf(suggestion);
           return (
-            <li key={detail.id}>
+            <li key={suggestion.id}>
               <span className="clip">
                 <button type="button" className="link-button" onClick={() => open(object, id)}>
                   {data.names[object]?.[id]}
                 </button>{' '}
-                <span className="second">{words(detail)}</span>
+                <span className="second">{words(suggestion)}</span>
               </span>
-              <Decide detail={detail} words={words(detail)} />
+              <Decide suggestion={suggestion} words={words(suggestion)} />
             </li>
           );
         })}

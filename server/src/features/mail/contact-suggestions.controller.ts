@@ -8,11 +8,11 @@ import { ForPrograms } from '../../platform/sessions/scopes';
 
 /** What was seen in a signature: somebody takes it over, or leaves things as they are. */
 @ForPrograms()
-@Controller('api/v1/seen-details/:id')
-export class DetailsController {
+@Controller('api/v1/contact-suggestions/:id')
+export class ContactSuggestionsController {
   constructor(private readonly door: Door) {}
 
-  /** Writes the detail to its record. */
+  /** Writes the suggestion to its record. */
   @Post('take')
   @HttpCode(200)
   take(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
@@ -28,14 +28,15 @@ export class DetailsController {
 
   private decide(writing: WriteContext, id: number, state: 'taken' | 'left'): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
-      const detail = await unit.find('detail', id);
-      if (detail.state !== 'open') throw new Problem('conflict', 'This was decided already.');
-      const object = detail.contact === null ? 'lead' : 'contact';
-      const record = await unit.find(object, Number(detail[object]));
+      const suggestion = await unit.find('contactSuggestion', id);
+      if (suggestion.state !== 'open') throw new Problem('conflict', 'This was decided already.');
+      const object = suggestion.contact === null ? 'lead' : 'contact';
+      const record = await unit.find(object, Number(suggestion[object]));
       const name = String(record[objectType(object).nameField]);
-      if (state === 'taken') await unit.change(object, record.id, { [String(detail.field)]: detail.value });
+      if (state === 'taken')
+        await unit.change(object, record.id, { [String(suggestion.field)]: suggestion.value });
       else unit.label = `Left ${name} as it is`;
-      return unit.change('detail', id, { state }, { setter: 'feature' });
+      return unit.change('contactSuggestion', id, { state }, { setter: 'feature' });
     });
   }
 }
