@@ -1,5 +1,8 @@
 import Big from 'big.js';
 
+export { isCurrency } from './currencies';
+export { currencySign, withoutSign, type CurrencySign, type SignedAmount } from './signs';
+
 /** Integer minor units of a currency: 1250 EUR is twelve euros fifty. */
 export interface Money {
   amount: number;
@@ -37,13 +40,6 @@ export function minorDigits(currency: string): number {
     exponents.set(currency, digits);
   }
   return digits;
-}
-
-const currencies = new Set(Intl.supportedValuesOf('currency'));
-
-/** Currency codes this platform knows; anything else is refused where it comes in. */
-export function isCurrency(value: unknown): value is string {
-  return typeof value === 'string' && currencies.has(value);
 }
 
 /** Major units as minor ones: 12.5 GBP → 1250. */

@@ -4,35 +4,67 @@ export const countryCodes: readonly string[] =
     ' ',
   );
 
+/** Languages in which countries are understood. */
+const LANGUAGES = ['pt', 'pl', 'da', 'nb', 'sv', 'nl', 'it', 'es', 'fr', 'de', 'en'];
+
+/** What they are called beside their names. */
 const others: Record<string, string> = {
   uk: 'GB',
   'great britain': 'GB',
   england: 'GB',
   scotland: 'GB',
   wales: 'GB',
+  'northern ireland': 'GB',
+  grossbritannien: 'GB',
+  'republic of ireland': 'IE',
+  eire: 'IE',
   usa: 'US',
   'united states of america': 'US',
-  deutschland: 'DE',
-  sverige: 'SE',
-  norge: 'NO',
+  america: 'US',
+  'etats-unis d’amerique': 'US',
+  eeuu: 'US',
   holland: 'NL',
+  'czech republic': 'CZ',
+  'slovak republic': 'SK',
+  'russian federation': 'RU',
+  'south korea': 'KR',
+  'korea, republic of': 'KR',
+  uae: 'AE',
+  turkey: 'TR',
+  brd: 'DE',
 };
+
+/** Small letters without accents and points, and without the article: `The Netherlands`, `U.S.A.`. */
+const plain = (name: string) =>
+  name
+    .normalize('NFD')
+    .replace(/[\p{M}.]/gu, '')
+    .toLowerCase()
+    .replace(/ß/g, 'ss')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/^the /, '');
 
 let byName: Map<string, string> | undefined;
 
 function names(): Map<string, string> {
   if (!byName) {
-    const english = new Intl.DisplayNames('en', { type: 'region' });
-    byName = new Map(countryCodes.map((code) => [(english.of(code) ?? code).toLowerCase(), code]));
-    for (const [name, code] of Object.entries(others)) byName.set(name, code);
+    byName = new Map();
+    // The last named wins, so that English does where two languages differ.
+    for (const language of LANGUAGES) {
+      const local = new Intl.DisplayNames(language, { type: 'region' });
+      for (const code of countryCodes) byName.set(plain(local.of(code) ?? code), code);
+    }
+    for (const [name, code] of Object.entries(others)) byName.set(plain(name), code);
     for (const code of countryCodes) byName.set(code.toLowerCase(), code);
   }
   return byName;
 }
 
-/** The ISO 3166 code of a country given by code or English name, in any case. */
+/** The ISO 3166 code of a country given by its code, or by its name in one of eleven languages, in any case. */
 export function countryCode(text: string): string | undefined {
-  return names().get(text.trim().toLowerCase());
+  // Most are codes already.
+  return names().get(text.toLowerCase()) ?? names().get(plain(text));
 }
 
 /** Every country as code and English name, by name. */
