@@ -30,7 +30,7 @@ export interface ImportRequest {
 }
 
 /** What rows come to. */
-export type ImportOutcome = 'create' | 'update' | 'same' | 'skip' | 'refuse';
+export type ImportOutcome = 'create' | 'maybe' | 'update' | 'same' | 'skip' | 'refuse';
 
 /** Records of an import that fare alike: those its rows are about, or those written beside them. */
 export interface ImportBucket {
@@ -41,6 +41,8 @@ export interface ImportBucket {
 export type ImportCounts = Record<ImportOutcome, number> & {
   /** Accounts and contacts beside the main records. */
   others: Partial<Record<ObjectKey, { create: number; update: number }>>;
+  /** Rows that go in with a cell left empty, as it could not be read. */
+  noted: number;
 };
 
 /** What would become of one row: what stands there now, and what then. */
@@ -67,8 +69,10 @@ export interface ImportPreview {
   counts: ImportCounts;
   /** The first faults, for the rows that are shown and as reasons. */
   refused: Refusal[];
+  /** The first cells that are left empty because they cannot be read. */
+  notes: Refusal[];
   unknown: UnknownText[];
-  conventions: Pick<SetupGuess, 'dates' | 'decimal'>;
+  conventions: Pick<SetupGuess, 'dates' | 'decimal' | 'names'>;
 }
 
 export interface ImportExamples {

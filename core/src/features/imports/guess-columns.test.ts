@@ -58,11 +58,11 @@ describe('columns', () => {
     expect(second.sure).toBeLessThan(0.8);
   });
 
-  it('match as last time, and stay left out as last time', () => {
+  it('match and stay left out as was decided for files like this', () => {
     const remembered = { fullname: 'organisation', shoesize: null };
     const [first, shoes] = guess('lead', 'Full name,Shoe size\na,b', remembered);
-    expect(first).toMatchObject({ value: 'organisation', why: 'matched so last time' });
-    expect(shoes).toMatchObject({ value: null, why: 'left out last time' });
+    expect(first).toMatchObject({ value: 'organisation', why: 'decided so for files like this' });
+    expect(shoes).toMatchObject({ value: null, why: 'left out in files like this' });
   });
 
   it('with the same heading twice fill a field once', () => {

@@ -11,6 +11,8 @@ export interface SetupGuess {
   /** Undefined when no column holds a date that could be read two ways. */
   dates?: Guess<DateOrder>;
   decimal?: Guess<DecimalSign>;
+  /** Undefined when no column holds whole names of people. */
+  names?: Guess<'asWritten' | 'lastFirst'>;
 }
 
 /** Cells of a column looked at for the order of dates and the sign of decimals. */
@@ -22,7 +24,7 @@ export function guessConventions(
   key: TargetKey,
   table: Table,
   columns: readonly (string | null)[],
-): Pick<SetupGuess, 'dates' | 'decimal'> {
+): Pick<SetupGuess, 'dates' | 'decimal' | 'names'> {
   const target = targetOf(key);
   const textsOf = (types: readonly string[]) =>
     columns.flatMap((path, index) => {
@@ -35,7 +37,39 @@ export function guessConventions(
     });
   const dates = guessDateOrder(textsOf(['date', 'dateTime']));
   const decimal = guessDecimal(textsOf(['money', 'number', 'percent']), table.isTyped);
-  return { ...(dates ? { dates } : {}), ...(decimal ? { decimal } : {}) };
+  const names = guessNames(catalogue, key, table, columns);
+  return { ...(dates ? { dates } : {}), ...(decimal ? { decimal } : {}), ...(names ? { names } : {}) };
+}
+
+/** Share of the names with one comma from which they are taken to stand last name first. */
+const MOST_NAMES = 0.7;
+
+/** How the whole names of a column are written: `Runa Seagrave`, or `Seagrave, Runa`. */
+function guessNames(
+  catalogue: Catalogue,
+  key: TargetKey,
+  { rows }: Table,
+  columns: readonly (string | null)[],
+): SetupGuess['names'] {
+  const target = targetOf(key);
+  const own = columns.flatMap((path, index) => {
+    const fillable = path === null ? undefined : fillableAt(catalogue, target, path);
+    const isName = fillable?.key === 'name' && (fillable.object === 'lead' || fillable.object === 'contact');
+    return isName && columns.indexOf(path) === columns.lastIndexOf(path) ? [index] : [];
+  });
+  const texts = own.flatMap((index) =>
+    rows
+      .slice(0, LOOKED_AT)
+      .map(({ cells }) => cells[index] ?? '')
+      .filter(Boolean),
+  );
+  const flipped = texts.filter((text) => /^[^,]+, *[^,]+$/.test(text));
+  if (flipped.length === 0) return undefined;
+  const share = flipped.length / texts.length;
+  const why = `${flipped[0]} is one of ${flipped.length} names with a comma, of ${texts.length}`;
+  return share >= MOST_NAMES
+    ? { value: 'lastFirst', sure: share > 0.95 ? 0.95 : 0.65, why }
+    : { value: 'asWritten', sure: 0.6, why };
 }
 
 /** Guesses everything about a file that a person would otherwise have to say. */
@@ -73,6 +107,7 @@ export function setupFrom(guess: SetupGuess, target: TargetKey, owner: number): 
     blanks: 'keep',
     several: 'add',
     meanings: {},
+    ...(guess.names ? { names: guess.names.value } : {}),
   };
 }
 

@@ -68,12 +68,12 @@ const plan = (
 };
 
 describe('a row', () => {
-  it('becomes a lead, or is refused with the cell named', () => {
-    const { create, refused } = plan(
+  it('becomes a lead, or is refused with the cell named; what is optional is left empty and noted', () => {
+    const { create, refused, notes } = plan(
       'lead',
-      'Name,E-Mail,Source,Owner\nRuna,Runa@Seagrave.example,Website,Ewan Castellin\n,x@y.example,,\nPer,per at home,Pigeon,Nobody\n',
+      'Name,E-Mail,Source,Owner\nRuna,Runa@Seagrave.example,Website,Ewan Castellin\n,x@y.example,,\nPer,per at home,Pigeon,Nobody\nEva,,Owl,\n',
     );
-    expect(create).toEqual([
+    expect(create.slice(0, 1)).toEqual([
       expect.objectContaining({
         row: 2,
         values: expect.objectContaining({
@@ -86,25 +86,44 @@ describe('a row', () => {
       }),
     ]);
     expect(refused).toEqual([
-      expect.objectContaining({ row: 4, column: 2, unknown: 'Pigeon' }),
       expect.objectContaining({ row: 4, column: 3, unknown: 'Nobody' }),
       expect.objectContaining({ row: 4, column: 1, reason: 'Email is not an email address' }),
+      expect.objectContaining({ row: 4, column: 2, unknown: 'Pigeon', isLeftEmpty: true }),
       expect.objectContaining({ row: 3, column: null, reason: 'Name is missing' }),
+    ]);
+    expect(notes).toEqual([
+      {
+        row: 5,
+        column: 2,
+        reason: expect.stringMatching(/^Source: “Owl” is not one of .*; left empty$/) as string,
+        unknown: 'Owl',
+        isLeftEmpty: true,
+      },
     ]);
   });
 
-  it('with too few or too many cells is refused: its values cannot be trusted to stand in the right column', () => {
+  it('is refused for what is optional where that is chosen, and kept for what is required', () => {
+    const text = 'Name,Email,Source\nEva,eva at home,Owl\n';
+    expect(plan('lead', text, { change: { bad: { source: 'refuse' } } }).refused).toHaveLength(2);
+    const { create, notes } = plan('lead', text, { change: { bad: { email: 'empty' } } });
+    expect(create[0].values).toMatchObject({ name: 'Eva', email: null, source: null });
+    expect(notes.map(({ column }) => column)).toEqual([2, 1]);
+  });
+
+  it('with too many cells is refused: its values cannot be trusted to stand in the right column; a short one is filled up', () => {
     const { create, refused } = plan('lead', 'Name,City\nRuna,Seagrave\nPer\nEva,Tolmouth,extra\n');
-    expect(create).toHaveLength(1);
-    expect(refused.map(({ reason }) => reason)).toEqual([
-      'The row has 1 cells, the heading row 2',
-      'The row has 3 cells, the heading row 2',
+    expect(create.map(({ values }) => [values.name, values.city])).toEqual([
+      ['Runa', 'Seagrave'],
+      ['Per', null],
+    ]);
+    expect(refused.map(({ row, reason }) => [row, reason])).toEqual([
+      [4, expect.stringContaining('The row has 3 cells, the heading row 2')],
     ]);
   });
 
   it('says when a spreadsheet made a date of a number, and when decimals are mixed', () => {
-    const { refused } = plan('lead', 'Name,Budget\nA,3-Apr\nB,"1.200,50"\nC,"1,200.50"\nD,9.5\n');
-    expect(refused.map(({ row, reason }) => [row, reason])).toEqual([
+    const { notes } = plan('lead', 'Name,Budget\nA,3-Apr\nB,"1.200,50"\nC,"1,200.50"\nD,9.5\n');
+    expect(notes.map(({ row, reason }) => [row, reason])).toEqual([
       [2, expect.stringContaining('a spreadsheet may have turned one into it')],
       [3, expect.stringContaining('has its decimals behind a comma, unlike the rest of the file')],
     ]);
@@ -374,9 +393,8 @@ describe('activities', () => {
     expect(done('2026-10-01T09:30:00+04:00').doneAt).toBe('2026-10-01T05:30:00.000Z');
     expect(done('1.7.2026 00:20')).toMatchObject({ doneAt: '2026-06-30T23:20:00.000Z', dueOn: '2026-07-01' });
     expect(done('2026-12-01').doneAt).toBe('2026-12-01T12:00:00.000Z');
-    expect(plan('activity', 'Subject,Done\nRing,2026-10-01 25:70\n').refused[0].reason).toBe(
-      'Done: “2026-10-01 25:70” is not a date and time',
-    );
+    const odd = plan('activity', 'Subject,Due,Done\nRing,2026-10-01,2026-10-01 25:70\n');
+    expect(odd.notes[0].reason).toBe('Done: “2026-10-01 25:70” is not a date and time; left empty');
   });
 });
 
@@ -439,7 +457,10 @@ describe('every import', () => {
 
   it('gives its refused rows back in the file’s own shape, safe for spreadsheets', () => {
     const table = readDelimited('Name;Source\n;Website\n=1+1;Pigeon\nRuna;Website\n');
-    const own = setupFrom(guessSetup(builtIn, 'lead', table), 'lead', 1);
+    const own: ImportSetup = {
+      ...setupFrom(guessSetup(builtIn, 'lead', table), 'lead', 1),
+      bad: { source: 'refuse' },
+    };
     const { refused } = planImport(readRows(table, own, around), own, fileOf(), around);
     expect(refusedFile(table, refused).split('\r\n')).toEqual([
       'Name;Source;Reason',

@@ -8,9 +8,11 @@ import {
   type Field,
   type FieldValue,
 } from '../../kernel/catalogue';
+import { toMajor, toMinor } from '../../platform/money';
 import { dayIn } from '../../platform/time';
+import { nameInAddress } from '../mail/name-in-address';
 import { nameKey } from './name-key';
-import { hasKey, keyText, recognise, type OnFile } from './recognise';
+import { differingKey, hasKey, keyText, keyValues, recognise, type OnFile } from './recognise';
 import {
   type ImportSurroundings,
   type ReadPart,
@@ -35,8 +37,10 @@ export interface PlannedWrite {
   /** For an update only what changes. */
   values: Values;
   links: Readonly<Record<string, PlannedLink>>;
-  /** By what it was recognised. */
+  /** By what it was recognised; of a new one, why it may be somebody on file. */
   why?: string;
+  /** Whom on file a new record may be: the same name, and something else that differs. */
+  maybe?: AnyRecord;
 }
 
 /** A row that writes nothing. */
@@ -49,6 +53,8 @@ export interface LeftRow {
 /** What an import will do, row by row, before anything is written. Every row is in exactly one of the lists. */
 export interface ImportPlan {
   create: PlannedWrite[];
+  /** New, although they may be somebody on file: the name is the same, and something else is not. */
+  maybe: PlannedWrite[];
   update: PlannedWrite[];
   /** There already, just as the row says. */
   same: LeftRow[];
@@ -57,10 +63,16 @@ export interface ImportPlan {
   refused: Refusal[];
   /** Accounts and contacts written beside the main records, before them. */
   others: PlannedWrite[];
+  /** Cells that could not be read and were left empty, of rows that are not refused. */
+  notes: Refusal[];
 }
 
 const isSame = (a: FieldValue | undefined, b: FieldValue | undefined) =>
   JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+/** Files say times to the minute. */
+const isSameMinute = (a: FieldValue | undefined, b: FieldValue | undefined) =>
+  typeof a === 'string' && typeof b === 'string' && a.slice(0, 16) === b.slice(0, 16);
 
 /**
  * Decides for every row whether it creates, updates, changes nothing, is skipped or refused, and why. The same
@@ -78,25 +90,30 @@ export function planImport(
   const target = targetOf(setup.target);
   const plan: ImportPlan = {
     create: [],
+    maybe: [],
     update: [],
     same: [],
     skipped: [],
     refused: [...refused],
     others: [],
+    notes: [],
   };
   /** The first row with a key, by kind of key and text, to tell rows that repeat each other. */
   const seen = new Map<MatchKey, Map<string, number>>();
   /** Records beside the main ones, by their keys, so that each is made once however many rows name it. */
   const made = new Map<string, number>();
 
+  const hasNames = setup.columns.includes('name');
+
   /** What the row would change of a record that is there. */
   const changesOf = (
-    { values, blank, object }: ReadPart,
+    { values, blank, object, assumed }: ReadPart,
     known: AnyRecord,
     tags: readonly string[],
   ): Values => {
     const changes: Values = {};
     const wanted: Values = { ...values };
+    for (const key of assumed) keepCurrency(fieldsOf(catalogue, object), wanted, known, key);
     if (tags.length > 0) wanted.tags = [...tags, ...((values.tags as string[] | undefined) ?? [])];
     for (const [key, value] of Object.entries(wanted)) {
       const field = fieldOf(catalogue, object, key);
@@ -104,7 +121,8 @@ export function planImport(
         field && isSetType(field.type) && (setup.several === 'add' || (key === 'tags' && !(key in values)))
           ? union(known[key], value)
           : value;
-      if (!isSame(next, known[key])) changes[key] = next;
+      const isTime = field?.type === 'dateTime' && isSameMinute(next, known[key]);
+      if (!isTime && !isSame(next, known[key])) changes[key] = next;
     }
     if (setup.blanks === 'clear')
       for (const key of blank)
@@ -116,11 +134,16 @@ export function planImport(
     // Laid out whole, as records are: put together key by key it would be slow to copy.
     const complete: Values = Object.assign(blankValues(catalogue, object), around.defaults[object], values);
     if (tags.length > 0) complete.tags = union(values.tags, tags);
+    // A list of addresses alone: people are called by theirs.
+    const isPerson = object === 'lead' || object === 'contact';
+    if (isPerson && complete.name === null && typeof values.email === 'string' && !hasNames)
+      complete.name = nameInAddress(values.email);
     if (object === 'deal' && values.stage !== undefined) {
       const stage = around.named.stage?.find(({ id }) => id === values.stage);
       if (stage?.pipeline) complete.pipeline = values.pipeline ?? stage.pipeline;
     }
-    if (object === 'deal' || values.budget !== undefined) complete.currency ??= around.currency;
+    if (object === 'deal' || values.budget !== undefined)
+      complete.currency ??= setup.currency ?? around.currency;
     if (object === 'activity' && complete.doneAt) {
       complete.doneBy ??= complete.owner;
       complete.dueOn ??= dayIn(around.timeZone, String(complete.doneAt));
@@ -149,20 +172,30 @@ export function planImport(
       : [{ row, column: null, reason: 'You cannot give records to this owner' }];
 
   /** Links to the records beside the main one, planning those that are not there; undefined when one cannot be. */
-  const linksOf = ({
-    row,
-    main,
-    others,
-  }: ReadRow): { links: Record<string, PlannedLink>; faults: Refusal[] } => {
+  const linksOf = (
+    { row, main, others }: ReadRow,
+    is: ReturnType<typeof recognise>,
+  ): { links: Record<string, PlannedLink>; faults: Refusal[] } => {
     const links: Record<string, PlannedLink> = {};
     const faults: Refusal[] = [];
     const accountName = String(others.account?.values.name ?? '');
     for (const part of target.parts) {
       const other = others[part.link];
       if (!other) continue;
+      const linked = is?.known[part.link];
+      const name = is?.names?.[part.link];
+      // Of several of one name, the one it is linked to is meant.
+      if (typeof linked === 'number' && name !== undefined && saysOnlyName(other, name)) {
+        links[part.link] = { id: linked };
+        continue;
+      }
       const found = recognise(onFile, other, matchKeys[other.object], accountName);
       const { object } = other;
-      if (found) {
+      if (found?.torn && part.isMade && setup.onMatch === 'update') {
+        faults.push({ row, column: null, reason: `${objectType(object).label}: ${tornInWords(found.torn)}` });
+        continue;
+      }
+      if (found && !found.unlike) {
         links[part.link] = { id: found.known.id };
         const changes = part.isMade && setup.onMatch === 'update' ? changesOf(other, found.known, []) : {};
         // The first row that says something about a record beside the main ones is believed.
@@ -176,11 +209,9 @@ export function planImport(
       if (!part.isMade) {
         const [name] = Object.values(other.values);
         const { label } = objectType(object);
-        faults.push({
-          row,
-          column: null,
-          reason: `There is no ${label.toLowerCase()} “${String(name)}” on file`,
-        });
+        const reason = `There is no ${label.toLowerCase()} “${String(name)}” on file`;
+        if (part.isOptional) plan.notes.push({ row, column: null, reason: `${reason}; left empty` });
+        else faults.push({ row, column: null, reason });
         continue;
       }
       const keys = matchKeys[object].flatMap((key) => {
@@ -190,7 +221,12 @@ export function planImport(
           `${object} ${key} ${key === 'name' && object !== 'account' ? `${text} · ${nameKey(accountName)}` : text}`,
         ];
       });
-      const earlier = keys.map((key) => made.get(key)).find((place) => place !== undefined);
+      // Another email is another person beside the main records too.
+      const earlier = keys
+        .map((key) => made.get(key))
+        .find(
+          (place) => place !== undefined && !differingKey(object, plan.others[place].values, other.values),
+        );
       if (earlier !== undefined) {
         const { values } = plan.others[earlier];
         // Later rows fill in what earlier ones left open.
@@ -199,10 +235,11 @@ export function planImport(
         const values = newValues(other, []);
         if (main.values.owner !== undefined) values.owner = main.values.owner;
         faults.push(...missing(object, values, row));
-        plan.others.push({ row, object, does: 'create', values, links: {} });
+        const like = found ? { maybe: found.known, why: maybeInWords(found.unlike) } : {};
+        plan.others.push({ row, object, does: 'create', values, links: {}, ...like });
       }
       const place = earlier ?? plan.others.length - 1;
-      for (const key of keys) made.set(key, place);
+      for (const key of keys) if (!made.has(key)) made.set(key, place);
       links[part.link] = { made: place };
     }
     // A new contact beside a deal belongs to the row’s account.
@@ -215,13 +252,13 @@ export function planImport(
   };
 
   /** The key a row is told apart by: who has an email is by it, the same name with another mail is another person. */
-  const decisiveOf = ({ main }: ReadRow) => setup.match.find((key) => hasKey(key, main.values));
+  const decisiveOf = ({ main }: ReadRow) => setup.match.find((key) => hasKey(key, keyValues(main, key)));
   // Only by these need a row be found again.
   const decisive = new Set(rows.map(decisiveOf));
 
   /** What a row is told apart by: a name together with what stands beside it. */
   const textOf = (key: MatchKey, { main, others }: ReadRow): string | undefined => {
-    const text = keyText(key, main.values);
+    const text = keyText(key, keyValues(main, key));
     if (key !== 'name' || text === undefined) return text;
     const { organisation, dueOn, kind } = main.values;
     const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
@@ -254,28 +291,45 @@ export function planImport(
       plan.skipped.push({ row, reason: `${named} stands in row ${twin} already` });
       continue;
     }
-    const found =
+    const recognised =
       setup.onMatch === 'create'
         ? undefined
         : recognise(onFile, main, setup.match, String(read.others.account?.values.name ?? ''));
+    const maybe = recognised?.unlike === undefined ? undefined : recognised;
+    const found = maybe ? undefined : recognised;
+    if (maybe && setup.onMaybe === 'skip') {
+      plan.skipped.push({ row, reason: `${named}: ${maybeInWords(maybe.unlike)}`, id: maybe.known.id });
+      continue;
+    }
     const why = found && matchInWords[found.key];
     if (found && (setup.onMatch === 'skip' || found.known.convertedAt)) {
       const reason = found.known.convertedAt ? 'was converted and is read-only' : `is there already, ${why}`;
       plan.skipped.push({ row, reason: `${named} ${reason}`, id: found.known.id });
       continue;
     }
+    if (read.unlessConverted) {
+      plan.refused.push(read.unlessConverted);
+      continue;
+    }
+    if (found?.torn) {
+      plan.refused.push({ row, column: null, reason: tornInWords(found.torn) });
+      continue;
+    }
     const values = found ? changesOf(main, found.known, setup.tags) : newValues(main, setup.tags);
     const faults = [...ownerFault(values, row), ...(found ? [] : missing(main.object, values, row))];
     const closing = target.key === 'deal' ? closeImported(values, found?.known, around.today) : undefined;
     if (closing) faults.push({ row, column: null, reason: closing });
-    const { links, faults: others } = faults.length > 0 ? { links: {}, faults: [] } : linksOf(read);
+    const { links, faults: others } = faults.length > 0 ? { links: {}, faults: [] } : linksOf(read, found);
     faults.push(...others);
     if (faults.length > 0) {
       plan.refused.push(...faults);
       continue;
     }
+    if (read.notes) plan.notes.push(...read.notes);
     if (!found) {
-      plan.create.push({ row, object: main.object, does: 'create', values, links });
+      const write: PlannedWrite = { row, object: main.object, does: 'create', values, links };
+      if (maybe) plan.maybe.push({ ...write, maybe: maybe.known, why: maybeInWords(maybe.unlike) });
+      else plan.create.push(write);
       continue;
     }
     const linked = Object.entries(links).filter(([link, to]) => !('id' in to) || to.id !== found.known[link]);
@@ -316,6 +370,36 @@ function closeImported(values: Values, known: AnyRecord | undefined, today: stri
   if (String(values.closedOn ?? '') > today) return 'Closed on lies in the future';
   if (outcome === 'lost' && !(values.lossReason ?? known?.lossReason)) return 'Lost because is missing';
   return undefined;
+}
+
+/** Whether a row says of a record beside the main one nothing but the name it is known to have. */
+const saysOnlyName = ({ values }: ReadPart, name: string) =>
+  Object.keys(values).length === 1 && nameKey(values.name) === nameKey(name);
+
+/** Why a row is refused that means two records on file at once. */
+const tornInWords = (torn: string) => `${torn[0].toUpperCase()}${torn.slice(1)}. Which of the two is meant?`;
+
+/** Why a row may mean somebody on file and may not. */
+const maybeInWords = (unlike: string | undefined) => `same name, but with ${unlike ?? 'something else'}`;
+
+/**
+ * Amounts for which a file says no currency stay in that of the record they are of: as many of it, not as many of the
+ * organisation’s.
+ */
+function keepCurrency(
+  fields: readonly (readonly [string, Field])[],
+  wanted: Values,
+  known: AnyRecord,
+  key: string,
+): void {
+  const [said, is] = [wanted[key], known[key]];
+  if (typeof said !== 'string' || typeof is !== 'string' || said === is) return;
+  wanted[key] = is;
+  for (const [name, { type, currency }] of fields) {
+    const amount = wanted[name];
+    if (type === 'money' && currency === key && typeof amount === 'number')
+      wanted[name] = toMinor(toMajor(amount, said), is);
+  }
 }
 
 const isNeeded = (field: Field) => field.required === true && (field.set ?? 'edit') !== 'feature';

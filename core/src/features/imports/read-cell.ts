@@ -1,8 +1,9 @@
 import { offered, type Field, type FieldValue } from '../../kernel/catalogue';
 import { nameSimilarity } from '../matching';
-import { toMinor } from '../../platform/money';
+import { currencySign, toMinor, withoutSign } from '../../platform/money';
 import { instantIn } from '../../platform/time';
-import { readDay, readNumber, type DateOrder, type DecimalSign } from './conventions';
+import { isSpreadsheetError, yesOrNo } from './cell-words';
+import { readDay, readNumber, readTime, type DateOrder, type DecimalSign } from './conventions';
 
 /** What is needed to read a cell: how the file writes numbers and dates, and the names that can stand for people. */
 export interface CellReading {
@@ -31,9 +32,6 @@ const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
 
 /** Choices whose names differ by no more than a letter or an ending are taken for the same. */
 const ALIKE_CHOICE = 0.86;
-
-const YES = ['yes', 'y', 'true', '1', 'x', 'ja', 'oui', 'sí', 'si', 'sim'];
-const NO = ['no', 'n', 'false', '0', 'nein', 'nej', 'non', 'não', 'nao'];
 
 /** A point in time that says its distance from UTC (ISO 8601). */
 const EXACT_INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)$/i;
@@ -66,6 +64,33 @@ function readAmount(field: Field, text: string, { decimal, currency }: CellReadi
   throw new UnreadableCell(`“${text}” is not a number`);
 }
 
+/**
+ * The currency that an amount says beside its number.
+ * @param named what a column of the row says, if it says one.
+ * @param used the organisation’s own currencies, among which a sign of several is looked for.
+ * @returns undefined when the cell says none.
+ * @throws UnreadableCell when the sign may mean several, or another than the row’s column says.
+ */
+export function currencyIn(
+  text: string,
+  named: string | undefined,
+  used: readonly string[],
+): string | undefined {
+  const { sign } = withoutSign(text);
+  if (!sign) return undefined;
+  const { currencies } = sign;
+  if (named !== undefined) {
+    if (currencies.includes(named)) return named;
+    throw new UnreadableCell(`“${text}” is not in ${named}, which the row names as its currency`);
+  }
+  if (currencies.length === 1) return currencies[0];
+  const meant = currencies.filter((currency) => used.includes(currency));
+  if (meant.length === 1) return meant[0];
+  throw new UnreadableCell(
+    `“${text}” may be in ${currencies.slice(0, 3).join(', ')}; write the code beside the amount, or add a column with the currency`,
+  );
+}
+
 /** The members that a cell of several values holds. */
 export const partsOf = (text: string): string[] =>
   text
@@ -80,6 +105,8 @@ export const partsOf = (text: string): string[] =>
  */
 export function readCell(field: Field, text: string, reading: CellReading): FieldValue {
   if (text === '') return null;
+  if (isSpreadsheetError(text))
+    throw new UnreadableCell(`“${text}” is what a spreadsheet shows where a formula failed`);
   switch (field.type) {
     case 'choice':
       return readChoice(field, text);
@@ -89,9 +116,11 @@ export function readCell(field: Field, text: string, reading: CellReading): Fiel
       return partsOf(text);
     case 'link': {
       if (field.to !== 'person') throw new UnreadableCell('cannot be filled from a file');
-      const person = reading.people.find(({ name, email }) => same(name, text) || same(email, text));
-      if (!person) throw new UnreadableCell(`nobody here is called “${text}”`, text);
-      return person.id;
+      const people = reading.people.filter(({ name, email }) => same(name, text) || same(email, text));
+      if (people.length > 1)
+        throw new UnreadableCell(`${people.length} people here are called “${text}”; say which`, text);
+      if (people.length === 0) throw new UnreadableCell(`nobody here is called “${text}”`, text);
+      return people[0].id;
     }
     case 'number':
     case 'percent':
@@ -106,21 +135,23 @@ export function readCell(field: Field, text: string, reading: CellReading): Fiel
       if (EXACT_INSTANT.test(text) && !Number.isNaN(Date.parse(text))) return new Date(text).toISOString();
       const day = readDay(text, reading.dates);
       // Without a time, the middle of the day is least wrong.
-      const [, hours = '12', minutes = '00'] = /[T ](\d{1,2}):(\d\d)/.exec(text) ?? [];
-      if (!day || Number(hours) > 23 || Number(minutes) > 59)
-        throw new UnreadableCell(`“${text}” is not a date and time`);
-      return instantIn(reading.timeZone, day, `${hours.padStart(2, '0')}:${minutes}`);
+      const time = readTime(text);
+      if (!day || time === null) throw new UnreadableCell(`“${text}” is not a date and time`);
+      return instantIn(reading.timeZone, day, time ?? '12:00');
     }
     case 'time': {
-      const [, hours, minutes] = /^(\d{1,2})[:.h](\d\d)/.exec(text) ?? [];
-      if (hours === undefined) throw new UnreadableCell(`“${text}” is not a time such as 14:30`);
-      return `${hours.padStart(2, '0')}:${minutes}`;
+      const time = readTime(text);
+      if (!time) throw new UnreadableCell(`“${text}” is not a time such as 14:30`);
+      return time;
     }
     case 'yesNo': {
-      const word = text.toLowerCase();
-      if (YES.includes(word)) return true;
-      if (NO.includes(word)) return false;
-      throw new UnreadableCell(`“${text}” is neither yes nor no`);
+      const answer = yesOrNo(text);
+      if (answer === undefined) throw new UnreadableCell(`“${text}” is neither yes nor no`);
+      return answer;
+    }
+    case 'currency': {
+      const [said, ...others] = currencySign(text)?.currencies ?? [];
+      return said !== undefined && others.length === 0 ? said : text;
     }
     default:
       return text;

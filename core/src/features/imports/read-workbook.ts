@@ -1,5 +1,15 @@
-import { unzipSync, type UnzipFileInfo } from 'fflate';
-import { SaxesParser, type SaxesTagPlain } from 'saxes';
+import { format, getFormatInfo } from 'numfmt';
+import { currencySign } from '../../platform/money';
+import {
+  damaged,
+  fillMerged,
+  plainNumber,
+  readXml,
+  unpack,
+  type MergedCells,
+  type ReadSheet,
+} from './packed-xml';
+import { isOpenDocument, readOpenDocument } from './read-open-document';
 import {
   checkCells,
   LIMITS,
@@ -11,60 +21,13 @@ import {
   type TableRow,
 } from './table';
 
-/** Bytes of a part read at a time, so that no second copy of it is ever whole in memory. */
-const CHUNK = 1 << 20;
 const DAY_MS = 86_400_000;
+/** Bytes of a sheet that are unpacked only to count its rows. */
+const COUNTED_UP_TO = 5_000_000;
 /** Number formats that are dates without saying so in a pattern. */
-const DATE_FORMATS = new Set([14, 15, 16, 17, 18, 19, 20, 21, 22, 45, 46, 47]);
-
-const damaged = () =>
-  new UnreadableFile(
-    'This workbook is damaged and cannot be read. Open it, save it again, and choose that file.',
-  );
-
-/** Unpacks the parts wanted; refuses what would unpack to far more than a workbook holds. */
-function unpack(bytes: Uint8Array, wanted: (name: string) => boolean): Record<string, Uint8Array> {
-  const filter = ({ name, originalSize, size }: UnzipFileInfo) => {
-    if (!wanted(name)) return false;
-    if (originalSize > LIMITS.unpacked || (originalSize > 10_000_000 && originalSize > size * 400)) {
-      throw new UnreadableFile(
-        `A part of this workbook unpacks to ${Math.round(originalSize / 1e6)} MB, more than any table of ${LIMITS.rows.toLocaleString('en-GB')} rows. Nothing of it was read.`,
-      );
-    }
-    return true;
-  };
-  try {
-    return unzipSync(bytes, { filter });
-  } catch (error) {
-    if (error instanceof UnreadableFile) throw error;
-    throw damaged();
-  }
-}
-
-interface Ears {
-  open?: (tag: SaxesTagPlain) => void;
-  close?: (name: string) => void;
-  text?: (text: string) => void;
-  /** Whether enough has been read. */
-  isDone?: () => boolean;
-}
-
-const local = (name: string) => name.slice(name.indexOf(':') + 1);
-
-/** Reads one XML part, chunk by chunk. */
-function read(part: Uint8Array | undefined, { open, close, text, isDone }: Ears): void {
-  if (!part) return;
-  const parser = new SaxesParser<{ xmlns: false; position: false }>({ xmlns: false, position: false });
-  parser.on('error', () => {
-    throw damaged();
-  });
-  if (open) parser.on('opentag', (tag) => open({ ...tag, name: local(tag.name) }));
-  if (close) parser.on('closetag', (tag) => close(local(tag.name)));
-  if (text) parser.on('text', text);
-  const decoder = new TextDecoder();
-  for (let from = 0; from < part.length && !isDone?.(); from += CHUNK)
-    parser.write(decoder.decode(part.subarray(from, from + CHUNK), { stream: true }));
-}
+const DATE_FORMATS = new Set([
+  14, 15, 16, 17, 22, 27, 28, 29, 30, 31, 34, 35, 36, 50, 51, 52, 53, 54, 57, 58,
+]);
 
 interface Frame {
   /** The workbook's sheets with the part each stands in. */
@@ -74,7 +37,7 @@ interface Frame {
 
 function frameOf(parts: Record<string, Uint8Array>): Frame {
   const targets = new Map<string, string>();
-  read(parts['xl/_rels/workbook.xml.rels'], {
+  readXml(parts['xl/_rels/workbook.xml.rels'], {
     open: ({ name, attributes }) => {
       if (name !== 'Relationship' || attributes.TargetMode === 'External') return;
       const target = attributes.Target;
@@ -82,7 +45,7 @@ function frameOf(parts: Record<string, Uint8Array>): Frame {
     },
   });
   const frame: Frame = { sheets: [], startsIn1904: false };
-  read(parts['xl/workbook.xml'], {
+  readXml(parts['xl/workbook.xml'], {
     open: ({ name, attributes }) => {
       if (name === 'workbookPr') frame.startsIn1904 = /^(1|true)$/.test(attributes.date1904 ?? '');
       if (name !== 'sheet') return;
@@ -100,7 +63,7 @@ function sharedTexts(part: Uint8Array | undefined): string[] {
   let current = '';
   let isWithin = false;
   let isPhonetic = false;
-  read(part, {
+  readXml(part, {
     open: ({ name }) => {
       if (name === 'si') current = '';
       if (name === 't') isWithin = !isPhonetic;
@@ -118,26 +81,96 @@ function sharedTexts(part: Uint8Array | undefined): string[] {
   return texts;
 }
 
-/** Which cell styles show a date. */
-function dateStyles(part: Uint8Array | undefined): boolean[] {
-  const dates = new Set(DATE_FORMATS);
-  const styles: boolean[] = [];
+/** How the cells of a style are shown, as far as that says more than the number. */
+type Shown =
+  | { as: 'number' | 'date' | 'time' | 'percent' }
+  | { as: 'money'; sign: string }
+  /** Digits in a pattern, such as a postcode with its zeros. */
+  | { as: 'digits'; pattern: string };
+
+/** Patterns that are built in and never written down; those of dates are known by their numbers. */
+const BUILT_IN: Readonly<Record<number, string>> = {
+  9: '0%',
+  10: '0.00%',
+  18: 'h:mm AM/PM',
+  19: 'h:mm:ss AM/PM',
+  20: 'h:mm',
+  21: 'h:mm:ss',
+  45: 'mm:ss',
+  46: '[h]:mm:ss',
+  47: 'mm:ss.0',
+};
+
+/** Only zeros and what stands between them: 00000, or (000) 000-0000. */
+const DIGITS = /^[0#\s()/.+-]*0[0#\s()/.+-]*$/;
+
+/** What stands around the number of a pattern: the sign of a currency, if it is one. */
+function signOf(pattern: string): string | undefined {
+  const around = format(pattern, 1, { throws: false }).replace(/[\d.,\s\u00a0\u202f'’()-]/g, '');
+  return currencySign(around) ? around : undefined;
+}
+
+function shownBy(numFmtId: number, pattern = BUILT_IN[numFmtId]): Shown {
+  if (pattern === undefined) return { as: DATE_FORMATS.has(numFmtId) ? 'date' : 'number' };
+  // Another section shows negative amounts.
+  const [first] = pattern.split(';');
+  const info = getFormatInfo(first);
+  if (info.type === 'time' && !/\[h+\]/i.test(first)) return { as: 'time' };
+  if (info.isDate) return { as: info.type === 'time' ? 'number' : 'date' };
+  if (info.isPercent) return { as: 'percent' };
+  const sign = signOf(first);
+  if (sign !== undefined) return { as: 'money', sign };
+  const bare = first.replace(/"([^"]*)"|\\(.)|\[[^\]]*\]|_./g, '$1$2');
+  const isNumber = /^#?0(\.0+)?$/.test(bare);
+  return !isNumber && DIGITS.test(bare) && info.maxDecimals === 0
+    ? { as: 'digits', pattern: first }
+    : { as: 'number' };
+}
+
+/** How the cells of each style are shown. */
+function stylesIn(part: Uint8Array | undefined): Shown[] {
+  const patterns = new Map<number, string>();
+  const styles: Shown[] = [];
   let isWithin = false;
-  read(part, {
+  readXml(part, {
     open: ({ name, attributes }) => {
-      if (name === 'numFmt') {
-        // Letters in quotes or brackets are said, not filled in.
-        const pattern = attributes.formatCode.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '');
-        if (/[dmyhs]/i.test(pattern) && !/general/i.test(pattern)) dates.add(Number(attributes.numFmtId));
-      }
+      if (name === 'numFmt') patterns.set(Number(attributes.numFmtId), attributes.formatCode);
       if (name === 'cellXfs') isWithin = true;
-      if (name === 'xf' && isWithin) styles.push(dates.has(Number(attributes.numFmtId)));
+      if (name === 'xf' && isWithin) {
+        const id = Number(attributes.numFmtId ?? 0);
+        styles.push(shownBy(id, patterns.get(id)));
+      }
     },
     close: (name) => {
       if (name === 'cellXfs') isWithin = false;
     },
   });
   return styles;
+}
+
+/** A time of day, as part of a day. */
+function clockOf(share: number): string {
+  const minutes = Math.round((share % 1) * 1440) % 1440;
+  return [Math.floor(minutes / 60), minutes % 60].map((each) => String(each).padStart(2, '0')).join(':');
+}
+
+/** A number as its cell shows it. */
+function numberAsShown(number: number, shown: Shown, startsIn1904: boolean): string {
+  switch (shown.as) {
+    case 'date':
+      return dayOf(number, startsIn1904);
+    case 'time':
+      // A whole day is in it where the pattern leaves the day out.
+      return number >= 1 ? dayOf(number, startsIn1904) : clockOf(number);
+    case 'percent':
+      return `${plainNumber(number * 100)}%`;
+    case 'money':
+      return `${shown.sign} ${plainNumber(number)}`;
+    case 'digits':
+      return format(shown.pattern, number, { throws: false });
+    default:
+      return plainNumber(number);
+  }
 }
 
 /** A date as a workbook counts it, as `2026-03-31` or, with a time, `2026-03-31 14:30`. */
@@ -160,20 +193,45 @@ function columnOf(reference: string): number {
   return column - 1;
 }
 
+/** Cells that were merged, named like `A2:A5`. */
+function mergedAt(reference: string): MergedCells {
+  const [from, to = from] = reference.split(':');
+  const rowOf = (cell: string) => Number(cell.replace(/^[A-Z]+/, ''));
+  return { row: rowOf(from), column: columnOf(from), rows: rowOf(to) - rowOf(from) + 1 };
+}
+
+/** How many rows a sheet has at most, by how often one begins. */
+function countRows(part: Uint8Array): number {
+  const mark = [0x3c, 0x72, 0x6f, 0x77];
+  let count = 0;
+  for (let at = part.indexOf(mark[0]); at >= 0; at = part.indexOf(mark[0], at + 1))
+    if (
+      mark.every((byte, index) => part[at + index] === byte) &&
+      /[\s>]/.test(String.fromCharCode(part[at + 4]))
+    )
+      count += 1;
+  return count;
+}
+
 function sheetRows(
   part: Uint8Array | undefined,
   texts: readonly string[],
-  isDate: readonly boolean[],
+  styles: readonly Shown[],
   startsIn1904: boolean,
   most: number,
-): TableRow[] {
+): { rows: TableRow[]; uncomputed: number[] } {
   const rows: TableRow[] = [];
+  const merged: MergedCells[] = [];
+  const uncomputed: number[] = [];
   let row = 0;
   let cells: string[] = [];
   let cell = { column: 0, type: '', style: 0 };
   let value = '';
   let isWithin = false;
+  let isFormula = false;
   const shown = (): string => {
+    // A formula that was never worked out has no value to be read.
+    if (value === '' && isFormula) uncomputed.push(row);
     if (value === '') return '';
     if (cell.type === 's') return texts[Number(value)] ?? '';
     if (cell.type === 'b') return value === '1' ? 'yes' : 'no';
@@ -181,9 +239,9 @@ function sheetRows(
     if (cell.type === 'd') return value.slice(0, 10);
     const number = Number(value);
     if (!Number.isFinite(number)) return value;
-    return isDate[cell.style] ? dayOf(number, startsIn1904) : String(number);
+    return numberAsShown(number, styles[cell.style] ?? { as: 'number' }, startsIn1904);
   };
-  read(part, {
+  readXml(part, {
     open: ({ name, attributes }) => {
       if (name === 'row') {
         row = attributes.r ? Number(attributes.r) : row + 1;
@@ -193,8 +251,11 @@ function sheetRows(
         const column = attributes.r ? columnOf(attributes.r) : cell.column + 1;
         cell = { column, type: attributes.t ?? 'n', style: Number(attributes.s ?? 0) };
         value = '';
+        isFormula = false;
       } else if (name === 'v' || name === 't') isWithin = true;
       // What a formula says is not read, only what it came to.
+      else if (name === 'f') isFormula = true;
+      else if (name === 'mergeCell') merged.push(mergedAt(attributes.ref ?? ''));
     },
     close: (name) => {
       if (name === 'v' || name === 't') isWithin = false;
@@ -210,25 +271,38 @@ function sheetRows(
     },
     isDone: () => rows.length > most,
   });
-  return rows;
+  fillMerged(rows, merged);
+  return { rows, uncomputed };
 }
 
-/** Fills short rows up: a workbook does not write empty cells at the end of a row. */
-const squared = (table: Pick<Table, 'headings' | 'rows'>): TableRow[] =>
-  table.rows.map(({ row, cells }) => ({
-    row,
-    cells: Array.from(
-      { length: Math.max(cells.length, table.headings.length) },
-      (_, index) => cells[index] ?? '',
-    ),
-  }));
-
 /**
- * Reads a sheet of a workbook in Office Open XML (.xlsx): the first that is not hidden, or the one chosen. Formulas
- * count with the value they came to; macros, links to other files and pictures are left alone.
+ * Reads a sheet of a workbook, in Office Open XML (.xlsx) or as an OpenDocument spreadsheet (.ods): the first that is
+ * not hidden, or the one chosen. Formulas count with the value they came to; macros, links to other files and pictures
+ * are left alone.
  * @throws UnreadableFile when it is damaged, protected by a password, unpacks to too much, or holds no table.
  */
 export function readWorkbook(bytes: Uint8Array, choice: ReadingChoice = {}): Table {
+  const most = choice.most ?? LIMITS.rows + 10;
+  const { sheet, sheets, rows, notes } = isOpenDocument(bytes)
+    ? readOpenDocument(bytes, choice.sheet, most)
+    : readOfficeOpen(bytes, choice.sheet, most);
+  if (rows.length === 0) {
+    throw new UnreadableFile(`The sheet “${sheet}” is empty. Choose another sheet or file.`);
+  }
+  checkCells(rows);
+  const table = withHeadings(rows, choice.headingRow);
+  if (choice.most === undefined && table.rows.length > LIMITS.rows) throw tooManyRows();
+  return {
+    format: 'workbook',
+    ...table,
+    sheet,
+    sheets,
+    isTyped: true,
+    notes: [...table.notes, ...notes],
+  };
+}
+
+function readOfficeOpen(bytes: Uint8Array, chosen: string | undefined, most: number): ReadSheet {
   let hasMacros = false;
   const parts = unpack(bytes, (name) => {
     hasMacros ||= name.endsWith('vbaProject.bin');
@@ -237,24 +311,31 @@ export function readWorkbook(bytes: Uint8Array, choice: ReadingChoice = {}): Tab
   const { sheets, startsIn1904 } = frameOf(parts);
   if (sheets.length === 0) throw damaged();
   const sheet =
-    sheets.find(({ name }) => name === choice.sheet) ?? sheets.find(({ isHidden }) => !isHidden) ?? sheets[0];
+    sheets.find(({ name }) => name === chosen) ?? sheets.find(({ isHidden }) => !isHidden) ?? sheets[0];
   const [page] = Object.values(unpack(bytes, (name) => name === sheet.part));
   const texts = sharedTexts(parts['xl/sharedStrings.xml']);
-  const most = choice.most ?? LIMITS.rows + 10;
-  const rows = sheetRows(page, texts, dateStyles(parts['xl/styles.xml']), startsIn1904, most);
-  if (rows.length === 0) {
-    throw new UnreadableFile(`The sheet “${sheet.name}” is empty. Choose another sheet or file.`);
-  }
-  checkCells(rows);
-  const table = withHeadings(rows, choice.headingRow);
-  if (choice.most === undefined && table.rows.length > LIMITS.rows) throw tooManyRows();
+  const { rows, uncomputed } = sheetRows(page, texts, stylesIn(parts['xl/styles.xml']), startsIn1904, most);
+  const [first, ...more] = uncomputed;
+  const never = more.length === 0 ? 'A formula' : `${uncomputed.length} formulas`;
   return {
-    format: 'workbook',
-    ...table,
-    rows: squared(table),
     sheet: sheet.name,
-    sheets: sheets.map(({ name }) => name),
-    isTyped: true,
-    notes: hasMacros ? ['The macros in this workbook were not looked at.'] : [],
+    sheets: sheets.map(({ name, part }) => ({ name, rows: countIn(bytes, part) })),
+    rows,
+    notes: [
+      ...(hasMacros ? ['The macros in this workbook were not looked at.'] : []),
+      ...(first === undefined
+        ? []
+        : [
+            `${never} (row ${first}${more.length > 0 ? ' and on' : ''}) ${more.length === 0 ? 'holds' : 'hold'} no value, as nobody has worked them out: open the workbook, save it, and choose it again.`,
+          ]),
+    ],
   };
+}
+
+/** How many rows a sheet has, unless unpacking it takes long. */
+function countIn(bytes: Uint8Array, part: string): number | undefined {
+  const [page] = Object.values(
+    unpack(bytes, (name, unpacked) => name === part && unpacked <= COUNTED_UP_TO),
+  ) as (Uint8Array | undefined)[];
+  return page && countRows(page);
 }

@@ -4,20 +4,31 @@ import { type ReadingChoice } from './table';
 import { type TargetKey } from './targets';
 
 /** By what a row is recognised as a record that is there already. */
-export type MatchKey = 'externalId' | 'email' | 'domain' | 'name';
+export type MatchKey = 'id' | 'externalId' | 'number' | 'email' | 'domain' | 'name';
+
+/** What two records that are the same cannot both have and differ in, beside what they are matched by. */
+export const strongKeys: Record<TargetKey, readonly string[]> = {
+  lead: ['externalId', 'email', 'phone'],
+  contact: ['externalId', 'email', 'phone'],
+  account: ['externalId', 'domain'],
+  deal: ['externalId', 'number'],
+  activity: ['externalId'],
+};
 
 /** What a record can be recognised by, the surest first. */
 export const matchKeys: Record<TargetKey, readonly MatchKey[]> = {
-  lead: ['externalId', 'email', 'name'],
-  contact: ['externalId', 'email', 'name'],
-  account: ['externalId', 'domain', 'name'],
-  deal: ['externalId', 'name'],
-  activity: ['externalId', 'name'],
+  lead: ['id', 'externalId', 'email', 'name'],
+  contact: ['id', 'externalId', 'email', 'name'],
+  account: ['id', 'externalId', 'domain', 'name'],
+  deal: ['id', 'externalId', 'number', 'name'],
+  activity: ['id', 'externalId', 'name'],
 };
 
 /** How a match is said: “Same email”. */
 export const matchInWords: Record<MatchKey, string> = {
+  id: 'same Zawn id',
   externalId: 'same external id',
+  number: 'same number',
   email: 'same email',
   domain: 'same website',
   name: 'same name',
@@ -30,6 +41,17 @@ export interface ImportSetup {
   columns: ColumnMap;
   dates: DateOrder;
   decimal: DecimalSign;
+  /** Of amounts that say none, where no column does; the organisation’s when left out. */
+  currency?: string;
+  /** How names of people stand in one column: `Runa Seagrave`, or `Seagrave, Runa`. */
+  names?: 'asWritten' | 'lastFirst';
+  /**
+   * What a cell that cannot be read does, by path: it is left empty and noted, or keeps its row out. Left out, optional
+   * fields are left empty, and rows are refused for what is required or told apart by.
+   */
+  bad?: Readonly<Record<string, 'empty' | 'refuse'>>;
+  /** What becomes of rows that may mean somebody on file and may not: they are never written over them. */
+  onMaybe?: 'create' | 'skip';
   /** Whose the new records are where no column says so: a person’s, or as the assignment rules say. */
   owner: { by: 'person'; id: number } | { by: 'rules' };
   /** Put on every record created or updated. */

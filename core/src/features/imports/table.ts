@@ -8,10 +8,20 @@ export interface Guess<T> {
   why: string;
 }
 
+/** A sheet of a workbook, with how many rows it has where that was counted. */
+export interface Sheet {
+  name: string;
+  rows?: number | undefined;
+}
+
 export interface TableRow {
   /** The row as a spreadsheet counts, the first line of the file being row 1; of cards and objects their number. */
   row: number;
   cells: string[];
+  /** The line of the file it begins in, where cells with line breaks make that another number. */
+  line?: number;
+  /** Why it cannot be trusted as a whole, such as quotes that do not pair up. */
+  fault?: string;
 }
 
 /** A file as headings and rows of text, whatever it was. */
@@ -23,17 +33,45 @@ export interface Table {
   headingRow: Guess<number>;
   /** Between the cells of delimited text. */
   delimiter?: Guess<string>;
-  encoding?: Guess<Encoding>;
+  encoding?: Guess<Encoding> & { others?: OtherEncoding[] };
   /** The sheet of a workbook that was read, and all of them. */
   sheet?: string;
-  sheets?: string[];
+  sheets?: Sheet[];
   /** Numbers and dates come from typed cells: a point for decimals, days as YYYY-MM-DD. */
   isTyped: boolean;
   /** What a person should know about the reading: macros ignored, a sheet left out. */
   notes: string[];
 }
 
-export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+/** Encodings that text files come in, by the names of the Encoding Standard. */
+export const ENCODINGS = [
+  ['utf-8', 'UTF-8'],
+  ['utf-16le', 'UTF-16'],
+  ['utf-16be', 'UTF-16, big-endian'],
+  ['windows-1252', 'Western European (Windows-1252)'],
+  ['macintosh', 'Western European (Mac Roman)'],
+  ['windows-1250', 'Central European (Windows-1250)'],
+  ['iso-8859-2', 'Central European (ISO-8859-2)'],
+  ['windows-1251', 'Cyrillic (Windows-1251)'],
+  ['koi8-r', 'Cyrillic (KOI8-R)'],
+  ['iso-8859-5', 'Cyrillic (ISO-8859-5)'],
+  ['windows-1253', 'Greek (Windows-1253)'],
+  ['windows-1254', 'Turkish (Windows-1254)'],
+  ['shift_jis', 'Japanese (Shift-JIS)'],
+  ['euc-jp', 'Japanese (EUC-JP)'],
+  ['gb18030', 'Chinese (GB 18030)'],
+  ['big5', 'Chinese (Big5)'],
+  ['euc-kr', 'Korean (EUC-KR)'],
+] as const;
+
+export type Encoding = (typeof ENCODINGS)[number][0];
+
+/** Another encoding a file may be in, and what would be read otherwise then. */
+export interface OtherEncoding {
+  value: Encoding;
+  /** Words of the file: as they are read now, and as they would be. */
+  glimpse: [now: string, then: string][];
+}
 
 /** How a person wants a file read where the guess is wrong. */
 export interface ReadingChoice {
@@ -125,7 +163,7 @@ const letters = (index: number): string =>
 export function withHeadings(
   rows: readonly TableRow[],
   chosen: number | undefined,
-): Pick<Table, 'headings' | 'rows' | 'headingRow'> {
+): Pick<Table, 'headings' | 'rows' | 'headingRow' | 'notes'> {
   const headingRow =
     chosen === undefined ? guessHeadingRow(rows) : { value: chosen, sure: 1, why: 'Chosen by hand' };
   const below = rows.filter(({ row }) => row > headingRow.value);
@@ -142,12 +180,82 @@ export function withHeadings(
     );
   }
   const headings = Array.from({ length: width }, (_, index) => named[index] ?? '');
+  const { rows: table, notes } = withoutTotals(below, width);
   return {
     headings: headings.map((heading, index) =>
       headingRow.value === 0 ? `Column ${letters(index)}` : heading,
     ),
     // Cells beyond the headings stay when they hold something: the row is refused later, not quietly cut.
-    rows: below.map(({ row, cells }) => ({ row, cells: cells.slice(0, Math.max(width, last(cells))) })),
+    rows: table.map((each) => {
+      const filled = each.cells.slice(0, Math.max(width, last(each.cells)));
+      while (filled.length < width) filled.push('');
+      return { ...each, cells: filled };
+    }),
     headingRow,
+    notes: [...aboveInWords(rows, headingRow.value), ...notes],
+  };
+}
+
+const rowsInWords = (rows: readonly TableRow[]) => {
+  const numbers = rows.slice(0, 4).map(({ row }) => row);
+  const more = rows.length > numbers.length ? ` and ${rows.length - numbers.length} more` : '';
+  return `${rows.length === 1 ? 'Row' : 'Rows'} ${numbers.join(', ')}${more}`;
+};
+
+/** What stands above the headings is no row of the table. */
+function aboveInWords(rows: readonly TableRow[], headingRow: number): string[] {
+  const above = rows.filter(({ row }) => row < headingRow);
+  if (above.length === 0) return [];
+  const said = above[0].cells.filter(Boolean).join(' ').slice(0, 60);
+  return [
+    `${rowsInWords(above)} above the headings ${above.length === 1 ? 'was' : 'were'} set aside: “${said}”.`,
+  ];
+}
+
+const TOTAL =
+  /^(grand |sub)?(total|totals|sum|gesamt|gesamtsumme|summe|zwischensumme|somme|sous-total|suma|totale|subtotale|totaal|subtotaal|summa|totalt|sum|i alt|razem|łącznie|soma)s?\b[:. ]*/iu;
+const REMARK =
+  /^(source|quelle|note|notes|hinweis|exported|export|printed|created|generated|stand|as of|©|\*)/iu;
+
+/** Rows at the end of a table looked at for sums and remarks. */
+const AT_THE_END = 6;
+
+/** Whether a row under a table is none of it: a sum, or a remark in its first cell alone. */
+function isBelowTheTable({ cells }: TableRow, width: number): boolean {
+  const filled = cells.filter((cell) => cell !== '');
+  const [first = ''] = filled;
+  // A sum names itself, and beside it stand figures alone.
+  if (TOTAL.test(first) && filled.slice(1).every((cell) => /\d/.test(cell) && !/\p{L}{4,}/u.test(cell)))
+    return filled.length < Math.max(width, 2) || first.replace(TOTAL, '') === '';
+  const isSum = filled.length > 0 && width > 3 && cells[0] === '' && filled.length <= width / 3;
+  if (isSum && filled.every((cell) => /\d/.test(cell) && !/[\p{L}@]{4,}/u.test(cell))) return true;
+  // A remark with commas in it fills several cells.
+  if (REMARK.test(first) && filled.length < width && /^[^:]{1,30}:|^[©*]/.test(first)) return true;
+  return width > 2 && filled.length === 1 && cells[0] !== '' && (REMARK.test(first) || first.length > 60);
+}
+
+/** Sets aside what stands under a table and is none of its rows, and sums between them. */
+function withoutTotals(
+  below: readonly TableRow[],
+  width: number,
+): { rows: readonly TableRow[]; notes: string[] } {
+  const isSum = ({ cells }: TableRow) => {
+    const filled = cells.filter((cell) => cell !== '');
+    return filled.length > 1 && TOTAL.test(filled[0]) && filled[0].replace(TOTAL, '') === '';
+  };
+  let end = below.length;
+  while (end > 1 && below.length - end < AT_THE_END && isBelowTheTable(below[end - 1], width)) end -= 1;
+  const kept = below
+    .slice(0, end)
+    .filter((each, index) => index === 0 || !isSum(each) || !isBelowTheTable(each, width));
+  if (kept.length === below.length) return { rows: below, notes: [] };
+  const stays = new Set(kept);
+  const aside = below.filter((each) => !stays.has(each));
+  const said = aside[0].cells.filter(Boolean).join(' ').slice(0, 60);
+  return {
+    rows: kept,
+    notes: [
+      `${rowsInWords(aside)} below the table ${aside.length === 1 ? 'was' : 'were'} set aside as sums or remarks: “${said}”.`,
+    ],
   };
 }

@@ -16,8 +16,9 @@ export interface Part {
   /** The link of the main record that leads to it; also the first half of its fields' paths. */
   link: string;
   object: ObjectKey;
-  /** Whether it is created when it is not on file; otherwise the row is refused. */
+  /** Whether it is created when it is not on file; otherwise the row is refused, or without the link if it may be. */
   isMade: boolean;
+  isOptional?: boolean;
 }
 
 export interface Target {
@@ -32,7 +33,11 @@ const contact = { link: 'contact', object: 'contact' } as const;
 export const targets: readonly Target[] = [
   { key: 'lead', label: 'Leads', parts: [] },
   { key: 'contact', label: 'Contacts with accounts', parts: [{ ...account, isMade: true }] },
-  { key: 'account', label: 'Accounts', parts: [] },
+  {
+    key: 'account',
+    label: 'Accounts',
+    parts: [{ link: 'parent', object: 'account', isMade: false, isOptional: true }],
+  },
   {
     key: 'deal',
     label: 'Deals with account and contact',
@@ -67,6 +72,8 @@ export interface FillableField {
   key: string;
   field: Field;
   part?: Part;
+  /** Records are recognised by it, and it is never written. */
+  isKey?: true;
   /** As a person reads it: “Mail”, “Account’s website”. */
   label: string;
 }
@@ -77,6 +84,22 @@ const LOOKED_UP_BY = ['name', 'number', 'email', 'domain', 'externalId'];
 const isFillable = ({ set = 'edit', type, imported, notImported }: Field) =>
   imported === true || (set !== 'feature' && set !== 'computed' && !notImported && type !== 'lists');
 
+/** What exported files call the number that Zawn itself knows a record by. */
+export const ZAWN_ID = 'Zawn id';
+
+/** Columns by which records are recognised and which are never written: Zawn’s own id, and the number of a deal. */
+function keysOf(catalogue: Catalogue, object: TargetKey): FillableField[] {
+  const id: Field = { label: ZAWN_ID, type: 'text', set: 'feature' };
+  const number = object === 'deal' ? fieldOf(catalogue, object, 'number') : undefined;
+  const keys: [string, Field | undefined][] = [
+    ['id', id],
+    ['number', number],
+  ];
+  return keys.flatMap(([key, field]) =>
+    field ? [{ path: key, object, key, field, label: field.label, isKey: true as const }] : [],
+  );
+}
+
 /** Every field that a column can fill, the main record's first, in catalogue order. */
 export function fillableFields(catalogue: Catalogue, { key, parts }: Target): FillableField[] {
   const links = new Set(parts.map(({ link }) => link));
@@ -84,7 +107,7 @@ export function fillableFields(catalogue: Catalogue, { key, parts }: Target): Fi
     .filter(([name, field]) => isFillable(field) && !links.has(name))
     .map(([name, field]) => ({ path: name, object: key, key: name, field, label: field.label }));
   const others = parts.flatMap((part) => {
-    const { label } = objectType(part.object);
+    const label = fieldOf(catalogue, key, part.link)?.label ?? objectType(part.object).label;
     return fieldsOf(catalogue, part.object)
       .filter(([name, field]) =>
         part.isMade
@@ -100,7 +123,7 @@ export function fillableFields(catalogue: Catalogue, { key, parts }: Target): Fi
         label: `${label}’s ${field.label.charAt(0).toLowerCase()}${field.label.slice(1)}`,
       }));
   });
-  return [...own, ...others];
+  return [...own, ...keysOf(catalogue, key), ...others];
 }
 
 /** The field at a path of a target; undefined when no column can fill it. */
@@ -108,12 +131,10 @@ export function fillableAt(catalogue: Catalogue, target: Target, path: string): 
   const [first, second] = path.split('.');
   const part = second === undefined ? undefined : target.parts.find(({ link }) => link === first);
   if (second !== undefined && !part) return undefined;
-  const object = part?.object ?? target.key;
-  if (!fieldOf(catalogue, object, second ?? first)) return undefined;
   return fillableFields(catalogue, target).find((each) => each.path === path);
 }
 
 /** The headings of a file that would be read without any guess: what a template holds. */
 export function templateHeadings(catalogue: Catalogue, target: Target): string[] {
-  return fillableFields(catalogue, target).map(({ label }) => label);
+  return fillableFields(catalogue, target).flatMap(({ label, isKey }) => (isKey ? [] : label));
 }

@@ -1,4 +1,4 @@
-import { canBeOne, nameSimilarity, nameWords } from './similarity';
+import { canBeOne, NameParts, partsSimilarity } from './similarity';
 import { workDomain } from './candidates';
 
 /** What two records are compared by. */
@@ -25,12 +25,34 @@ const ALIKE = 0.86;
 /** And as this when the mail domain or the organisation is. */
 const ALIKE_THERE = 0.72;
 /** A key that more than these share says nothing about anybody. */
-const COMMON = 40;
+const COMMON_KEY = 40;
+
+/** A record made ready to be compared with many. */
+export class PreparedRecord {
+  readonly id: number;
+  readonly name: NameParts;
+  readonly email: string | null;
+  /** The domain of its email, unless anyone can have an address there. */
+  readonly mailDomain: string | undefined;
+  readonly phone: string | null;
+  readonly domain: string | null;
+  readonly at: string | number | null;
+
+  constructor({ id, name, email, phone, domain, at }: Comparable) {
+    this.id = id;
+    this.name = new NameParts(name);
+    this.email = email;
+    this.mailDomain = workDomain(email);
+    this.phone = phone;
+    this.domain = domain;
+    this.at = at;
+  }
+}
 
 /** How alike two people or organisations are, with why; undefined when they need no look. */
-export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | undefined {
+export function compare(a: PreparedRecord, b: PreparedRecord): Omit<Pair, 'a' | 'b'> | undefined {
   if (a.email && a.email === b.email) return { likeness: 1, reason: 'Same email' };
-  const alike = canBeOne(a.name, b.name) ? nameSimilarity(a.name, b.name) : 0;
+  const alike = canBeOne(a.name, b.name) ? partsSimilarity(a.name, b.name) : 0;
   const names = alike === 1 ? 'the same name' : 'a similar name';
   if (a.domain && a.domain === b.domain)
     return alike >= ALIKE_THERE
@@ -39,8 +61,7 @@ export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | u
   if (a.phone && a.phone === b.phone && alike >= ALIKE_THERE)
     return { likeness: 0.65 + 0.32 * alike, reason: `Same phone and ${names}` };
   if (alike < ALIKE_THERE) return undefined;
-  const domain = workDomain(a.email);
-  if (domain && domain === workDomain(b.email))
+  if (a.mailDomain && a.mailDomain === b.mailDomain)
     return { likeness: 0.55 + 0.35 * alike, reason: `Same email domain and ${names}` };
   if (a.at !== null && a.at === b.at)
     return { likeness: 0.5 + 0.35 * alike, reason: `Same organisation and ${names}` };
@@ -50,8 +71,8 @@ export function compare(a: Comparable, b: Comparable): Omit<Pair, 'a' | 'b'> | u
 }
 
 /** Keys under which likely pairs meet: what is not under one key with another is never compared with it. */
-function keysOf({ name, email, phone, domain, at }: Comparable): string[] {
-  const words = nameWords(name).map((word) => word.slice(0, 4));
+export function matchKeys({ name, email, phone, domain, at }: PreparedRecord): string[] {
+  const words = name.words.map((word) => word.slice(0, 4));
   const sorted = [...words].sort();
   return [
     email && `mail ${email}`,
@@ -65,32 +86,68 @@ function keysOf({ name, email, phone, domain, at }: Comparable): string[] {
   ].filter((key): key is string => typeof key === 'string');
 }
 
-/** Finds probable pairs among very many records, one record at a time, by keys instead of all with all. */
-export class PairFinder {
-  private readonly byKey = new Map<string, Comparable[]>();
+/**
+ * Finds probable pairs among very many records, one record at a time, by keys instead of all with all.
+ * @typeParam K what stands for a key: its text, or something smaller made of it.
+ */
+export class PairFinder<K = string> {
+  private readonly byKey = new Map<K, PreparedRecord[]>();
   private readonly found = new Map<string, Pair>();
 
-  /** Compares a record with those before it that share a key, and keeps it for those to come. */
-  add(record: Comparable): void {
-    const seen = new Set<number>();
-    for (const key of keysOf(record)) {
-      const block = this.byKey.get(key) ?? [];
-      if (block.length < COMMON)
-        for (const other of block) {
-          if (seen.has(other.id)) continue;
-          seen.add(other.id);
-          const how = compare(other, record);
-          if (!how) continue;
-          const [a, b] = [other.id, record.id].sort((x, y) => x - y);
-          this.found.set(`${a} ${b}`, { a, b, ...how });
-        }
-      block.push(record);
-      this.byKey.set(key, block);
-    }
+  constructor(private readonly short: (key: string) => K) {}
+
+  /** Keeps a record for those to come, under as many of its keys as are not yet too common. */
+  keep(record: PreparedRecord): void {
+    for (const key of matchKeys(record)) this.keepUnder(this.short(key), record);
   }
 
-  /** The pairs found so far, the likeliest first. */
-  pairs(): Pair[] {
-    return [...this.found.values()].sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b);
+  /** Keeps a record under one key, unless that is too common. */
+  keepUnder(key: K, record: PreparedRecord): void {
+    const block = this.byKey.get(key);
+    if (!block) this.byKey.set(key, [record]);
+    else if (block.length < COMMON_KEY) block.push(record);
+  }
+
+  /**
+   * Compares a record with those before it that share a key, and keeps it for those to come.
+   * @param floor only pairs that are likelier than this are found.
+   * @returns the keys under which it is kept.
+   */
+  add(record: PreparedRecord, floor = 0): K[] {
+    const kept: K[] = [];
+    const seen = new Set<number>([record.id]);
+    for (const text of matchKeys(record)) {
+      const key = this.short(text);
+      const block = this.byKey.get(key) ?? [];
+      if (block.length >= COMMON_KEY) continue;
+      for (const other of block) {
+        if (seen.has(other.id)) continue;
+        seen.add(other.id);
+        const how = compare(other, record);
+        if (!how || how.likeness <= floor) continue;
+        const [a, b] = [other.id, record.id].sort((x, y) => x - y);
+        this.found.set(`${a} ${b}`, { a, b, ...how });
+      }
+      this.keepUnder(key, record);
+      kept.push(key);
+    }
+    return kept;
+  }
+
+  /** The pairs found since they were last taken, the likeliest first. */
+  takePairs(): Pair[] {
+    const pairs = [...this.found.values()];
+    this.found.clear();
+    return pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b);
+  }
+
+  /** The keys that records are kept under. */
+  keys(): Iterable<K> {
+    return this.byKey.keys();
+  }
+
+  /** The records that are kept under a key. */
+  under(key: K): readonly PreparedRecord[] {
+    return this.byKey.get(key) ?? [];
   }
 }

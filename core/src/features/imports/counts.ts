@@ -1,0 +1,5 @@
+import { type ImportCounts } from './api';
+
+/** How many records an import writes, those beside the main ones included. */
+export const writesOf = ({ create, maybe, update, others }: ImportCounts): number =>
+  Object.values(others).reduce((sum, beside) => sum + beside.create + beside.update, create + maybe + update);
