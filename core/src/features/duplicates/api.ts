@@ -14,9 +14,22 @@ export interface DuplicatePair {
   reason: string;
 }
 
+/** How far all records of an object have been compared with each other. */
+export interface DuplicateLook {
+  /** When all of them were last compared; null as long as they never were. What is written since is compared at once. */
+  lookedAt: string | null;
+  /** How many that were; null for those who do not see all of them. */
+  compared: number | null;
+  /** How much of it is done while they are being compared, from 0 to 1; null while they are not. */
+  share: number | null;
+  /** There were more pairs than are kept: the least likely were left out. */
+  isCut: boolean;
+}
+
 export interface DuplicatesPage {
   rows: DuplicatePair[];
   total: number;
+  look: DuplicateLook;
   /** The cursor of the page that follows; null at the end. */
   next: string | null;
   names: Names;

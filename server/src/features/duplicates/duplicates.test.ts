@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { MoreThan } from 'typeorm';
 import {
   ask,
   type AnyRecord,
@@ -9,7 +10,10 @@ import {
   type Written,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
+import { type DuplicatePairRow } from '../../platform/database/rows';
+import { ChangeQueue } from '../../kernel/changes/change-queue';
 import { Caller, startServer, type TestServer } from '../../testing';
+import { PairSearch } from './pair-search';
 
 let server: TestServer;
 let operations: Caller;
@@ -256,6 +260,85 @@ describe('probable pairs', () => {
     expect(total).toBeGreaterThan(first.length);
     expect(new Set(seen.map(({ id }) => id)).size).toBe(total);
     expect(seen).toHaveLength(total);
+  });
+
+  it('come and go with what is written, without anyone looking again', async () => {
+    const queue = server.app.get(ChangeQueue);
+    const pairs = async () => {
+      await queue.done();
+      const { body } = await operations.call('get', '/duplicates?object=account').expect(200);
+      return (body as DuplicatesPage).rows.filter(({ one }) => String(one.name).includes('Skarvmoor'));
+    };
+    await look(operations, 'account');
+    await make(operations, '/accounts', { name: 'Skarvmoor Pilots', domain: 'skarvmoor.example' });
+    const two = await make(operations, '/accounts', { name: 'Skarvmoor Piloting' });
+    expect(await pairs()).toEqual([]);
+    const { body } = await operations
+      .against(two.version, 'patch', `/accounts/${two.id}`, { domain: 'skarvmoor.example' })
+      .expect(200);
+    expect((await pairs()).map(({ reason }) => reason)).toEqual(['Same website and a similar name']);
+    const { version } = (body as Written<AnyRecord>).value;
+    const gone = await operations.against(version, 'delete', `/accounts/${two.id}`).expect(200);
+    expect(await pairs()).toEqual([]);
+    await operations.call('post', `/units/${(gone.body as Written<AnyRecord>).unit}/undo`).expect(200);
+    expect(await pairs()).toHaveLength(1);
+  });
+
+  it('are not looked for by what very many share, however they came', async () => {
+    await look(operations, 'lead');
+    for (let index = 0; index < 44; index += 1)
+      await make(operations, '/leads', { name: 'Vigdis Commonby', status: 'untouched' });
+    await server.app.get(ChangeQueue).done();
+    const blocks = await server.app
+      .get(Database)
+      .reading.createQueryBuilder()
+      .select('COUNT(*)', 'size')
+      .from('matchKey', 'k')
+      .groupBy('k.object')
+      .addGroupBy('k.key')
+      .getRawMany<{ size: number }>();
+    expect(Math.max(...blocks.map(({ size }) => size))).toBe(40);
+  });
+
+  it('are looked for on where a stop interrupted', async () => {
+    const search = server.app.get(PairSearch);
+    const { writer, reading } = server.app.get(Database);
+    const found = async () =>
+      (await reading.manager.find<DuplicatePairRow>('duplicatePair', { where: { object: 'contact' } }))
+        .map(({ a, b, reason }) => `${a} ${b} ${reason}`)
+        .sort();
+    for (let index = 0; index < 8; index += 1)
+      await make(operations, '/contacts', {
+        name: 'Solveig Locksound',
+        email: `s@locksound${index % 4}.example`,
+      });
+    await search.look('contact');
+    const [before, look] = [await found(), await search.lastLook('contact')];
+    const keys = await reading.manager.count('matchKey');
+    expect(before.length).toBeGreaterThan(10);
+    const after = Number(before[Math.floor(before.length / 2)].split(' ')[1]);
+    await writer.transaction(async (manager) => {
+      await manager.delete('duplicatePair', { object: 'contact', b: MoreThan(after) });
+      await manager.delete('matchKey', { object: 'contact' });
+      await manager.update('duplicateLook', 'contact', { after, compared: after });
+    });
+    expect((await found()).length).toBeLessThan(before.length);
+    await search.look('contact');
+    expect(await found()).toEqual(before);
+    expect(await reading.manager.count('matchKey')).toBe(keys);
+    expect(await search.lastLook('contact')).toMatchObject({ after: null, isCut: false });
+    expect(look?.compared).toBe((await operations.records(ask('contact'), 1)).total);
+  });
+
+  it('say when all were compared, and how many only to those who see all', async () => {
+    const { total } = await operations.records(ask('account'), 1);
+    expect((await look(operations, 'account')).look).toEqual({
+      lookedAt: expect.stringContaining('2026-11-19') as string,
+      compared: total,
+      share: null,
+      isCut: false,
+    });
+    expect((await look(rep, 'account')).look.compared).toBeNull();
   });
 
   it('are asked for by kind', async () => {

@@ -1,13 +1,9 @@
-import { setImmediate } from 'node:timers/promises';
-import { Injectable } from '@nestjs/common';
-import { IsNull, Not } from 'typeorm';
+import { setTimeout } from 'node:timers/promises';
+import { Injectable, Logger } from '@nestjs/common';
 import {
-  mergeKinds,
-  objectType,
-  PairFinder,
   policyOf,
   type Actor,
-  type Comparable,
+  type DuplicateLook,
   type DuplicatePair,
   type DuplicatesPage,
   type MergeKind,
@@ -16,24 +12,13 @@ import { Database } from '../../platform/database/database';
 import { type DuplicatePairRow } from '../../platform/database/rows';
 import { notFound } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
-import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';
 import { Clock } from '../../platform/clock/clock';
 import { once, type Asked } from '../../platform/database/once';
+import { PairSearch } from './pair-search';
 
-/** Records read and compared before others get their turn. */
-const AT_ONCE = 2000;
 const PAGE = 40;
-/** Pairs kept of one object: more than anyone goes through in a day. */
-const KEPT = 5000;
-const INSERTED_AT_ONCE = 200;
-/** Comparing more than these takes memory that the server should not hold while nobody asked. */
-const MOST_BY_NIGHT = 20_000;
-
-const columnsOf: Record<MergeKind, { domain: string; at: string }> = {
-  lead: { domain: 'NULL', at: 'r.organisation' },
-  contact: { domain: 'NULL', at: 'r.account' },
-  account: { domain: 'r.domain', at: 'NULL' },
-};
+/** Looking among few records is done while one waits for it; among many it goes on by itself. */
+const WAITED_MS = 2000;
 
 /** What somebody says of two records. */
 export interface Judgement {
@@ -46,16 +31,16 @@ export interface Judgement {
 const placeOf = ({ likeness, a, b }: Pick<DuplicatePairRow, 'likeness' | 'a' | 'b'>) =>
   `${likeness}-${a}-${b}`;
 
-/** Probable pairs of leads, contacts and accounts, looked for each night and whenever somebody asks. */
-@Nightly()
+/** Probable pairs of leads, contacts and accounts: read, and judged. */
 @Injectable()
-export class Duplicates implements HasNightlyJobs {
-  private readonly looking = new Map<MergeKind, Promise<void>>();
+export class Duplicates {
+  private readonly logger = new Logger(Duplicates.name);
 
   constructor(
     private readonly database: Database,
     private readonly gate: Gate,
     private readonly clock: Clock,
+    private readonly search: PairSearch,
   ) {}
 
   /** The pairs that a person may see both of, the likeliest first. */
@@ -90,6 +75,7 @@ export class Duplicates implements HasNightlyJobs {
     return {
       rows: pairs,
       total: total?.count ?? 0,
+      look: await this.lookedAt(actor, object),
       next: rows.length === PAGE ? placeOf(rows[PAGE - 1]) : null,
       names: await this.gate.namesIn(actor, object, [...records.values()]),
     };
@@ -111,68 +97,28 @@ export class Duplicates implements HasNightlyJobs {
     );
   }
 
-  nightlyJobs(): NightlyJob[] {
-    return mergeKinds.map((kind) => ({ name: `pairs of ${kind}s`, work: () => this.lookByNight(kind) }));
-  }
-
-  /** Looks each night, unless there are so many records that it is better done when somebody asks. */
-  private async lookByNight(object: MergeKind): Promise<void> {
-    if ((await this.database.reading.manager.count(object)) <= MOST_BY_NIGHT) await this.look(object);
-  }
-
-  /** Looks for pairs anew. What was judged stays judged; one look at a time. */
+  /**
+   * Looks for pairs anew, in the background.
+   * Resolves when it is done, or when it takes longer than anyone would wait for it.
+   */
   async look(object: MergeKind, asked?: Asked): Promise<void> {
     // The same key with something else is refused before anything is looked for.
     await this.database.writer.transaction((manager) =>
       once(manager, asked, this.clock.now(), () => Promise.resolve(null)),
     );
-    const now = this.looking.get(object) ?? this.find(object).finally(() => this.looking.delete(object));
-    this.looking.set(object, now);
-    await now;
-  }
-
-  private async find(object: MergeKind): Promise<void> {
-    const finder = new PairFinder();
-    for (let after = 0; ;) {
-      const some = await this.comparable(object, after);
-      if (some.length === 0) break;
-      for (const each of some) finder.add(each);
-      after = some[some.length - 1].id;
-      await setImmediate();
-    }
-    const pairs = finder.pairs().slice(0, KEPT);
-    await this.database.writer.transaction(async (manager) => {
-      await manager.delete('duplicatePair', { object, verdict: IsNull() });
-      const judged = await manager.find<DuplicatePairRow>('duplicatePair', {
-        where: { object, verdict: Not(IsNull()) },
-      });
-      const known = new Set(judged.map(({ a, b }) => `${a} ${b}`));
-      const rows = pairs
-        .filter(({ a, b }) => !known.has(`${a} ${b}`))
-        .map(({ likeness, ...pair }) => ({
-          ...pair,
-          object,
-          likeness: Math.round(likeness * 100),
-          verdict: null,
-          person: null,
-        }));
-      for (let from = 0; from < rows.length; from += INSERTED_AT_ONCE)
-        await manager.insert('duplicatePair', rows.slice(from, from + INSERTED_AT_ONCE));
+    const look = this.search.look(object).catch((error: unknown) => {
+      this.logger.error(`Looking for pairs of ${object}s was broken off: ${String(error)}`);
     });
+    await Promise.race([look, setTimeout(WAITED_MS, undefined, { ref: false })]);
   }
 
-  private async comparable(object: MergeKind, after: number): Promise<Comparable[]> {
-    const { domain, at } = columnsOf[object];
-    const hasMail = Object.hasOwn(objectType(object).fields, 'email');
-    const query = this.database.reading
-      .createQueryBuilder()
-      .select(['r.id AS id', 'r.name AS name', 'r.phone AS phone'])
-      .addSelect(hasMail ? 'r.email' : 'NULL', 'email')
-      .addSelect(domain, 'domain')
-      .addSelect(at, 'at')
-      .from(object, 'r')
-      .where('r.id > :after AND r.deletedAt IS NULL', { after });
-    if (object === 'lead') query.andWhere('r.convertedAt IS NULL');
-    return query.orderBy('r.id').limit(AT_ONCE).getRawMany<Comparable>();
+  private async lookedAt(actor: Actor, object: MergeKind): Promise<DuplicateLook> {
+    const last = await this.search.lastLook(object);
+    if (!last) return { lookedAt: null, compared: null, share: null, isCut: false };
+    const { after, compared, expected, lookedAt, isCut } = last;
+    const share = after === null ? null : Math.min(1, compared / Math.max(1, expected));
+    // How many there are is for those to know who see all of them.
+    const seesAll = policyOf(actor).owners === undefined;
+    return { lookedAt, isCut, share, compared: seesAll && after === null ? compared : null };
   }
 }

@@ -13,6 +13,7 @@ import {
   subjectKeys,
   type Actor,
   type AnyRecord,
+  type Catalogue,
   type ImportCounts,
   type ImportExample,
   type ImportExamples,
@@ -23,7 +24,10 @@ import {
   type TableHead,
 } from '@zawn/core';
 import {
+  fillableAt,
+  guessColumns,
   guessConventions,
+  LOOKED_AT,
   guessSetup,
   guessTarget,
   plainHeading,
@@ -33,12 +37,15 @@ import {
   refusedFile,
   setupFrom,
   stillMeant,
+  takesSeveral,
+  targetOf,
   UnreadableFile,
   wantedKeys,
   type ImportPlan,
   type ImportSetup,
   type ImportSurroundings,
   type ReadRows,
+  type Remembered,
   type SetupGuess,
   type Table,
   type TargetKey,
@@ -50,6 +57,7 @@ import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
+import { type Unit } from '../../kernel/records/unit';
 import { type Values } from '../../kernel/records/record-hooks';
 import { collect } from './collect';
 import { readOnFile } from './on-file';
@@ -109,7 +117,7 @@ export class ImportWork {
     const catalogue = await this.organisation.catalogue();
     const people = await this.organisation.people();
     const key = target ?? guessTarget(catalogue, table, 'lead');
-    const guess = guessSetup(catalogue, key, table, await this.remembered(key));
+    const guess = guessSetup(catalogue, key, table, await this.remembered(actor, key, table));
     const meanings = stillMeant(catalogue, key, table, guess, await this.meant(key), people);
     const setup = { ...setupFrom(guess, key, actor.personId), reading, meanings };
     return { target: key, table: headOf(table), guess, setup, contentHash };
@@ -122,8 +130,9 @@ export class ImportWork {
     return {
       table: headOf(table),
       counts: countsOf(plan),
-      refused: faultsToShow(plan, table),
-      unknown: unknownIn(plan.refused),
+      refused: faultsToShow(plan.refused, table),
+      notes: faultsToShow(plan.notes, table),
+      unknown: unknownIn([...plan.refused, ...plan.notes]),
       conventions: guessConventions(await this.organisation.catalogue(), setup.target, table, setup.columns),
     };
   }
@@ -153,7 +162,9 @@ export class ImportWork {
     observer: RunObserver,
   ): Promise<ImportCounts> {
     const seen = await lastChange(this.database.reading.manager);
-    const head = headOf((await this.read(path, setup.reading)).table);
+    const { rows, ...head } = (await this.read(path, setup.reading)).table;
+    // What columns are guessed by; the rest of the file need not stay.
+    const beginning: Table = { ...head, rows: rows.slice(0, LOOKED_AT) };
     const planned = await this.plan(actor, path, setup);
     this.letGo();
     await observer.writeLock();
@@ -166,15 +177,15 @@ export class ImportWork {
       const refused = await new PlanWriter(unit, setup, observer, giving).write(plan);
       await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
-      const left = [...plan.refused, ...refused];
-      unit.label = `Imported ${howMany(setup.target, counts.create + counts.update)} from ${fileName}`;
+      const left = [...plan.refused, ...refused, ...plan.notes];
+      unit.label = `Imported ${howMany(setup.target, counts.create + counts.maybe + counts.update)} from ${fileName}`;
       await unit.manager.update('import', id, {
         state: 'done',
         unit: unit.id,
         counts: JSON.stringify(counts),
         refusedFile: left.length > 0 ? refusedFile((await this.read(path, setup.reading)).table, left) : '',
       });
-      await this.remember(unit.manager, setup, head);
+      await this.remember(unit, setup, beginning);
       return counts;
     });
     this.letGo();
@@ -226,6 +237,7 @@ export class ImportWork {
       );
     }
     const around = await this.surroundings(actor, setup);
+    mayBeJoined(around.catalogue, setup, table);
     const rows: ReadRows = readRows(table, setup, around);
     const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
     const plan = planImport(rows, setup, onFile, around);
@@ -259,12 +271,14 @@ export class ImportWork {
     const mine: Values = setup.target === 'lead' ? {} : { owner: actor.personId };
     // By rules a lead’s owner stays open until it is written: whose turn it is then.
     const owner: Values = setup.owner.by === 'person' ? { owner: setup.owner.id } : mine;
+    const rates = await this.organisation.rates();
     const pipeline = pipelines.rows[0]?.id ?? null;
     const stage = stages.rows.find((each) => each.pipeline === pipeline)?.id ?? null;
     return {
       catalogue,
       locale: { country },
       currency,
+      currencies: [...new Set([currency, ...rates.map((rate) => rate.currency)])],
       named: {
         person: people.filter(({ active }) => active),
         pipeline: pipelines.rows.map(named),
@@ -283,10 +297,13 @@ export class ImportWork {
     };
   }
 
-  /** What headings were pointed at last time. */
-  private async remembered(target: TargetKey): Promise<Record<string, string | null>> {
-    const rows = await this.database.reading.getRepository<HeadingRow>('heading').findBy({ target });
-    return Object.fromEntries(rows.map(({ heading, path }) => [heading, path]));
+  /** What was decided of the columns of files of the same headings: the person’s own word first, then the latest. */
+  private async remembered(actor: Actor, target: TargetKey, table: Table): Promise<Remembered> {
+    const rows = await this.database.reading
+      .getRepository<HeadingRow>('heading')
+      .find({ where: { target, shape: shapeOf(table) }, order: { decidedAt: 'ASC' } });
+    const own = rows.filter(({ person }) => person === actor.personId);
+    return Object.fromEntries([...rows, ...own].map(({ heading, path }) => [heading, path]));
   }
 
   /** What texts were said to stand for in the last imports of a kind, the latest word first. */
@@ -301,18 +318,23 @@ export class ImportWork {
     return rows.map(({ setup }) => (JSON.parse(setup) as Partial<ImportSetup>).meanings ?? {});
   }
 
-  private async remember(
-    manager: EntityManager,
-    { target, columns }: ImportSetup,
-    table: TableHead,
-  ): Promise<void> {
+  /** Keeps what the person decided otherwise than it was guessed; a guess that nobody looked at binds nobody. */
+  private async remember(unit: Unit, { target, columns }: ImportSetup, table: Table): Promise<void> {
     if (table.format === 'delimited' && table.headingRow.value === 0) return;
-    const rows = new Map(
-      table.headings.map((heading, index) => [plainHeading(heading), columns[index] ?? null] as const),
-    );
-    rows.delete('');
-    for (const [heading, path] of rows)
-      await manager.upsert('heading', { target, heading, path }, ['target', 'heading']);
+    const [person, shape, decidedAt] = [unit.actor.personId, shapeOf(table), unit.at];
+    const plain = guessColumns(unit.catalogue, targetOf(target), table);
+    // What others had decided was shown as well; going back to the plain guess is a decision against theirs.
+    const remembered = await this.remembered(unit.actor, target, table);
+    const shown = guessColumns(unit.catalogue, targetOf(target), table, remembered);
+    const decided = new Map<string, string | null>();
+    for (const [column, heading] of table.headings.entries()) {
+      const path = columns[column] ?? null;
+      const isDecided = path !== plain[column].value || path !== shown[column].value;
+      if (isDecided && plainHeading(heading) !== '') decided.set(plainHeading(heading), path);
+    }
+    await unit.manager.delete('heading', { person, target, shape });
+    for (const [heading, path] of decided)
+      await unit.manager.insert('heading', { person, target, shape, heading, path, decidedAt });
   }
 
   private async namesIn(actor: Actor, object: ObjectKey, examples: readonly ImportExample[]): Promise<Names> {
@@ -330,6 +352,29 @@ export class ImportWork {
     return names;
   }
 }
+
+/** @throws Problem when several columns are to fill a field that has no place for more than one of them. */
+function mayBeJoined(catalogue: Catalogue, { columns, target }: ImportSetup, { headings }: Table): void {
+  const seen = new Map<string, number>();
+  for (const [column, path] of columns.entries()) {
+    if (path === null) continue;
+    const earlier = seen.get(path);
+    seen.set(path, column);
+    const field = fillableAt(catalogue, targetOf(target), path)?.field;
+    if (earlier === undefined || !field || takesSeveral(catalogue, target, path)) continue;
+    throw new Problem(
+      'malformed-request',
+      `“${headings[earlier]}” and “${headings[column]}” both fill ${field.label}, which takes one of them. Leave the other out.`,
+    );
+  }
+}
+
+/** The headings of a file, whatever their order, as a fingerprint. */
+const shapeOf = ({ headings }: Pick<Table, 'headings'>) =>
+  createHash('sha256')
+    .update(JSON.stringify(headings.map(plainHeading).sort()))
+    .digest('base64url')
+    .slice(0, 22);
 
 const named = ({ id, name }: AnyRecord) => ({ id, name: String(name) });
 

@@ -3,6 +3,7 @@ import { type Request, type Response } from 'express';
 import Joi from 'joi';
 import Papa from 'papaparse';
 import {
+  isCurrency,
   type Actor,
   type ImportExamples,
   type ImportBucket,
@@ -11,7 +12,7 @@ import {
   type ImportRequest,
   type ImportSummary,
 } from '@zawn/core';
-import { targets, LIMITS, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { ENCODINGS, targets, LIMITS, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { CheckedBody, CheckedBy, CheckedQuery, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
 import { type Asked } from '../../platform/database/once';
@@ -26,7 +27,7 @@ const fileName = Joi.string().max(200).label('File name');
 const file = Joi.string().max(60).required().label('File');
 
 const reading = Joi.object<ImportSetup['reading']>({
-  encoding: Joi.string().valid('utf-8', 'utf-16le', 'utf-16be', 'windows-1252'),
+  encoding: Joi.string().valid(...ENCODINGS.map(([encoding]) => encoding)),
   delimiter: Joi.string().valid(',', ';', '\t', '|'),
   headingRow: Joi.number().integer().min(0).max(LIMITS.rows),
   sheet: Joi.string().max(200),
@@ -40,12 +41,19 @@ const setup = Joi.object<ImportSetup>({
   columns: Joi.array()
     .items(Joi.string().max(100).allow(null))
     .max(LIMITS.columns)
-    .unique((a: unknown, b: unknown) => a !== null && a === b)
-    .messages({ 'array.unique': 'Two columns fill the same field. Leave one of them out' })
     .required()
     .label('Columns'),
   dates: Joi.string().valid('dmy', 'mdy', 'ymd').required(),
   decimal: Joi.string().valid('.', ',').required(),
+  currency: Joi.string()
+    .custom((value: string) => {
+      if (!isCurrency(value)) throw new Error('unknown');
+      return value;
+    })
+    .messages({ 'any.custom': 'This is not a currency code such as GBP' }),
+  names: Joi.string().valid('asWritten', 'lastFirst'),
+  bad: Joi.object().pattern(Joi.string().max(100), Joi.string().valid('empty', 'refuse')).max(LIMITS.columns),
+  onMaybe: Joi.string().valid('create', 'skip'),
   owner: Joi.alternatives(
     Joi.object({ by: Joi.valid('person').required(), id: Joi.number().integer().positive().required() }),
     Joi.object({ by: Joi.valid('rules').required() }),
@@ -58,8 +66,8 @@ const setup = Joi.object<ImportSetup>({
     .allow(null)
     .required(),
   match: Joi.array()
-    .items(Joi.string().valid('externalId', 'email', 'domain', 'name'))
-    .max(4)
+    .items(Joi.string().valid('id', 'externalId', 'number', 'email', 'domain', 'name'))
+    .max(6)
     .unique()
     .required()
     .label('Match by'),
@@ -89,7 +97,7 @@ const showing = Joi.object<{ file: string; setup: ImportSetup; bucket: ImportBuc
     object: Joi.string()
       .valid(...targets.map(({ key }) => key))
       .required(),
-    outcome: Joi.string().valid('create', 'update', 'same', 'skip', 'refuse').required(),
+    outcome: Joi.string().valid('create', 'maybe', 'update', 'same', 'skip', 'refuse').required(),
   }).required(),
   from: Joi.number().integer().min(0).max(LIMITS.rows).required(),
 });

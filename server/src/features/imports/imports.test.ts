@@ -158,7 +158,7 @@ describe('a file handed in', () => {
       expect(
         (await operations.call('post', '/imports/preview', { file: name, setup })).status,
       ).toBeGreaterThanOrEqual(404);
-    expect(await preview(rep, own, setup)).toMatchObject({ counts: { create: 2 } });
+    expect(await preview(rep, own, setup)).toMatchObject({ counts: { create: 3 } });
   });
 });
 
@@ -166,15 +166,21 @@ describe('a preview', () => {
   it('counts what will become of every row and names the cells in trouble; nothing is written', async () => {
     const before = await content(rep, ['lead']);
     const own = await look(rep, messy);
-    const { counts, refused, unknown } = await preview(rep, own, own.setup);
-    expect(counts).toMatchObject({ create: 2, update: 0, same: 0, skip: 1, refuse: 2 });
+    const { counts, refused, notes, unknown } = await preview(rep, own, own.setup);
+    expect(counts).toMatchObject({ create: 3, update: 0, same: 0, skip: 1, refuse: 1, noted: 1 });
     expect(refused).toEqual([
       expect.objectContaining({ row: 4, column: 2, reason: 'Email is not an email address' }),
-      expect.objectContaining({ row: 5, column: 4, unknown: 'Pigeon post' }),
     ]);
+    expect(notes).toEqual([expect.objectContaining({ row: 5, column: 4, unknown: 'Pigeon post' })]);
+    const strict = { ...own.setup, bad: { source: 'refuse' as const } };
+    expect((await preview(rep, own, strict)).counts).toMatchObject({ create: 2, refuse: 2, noted: 0 });
     expect(unknown).toEqual([{ column: 4, text: 'Pigeon post', rows: 1 }]);
     const meant = { ...own.setup, meanings: { source: { 'pigeon post': 'referral' } } };
-    expect((await preview(rep, own, meant)).counts).toMatchObject({ create: 3, refuse: 1 });
+    expect((await preview(rep, own, meant)).counts).toMatchObject({
+      create: 3,
+      refuse: 1,
+      noted: 0,
+    });
     expect(await content(rep, ['lead'])).toEqual(before);
   });
 
@@ -203,7 +209,9 @@ describe('a preview', () => {
 
   it.each([
     [{ columns: ['name'] }, 400],
-    [{ columns: ['name', 'name', null, null, null, null, null] }, 422],
+    [{ columns: ['name', 'email', 'email', null, null, null, null] }, 400],
+    [{ currency: 'XX' }, 422],
+    [{ bad: { email: 'guess' } }, 422],
     [{ match: ['shoe'] }, 422],
     [{ onMatch: 'explode' }, 422],
     [{ extra: 1 }, 422],
@@ -218,7 +226,7 @@ describe('an import', () => {
   it('writes every good row in one unit, can be undone as a whole, and then everything is as it was', async () => {
     const before = await content(operations, ['lead', 'list']);
     const done = await bring(operations, messy, { tags: ['coast fair'], list: { name: 'From the fair' } });
-    expect(done).toMatchObject({ state: 'done', counts: { create: 2, skip: 1, refuse: 2 } });
+    expect(done).toMatchObject({ state: 'done', counts: { create: 3, skip: 1, refuse: 1, noted: 1 } });
     const [petra] = await named(operations, 'lead', 'Petra Lundeby');
     expect(petra).toMatchObject({
       organisation: 'Quernhaven Marina',
@@ -233,8 +241,8 @@ describe('an import', () => {
     expect(units[0]).toMatchObject({
       id: done.unit,
       through: 'import',
-      label: 'Imported 2 leads from people.csv',
-      records: 3,
+      label: 'Imported 3 leads from people.csv',
+      records: 4,
     });
     const { body } = await operations.call('get', '/search?q=lundeby').expect(200);
     expect(JSON.stringify(body)).toContain('Petra Lundeby');
@@ -244,6 +252,59 @@ describe('an import', () => {
       (await operations.call('get', '/imports').expect(200)).body as { imports: ImportSummary[] }
     ).imports;
     expect(latest).toMatchObject({ id: done.id, isUndone: true });
+  });
+
+  it('remembers what was decided, for files of the same headings, one’s own word first', async () => {
+    const file = (name: string) => `Name,Town,Shoe size\n${name},Shape,39\n`;
+    const columnsOf = async (caller: Caller, text: string) =>
+      (await look(caller, text, 'lead')).setup.columns;
+    // Nobody said anything: nothing is remembered, so a field that comes later is found.
+    await bring(rep, file('Shape One'));
+    expect(await columnsOf(rep, file('Shape Two'))).toEqual(['name', 'city', null]);
+    await bring(rep, file('Shape Two'), { columns: ['name', null, 'interest'] });
+    expect(await columnsOf(rep, file('Shape Three'))).toEqual(['name', null, 'interest']);
+    expect(await columnsOf(operations, file('Shape Three'))).toEqual(['name', null, 'interest']);
+    // Another file with such a column is not bound by it.
+    expect(await columnsOf(rep, 'Name,Town\nShape Four,Here\n')).toEqual(['name', 'city']);
+    await bring(operations, file('Shape Five'), { columns: ['name', 'city', 'description'] });
+    expect(await columnsOf(operations, file('Shape Six'))).toEqual(['name', 'city', 'description']);
+    expect(await columnsOf(rep, file('Shape Six'))).toEqual(['name', null, 'interest']);
+  });
+
+  it('never writes over somebody of the same name with another email, and keeps the money each amount is in', async () => {
+    await bring(rep, 'Name,Mail,Phone\nIngrid Halvorsen,ingrid@first.example,01632 960777\n');
+    const before = await content(rep, ['lead']);
+    const file = [
+      'Unsere Leads der Messe',
+      '',
+      'Vorname;Nachname;E-Mail-Adresse;Budget;Land',
+      'Ingrid;Halvorsen;ingrid@second.example;1.200,50 €;Norge',
+      'Jürgen;Weiß;j.weiss@third.example;SEK 5.000;Deutschland',
+      'Ada;Quay;;$ 12;Deutschland',
+      ';;;6.212,50;',
+      'Summe;;;6.212,50;',
+    ].join('\n');
+    const own = await look(rep, file);
+    expect(own.table.notes).toHaveLength(2);
+    const seen = await preview(rep, own, own.setup);
+    const done = await bring(rep, file);
+    expect(done.counts).toEqual(seen.counts);
+    expect(done.counts).toMatchObject({ create: 2, maybe: 1, update: 0, refuse: 0, noted: 1 });
+    const both = await named(rep, 'lead', 'Ingrid Halvorsen');
+    expect(both.map(({ email }) => email).sort()).toEqual(['ingrid@first.example', 'ingrid@second.example']);
+    const [second] = await named(rep, 'lead', 'Jürgen Weiß');
+    expect(second).toMatchObject({ budget: 500_000, currency: 'SEK', country: 'DE' });
+    expect(both.find(({ email }) => email === 'ingrid@second.example')).toMatchObject({
+      budget: 120_050,
+      currency: 'EUR',
+    });
+    expect((await named(rep, 'lead', 'Ada Quay'))[0].budget).toBeNull();
+    const noted = await rep.call('get', `/imports/${done.id}/refused`).expect(200);
+    expect(noted.text).toContain('may be in USD');
+    const again = await look(rep, file);
+    expect((await preview(rep, again, again.setup)).counts).toMatchObject({ create: 0, maybe: 0, same: 3 });
+    await undo(rep, done);
+    expect(await content(rep, ['lead'])).toEqual(before);
   });
 
   it('of the same file again changes nothing, and says when it was there before', async () => {
@@ -293,6 +354,20 @@ describe('an import', () => {
     expect([cara.account, dan.account]).toEqual([accounts[0].id, accounts[0].id]);
     await undo(rep, done);
     expect(await content(rep, ['contact', 'account'])).toEqual(before);
+  });
+
+  it('that changes nothing but the accounts of its people is one too', async () => {
+    const file = (town: string) =>
+      `Name,Mail,Company,Account’s town\nElla Only,ella@only.example,Only Accounts,${town}\n`;
+    await bring(rep, file('Here'), {}, 'contact');
+    const done = await bring(rep, file('There'), {}, 'contact');
+    expect(done.counts).toMatchObject({
+      create: 0,
+      update: 0,
+      same: 1,
+      others: { account: { create: 0, update: 1 } },
+    });
+    expect((await named(rep, 'account', 'Only Accounts'))[0].city).toBe('There');
   });
 
   it('of deals numbers them and keeps their stage history', async () => {
@@ -346,14 +421,14 @@ describe('an import', () => {
     expect(lead.description).toBe('=HYPERLINK("x")');
   });
 
-  it('remembers what headings were pointed at for the next file', async () => {
+  it('remembers what headings were pointed at, in whatever order they stand in the next file', async () => {
     const text = 'Name,Mail,Whatever this is\nGus Gale,gus@gale.example,Tide gauges\n';
     const first = await look(rep, text);
     expect(first.setup.columns[2]).toBeNull();
     await bring(rep, text, { columns: ['name', 'email', 'interest'] });
-    const next = await look(rep, 'Whatever this is,Name\nMasts,Someone\n');
-    expect(next.setup.columns).toEqual(['interest', 'name']);
-    expect(next.guess.columns[0].why).toBe('matched so last time');
+    const next = await look(rep, 'Whatever this is,Mail,Name\nMasts,,Someone\n');
+    expect(next.setup.columns).toEqual(['interest', 'email', 'name']);
+    expect(next.guess.columns[0].why).toBe('decided so for files like this');
   });
 
   it('remembers what texts stood for, as long as they still can', async () => {

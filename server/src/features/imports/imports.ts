@@ -11,7 +11,7 @@ import {
   type ImportRequest,
   type ImportSummary,
 } from '@zawn/core';
-import { templateHeadings, targetOf, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { templateHeadings, targetOf, writesOf, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { storageTrouble, troubleProblems } from '../../platform/database/storage-trouble';
@@ -19,7 +19,7 @@ import { earlierAnswer, once, type Asked } from '../../platform/database/once';
 import { type ImportRow, type UnitRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { notFound, Problem } from '../../platform/http/problem';
-import { Notices } from '../../kernel/notices/notices';
+import { keepNotices, Notices } from '../../kernel/notices/notices';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { ImportThreads, type Followed } from './import-threads';
 import { ImportFiles } from './import-files';
@@ -27,7 +27,27 @@ import { touchedByImports } from './import-work';
 import { Cancelled } from './plan-writer';
 
 const SHOWN = 100;
-const NO_COUNTS: ImportCounts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
+const NO_COUNTS: ImportCounts = {
+  create: 0,
+  maybe: 0,
+  update: 0,
+  same: 0,
+  skip: 0,
+  refuse: 0,
+  others: {},
+  noted: 0,
+};
+
+const notImported = (fileName: string, why: string | null) =>
+  `${fileName} was not imported. ${why ?? ''}`.trim();
+
+/** What someone is told when an import of theirs has ended. */
+const ended = (person: number, id: number, text: string) => ({
+  person,
+  kind: 'importFinished' as const,
+  text,
+  path: `/imports?run=${id}`,
+});
 
 /** Brings records in from files: the same plan is shown first and carried out afterwards, as a whole or not at all. */
 @Injectable()
@@ -45,12 +65,18 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
     private readonly clock: Clock,
   ) {}
 
-  /** What a stop interrupted has written nothing: its one transaction was never completed. */
+  /** What a stop interrupted has written nothing: its one transaction was never completed. Who began it is told. */
   async onApplicationBootstrap(): Promise<void> {
     const failure = 'Zawn was stopped before this import was written. Nothing of it is there.';
-    await this.database.writer.transaction((manager) =>
-      manager.update('import', { state: 'running' }, { state: 'stopped', failure }),
-    );
+    await this.database.writer.transaction(async (manager) => {
+      const cut = await manager.findBy<ImportRow>('import', { state: 'running' });
+      await manager.update('import', { state: 'running' }, { state: 'stopped', failure });
+      await keepNotices(
+        manager,
+        cut.map(({ id, person, fileName }) => ended(person, id, notImported(fileName, failure))),
+        this.clock.now(),
+      );
+    });
   }
 
   async onModuleDestroy(): Promise<void> {
@@ -119,7 +145,7 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
       new Problem('conflict', 'This file is being imported already, or was. Choose it again.');
     if (await this.rows.existsBy(isTaken)) throw taken();
     const { counts } = await this.desk.preview(actor, path, setup);
-    if (counts.create + counts.update === 0) {
+    if (writesOf(counts) === 0) {
       throw new Problem('conflict', 'No row of this file creates or changes anything. Nothing was written.');
     }
     const { contentHash } = await this.desk.look(actor, path, setup.target, setup.reading);
@@ -244,16 +270,16 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** Whoever began it hears how it ended, wherever they are by then. */
   private async tell({ personId: person }: Actor, id: number, fileName: string): Promise<void> {
-    const [ended] = await this.summaries(await this.rows.findBy({ id }));
-    const { create, update, refuse } = ended.counts;
+    const [last] = await this.summaries(await this.rows.findBy({ id }));
+    const { create, update, refuse } = last.counts;
     const done = Object.entries({ created: create, updated: update, refused: refuse })
       .filter(([, count]) => count > 0)
       .map(([action, count]) => `${count.toLocaleString('en')} ${action}`);
     const text =
-      ended.state === 'done'
+      last.state === 'done'
         ? `${fileName} was imported: ${done.join(', ') || 'nothing was new in it'}`
-        : `${fileName} was not imported. ${ended.failure ?? ''}`;
-    await this.notices.tell([{ person, kind: 'importFinished', text, path: `/imports?run=${id}` }]);
+        : notImported(fileName, last.failure);
+    await this.notices.tell([ended(person, id, text)]);
   }
 
   private async summaries(rows: readonly ImportRow[]): Promise<ImportSummary[]> {
@@ -271,7 +297,8 @@ export class Imports implements OnApplicationBootstrap, OnModuleDestroy {
       failure,
       progress: this.running.get(id)?.progress ?? null,
       isUndone: unit !== null && undone.has(unit),
-      counts: JSON.parse(counts) as ImportCounts,
+      // Earlier imports counted less.
+      counts: { ...NO_COUNTS, ...(JSON.parse(counts) as Partial<ImportCounts>) },
     }));
   }
 }

@@ -1,6 +1,13 @@
 import { type EntityManager } from 'typeorm';
 import { type Actor } from '@zawn/core';
-import { keyText, type KnownRecord, type MatchKey, type OnFile, type TargetKey } from '@zawn/core/imports';
+import {
+  keyText,
+  targetOf,
+  type KnownRecord,
+  type MatchKey,
+  type OnFile,
+  type TargetKey,
+} from '@zawn/core/imports';
 import { type Gate } from '../../kernel/questions/gate';
 
 /** Texts looked up in one statement. */
@@ -24,7 +31,12 @@ export async function readOnFile(
       // In order, so that what lies together in the index is read together.
       const all = [...texts].sort();
       for (let from = 0; from < all.length; from += SLICE) {
-        for (const record of await gate.holding(actor, object, key, all.slice(from, from + SLICE), manager)) {
+        const some = all.slice(from, from + SLICE);
+        const holding =
+          key === 'id'
+            ? [...(await gate.visible(actor, object, some.map(Number).filter(isId), manager)).values()]
+            : await gate.holding(actor, object, key, some, manager);
+        for (const record of holding) {
           const text = keyText(key, record);
           const known = records.get(`${object} ${record.id}`) ?? { record };
           records.set(`${object} ${record.id}`, known);
@@ -37,9 +49,21 @@ export async function readOnFile(
     }
   }
   await nameAccounts(gate, actor, [...records.values()], manager);
+  for (const [object, keys] of wanted) {
+    const some = [...records].filter(([name]) => keys.has('id') && name.startsWith(`${object} `));
+    await nameLinks(
+      gate,
+      actor,
+      object,
+      some.map(([, known]) => known),
+      manager,
+    );
+  }
   for (const same of found.values()) same.sort((a, b) => a.record.id - b.record.id);
   return { find: (object, key, text) => found.get(`${object} ${key} ${text}`) ?? [] };
 }
+
+const isId = (id: number) => Number.isSafeInteger(id) && id > 0;
 
 /** Contacts and deals of one name are told apart by their accounts. */
 async function nameAccounts(
@@ -53,5 +77,24 @@ async function nameAccounts(
   for (const each of known) {
     const account = accounts.get(Number(each.record.account));
     if (account) each.accountName = String(account.name);
+  }
+}
+
+/** In a file that Zawn wrote, linked records stand by their names. */
+async function nameLinks(
+  gate: Gate,
+  actor: Actor,
+  object: TargetKey,
+  known: readonly KnownRecord[],
+  manager: EntityManager | undefined,
+): Promise<void> {
+  if (known.length === 0) return;
+  for (const { link, object: to } of targetOf(object).parts) {
+    const ids = known.map(({ record }) => record[link]).filter((id) => typeof id === 'number');
+    const linked = await gate.visible(actor, to, [...new Set(ids)], manager);
+    for (const each of known) {
+      const record = linked.get(Number(each.record[link]));
+      if (record) each.names = { ...each.names, [link]: String(record.name) };
+    }
   }
 }

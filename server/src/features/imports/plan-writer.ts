@@ -45,7 +45,7 @@ export class PlanWriter {
    * @returns the rows that the door refused for a reason the plan could not see.
    */
   async write(plan: ImportPlan): Promise<Refusal[]> {
-    const writes = [...plan.others, ...plan.create, ...plan.update];
+    const writes = [...plan.others, ...plan.create, ...plan.maybe, ...plan.update];
     const ids: number[] = [];
     for (let from = 0; from < writes.length; from += SLICE) {
       const to = Math.min(from + SLICE, writes.length);

@@ -33,11 +33,13 @@ export function countsOf(plan: ImportPlan, refused: readonly Refusal[] = []): Im
     late.size === 0 ? writes.length : writes.filter(({ row }) => !late.has(row)).length;
   return {
     create: standing(plan.create),
+    maybe: standing(plan.maybe),
     update: standing(plan.update),
     same: plan.same.length,
     skip: plan.skipped.length,
     refuse: new Set([...plan.refused, ...refused].map(({ row }) => row)).size,
     others,
+    noted: new Set(plan.notes.map(({ row }) => row)).size,
   };
 }
 
@@ -63,13 +65,13 @@ function byRow(refused: readonly Refusal[]): Refusal[][] {
 const EMPTY: FieldValue = null;
 
 function exampleOf(
-  { row, object, known, values, links, why }: PlannedWrite,
+  { row, object, known, values, links, why, maybe }: PlannedWrite,
   plan: ImportPlan,
 ): ImportExample {
   const { nameField } = objectType(object);
   const fields = Object.entries(values).map(([path, after]) => ({
     path,
-    before: known?.[path] ?? EMPTY,
+    before: (known ?? maybe)?.[path] ?? EMPTY,
     after,
   }));
   for (const [link, to] of Object.entries(links)) {
@@ -82,7 +84,7 @@ function exampleOf(
   return {
     row,
     object,
-    id: known?.id ?? null,
+    id: (known ?? maybe)?.id ?? null,
     name: String(values[nameField] ?? known?.[nameField] ?? ''),
     why: why ?? null,
     fields: fields.filter(({ before, after }) => before !== null || after !== null),
@@ -115,6 +117,7 @@ export function examplesIn(
   }
   switch (outcome) {
     case 'create':
+    case 'maybe':
     case 'update':
       return plan[outcome].map((write) => () => exampleOf(write, plan));
     case 'refuse':
@@ -132,7 +135,7 @@ export function examplesIn(
 }
 
 /** The faults a person is shown: those of the rows on the screen first. */
-export function faultsToShow({ refused }: ImportPlan, { rows }: Table): Refusal[] {
+export function faultsToShow(refused: readonly Refusal[], { rows }: Pick<Table, 'rows'>): Refusal[] {
   const shown = new Set(rows.slice(0, SHOWN_ROWS).map(({ row }) => row));
   const [visible, others] = [true, false].map((is) => refused.filter(({ row }) => shown.has(row) === is));
   return [...visible, ...others].slice(0, SHOWN_FAULTS);

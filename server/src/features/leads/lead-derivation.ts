@@ -10,7 +10,12 @@ import {
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
 import { type Gate } from '../../kernel/questions/gate';
-import { type Derivation, type Deriving } from '../../kernel/records/derivation';
+import {
+  writeDerived,
+  writeDerivedToMany,
+  type Derivation,
+  type Deriving,
+} from '../../kernel/records/derivation';
 import { earliest } from '../people/touches';
 
 interface Rule {
@@ -87,7 +92,7 @@ export const leadDerivation: Derivation = {
       if (some) some.push(lead);
       else byScore.set(score, [lead]);
     }
-    for (const [score, some] of byScore) dialect.updateMany(manager, 'lead', some, 'score', score);
+    for (const [score, some] of byScore) writeDerivedToMany(at, 'lead', some, 'score', score);
   },
 };
 
@@ -101,6 +106,6 @@ async function deriveTouch(manager: Deriving['manager'], ids: readonly number[])
     const firstTouchAt = first.get(lead.id) ?? null;
     if (lead.firstTouchAt === firstTouchAt) continue;
     const hours = firstTouchAt === null ? null : hoursToTouch(lead.createdAt, firstTouchAt);
-    dialect.update(manager, 'lead', lead.id, { firstTouchAt, hoursToTouch: hours });
+    writeDerived({ manager }, 'lead', lead.id, { firstTouchAt, hoursToTouch: hours });
   }
 }

@@ -1,6 +1,6 @@
 import { dayIn, fieldOf, touchDueOn, type Day } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type Derivation } from '../../kernel/records/derivation';
+import { writeDerived, type Derivation } from '../../kernel/records/derivation';
 import { latest } from './touches';
 
 interface KeptContact {
@@ -37,7 +37,7 @@ export const contactDerivation: Derivation = {
         isStopped: contact.touchStopped === 1,
       });
       if (contact.lastTouchAt !== at || contact.touchDueOn !== due)
-        dialect.update(manager, 'contact', contact.id, { lastTouchAt: at, touchDueOn: due });
+        writeDerived({ manager }, 'contact', contact.id, { lastTouchAt: at, touchDueOn: due });
     }
   },
 };
@@ -56,7 +56,7 @@ export const accountDerivation: Derivation = {
     const last = await latest(manager, 'account', ids);
     for (const { id, lastTouchAt } of accounts) {
       const at = last.get(id) ?? null;
-      if (lastTouchAt !== at) dialect.update(manager, 'account', id, { lastTouchAt: at });
+      if (lastTouchAt !== at) writeDerived({ manager }, 'account', id, { lastTouchAt: at });
     }
   },
 };

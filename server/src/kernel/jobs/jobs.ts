@@ -32,8 +32,10 @@ export interface JobStart<R> {
   total: number;
 }
 
-/** Records to a transaction: others' writes wait no longer than these take. */
-const SLICE = 50;
+/** Records to the first transaction; from then on as many as are written in the time that others may wait. */
+const FIRST_SLICE = 50;
+const LARGEST_SLICE = 1000;
+const SLICE_MS = 200;
 /** Refusals kept with their reasons. */
 const MOST_REFUSALS = 200;
 
@@ -143,6 +145,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
   }
 
   private async run(id: number): Promise<void> {
+    let count = FIRST_SLICE;
     for (let isOpen = true; isOpen && !this.isStopping;) {
       // The driver answers without ever waiting, so others' requests get their turn only here.
       await setImmediate();
@@ -151,7 +154,11 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
       try {
         // A full disk ends no job: the slice that could not be kept is done once there is room again.
         await this.database.writer.eventually(async () => {
-          isOpen = await this.slice(row);
+          const slice = await this.slice(row, count);
+          isOpen = slice.isOpen;
+          // Twice as many at most: what comes next may take longer.
+          count = Math.ceil(count * Math.min(2, SLICE_MS / Math.max(1, slice.tookMs)));
+          count = Math.min(count, LARGEST_SLICE);
         });
       } catch (error) {
         isOpen = false;
@@ -160,8 +167,9 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     }
   }
 
-  /** Works on the next slice. Returns whether there is more. */
-  private async slice(row: JobRow): Promise<boolean> {
+  /** Works on the next slice. Returns whether there is more, and how long it kept others from writing. */
+  private async slice(row: JobRow, count: number): Promise<{ isOpen: boolean; tookMs: number }> {
+    let began = 0;
     const kind = this.kinds.get(row.kind);
     const actor = await this.organisation.actor(row.person);
     if (!kind || !actor || row.unit === null) throw new Error(`Nobody is there to go on with job ${row.id}`);
@@ -170,11 +178,12 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
     const undoes = row.kind === 'undo' ? (request as { undoes: number }).undoes : undefined;
     const writing = { actor, through, undoes, continues: row.unit } as const;
     const { value } = await this.door.write(writing, async (unit) => {
+      began = performance.now();
       // Stopped while it waited for its turn to write, it writes no more.
       const now = await unit.manager.findOneByOrFail<JobRow>('job', { id: row.id });
       if (now.state === 'cancelled') return now.state;
-      const { changed, refusals } = await kind.work(unit, request, row.done, SLICE);
-      const done = Math.min(row.done + SLICE, row.total);
+      const { changed, refusals } = await kind.work(unit, request, row.done, count);
+      const done = Math.min(row.done + count, row.total);
       const state = done >= row.total ? 'done' : 'running';
       const kept = [...(JSON.parse(row.refusals) as JobRefusal[]), ...refusals].slice(0, MOST_REFUSALS);
       const progress: Partial<JobRow> = {
@@ -188,7 +197,7 @@ export class Jobs implements OnApplicationBootstrap, OnModuleDestroy {
       await unit.manager.update('job', { id: row.id, state: In(['waiting', 'running']) }, { state });
       return state;
     });
-    return value === 'running';
+    return { isOpen: value === 'running', tookMs: performance.now() - began };
   }
 
   private async fail(row: JobRow, error: unknown): Promise<void> {
