@@ -5,7 +5,7 @@ import { deal, pipeline, stage } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { lead, carryOver, scoreRule } from '../../features/leads/objects';
-import { mail, detail, captureAddress } from '../../features/mail/objects';
+import { mail, contactSuggestion, captureAddress } from '../../features/mail/objects';
 import { contact, account, membership } from '../../features/people/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
 import { file } from '../files/objects';
@@ -23,7 +23,7 @@ const described = {
   deal,
   activity,
   file,
-  detail,
+  contactSuggestion,
   membership,
   note,
   mail,

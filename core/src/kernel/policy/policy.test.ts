@@ -65,7 +65,7 @@ describe('reach', () => {
         'list',
         'file',
         'membership',
-        'detail',
+        'contactSuggestion',
         'loggedChange',
         'assignmentRule',
         'form',

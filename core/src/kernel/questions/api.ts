@@ -27,7 +27,8 @@ export interface FiguresAnswer {
   isCut: boolean;
 }
 
-export type RecordsPage = RecordsAnswer & { next: string | null };
+/** A page of records, with the cursors of the pages beside it; null where nothing more is. */
+export type RecordsPage = RecordsAnswer & { next: string | null; previous: string | null };
 
 /** A record in a list: its id, its version and the columns that were asked for, by their paths. */
 export interface ListedRecord {

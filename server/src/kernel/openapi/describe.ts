@@ -196,7 +196,7 @@ function tagOf(path: string): string {
 /** Whether values of an object are sent: a part goes with its owner, and some only a feature makes, from an email or a file. */
 const isSent = (object: ObjectKey): boolean => {
   const { category, ownedBy } = objectType(object);
-  return category !== 'log' && !ownedBy && !['mail', 'file', 'detail'].includes(object);
+  return category !== 'log' && !ownedBy && !['mail', 'file', 'contactSuggestion'].includes(object);
 };
 
 interface Operation {

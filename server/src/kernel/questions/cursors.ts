@@ -3,7 +3,8 @@ import Joi from 'joi';
 import { type Question } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { type PlaceValue } from './to-sql';
+import { type PageEnds } from './gate';
+import { type BesidePlace, type PlaceValue } from './to-sql';
 
 export const LONGEST_CURSOR = 100_000;
 
@@ -14,22 +15,32 @@ const orderOf = ({ object, sort = [] }: Question) =>
     .digest('base64url')
     .slice(0, 12);
 
-/** Where the next page begins, as callers hand it back; they need not know what it is made of. */
-export const cursorOf = (question: Question, place: readonly PlaceValue[]): string =>
-  Buffer.from(JSON.stringify([orderOf(question), ...place])).toString('base64url');
+/** Where a page goes on, as callers hand it back; they need not know what it is made of. */
+const cursorOf = (question: Question, from: BesidePlace | null): string | null =>
+  from && Buffer.from(JSON.stringify([orderOf(question), from.side, ...from.place])).toString('base64url');
 
-const places = Joi.array<PlaceValue[]>()
+/** A page as callers get it, with cursors to go on from it in either direction. */
+export const withCursors = <T extends PageEnds>(question: Question, page: T) => ({
+  ...page,
+  next: cursorOf(question, page.next),
+  previous: cursorOf(question, page.previous),
+});
+
+type Cursor = [order: string, side: BesidePlace['side'], ...place: PlaceValue[]];
+
+const cursors = Joi.array<Cursor>()
+  .ordered(Joi.string().required(), Joi.string().valid('behind', 'before').required())
   .items(Joi.string().allow(''), Joi.number().unsafe(), null)
-  .min(2)
-  .max(40);
+  .min(3)
+  .max(40) as Joi.Schema<Cursor>;
 
 /** @throws Problem `malformed-request` for a cursor that no page of this question was answered with. */
-export function placeIn(question: Question, cursor: string | undefined): PlaceValue[] | undefined {
+export function placeIn(question: Question, cursor: string | undefined): BesidePlace | undefined {
   if (cursor === undefined) return undefined;
   try {
     const raw: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString('utf8'));
-    const [order, ...place] = checked(places as Joi.Schema, raw) as PlaceValue[];
-    if (order === orderOf(question)) return place;
+    const [order, side, ...place] = checked(cursors, raw);
+    if (order === orderOf(question)) return { side, place };
   } catch {
     // Said below.
   }

@@ -43,7 +43,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
-import { QuestionSql, type Bands, type Firsts, type PlaceValue } from './to-sql';
+import { QuestionSql, type Bands, type BesidePlace, type Firsts, type PlaceValue } from './to-sql';
 import { q } from './quoted';
 
 export interface Page {
@@ -51,12 +51,18 @@ export interface Page {
   limit: number;
 }
 
-/** A page that begins behind a record's place in the order, wherever that is by now. */
-export interface PageBehind {
-  after: readonly PlaceValue[] | undefined;
+/** A page that lies beside a record's place in the order, wherever that is by now. */
+export interface PageBeside {
+  from: BesidePlace | undefined;
   /** How many are passed over, for a table that is scrolled to a row. */
   skip?: number;
   limit: number;
+}
+
+/** From where a page is gone on with, in either direction; null where nothing more is. */
+export interface PageEnds {
+  previous: BesidePlace | null;
+  next: BesidePlace | null;
 }
 
 /** Groups that an answer holds at most: more than anyone reads, fewer than a browser chokes on. */
@@ -106,28 +112,35 @@ export class Gate {
   }
 
   /**
-   * The records that answer a question behind a place in its order, with the place of the last of them; null when
-   * none follow. Others may write meanwhile: nothing is repeated and nothing left out.
+   * The records that answer a question on one side of a place in its order, with what lies before and behind them;
+   * null where nothing does. Others may write meanwhile: nothing is repeated and nothing left out.
    */
-  async recordsBehind(
+  async recordsBeside(
     actor: Actor,
     question: Question,
-    { after, skip, limit }: PageBehind,
-  ): Promise<RecordsAnswer & { place: PlaceValue[] | null }> {
+    { from, skip = 0, limit }: PageBeside,
+  ): Promise<RecordsAnswer & PageEnds> {
     const asking = await this.asking(actor, question);
     const { question: known, leftOut } = asking;
     const { sort = [] } = known;
     const page = async () => {
       const found = await this.many(
         asking,
-        this.guarded(asking).idsBehind(sort, after, { skip, limit: limit + 1 }),
+        this.guarded(asking).idsBeside(sort, from, { skip, limit: limit + 1 }),
       );
-      const ids = found.slice(0, limit).map(({ id }) => Number(id));
-      const last = found.length > limit ? found[limit - 1] : undefined;
-      return { ...(await this.chosen(actor, known, ids)), place: last ? placeOf(last) : null };
+      const near = found.slice(0, limit);
+      const isBefore = from?.side === 'before';
+      const inOrder = isBefore ? near.reverse() : near;
+      const hasMore = found.length > limit;
+      const ends = endsOf(inOrder, {
+        before: isBefore ? hasMore : from !== undefined || skip > 0,
+        behind: isBefore || hasMore,
+      });
+      const ids = inOrder.map(({ id }) => Number(id));
+      return { ...(await this.chosen(actor, known, ids)), ends };
     };
-    const [{ rows, names, place }, counts] = await Promise.all([page(), this.countsOf(asking)]);
-    return { rows, ...counts, names, leftOut, place };
+    const [{ rows, names, ends }, counts] = await Promise.all([page(), this.countsOf(asking)]);
+    return { rows, ...counts, names, leftOut, ...ends };
   }
 
   /**
@@ -544,6 +557,15 @@ function placeOf(row: SqlRow): PlaceValue[] {
   const place: PlaceValue[] = [];
   for (let index = 0; `o${index}` in row; index += 1) place.push(row[`o${index}`] as PlaceValue);
   return place;
+}
+
+/** The places beside the first and the last row of a page, as far as there is more on that side. */
+function endsOf(rows: readonly SqlRow[], more: { before: boolean; behind: boolean }): PageEnds {
+  const [first, last] = [rows.at(0), rows.at(-1)];
+  return {
+    previous: first && more.before ? { side: 'before', place: placeOf(first) } : null,
+    next: last && more.behind ? { side: 'behind', place: placeOf(last) } : null,
+  };
 }
 
 function refuseParts(parts: readonly LeftOut[]): void {

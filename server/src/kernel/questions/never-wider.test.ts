@@ -7,6 +7,7 @@ import {
   type NewApiToken,
   type NoticesPage,
   type Question,
+  type RecordsPage,
   type Usage,
   type Written,
 } from '@zawn/core';
@@ -129,6 +130,25 @@ describe('a condition that cannot be asked', () => {
     await post('records', { question: asked(where()) }).expect(422);
     await post('figures', { questions: [asked(where())] }).expect(422);
     await post('records', { question: ask('contact') }).expect(200);
+    await manager.call('post', `/tokens/${id}/revoke`).expect(204);
+  });
+
+  it('a program pages by cursor alone', async () => {
+    const { body } = await manager.call('post', '/tokens', { name: 'Pager', scope: 'read' }).expect(201);
+    const { secret, id } = body as NewApiToken & ApiToken;
+    const pageFrom = (from: object) =>
+      request(server.app.getHttpServer())
+        .post('/api/v1/questions/records')
+        .set({ Authorization: `Bearer ${secret}` })
+        .send({ question: ask('contact'), limit: 2, ...from });
+    const { body: refused } = await pageFrom({ offset: 2 }).expect(422);
+    expect(refused).toMatchObject({ faults: [{ field: 'offset' }] });
+    const { body: first } = await pageFrom({}).expect(200);
+    const { body: second } = await pageFrom({ cursor: (first as RecordsPage).next }).expect(200);
+    const { rows } = await manager.records(ask('contact'), 4);
+    expect([first, second].flatMap((page) => (page as RecordsPage).rows.map((row) => row.id))).toEqual(
+      rows.map((row) => row.id),
+    );
     await manager.call('post', `/tokens/${id}/revoke`).expect(204);
   });
 

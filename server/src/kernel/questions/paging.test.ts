@@ -32,6 +32,18 @@ async function walk(
   return seen.map(({ id }) => id);
 }
 
+/** All pages of an answer from its last to its first, beginning behind a page in the middle. */
+async function walkBack(question: Question, limit: number, from: string): Promise<number[]> {
+  const seen: AnyRecord[] = [];
+  let cursor: string | null = from;
+  while (cursor) {
+    const { rows, previous }: RecordsPage = await page(question, limit, cursor);
+    seen.unshift(...rows);
+    cursor = previous;
+  }
+  return seen.map(({ id }) => id);
+}
+
 describe('pages of an answer', () => {
   const sorts: [string, Question['object'], Sort[]][] = [
     ['nothing', 'lead', []],
@@ -54,6 +66,17 @@ describe('pages of an answer', () => {
     const whole = (await operations.records(question)).rows.map(({ id }) => id);
     expect(whole.length).toBeGreaterThan(300);
     expect(await walk(question, 37)).toEqual(whole);
+    const { body } = await operations
+      .call('post', '/questions/records', { question, limit: 37, offset: 280 })
+      .expect(200);
+    const { next, previous, rows } = body as RecordsPage;
+    expect(rows.map(({ id }) => id)).toEqual(whole.slice(280, 317));
+    expect(await walkBack(question, 37, String(previous))).toEqual(whole.slice(0, 280));
+    // From either side of the same edge one comes back to it.
+    const behind = await page(question, 10, next);
+    const again = await page(question, 37, behind.previous);
+    expect(again.rows.map(({ id }) => id)).toEqual(rows.map(({ id }) => id));
+    expect(again.next).toBe(next);
   });
 
   it('repeat and lose nothing while others write in front and behind', async () => {
@@ -100,6 +123,8 @@ describe('pages of an answer', () => {
     'x',
     '',
     Buffer.from('["zzz",1,2]').toString('base64url'),
+    Buffer.from('["zzz","behind",1,2]').toString('base64url'),
+    Buffer.from('["zzz","beside",1,2]').toString('base64url'),
     Buffer.from('{}').toString('base64url'),
   ])('do not begin at %j', async (cursor) => {
     const { status } = await operations.call('post', '/questions/records', { question: ask('lead'), cursor });

@@ -3,9 +3,10 @@ import Joi from 'joi';
 import { type Actor, type FiguresAnswer, type RecordsPage } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor, IsProgram } from '../../platform/sessions/current-actor';
+import { invalidInput } from '../../platform/http/problem';
 import { Gate } from './gate';
 import { Questions } from './questions';
-import { cursorOf, LONGEST_CURSOR, placeIn } from './cursors';
+import { LONGEST_CURSOR, placeIn, withCursors } from './cursors';
 import { ForPrograms, ForTokens } from '../../platform/sessions/scopes';
 
 /** Records of a page, unless another number is asked for, and at most. */
@@ -40,8 +41,9 @@ export class QuestionsController {
   ) {}
 
   /**
-   * Records, a page at a time: `next` is the cursor of the page that follows. `offset` jumps to a row, for a table that
-   * is scrolled there; from where it landed it goes on by the cursor as well.
+   * Records, a page at a time: `next` is the cursor of the page that follows, `previous` of the one before. `offset`
+   * lands at a row, for a table that a person drags there; from where it landed cursors go on in both directions. With
+   * a token only cursors are taken: rows read by number are repeated or lost while others write.
    */
   @ForTokens('read', 'all')
   @Post('records')
@@ -51,12 +53,13 @@ export class QuestionsController {
     @IsProgram() isProgram: boolean,
     @CheckedBody(recordsBody) { question, cursor, offset, limit }: CheckedAs<typeof recordsBody>,
   ): Promise<RecordsPage> {
+    if (isProgram && offset !== undefined)
+      throw invalidInput([{ field: 'offset', message: 'Go on with `cursor`: `next` of the page before' }]);
     const asked = await this.questions.checked(question);
     // A program goes on with what it gets, so it is told instead of being given more than it asked for.
     if (isProgram) await this.gate.mustBeWhole(actor, asked);
-    const after = placeIn(asked, cursor);
-    const { place, ...answer } = await this.gate.recordsBehind(actor, asked, { after, skip: offset, limit });
-    return { ...answer, next: place && cursorOf(asked, place) };
+    const from = placeIn(asked, cursor);
+    return withCursors(asked, await this.gate.recordsBeside(actor, asked, { from, skip: offset, limit }));
   }
 
   /** Figures for several questions at once, in their order. */

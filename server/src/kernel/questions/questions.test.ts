@@ -109,7 +109,14 @@ describe('the gate', () => {
   it('is one rule for every object that has an owner', () => {
     const asking = { personId: 1, role: 'rep' as const, teamPeople: [1], teams: [] };
     // Nobody’s own, but in reach of who reaches what they hang on.
-    const others = ['membership', 'detail', 'loggedChange', 'assignmentRule', 'form', 'captureAddress'];
+    const others = [
+      'membership',
+      'contactSuggestion',
+      'loggedChange',
+      'assignmentRule',
+      'form',
+      'captureAddress',
+    ];
     for (const object of objectKeys)
       expect([object, scopeCondition(policyOf(asking), object) !== undefined]).toEqual([
         object,

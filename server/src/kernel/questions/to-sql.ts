@@ -89,6 +89,17 @@ export interface Firsts {
 /** A record's place in an order: the values it is put in order by. */
 export type PlaceValue = string | number | null;
 
+/** One side of a record's place in an order. */
+export interface BesidePlace {
+  side: 'behind' | 'before';
+  place: readonly PlaceValue[];
+}
+
+const turnedRound = ({ sql, direction }: Ordering): Ordering => ({
+  sql,
+  direction: direction === 'ASC' ? 'DESC' : 'ASC',
+});
+
 /** Whether a value comes after another; the engine puts what is nothing first. */
 function isBehind(sql: string, direction: Ordering['direction'], value: PlaceValue, place: string): string {
   if (value === null) return direction === 'ASC' ? `${sql} IS NOT NULL` : '1 = 0';
@@ -480,16 +491,16 @@ class Scope {
   }
 
   /** Puts the records in an order, and begins behind a place in it. */
-  orderBy(keys: readonly Ordering[], after?: readonly PlaceValue[]): this {
+  orderBy(keys: readonly Ordering[], place?: readonly PlaceValue[]): this {
     for (const { sql, direction } of keys) this.builder.addOrderBy(sql, direction);
-    if (!after) return this;
+    if (!place) return this;
     const same: string[] = [];
     const later: string[] = [];
     for (const [index, { sql, direction }] of keys.entries()) {
-      const value = after[index] ?? null;
-      const place = value === null ? 'NULL' : this.bind(value);
-      later.push(`(${[...same, isBehind(sql, direction, value, place)].join(' AND ')})`);
-      same.push(`${sql} IS ${place}`);
+      const value = place[index] ?? null;
+      const bound = value === null ? 'NULL' : this.bind(value);
+      later.push(`(${[...same, isBehind(sql, direction, value, bound)].join(' AND ')})`);
+      same.push(`${sql} IS ${bound}`);
     }
     this.builder.andWhere(`(${later.join(' OR ')})`);
     return this;
@@ -583,13 +594,13 @@ export class QuestionSql {
   }
 
   /**
-   * The ids of the records that come behind a place in the order, each with its own place as `o0`, `o1` and so on.
-   * @param after the place; the beginning when left out.
+   * The ids of the records beside a place in the order, nearest first, each with its own place as `o0`, `o1` and so on.
+   * @param from the place, and which side of it is meant; all records from the beginning when left out.
    * @param skip how many of them are passed over.
    */
-  idsBehind(
+  idsBeside(
     sort: readonly Sort[],
-    after: readonly PlaceValue[] | undefined,
+    from: BesidePlace | undefined,
     { skip = 0, limit }: { skip?: number; limit: number },
   ): Statement {
     const { builder } = this.scope;
@@ -597,7 +608,8 @@ export class QuestionSql {
     if (skip > 0) builder.offset(skip);
     const keys = this.scope.order(sort);
     for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
-    this.scope.orderBy(keys, after);
+    // Before a place comes what lies behind it in the order turned round.
+    this.scope.orderBy(from?.side === 'before' ? keys.map(turnedRound) : keys, from?.place);
     return this.statement();
   }
 

@@ -1,5 +1,6 @@
 import { IsNull } from 'typeorm';
 import { objectType, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow } from '../../platform/database/rows';
 import { linksTo } from './links-to';
 import { type Unit } from './unit';
@@ -45,26 +46,44 @@ const named = (object: ObjectKey, record: AnyRecord) => {
   return `${label.toLowerCase()} “${String(record[nameField]).slice(0, 60)}”`;
 };
 
+/** What the log says of records that another unit wrote which still stands. */
+const changesByOthers = ({ manager }: Unit, object: string, records: readonly number[], own: number) =>
+  manager
+    .createQueryBuilder()
+    .from('change', 'c')
+    .innerJoin('unit', 'u', 'u.id = c.unit')
+    .where('c.object = :object AND c.unit <> :own', { object, own })
+    .andWhere(`c.record IN (${dialect.members(':records')})`, { records: JSON.stringify(records) })
+    .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`);
+
+/** Which of many records were changed by another unit that still stands. */
+export async function changedByOthers(
+  unit: Unit,
+  object: string,
+  records: readonly number[],
+  own: number,
+): Promise<Set<number>> {
+  const rows = await changesByOthers(unit, object, records, own)
+    .select('DISTINCT c.record', 'record')
+    .getRawMany<{ record: number }>();
+  return new Set(rows.map(({ record }) => record));
+}
+
 /**
  * Whether a record was changed by another unit that still stands.
  * @param since only by entries of the log behind this one, and of these fields when any are named.
  */
 export async function changedSince(
-  { manager }: Unit,
+  unit: Unit,
   object: string,
   record: number,
   own: number,
   since: { after: number; fields?: readonly string[] } = { after: 0 },
 ): Promise<boolean> {
   const { after, fields } = since;
-  const query = manager
-    .createQueryBuilder()
+  const query = changesByOthers(unit, object, [record], own)
     .select('c.id')
-    .from('change', 'c')
-    .innerJoin('unit', 'u', 'u.id = c.unit')
-    .where('c.object = :object AND c.record = :record AND c.unit <> :own', { object, record, own })
     .andWhere('c.id > :after', { after })
-    .andWhere(`u.undoneBy IS NULL AND u.through <> 'undo'`)
     .limit(1);
   if (fields) query.andWhere('c.field IN (:...fields)', { fields });
   return (await query.getRawOne<object>()) !== undefined;

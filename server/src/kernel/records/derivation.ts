@@ -1,5 +1,6 @@
 import { type EntityManager } from 'typeorm';
 import { isObjectKey, linksOf, type AnyRecord, type Catalogue, type ObjectKey } from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
 import { type Gate } from '../questions/gate';
 
 /** Where values are derived: inside a transaction, as it has left things so far. */
@@ -22,6 +23,27 @@ export interface Derivation {
    * @returns the records whose values changed, where values of records they link to follow from them in turn.
    */
   derive(at: Deriving, ids: readonly number[]): Promise<readonly number[] | void>;
+}
+
+/** Writes derived values of a record: neither logged nor a new version of it. */
+export function writeDerived(
+  { manager }: Pick<Deriving, 'manager'>,
+  object: ObjectKey,
+  id: number,
+  values: Readonly<Record<string, string | number | null>>,
+): void {
+  dialect.update(manager, object, id, values);
+}
+
+/** Writes the same derived value to many records, as far as they do not hold it. */
+export function writeDerivedToMany(
+  { manager }: Pick<Deriving, 'manager'>,
+  object: ObjectKey,
+  ids: readonly number[],
+  field: string,
+  value: string | number | null,
+): void {
+  dialect.updateMany(manager, object, ids, field, value);
 }
 
 /** Records whose derived values a unit may have changed. */

@@ -16,8 +16,11 @@ const noting = (name: string, order?: number): RecordHooks => {
   return {
     object: 'account',
     order,
-    beforeWrite: (_, next, before) => {
+    beforeWrite: async (unit, next, before) => {
       if (name === 'first' && !before) next.description ??= 'From a hook';
+      // As a second writer might, between the reading of a record and its writing.
+      if (name === 'third' && before && next.city === 'Overtaken')
+        await unit.manager.update('account', before.id, { version: before.version + 1, city: 'Elsewhere' });
       return note(before ? 'before change' : 'before create');
     },
     afterWrite: (_, __, before) => note(before ? 'after change' : 'after create'),
@@ -58,6 +61,18 @@ describe('several hooks of one object', () => {
     expect(ran.splice(0)).toEqual([...all('before remove'), ...all('after remove')]);
     await rep.call('post', `/units/${(body as Written<null>).unit}/undo`).expect(200);
     expect(ran.splice(0)).toEqual(all('after restore'));
+  });
+
+  it('are told when the record is no longer the one that was read, and nothing is overwritten', async () => {
+    const made = await make({});
+    const { body } = await rep
+      .against(made.version, 'patch', `/accounts/${made.id}`, { city: 'Overtaken', description: 'Mine' })
+      .expect(409);
+    expect(body).toMatchObject({ type: '/problems/stale-version', current: { city: 'Elsewhere' } });
+    const { body: kept } = await rep.call('get', `/accounts/${made.id}`).expect(200);
+    expect(kept).toMatchObject({
+      record: { version: made.version, city: made.city, description: made.description },
+    });
   });
 
   it('refuse, and nothing stays of what the earlier ones did', async () => {

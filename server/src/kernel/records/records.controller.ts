@@ -15,7 +15,7 @@ import { TakesValues } from '../../platform/http/described';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
-import { cursorOf, placeIn } from '../questions/cursors';
+import { placeIn, withCursors } from '../questions/cursors';
 import { Gate } from '../questions/gate';
 import { Questions } from '../questions/questions';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
@@ -49,7 +49,7 @@ export class RecordsController {
   ) {}
 
   /**
-   * Records of an object, a page at a time: `next` is the cursor of the page that follows. Any field filters; `where`
+   * Records of an object, a page at a time: `next` is the cursor of the page that follows, `previous` of the one before. Any field filters; `where`
    * takes a condition, `columns` says what is answered, `sort` in which order.
    */
   @Get()
@@ -61,12 +61,10 @@ export class RecordsController {
     const asked = listQuestion(await this.organisation.catalogue(), object, query);
     const question = await this.questions.checked(asked.question);
     await this.gate.mustBeWhole(actor, question);
-    const after = placeIn(question, asked.page.cursor);
-    const { place, rows, ...answer } = await this.gate.recordsBehind(actor, question, {
-      after,
-      limit: asked.page.limit,
-    });
-    return { ...answer, rows: onlyColumns(rows, question.columns), next: place && cursorOf(question, place) };
+    const from = placeIn(question, asked.page.cursor);
+    const { limit } = asked.page;
+    const page = withCursors(question, await this.gate.recordsBeside(actor, question, { from, limit }));
+    return { ...page, rows: onlyColumns(page.rows, question.columns) };
   }
 
   /** A record, or the one that it was merged into. */

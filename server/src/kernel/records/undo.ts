@@ -2,15 +2,17 @@ import { Injectable } from '@nestjs/common';
 import {
   objectType,
   type Actor,
+  type AnyRecord,
   type FieldValue,
   type ObjectKey,
   type Undone,
   type Written,
 } from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow, type UnitRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Jobs, type JobKind, type Slice } from '../jobs/jobs';
-import { dependentsOf, changedSince } from './dependents';
+import { changedByOthers, changedSince, dependentsOf } from './dependents';
 import { Database } from '../../platform/database/database';
 import { Door, type WriteContext } from './door';
 import { type Values } from './record-hooks';
@@ -96,8 +98,11 @@ export class Undo implements JobKind<{ undoes: number }> {
     const slice: Slice = { changed: 0, refusals: [] };
     if (this.groups?.unit !== undoes)
       this.groups = { unit: undoes, all: byRecord(await changesOf(unit, undoes)) };
-    for (const entries of this.groups.all.slice(from, from + count)) {
-      if (await takeBack(unit, entries)) slice.changed += 1;
+    const groups = this.groups.all.slice(from, from + count);
+    const made = await madeBy(unit, undoes, groups);
+    for (const entries of groups) {
+      const known = made.get(nameOf(entries));
+      if (known ? await removeMade(unit, entries, known) : await takeBack(unit, entries)) slice.changed += 1;
       else {
         const { id, name } = await leftAlone(unit, entries);
         slice.refusals.push({ id, name, reason: 'It was changed again since' });
@@ -105,6 +110,31 @@ export class Undo implements JobKind<{ undoes: number }> {
     }
     return slice;
   }
+}
+
+/** The records that a unit only made, as far as nobody changed them since and all of them are within reach. */
+async function madeBy(unit: Unit, own: number, groups: readonly Entries[]): Promise<Map<string, AnyRecord>> {
+  const ids = new Map<ObjectKey, number[]>();
+  for (const [entry, ...more] of groups) {
+    if (entry.kind !== 'created' || more.length > 0 || entry.object === 'list') continue;
+    ids.set(entry.object, [...(ids.get(entry.object) ?? []), entry.record]);
+  }
+  const made = new Map<string, AnyRecord>();
+  for (const [object, records] of ids) {
+    const changed = await changedByOthers(unit, object, records, own);
+    const found = await unit.visible(object, records);
+    for (const [id, record] of found) if (!changed.has(id)) made.set(`${object} ${id}`, record);
+  }
+  return made;
+}
+
+/** Takes back the making of a record that was read before, unless what was taken back since has changed it. */
+async function removeMade(unit: Unit, entries: Entries, known: AnyRecord): Promise<boolean> {
+  const { object, record } = entries[0];
+  const [now] = dialect.rows<AnyRecord>(unit.manager, object, ['version'], [record]);
+  if (now?.version !== known.version) return takeBack(unit, entries);
+  await unit.removeFound(object, known);
+  return true;
 }
 
 async function leftAlone(unit: Unit, [{ object, record }]: Entries): Promise<Undone['kept'][number]> {
@@ -187,11 +217,13 @@ async function takeOffAgain(unit: Unit, entries: Entries): Promise<boolean> {
   return changed > 0;
 }
 
+const nameOf = ([{ object, record }]: Entries) => `${object} ${record}`;
+
 /** The entries of each record together, in the order given. */
 function byRecord(changes: readonly ChangeRow[]): Entries[] {
   const groups = new Map<string, Entries>();
   for (const change of changes) {
-    const name = `${change.object} ${change.record}`;
+    const name = nameOf([change]);
     const group = groups.get(name);
     if (group) group.push(change);
     else groups.set(name, [change]);

@@ -19,7 +19,7 @@ import {
 } from '@zawn/core';
 import { type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
-import { Problem } from '../../platform/http/problem';
+import { notFound, Problem } from '../../platform/http/problem';
 import { PendingNotices } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
@@ -30,7 +30,7 @@ import { type HooksByObject } from './hooks';
 import { apart, differs, preparedParts, standing, writeParts, type Parts } from './parts';
 import { logChange, type Logged } from './log-change';
 import { type Values } from './values';
-import { WriteChecks } from './write-checks';
+import { isStale, WriteChecks } from './write-checks';
 
 /** By which way something was written. */
 export type Through =
@@ -215,8 +215,7 @@ export class Unit {
     if (!isChanged && !anyway) return before;
     await this.checks.links(object, changed, next);
     const { columns, custom } = columnsOf(changed);
-    const kept = { ...columns, version: before.version + 1, updatedAt: this.at };
-    dialect.update(this.manager, object, id, kept);
+    await this.write(object, before, columns);
     // Merged in the database, so that what retired fields still hold stays.
     if (custom) dialect.run(this.manager, dialect.mergeJson(object, 'custom'), [JSON.stringify(custom), id]);
     for (const [field, value] of Object.entries(changed)) {
@@ -238,8 +237,14 @@ export class Unit {
   /** Puts a record in the bin, its links left intact, and its parts with it. */
   async remove(object: ObjectKey, id: number, version?: number): Promise<void> {
     const record = await this.find(object, id);
-    this.mayWrite(object, record);
     this.checks.version(object, record, version);
+    await this.removeFound(object, record);
+  }
+
+  /** The same of a record that was read already, as it stands now. */
+  async removeFound(object: ObjectKey, record: AnyRecord): Promise<void> {
+    const { id } = record;
+    this.mayWrite(object, record);
     if (objectType(object).category === 'setup') await this.checks.unused(object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
@@ -252,11 +257,7 @@ export class Unit {
   async discard(object: ObjectKey, record: AnyRecord): Promise<void> {
     const { id } = record;
     this.checks.forget(object, id);
-    dialect.update(this.manager, object, id, {
-      deletedAt: this.at,
-      version: record.version + 1,
-      updatedAt: this.at,
-    });
+    await this.write(object, record, { deletedAt: this.at });
     this.log({ object, record: id, kind: 'removed' });
     for (const hook of this.parts.hooks.of(object)) await hook.afterRemove?.(this, record);
     this.parts.searchIndex.remove(this.manager, object, id);
@@ -267,21 +268,22 @@ export class Unit {
 
   /** Brings a record back from the bin, and the parts that went there with it. */
   async restore(object: ObjectKey, id: number): Promise<void> {
-    const gone = await this.manager.findOneBy<{ id: number; deletedAt: string | null }>(object, { id });
-    this.mayWrite(object, await this.bringBack(object, id));
+    const gone = await this.manager.findOneBy<AnyRecord>(object, { id });
+    if (!gone) throw notFound(`${objectType(object).label} ${id}`);
+    this.mayWrite(object, await this.bringBack(object, gone));
     // Whatever takes a unit back restores the parts one by one, as they were deleted.
-    if (this.undoes !== undefined || !gone?.deletedAt) return;
+    if (this.undoes !== undefined || !gone.deletedAt) return;
     for (const { object: part, link } of partsOf(object)) {
       const rows = await this.manager.findBy<AnyRecord>(part, { [link]: id, deletedAt: gone.deletedAt });
-      for (const row of rows) await this.bringBack(part, row.id);
+      for (const row of rows) await this.bringBack(part, row);
     }
   }
 
-  private async bringBack(object: ObjectKey, id: number): Promise<AnyRecord> {
-    await this.manager.update(object, id, { deletedAt: null, updatedAt: this.at });
+  private async bringBack(object: ObjectKey, gone: AnyRecord): Promise<AnyRecord> {
+    const { id } = gone;
+    await this.write(object, gone, { deletedAt: null });
     // Only now can the gate see it; when it is out of reach, this throws and nothing of the unit stays.
     const record = await this.find(object, id);
-    await this.manager.update(object, id, { version: record.version + 1 });
     this.log({ object, record: id, kind: 'restored' });
     for (const hook of this.parts.hooks.of(object)) await hook.afterRestore?.(this, record);
     await this.parts.searchIndex.put(this, object, record);
@@ -351,6 +353,18 @@ export class Unit {
       if (error instanceof Problem) return error.detail.replace(/ Nothing was written\.$/, '');
       throw error;
     }
+  }
+
+  /** Writes columns of a record as its next version, if it is still the one that was read. */
+  private async write(
+    object: ObjectKey,
+    before: AnyRecord,
+    columns: Readonly<Record<string, unknown>>,
+  ): Promise<void> {
+    const { id, version } = before;
+    const next = { ...columns, version: version + 1, updatedAt: this.at };
+    if (dialect.update(this.manager, object, id, next, version)) return;
+    throw isStale(object, await this.find(object, id));
   }
 
   /** Whether a new record must be read back: it holds what is computed, or may lie out of the actor's reach. */

@@ -84,12 +84,7 @@ export class WriteChecks {
 
   /** @throws Problem `stale-version` with the current record when it is another than the one meant. */
   version(object: ObjectKey, record: AnyRecord, version: number | undefined): void {
-    if (version === undefined || version === record.version) return;
-    throw new Problem(
-      'stale-version',
-      `Someone changed this ${objectType(object).label.toLowerCase()} since you opened it. Look at their change, then try again.`,
-      { current: record },
-    );
+    if (version !== undefined && version !== record.version) throw isStale(object, record);
   }
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
@@ -165,3 +160,11 @@ function stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: 
   const name = String(record[objectType(object).nameField]);
   return new Problem('conflict', `“${name}” is still used by ${howMany(user, uses)}. Nothing was deleted.`);
 }
+
+/** What whoever meant an earlier version of a record is answered. */
+export const isStale = (object: ObjectKey, current: AnyRecord) =>
+  new Problem(
+    'stale-version',
+    `Someone changed this ${objectType(object).label.toLowerCase()} since you opened it. Look at their change, then try again.`,
+    { current },
+  );

@@ -129,16 +129,16 @@ describe('guessing passwords', () => {
   });
 
   it('takes no word of who is not a trusted proxy', async () => {
-    const statuses: number[] = [];
-    for (let tries = 0; tries < 6; tries += 1)
-      statuses.push(
-        (
-          await signIn('greta.lindqvell@brackwater.example', `guess ${tries}`).set({
-            'X-Forwarded-For': somewhere(),
-          })
-        ).status,
-      );
-    expect(statuses).toEqual([401, 401, 401, 401, 401, 429]);
+    // At once, as on a slow machine the wait can be over between one guess and the next.
+    const answers = await Promise.all(
+      Array.from({ length: 9 }, (_, tries) =>
+        signIn('greta.lindqvell@brackwater.example', `guess ${tries}`).set({
+          'X-Forwarded-For': somewhere(),
+        }),
+      ),
+    );
+    const statuses = answers.map(({ status }) => status).sort();
+    expect(statuses).toEqual([401, 401, 401, 401, 401, 429, 429, 429, 429]);
   });
 });
 

@@ -53,11 +53,12 @@ export function checkFile(file: string): void {
 function checkTables(database: BetterSqlite.Database, file: string): void {
   const tables = database.prepare(`SELECT name FROM sqlite_schema WHERE type = 'table'`).pluck().all();
   if (tables.length === 0) return;
-  const known = new Set(migrations.map(({ name }) => name));
+  const names = migrations.map((migration) => new migration().name);
+  const known = new Set(names);
   const done = tables.includes('migrations')
     ? (database.prepare('SELECT name FROM migrations ORDER BY id').pluck().all() as string[])
     : [];
-  if (done[0] !== migrations[0].name)
+  if (done[0] !== names[0])
     throw new StartError(
       `${file} is a database of another program. Nothing was changed. Choose another folder with ZAWN_DATA.`,
     );

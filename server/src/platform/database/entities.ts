@@ -14,7 +14,9 @@ import {
   type NightRow,
   type LogCursorRow,
   type CounterRow,
+  type DuplicateLookRow,
   type DuplicatePairRow,
+  type MatchKeyRow,
   type MergedRow,
   type TokenRow,
   type TurnRow,
@@ -212,7 +214,14 @@ export const tables = {
   }),
   heading: new EntitySchema<HeadingRow>({
     name: 'heading',
-    columns: { target: text({ primary: true }), heading: text({ primary: true }), path: text({ nullable }) },
+    columns: {
+      person: integer({ primary: true }),
+      target: text({ primary: true }),
+      shape: text({ primary: true }),
+      heading: text({ primary: true }),
+      path: text({ nullable }),
+      decidedAt: text(),
+    },
   }),
   listMember: new EntitySchema<ListMemberRow>({
     name: 'listMember',
@@ -283,6 +292,28 @@ export const tables = {
       reason: text(),
       verdict: text({ nullable }),
       person: integer({ nullable }),
+    },
+  }),
+  matchKey: new EntitySchema<MatchKeyRow>({
+    name: 'matchKey',
+    tableName: 'matchKey',
+    withoutRowid: true,
+    columns: {
+      object: text({ primary: true }),
+      key: integer({ primary: true }),
+      record: integer({ primary: true }),
+    },
+  }),
+  duplicateLook: new EntitySchema<DuplicateLookRow>({
+    name: 'duplicateLook',
+    tableName: 'duplicateLook',
+    columns: {
+      object: text({ primary: true }),
+      after: integer({ nullable }),
+      compared: integer(),
+      expected: integer(),
+      lookedAt: text({ nullable }),
+      isCut: { type: 'boolean' },
     },
   }),
   merged: new EntitySchema<MergedRow>({

@@ -145,6 +145,26 @@ export interface DuplicatePairRow {
   person: number | null;
 }
 
+/** A key under which a record meets those it may be the same as, as a number. */
+export interface MatchKeyRow {
+  object: MergeKind;
+  key: number;
+  record: number;
+}
+
+/** How far all records of an object have been compared with each other. */
+export interface DuplicateLookRow {
+  object: MergeKind;
+  /** The last record that was compared, while they are being compared. */
+  after: number | null;
+  /** How many have been, and how many there were at the beginning. */
+  compared: number;
+  expected: number;
+  /** When all of them last were. */
+  lookedAt: string | null;
+  isCut: boolean;
+}
+
 /** Where a record went that was merged into another. */
 export interface MergedRow {
   id: number;
@@ -165,11 +185,16 @@ export interface TurnRow extends Turn {
   rule: number;
 }
 
-/** What headings were pointed at last time; null when they were left out. */
+/** What somebody decided a column is, in files of the same headings. */
 export interface HeadingRow {
+  person: number;
   target: TargetKey;
+  /** The headings of the file, as a fingerprint. */
+  shape: string;
   heading: string;
+  /** Null for a column to be left out. */
   path: string | null;
+  decidedAt: string;
 }
 
 /** A record's place on a list. */

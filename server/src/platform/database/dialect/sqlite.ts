@@ -183,6 +183,10 @@ const prepared = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Sta
  * @returns the id of the row it added, if it added one.
  */
 export function run(manager: EntityManager, sql: string, parameters: readonly unknown[] = []): number {
+  return Number(ran(manager, sql, parameters).lastInsertRowid);
+}
+
+function ran(manager: EntityManager, sql: string, parameters: readonly unknown[]): BetterSqlite.RunResult {
   const connection = connectionOf(manager);
   // A full disk can end a transaction in its midst; what follows must not be written on its own.
   if (!connection.inTransaction)
@@ -191,7 +195,7 @@ export function run(manager: EntityManager, sql: string, parameters: readonly un
   prepared.set(connection, statements);
   const statement = statements.get(sql) ?? connection.prepare(sql);
   statements.set(sql, statement);
-  return Number(statement.run(parameters).lastInsertRowid);
+  return statement.run(parameters);
 }
 
 /** The next number of a kind, from 1. Numbers of what was taken back are not given out again. */
@@ -248,14 +252,39 @@ export function insertRow(
   return id;
 }
 
-/** Changes columns of a row. */
-export function update(manager: EntityManager, table: string, id: number, values: Cells): void {
+/** Adds rows in one statement, as far as there is none yet that is the same by a key of the table. */
+export function addMissing(
+  manager: EntityManager,
+  table: string,
+  columns: readonly string[],
+  added: readonly (readonly unknown[])[],
+): void {
+  const cells = columns.map((_, index) => `json_extract(value, '$[${index}]')`);
+  const sql = `INSERT OR IGNORE INTO "${table}" ("${columns.join('", "')}") SELECT ${cells.join(', ')} FROM json_each(?)`;
+  run(manager, sql, [JSON.stringify(added)]);
+}
+
+/**
+ * Changes columns of a row.
+ * @param version changes it only while it is this one.
+ * @returns whether there was such a row.
+ */
+export function update(
+  manager: EntityManager,
+  table: string,
+  id: number,
+  values: Cells,
+  version?: number,
+): boolean {
   const cells = { ...values, ...placesIn(manager, table, values) };
   const columns = Object.keys(cells).map((column) => `"${column}" = ?`);
-  run(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE "id" = ?`, [
+  const isMeant = version === undefined ? '"id" = ?' : '"id" = ? AND "version" = ?';
+  const { changes } = ran(manager, `UPDATE "${table}" SET ${columns.join(', ')} WHERE ${isMeant}`, [
     ...Object.values(cells).map(bound),
     id,
+    ...(version === undefined ? [] : [version]),
   ]);
+  return changes > 0;
 }
 
 /** Gives a column of many rows the same value, as far as they do not hold it. */
