@@ -37,6 +37,11 @@ export class Book {
     return this.shelf(table).rows;
   }
 
+  /** The tables that were written to. */
+  tables(): string[] {
+    return [...this.shelves.keys()];
+  }
+
   row(table: string, id: number): Row {
     const { rows, before } = this.shelf(table);
     return rows[id - 1 - before];

@@ -1,4 +1,6 @@
 import { daysBetween } from '@zawn/core';
+import { Database } from '../platform/database/database';
+import { startServer } from '../testing';
 import { type Book, type Row } from './book';
 import { generateDemo } from './generate';
 
@@ -131,5 +133,17 @@ describe('the demo company', () => {
       expect([table, moments(table, field).filter(isFree).length]).toEqual([table, 0]);
     expect(rows('mail').length).toBeGreaterThan(780);
     expect(rows('mail').length).toBeLessThan(820);
+  });
+});
+
+describe('the demo company, laid down', () => {
+  it('holds every row that was made up for it', async () => {
+    const server = await startServer({ demo: true });
+    const { manager } = server.app.get(Database).reading;
+    const laidDown = await Promise.all(
+      book.tables().map(async (table) => [table, await manager.count(table)] as const),
+    );
+    await server.close();
+    expect(laidDown).toEqual(book.tables().map((table) => [table, rows(table).length]));
   });
 });

@@ -15,6 +15,6 @@ export function signAnew(book: Book, today: Day): void {
       at: `${workday(addDays(today, -4 - at))}T16:20:00.000Z`,
       person: Number(people[every % people.length].owner),
     };
-    book.create('detail', when, { lead: null, contact, field, value, mail: null, state: 'open' });
+    book.create('contactSuggestion', when, { lead: null, contact, field, value, mail: null, state: 'open' });
   }
 }
