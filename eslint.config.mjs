@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
@@ -6,6 +7,14 @@ const noRoles = {
   selector: ':not(TSLiteralType) > Literal[value=/^(rep|manager|operations)$/]',
   message: 'No role is named outside the policy. Ask `Policy.may`, or `roleType`.',
 };
+
+const noSql = [
+  'Literal[value=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
+  'TemplateElement[value.raw=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
+].map((selector) => ({
+  selector,
+  message: 'SQL stands in platform/database and in the compiler of questions. Use the query builder.',
+}));
 
 const forbidden = (group, message) => ({ group, message });
 
@@ -29,6 +38,22 @@ const wings = {
     'The kernel knows no feature: features bring along what it needs.',
   ),
 };
+
+/** The names of all objects, each of which has a table. */
+const objects = [
+  ...readFileSync(new URL('core/src/kernel/catalogue/objects.ts', import.meta.url), 'utf8').matchAll(
+    /^ {2}(\w+),$/gm,
+  ),
+].map(([, name]) => name);
+
+/** Records are written by units alone, so that no write escapes its checks, the log and undo. */
+const noWrites = [
+  `CallExpression[callee.property.name=/^(insert|update|upsert|delete|save|remove)$/] > Literal.arguments[value=/^(${objects.join('|')})$/]:first-child`,
+  "CallExpression[callee.object.name='dialect'][callee.property.name=/^(insertRow|update|updateMany)$/]",
+].map((selector) => ({
+  selector,
+  message: 'Records are written by a `Unit`, derived values by `writeDerived`.',
+}));
 
 /** The one list in the kernel that names what features describe. */
 const LIST = 'core/src/kernel/catalogue/objects.ts';
@@ -99,21 +124,14 @@ export default tseslint.config(
     },
   },
   {
-    files: ['server/src/{kernel,features}/**/*.ts'],
+    files: ['server/src/{kernel,features,test-feature}/**/*.ts'],
     ignores: ['server/src/kernel/questions/**', '**/*.test.ts'],
-    rules: {
-      'no-restricted-syntax': [
-        'error',
-        noRoles,
-        ...[
-          'Literal[value=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
-          'TemplateElement[value.raw=/^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|CREATE) /]',
-        ].map((selector) => ({
-          selector,
-          message: 'SQL stands in platform/database and in the compiler of questions. Use the query builder.',
-        })),
-      ],
-    },
+    rules: { 'no-restricted-syntax': ['error', noRoles, ...noSql, ...noWrites] },
+  },
+  {
+    files: ['server/src/kernel/records/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-syntax': ['error', noRoles, ...noSql] },
   },
   {
     files: ['**/*.mjs'],

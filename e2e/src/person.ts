@@ -1,7 +1,7 @@
 import { By, Key, until, type Condition, type WebDriver, type WebElement } from 'selenium-webdriver';
 
 /** Long enough for a busy machine; whoever waits goes on as soon as it is there. */
-const PATIENCE_MS = 20_000;
+const PATIENCE_MS = 45_000;
 
 /** An XPath string literal, whatever quotes the text holds. */
 function literal(text: string): string {

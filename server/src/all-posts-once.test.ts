@@ -1,3 +1,4 @@
+import { IsNull, Not } from 'typeorm';
 import {
   ask,
   type AnyRecord,
@@ -193,8 +194,8 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { id, version } = await contact();
     return { path: `/contacts/${id}/touch`, version, body: { do: 'stop' }, other: { do: 'notThisTime' } };
   },
-  '/api/v1/seen-details/:id/take': () => seenDetail('take'),
-  '/api/v1/seen-details/:id/leave': () => seenDetail('leave'),
+  '/api/v1/contact-suggestions/:id/take': () => suggestion('take'),
+  '/api/v1/contact-suggestions/:id/leave': () => suggestion('leave'),
   '/api/v1/:objects/:id/files': async () => ({
     path: `/contacts/${(await contact()).id}/files?name=once.txt`,
     body: 'one content',
@@ -248,7 +249,7 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
   },
 };
 
-async function seenDetail(action: 'take' | 'leave'): Promise<Sent> {
+async function suggestion(action: 'take' | 'leave'): Promise<Sent> {
   const { id } = await contact();
   const { writer } = server.app.get(Database);
   const at = '2026-11-19T08:00:00.000Z';
@@ -262,9 +263,9 @@ async function seenDetail(action: 'take' | 'leave'): Promise<Sent> {
       createdAt: at,
       updatedAt: at,
     };
-    return Number((await manager.insert('detail', row)).identifiers[0].id);
+    return Number((await manager.insert('contactSuggestion', row)).identifiers[0].id);
   });
-  return { path: `/seen-details/${detail}/${action}` };
+  return { path: `/contact-suggestions/${detail}/${action}` };
 }
 
 /** What names that which an answer is about. */
@@ -313,7 +314,10 @@ const WATCHED = [
 const counts = async () => {
   const { reading } = server.app.get(Database);
   const found: Record<string, number> = {};
-  for (const name of WATCHED) found[name] = await reading.manager.count(name);
+  // Pairs are found among whatever is there, behind the writes; what is said of them is somebody's doing.
+  const judged = { where: { verdict: Not(IsNull()) } };
+  for (const name of WATCHED)
+    found[name] = await reading.manager.count(name, name === 'duplicatePair' ? judged : {});
   return found;
 };
 

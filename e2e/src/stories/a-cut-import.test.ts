@@ -41,6 +41,13 @@ const written = async (server: ZawnServer, headers: Record<string, string>) => {
 const stateOf = async (server: ZawnServer, headers: Record<string, string>, id: number) =>
   (await send(server, 'GET', `/imports/${id}`, undefined, headers)).body as unknown as Import;
 
+/** What its owner was told of an import. */
+const toldOf = async (server: ZawnServer, headers: Record<string, string>, id: number) => {
+  const { body } = await send(server, 'GET', '/notices', undefined, headers);
+  const { rows } = body as unknown as { rows: { path: string; text: string }[] };
+  return rows.filter(({ path }) => path === `/imports?run=${id}`).map(({ text }) => text);
+};
+
 /** Waits until an import has come so far. */
 async function until(
   server: ZawnServer,
@@ -77,6 +84,10 @@ describe('a server killed in the middle of an import of 50,000 rows', () => {
       const ended = await stateOf(server, again.headers, cut.id);
       expect(ended.state).toBe('stopped');
       expect(ended.failure).toContain('Nothing of it is there');
+      // Whoever began it is told, once.
+      expect(await toldOf(server, again.headers, cut.id)).toEqual([
+        expect.stringMatching(/was not imported\. Zawn was stopped/),
+      ]);
       const { headers } = await signIn(server);
       const { id } = await begin(server, headers);
       const done = await until(server, headers, id, () => false);

@@ -52,11 +52,12 @@ describe('a team’s first import', () => {
     expect(await field('Full name')).toBe('Name');
     expect(await field('Company')).toBe('Account’s name');
     expect(await field('Company website')).toBe('Account’s website');
-    await say('rows are counted', ['2,906 to create', '1 skipped', '94 refused']);
+    await say('rows are counted', ['2,966 to create', '1 skipped', '34 refused']);
   });
 
   it('has its trouble marked in the cells, and mended once for the whole file', async () => {
     await operations.read('Email is not an email address', '.file-table');
+    await operations.read('60\nwith a cell left empty', '.import-counts');
     await operations.clickAt('[aria-label="What “Friend of the house” stands for"]');
     await operations.choose('Partner');
     await say('the odd word is understood', ['2,966 to create', '34 refused']);

@@ -232,7 +232,7 @@ describe('a field of one’s own', () => {
     await person.goTo('/imports');
     await person.see('.file-drop');
     await person.giveFile('hulls.csv', 'Name,Hull\nPer Hullmoor,Wood\nEli Hullmoor,Glass\n');
-    await person.read('1\nrefused', '.import-counts');
+    await person.read('1\nwith a cell left empty', '.import-counts');
     await person.clickAt('[aria-label="What “Glass” stands for"]');
     await person.choose('Add “Glass” as a choice');
     await person.click('Create 2');

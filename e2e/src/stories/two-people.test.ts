@@ -15,6 +15,12 @@ beforeAll(async () => {
 });
 afterAll(() => second.quit());
 
+/** Opens a fact and types over what it holds. */
+const typeOver = async (who: Person, field: string, text: string) => {
+  await who.clickAt(`[data-field="${field}"]`);
+  await who.driver.switchTo().activeElement().sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+};
+
 describe('two people on one record', () => {
   it('see each other’s changes without asking', async () => {
     await rep.signInAs('Tamsin Rudd');
@@ -33,12 +39,6 @@ describe('two people on one record', () => {
     await rep.read('7 Tide Mill', '[data-field="street"]');
     await rep.read('now 7 Tide Mill', '.timeline');
   });
-
-  /** Opens a fact and types over what it holds. */
-  const typeOver = async (who: Person, field: string, text: string) => {
-    await who.clickAt(`[data-field="${field}"]`);
-    await who.driver.switchTo().activeElement().sendKeys(Key.chord(Key.CONTROL, 'a'), text);
-  };
 
   it('keep what both typed into different fields, and the second sees what the first changed', async () => {
     await typeOver(rep, 'postcode', 'TM1');
@@ -78,11 +78,39 @@ describe('two people on one record', () => {
   });
 });
 
+const openNote = async () => {
+  await rep.click('Note');
+  await rep.see('.note-text');
+  await rep.until('the note has the focus', async () => (await rep.focused('class')).includes('note-text'));
+};
+
+describe('whoever goes on while a field is still being saved', () => {
+  it('is not taken out of what is being written', async () => {
+    await typeOver(rep, 'street', '11 Tide Mill');
+    await rep.driver.executeScript(`
+      const original = window.fetch;
+      window.fetch = async (address, options) => {
+        if (options?.method !== 'PATCH') return original(address, options);
+        window.fetch = original;
+        await new Promise((resolve) => { window.saveNow = resolve; });
+        return original(address, options);
+      };`);
+    await rep.press(Key.ENTER);
+    await openNote();
+    await rep.press(...'Call again');
+    await rep.driver.executeScript('window.saveNow()');
+    await manager.read('11 Tide Mill', '[data-field="street"]');
+    await rep.until('the field is saved', async () => (await rep.count('[data-field="street"] input')) === 0);
+    await rep.press(...' on Friday');
+    await rep.read('Call again on Friday', '.note-text');
+    await rep.press(Key.ESCAPE);
+    await rep.until('the note is closed', async () => (await rep.count('.note-text')) === 0);
+  });
+});
+
 describe('whoever is mentioned in a note', () => {
   it('hears of it, and the note is read as it was written', async () => {
-    await rep.click('Note');
-    await rep.see('.note-text');
-    await rep.until('the note has the focus', async () => (await rep.focused('class')).includes('note-text'));
+    await openNote();
     await rep.press(...'Ask @maren');
     await rep.read('Maren Ollerby', '.mention-list');
     await rep.press(Key.ENTER);

@@ -1,7 +1,7 @@
 import { Controller, Get, Injectable, Module } from '@nestjs/common';
 import { Table, type EntityManager, type MigrationInterface, type QueryRunner } from 'typeorm';
 import { type Actor, type AnyRecord, type ObjectKey } from '@zawn/core';
-import { type Derivation } from '../kernel/records/derivation';
+import { writeDerived, type Derivation } from '../kernel/records/derivation';
 import { type RecordHooks } from '../kernel/records/record-hooks';
 import { Gate } from '../kernel/questions/gate';
 import { InTimeline, RecordTimeline } from '../kernel/timeline/timeline-source';
@@ -91,7 +91,7 @@ const piecesOf = (object: string, from: string, column: string, link: string): D
       const pieces = found.get(id) ?? 0;
       const row = await manager.findOneBy<AnyRecord>(object, { id });
       if (!row || row.pieces === pieces) continue;
-      await manager.update(object, id, { pieces });
+      writeDerived({ manager }, key(object), id, { pieces });
       changed.push(id);
     }
     return changed;

@@ -1,4 +1,5 @@
 import { countryName, type AnyRecord } from '@zawn/core';
+import { CARD_UID } from '@zawn/core/imports';
 
 const string = (value: AnyRecord[string]) => (typeof value === 'string' ? value : '');
 
@@ -29,6 +30,7 @@ function cardOf(ICAL: Library, contact: AnyRecord, account: string | undefined):
   const [last = '', ...first] = name.split(' ').reverse();
   add('version', '4.0');
   add('fn', name);
+  add('uid', `${CARD_UID}${contact.id}`);
   add('n', [last, first.reverse().join(' '), '', '', '']);
   if (account) add('org', [account]);
   if (contact.role) add('title', string(contact.role));
@@ -37,6 +39,12 @@ function cardOf(ICAL: Library, contact: AnyRecord, account: string | undefined):
   if (contact.mobile) add('tel', string(contact.mobile), { type: 'cell' });
   if (contact.city || contact.country)
     add('adr', ['', '', '', string(contact.city), '', '', countryName(string(contact.country))]);
+  if (contact.description) add('note', string(contact.description));
+  if (Array.isArray(contact.tags) && contact.tags.length > 0) {
+    const property = new ICAL.Property('categories', card);
+    property.setValues(contact.tags.map(String));
+    card.addProperty(property);
+  }
   add('rev', contact.updatedAt.replace(/\.\d+Z$/, 'Z'));
   return `${card.toString()}\r\n`;
 }

@@ -42,10 +42,19 @@ describe('a file of a view', () => {
         columns: ['name', 'account.country', 'value', 'closeOn', 'tags', 'x_siteVisit'],
       },
     });
-    expect(head).toEqual(['Name', 'Account’s country', 'Value', 'Close date', 'Tags', 'Site visited']);
+    expect(head).toEqual([
+      'Name',
+      'Account’s country',
+      'Value',
+      // An amount without its money says nothing.
+      'Currency',
+      'Close date',
+      'Tags',
+      'Site visited',
+    ]);
     expect(rows).toHaveLength((await manager.records(ask('deal'), 1)).total);
-    expect(rows[0][3]).toMatch(/^\d{4}-\d\d-\d\d$/);
-    expect(rows.map((row) => row[3])).toEqual([...rows.map((row) => row[3])].sort());
+    expect(rows[0][4]).toMatch(/^\d{4}-\d\d-\d\d$/);
+    expect(rows.map((row) => row[4])).toEqual([...rows.map((row) => row[4])].sort());
   });
 
   it('has the groups of a grouped table first', async () => {
@@ -69,7 +78,7 @@ describe('a file of a view', () => {
   it('has all fields when those are asked for, the organisation’s own among them', async () => {
     const { head } = await csv(manager, made('all-accounts'), { fields: 'all' });
     expect(head).toEqual(
-      expect.arrayContaining(['Id', 'Stations in the field', 'Terrain', 'Created', 'List']),
+      expect.arrayContaining(['Zawn id', 'Stations in the field', 'Terrain', 'Created', 'List']),
     );
   });
 
@@ -112,7 +121,8 @@ describe('a file of a view', () => {
     expect([cells.getCell(1).value, cells.getCell(1).type]).toEqual([name, ExcelJS.ValueType.String]);
     expect(cells.getCell(2).value).toBe('+441632960001');
     expect(cells.getCell(3).value).toBe(1250);
-    expect(cells.getCell(4).value).toEqual(new Date('2026-11-19T09:30:00Z'));
+    expect(cells.getCell(4).value).toBe('GBP');
+    expect(cells.getCell(5).value).toEqual(new Date('2026-11-19T09:30:00Z'));
     const { rows } = await csv(manager, wanted);
     expect(rows[0].slice(0, 2)).toEqual([`'${name}`, "'+441632960001"]);
   });

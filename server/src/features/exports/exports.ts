@@ -28,6 +28,7 @@ import {
   type ObjectKey,
   type QuestionContext,
 } from '@zawn/core';
+import { ZAWN_ID } from '@zawn/core/imports';
 import { Bulk } from '../bulk/bulk';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
@@ -125,10 +126,13 @@ export class Exports {
     const grouped = (question.groups ?? []).map(({ field }) => field);
     const all = ['id', ...fieldsOf(catalogue, object).map(([key]) => key), 'createdAt', 'updatedAt', 'lists'];
     const shown = [...grouped, ...columnsOf(request.design)];
-    const paths = [...new Set(request.fields === 'all' ? all : shown)].filter((path) =>
-      fieldAt(catalogue, object, path),
+    const wanted =
+      request.fields === 'all' ? all : shown.flatMap((path) => withCurrency(context, object, path));
+    const paths = [...new Set(wanted)].filter((path) => fieldAt(catalogue, object, path));
+    const headings = paths.map((path) =>
+      // An id of another program may stand beside it.
+      path === 'id' ? ZAWN_ID : capital(pathInWords(catalogue, object, path) ?? path),
     );
-    const headings = paths.map((path) => capital(pathInWords(catalogue, object, path) ?? path));
     return { headings, slices: this.rows(actor, request, paths, context) };
   }
 
@@ -230,6 +234,13 @@ const namesIn = (names: Names, known: ReadonlyMap<string, string>): ExportNames 
   nameOf: (object, id) => names[object]?.[id] ?? known.get(`${object} ${id}`) ?? '',
   listName: (id) => known.get(`list ${id}`) ?? '',
 });
+
+/** An amount with the column that says its money, without which nobody can tell what it is. */
+function withCurrency({ catalogue }: QuestionContext, object: ObjectKey, path: string): string[] {
+  const sibling = fieldAt(catalogue, object, path)?.currency;
+  const at = path.lastIndexOf('.') + 1;
+  return sibling ? [path, `${path.slice(0, at)}${sibling}`] : [path];
+}
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 

@@ -30,7 +30,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { RecordLinks } from '../../kernel/records/record-links';
 import { useSession } from '../../platform/sessions/session';
-import { SeenOnToday } from '../people/seen-details';
+import { SuggestionsOnToday } from '../people/contact-suggestions';
 import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
 import './today.css';
@@ -169,7 +169,7 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
   return (
     <>
       <Touches whose={whose} />
-      <SeenOnToday owner={me.id} />
+      <SuggestionsOnToday owner={me.id} />
       <Concern
         title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
         question={adrift}

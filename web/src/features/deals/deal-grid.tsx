@@ -23,6 +23,7 @@ import {
 import { type QueryKey } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
+import { isFocusLost } from '../../platform/frame/focus';
 import { date, monthName, shortMoney } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
@@ -75,6 +76,12 @@ function Cell({ id, isOverdue, children }: { id: string; isOverdue: boolean; chi
   );
 }
 
+/** The deal whose strip has the focus; not a number when none has. */
+const focusedDeal = () => Number(document.activeElement?.closest<HTMLElement>('[data-deal]')?.dataset.deal);
+
+const focusStrip = (id: number | undefined) =>
+  document.querySelector<HTMLElement>(`[data-deal="${id}"] .strip-main`)?.focus();
+
 /** Open deals by stage and expected close month, with sums on both edges; the last stage stands on top. */
 export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }: Props) {
   const { today, organisation } = useSession();
@@ -110,15 +117,14 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
     return () => setResult(undefined);
   }, [order, setResult]);
 
-  const focusStrip = (id: number | undefined) =>
-    document.querySelector<HTMLElement>(`[data-deal="${id}"] .strip-main`)?.focus();
   useEffect(() => {
-    // A moved strip is a new element in another cell; the keyboard goes along with it.
-    if (moved.current !== undefined) focusStrip(moved.current);
+    // A moved strip is a new element in another cell; the keyboard goes along with it, until the person goes elsewhere.
+    if (moved.current === undefined) return;
+    if (isFocusLost()) focusStrip(moved.current);
+    else if (focusedDeal() !== moved.current) moved.current = undefined;
   }, [grid]);
   const step = (by: number) => {
-    const focused = Number(document.activeElement?.closest<HTMLElement>('[data-deal]')?.dataset.deal);
-    const at = order.indexOf(focused);
+    const at = order.indexOf(focusedDeal());
     focusStrip(order[Math.min(Math.max(at + by, 0), order.length - 1)]);
   };
   useShortcuts('Deal grid', [

@@ -4,6 +4,7 @@ import {
   mergeKinds,
   objectType,
   type AnyRecord,
+  type DuplicateLook,
   type DuplicatePair,
   type DuplicatesPage,
   type MergeKind,
@@ -15,13 +16,16 @@ import { useSearchParams } from 'react-router';
 import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
-import { counted, nearDate } from '../../platform/frame/format';
+import { clock, counted, nearDate } from '../../platform/frame/format';
 import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { FieldValue } from '../../kernel/records/field-value';
 import { useSession } from '../../platform/sessions/session';
 import './duplicates.css';
+
+/** How often it is looked how far comparing is. */
+const LOOK_AGAIN_MS = 1000;
 
 const MergeDialog = lazy(() => import('./merge-dialog'));
 
@@ -76,6 +80,42 @@ function Half({
   );
 }
 
+/** When all records were last compared with each other, or how much of that is done. */
+function LookState({ look, plural }: { look: DuplicateLook; plural: string }) {
+  const { today, dayOf, organisation } = useSession();
+  const { share, lookedAt, compared, isCut } = look;
+  if (share !== null)
+    return (
+      <span className="second" role="status">
+        Comparing all {plural}: {Math.floor(share * 100)}%
+      </span>
+    );
+  if (lookedAt === null) return null;
+  return (
+    <span className="second">
+      {compared === null ? `All ${plural}` : counted(compared, plural.replace(/s$/, ''))} compared{' '}
+      {nearDate(dayOf(lookedAt), today)}, {clock(lookedAt, organisation.timeZone)}
+      {isCut && '; the least likely pairs were left out'}
+    </span>
+  );
+}
+
+/** Says why there is no pair: none was found, or nobody has looked yet. */
+function NoPairs({ look: { share, lookedAt }, plural }: { look: DuplicateLook; plural: string }) {
+  if (share !== null) return <Empty title="No pairs so far." />;
+  if (lookedAt === null)
+    return (
+      <Empty title={`The ${plural} have not been compared yet.`}>
+        <p>“Look again” does it now.</p>
+      </Empty>
+    );
+  return (
+    <Empty title={`No duplicate ${plural} found.`}>
+      <p>New and changed ones are compared with the rest as they are saved.</p>
+    </Empty>
+  );
+}
+
 /** Records that are probably one, the likeliest first: merged, or said to be two. */
 export function Component() {
   const [parameters, setParameters] = useSearchParams();
@@ -90,9 +130,10 @@ export function Component() {
       call<DuplicatesPage>('GET', `/duplicates?object=${object}${pageParam}`, { signal }),
     initialPageParam: '',
     getNextPageParam: ({ next }) => (next === null ? undefined : `&cursor=${next}`),
+    refetchInterval: ({ state }) => (state.data?.pages[0].look.share == null ? false : LOOK_AGAIN_MS),
   });
   const refresh = () => queryClient.invalidateQueries({ queryKey });
-  const look = useMutation({
+  const lookAgain = useMutation({
     mutationFn: () => call('POST', '/duplicates/look', { body: { object } }),
     onSuccess: refresh,
     onError: complain,
@@ -111,11 +152,13 @@ export function Component() {
   });
   const { data, error, refetch } = pages;
   const total = data?.pages[0].total ?? 0;
+  const look = data?.pages[0].look;
   return (
     <>
       <header className="page-head">
         <h1>Duplicates</h1>
         <span className="page-count">{data ? counted(total, 'probable pair') : ''}</span>
+        {look && <LookState look={look} plural={objectType(object).plural.toLowerCase()} />}
         <div className="page-tools">
           <Segmented<MergeKind>
             value={object}
@@ -123,7 +166,11 @@ export function Component() {
             onChange={(kind) => setParameters({ of: kind })}
             aria-label="Duplicates among"
           />
-          <Button loading={look.isPending} onClick={() => look.mutate()}>
+          <Button
+            loading={lookAgain.isPending}
+            disabled={look?.share != null}
+            onClick={() => lookAgain.mutate()}
+          >
             Look again
           </Button>
         </div>
@@ -133,9 +180,7 @@ export function Component() {
       ) : !data ? (
         <Skeleton rows={6} />
       ) : total === 0 ? (
-        <Empty title={`No duplicate ${objectType(object).plural.toLowerCase()} found.`}>
-          <p>Zawn looks each night; “Look again” does it now.</p>
-        </Empty>
+        <NoPairs look={data.pages[0].look} plural={objectType(object).plural.toLowerCase()} />
       ) : (
         <ol className="pairs" aria-label="Probable pairs">
           {data.pages.flatMap(({ rows: pairs, names }) =>

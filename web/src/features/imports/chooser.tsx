@@ -27,7 +27,7 @@ export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
   return (
     <FileDrop
       onFiles={([file]) => choose({ name: file.name, file })}
-      accept=".csv,.txt,.tsv,.xlsx,.vcf,.jsonl,.ndjson,text/*"
+      accept=".csv,.txt,.tsv,.xlsx,.ods,.vcf,.jsonl,.ndjson,text/*"
       label="File to bring in"
       button="Choose a file"
       beside={
@@ -39,7 +39,7 @@ export function Chooser({ choose }: { choose: (chosen: Chosen) => void }) {
       <FileUp size={26} aria-hidden />
       <p className="empty-title">Drop a file here, or paste cells</p>
       <p className="second">
-        CSV, XLSX, vCard or JSON lines, up to 100,000 rows or 50 MB. Nothing is written until you say so.
+        CSV, XLSX, ODS, vCard or JSON lines, up to 100,000 rows or 50 MB. Nothing is written until you say so.
       </p>
       <p className="second import-templates">
         Empty files with the right headings:{' '}

@@ -17,13 +17,15 @@ interface Props {
   setup: ImportSetup;
   guesses: readonly ColumnGuess[];
   refused: ImportPreview['refused'];
+  /** Cells that are left empty. */
+  notes: ImportPreview['notes'];
   point: (column: number, path: string | null) => void;
   /** Makes a field of the organisation’s own from a column; undefined for those who may not. */
   makeField?: (column: number) => void;
 }
 
 /** The file’s own rows, a field picker on each column’s head, trouble marked in the cell that causes it. */
-export function FileTable({ table, setup, guesses, refused, point, makeField }: Props) {
+export function FileTable({ table, setup, guesses, refused, notes, point, makeField }: Props) {
   const { catalogue } = useSession();
   const { headings, rows } = table;
   const fields = useMemo(
@@ -41,6 +43,10 @@ export function FileTable({ table, setup, guesses, refused, point, makeField }: 
   const trouble = useMemo(
     () => new Map(refused.map(({ row, column, reason }) => [`${row} ${column ?? 'row'}`, reason])),
     [refused],
+  );
+  const left = useMemo(
+    () => new Map(notes.map(({ row, column, reason }) => [`${row} ${column ?? 'row'}`, reason])),
+    [notes],
   );
   const template = `64px repeat(${headings.length}, ${WIDTH}px)`;
   const why = (column: number) => {
@@ -114,13 +120,14 @@ export function FileTable({ table, setup, guesses, refused, point, makeField }: 
                 {whole && <span className="visually-hidden">{whole}</span>}
               </div>
               {headings.map((_, column) => {
-                const reason = trouble.get(`${row} ${column}`);
+                const refusal = trouble.get(`${row} ${column}`);
+                const reason = refusal ?? left.get(`${row} ${column}`);
                 const isOut = setup.columns[column] === null;
                 return (
                   <div
                     key={column}
                     role="cell"
-                    className={`clip ${reason ? 'file-trouble' : ''} ${isOut ? 'second' : ''}`}
+                    className={`clip ${refusal ? 'file-trouble' : reason ? 'file-note' : ''} ${isOut ? 'second' : ''}`}
                     title={reason}
                   >
                     {cells[column]}

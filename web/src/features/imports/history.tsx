@@ -41,7 +41,7 @@ export function History() {
             </span>
             <span className="import-files">
               <a href={`/api/v1/imports/${id}/file`}>File</a>
-              {counts.refuse > 0 && <a href={`/api/v1/imports/${id}/refused`}>Refused</a>}
+              {counts.refuse + counts.noted > 0 && <a href={`/api/v1/imports/${id}/refused`}>Refused</a>}
             </span>
             {unit !== null && !isUndone ? (
               <Button

@@ -34,7 +34,7 @@ function changesOf(object: ObjectKey, outcome: ImportOutcome, unit: number): str
     of: [
       { field: 'unit', is: 'is', value: unit },
       { field: 'object', is: 'anyOf', value: [object] },
-      { field: 'kind', is: 'anyOf', value: [outcome === 'create' ? 'created' : 'changed'] },
+      { field: 'kind', is: 'anyOf', value: [outcome === 'update' ? 'changed' : 'created'] },
     ],
   };
   return `/changes?of=${encodeURIComponent(JSON.stringify(where))}`;
@@ -72,6 +72,13 @@ function Report({
           )}
         </li>
       ))}
+      {counts.noted > 0 && (
+        <li>
+          <a href={`/api/v1/imports/${id}/refused`}>
+            <b>{number(counts.noted)}</b> with a cell left empty
+          </a>
+        </li>
+      )}
     </ul>
   );
 }
@@ -138,7 +145,11 @@ export function ImportRun({ id, again }: { id: number; again: () => void }) {
             See the {plural.toLowerCase()}
           </Link>
         )}
-        {counts.refuse > 0 && <Button href={`/api/v1/imports/${id}/refused`}>Save the refused rows</Button>}
+        {counts.refuse + counts.noted > 0 && (
+          <Button href={`/api/v1/imports/${id}/refused`}>
+            {counts.noted > 0 ? 'Save the refused and noted rows' : 'Save the refused rows'}
+          </Button>
+        )}
         {unit !== null && !isUndone && <Button onClick={() => void undo(unit)}>Undo the import</Button>}
         <Button type="primary" onClick={again}>
           Import another file

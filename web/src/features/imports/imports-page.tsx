@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { type ImportLook, type ImportBucket, type ImportPreview, type ImportSummary } from '@zawn/core';
-import { guessType, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { guessType, takesSeveral, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { Button } from 'antd';
 import { useCallback, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -10,6 +10,7 @@ import { counted, nearDate } from '../../platform/frame/format';
 import { Empty, Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { Chooser, type Chosen } from './chooser';
+import { type Doubt } from './doubts';
 import { Examples } from './examples';
 import { FileTable } from './file-table';
 import { History } from './history';
@@ -21,7 +22,7 @@ import { useFirstLook } from './use-first-look';
 
 /** One page for an import: the file’s own rows under field pickers, and beside them what will happen. */
 export function Component() {
-  const { policy, today, dayOf } = useSession();
+  const { catalogue, policy, today, dayOf } = useSession();
   const { complain } = useNotices();
   const [parameters, setParameters] = useSearchParams();
   const run = Number(parameters.get('run')) || undefined;
@@ -29,6 +30,7 @@ export function Component() {
   const [look, setLook] = useState<ImportLook>();
   const [setup, setSetup] = useState<ImportSetup>();
   const [bucket, setBucket] = useState<ImportBucket>();
+  const [agreed, setAgreed] = useState<ReadonlySet<Doubt>>(new Set());
   const first = useFirstLook(look ? undefined : chosen?.file);
   const take = (seen: ImportLook) => {
     setLook(seen);
@@ -69,6 +71,7 @@ export function Component() {
     setLook(undefined);
     setSetup(undefined);
     setBucket(undefined);
+    setAgreed(new Set());
     handIn.reset();
     setParameters({});
   };
@@ -80,12 +83,15 @@ export function Component() {
     },
     [send],
   );
+  const isJoined = (path: string | null) =>
+    path !== null && setup !== undefined && takesSeveral(catalogue, setup.target, path);
   const change = (part: Partial<ImportSetup>) => setSetup((before) => before && { ...before, ...part });
   const point = (column: number, path: string | null) =>
-    // A field is filled by one column: pointing another at it takes it from the first.
+    // A field is filled by one column: pointing another at it takes it from the first, unless it holds text, which is
+    // joined.
     change({
       columns: (setup?.columns ?? []).map((before, index) =>
-        index === column ? path : before === path ? null : before,
+        index === column ? path : before === path && !isJoined(path) ? null : before,
       ),
     });
   const makeField = (column: number) => {
@@ -158,6 +164,7 @@ export function Component() {
               setup={settled}
               guesses={shown.guess.columns}
               refused={data?.refused ?? []}
+              notes={data?.notes ?? []}
               point={point}
               makeField={policy.may('setUp') ? makeField : undefined}
             />
@@ -168,8 +175,11 @@ export function Component() {
             conventions={data?.conventions ?? shown.guess}
             counts={data?.counts}
             unknown={data?.unknown ?? []}
+            troubles={[...(data?.refused ?? []), ...(data?.notes ?? [])]}
             isCounting={preview.isFetching || again.isPending}
             isStarting={begin.isPending}
+            agreed={agreed}
+            agree={(doubt) => setAgreed((before) => new Set([...before, doubt]))}
             change={change}
             reread={(as) => again.mutate(as)}
             show={setBucket}

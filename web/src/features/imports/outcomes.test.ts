@@ -1,11 +1,15 @@
 import { countsInWords, actionInWords, bucketInWords, bucketsBeside } from './outcomes';
 
-const counts = { create: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {} };
+const counts = { create: 0, maybe: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {}, noted: 0 };
 
 describe('what an import does, in words', () => {
   it('says exactly what the button will do', () => {
     expect(actionInWords({ ...counts, create: 4212, update: 388 })).toBe('Create 4,212, update 388');
+    expect(actionInWords({ ...counts, create: 2, maybe: 1 })).toBe('Create 3');
     expect(actionInWords({ ...counts, update: 1 })).toBe('Update 1');
+    expect(actionInWords({ ...counts, others: { account: { create: 0, update: 2 } } })).toBe(
+      'Update 2 accounts',
+    );
     expect(actionInWords(counts)).toBe('Nothing to write');
   });
 
@@ -25,6 +29,9 @@ describe('what an import does, in words', () => {
     const others = { account: { create: 3, update: 0 } };
     expect(countsInWords({ ...counts, create: 10, refuse: 2, others })).toBe(
       '10 created, 3 accounts with them, 2 refused',
+    );
+    expect(countsInWords({ ...counts, create: 1, maybe: 1, noted: 1 })).toBe(
+      '2 created, 1 with a cell left empty',
     );
     expect(countsInWords(counts)).toBe('nothing written');
   });

@@ -10,6 +10,7 @@ import { counted } from '../../platform/frame/format';
 /** What can become of rows, in the order people care about, with how each is said beside its count. */
 export const outcomes: readonly { outcome: ImportOutcome; label: string; done: string }[] = [
   { outcome: 'create', label: 'to create', done: 'created' },
+  { outcome: 'maybe', label: 'to create, perhaps on file', done: 'created, perhaps on file before' },
   { outcome: 'update', label: 'to update', done: 'updated' },
   { outcome: 'same', label: 'unchanged', done: 'unchanged' },
   { outcome: 'skip', label: 'skipped', done: 'skipped' },
@@ -30,7 +31,9 @@ export function bucketInWords(
 }
 
 /** The records beside the main ones that an import writes, with how many there are of each. */
-export function bucketsBeside({ others }: ImportCounts): { bucket: ImportBucket; count: number }[] {
+export function bucketsBeside({
+  others,
+}: Pick<ImportCounts, 'others'>): { bucket: ImportBucket; count: number }[] {
   return Object.entries(others).flatMap(([object, done]) =>
     (['create', 'update'] as const)
       .filter((outcome) => done[outcome] > 0)
@@ -39,29 +42,44 @@ export function bucketsBeside({ others }: ImportCounts): { bucket: ImportBucket;
 }
 
 /** What became of the rows of an import, in a sentence. */
-export function countsInWords({ create, update, same, skip, refuse, others }: ImportCounts): string {
+export function countsInWords({
+  create,
+  maybe,
+  update,
+  same,
+  skip,
+  refuse,
+  others,
+  noted,
+}: ImportCounts): string {
   const { account, contact } = others;
   const beside = [
     account?.create ? counted(account.create, 'account') : '',
     contact?.create ? counted(contact.create, 'contact') : '',
   ].filter(Boolean);
   const parts = [
-    create ? `${create.toLocaleString()} created` : '',
+    create + maybe ? `${(create + maybe).toLocaleString()} created` : '',
     beside.length > 0 ? `${beside.join(' and ')} with them` : '',
     update ? `${update.toLocaleString()} updated` : '',
     same ? `${same.toLocaleString()} unchanged` : '',
     skip ? `${skip.toLocaleString()} skipped` : '',
     refuse ? `${refuse.toLocaleString()} refused` : '',
+    noted ? `${noted.toLocaleString()} with a cell left empty` : '',
   ].filter(Boolean);
   return parts.join(', ') || 'nothing written';
 }
 
 /** What the button says it will do: “Create 4,212, update 388”. */
-export function actionInWords({ create, update }: ImportCounts): string {
-  const parts = [
-    create > 0 ? `create ${create.toLocaleString()}` : '',
+export function actionInWords({ create, maybe, update, others }: ImportCounts): string {
+  const beside = bucketsBeside({ others }).map(
+    ({ bucket, count }) =>
+      `${bucket.outcome} ${counted(count, objectType(bucket.object).label.toLowerCase())}`,
+  );
+  const own = [
+    create + maybe > 0 ? `create ${(create + maybe).toLocaleString()}` : '',
     update > 0 ? `update ${update.toLocaleString()}` : '',
   ].filter(Boolean);
-  const words = parts.join(', ');
+  // Records beside the main ones go without saying, unless they are all there is.
+  const words = (own.length > 0 ? own : beside).join(', ');
   return words ? words.charAt(0).toUpperCase() + words.slice(1) : 'Nothing to write';
 }

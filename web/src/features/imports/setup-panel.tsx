@@ -4,8 +4,10 @@ import {
   matchInWords,
   matchKeys,
   targets,
+  writesOf,
   type ImportSetup,
   type MatchKey,
+  type Refusal,
   type SetupGuess,
   type TargetKey,
 } from '@zawn/core/imports';
@@ -14,6 +16,8 @@ import { savedViews } from '../../platform/api/queries';
 import { counted, number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { actionInWords, outcomes, bucketInWords, bucketsBeside } from './outcomes';
+import { BadCells } from './bad-cells';
+import { doubtsInWords, openDoubts, type Doubt } from './doubts';
 import { Option } from './option';
 import { Reading } from './reading';
 import { UnknownTexts } from './unknown-texts';
@@ -21,12 +25,17 @@ import { UnknownTexts } from './unknown-texts';
 interface Props {
   table: TableHead;
   setup: ImportSetup;
-  conventions: Pick<SetupGuess, 'dates' | 'decimal'>;
+  conventions: Pick<SetupGuess, 'dates' | 'decimal' | 'names'>;
   /** Undefined while they are being counted for the first time. */
   counts: ImportCounts | undefined;
   unknown: readonly UnknownText[];
+  /** Cells that cannot be read, whether they keep their row out or not. */
+  troubles: readonly Refusal[];
   isCounting: boolean;
   isStarting: boolean;
+  /** Doubts that somebody has settled. */
+  agreed: ReadonlySet<Doubt>;
+  agree: (doubt: Doubt) => void;
   change: (change: Partial<ImportSetup>) => void;
   /** Reads the file again, as something else or in another way. */
   reread: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => void;
@@ -41,6 +50,7 @@ export function SetupPanel(props: Props) {
   const { table, setup, counts, isCounting, isStarting, change, reread, show, start } = props;
   const { people, policy, catalogue } = useSession();
   const { data: saved } = useQuery(savedViews);
+  const asked = doubtsInWords(openDoubts(table, props.conventions, props.agreed));
   const missing = fieldAt(catalogue, setup.target, 'name');
   const hasName = setup.columns.includes('name');
   const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
@@ -74,6 +84,13 @@ export function SetupPanel(props: Props) {
             </button>
           </li>
         ))}
+        {counts !== undefined && counts.noted > 0 && (
+          <li className="attention">
+            <span>
+              <b>{number(counts.noted)}</b> with a cell left empty
+            </span>
+          </li>
+        )}
         {beside.map(({ bucket, count }) => (
           <li key={`${bucket.object} ${bucket.outcome}`} className="import-beside">
             <button type="button" onClick={() => show(bucket)}>
@@ -86,12 +103,13 @@ export function SetupPanel(props: Props) {
         type="primary"
         block
         size="large"
-        disabled={!counts || counts.create + counts.update === 0}
+        disabled={!counts || asked !== undefined || writesOf(counts) === 0}
         loading={isStarting}
         onClick={start}
       >
         {counts ? actionInWords(counts) : 'Counting…'}
       </Button>
+      {asked && <p className="attention">{asked}</p>}
       {!canCreate && missing && (
         <p className="attention late">No column fills {missing.label}, so nothing can be created.</p>
       )}
@@ -100,8 +118,10 @@ export function SetupPanel(props: Props) {
           {note}
         </p>
       ))}
-      <UnknownTexts {...props} />
       <Reading {...props} />
+      <UnknownTexts {...props} />
+      <BadCells {...props} />
+
       <Option label="Owner where no column says so">
         <Select
           value={setup.owner.by === 'person' ? setup.owner.id : BY_RULES}
@@ -139,6 +159,20 @@ export function SetupPanel(props: Props) {
           ]}
         />
       </Option>
+      {((counts?.maybe ?? 0) > 0 || setup.onMaybe === 'skip') && (
+        <Option label="Same name, other email, phone or id">
+          <Segmented<'create' | 'skip'>
+            size="small"
+            block
+            value={setup.onMaybe ?? 'create'}
+            onChange={(onMaybe) => change({ onMaybe })}
+            options={[
+              { value: 'create', label: 'create it' },
+              { value: 'skip', label: 'skip the row' },
+            ]}
+          />
+        </Option>
+      )}
       {setup.onMatch === 'update' && (
         <>
           <Option label="An empty cell">

@@ -120,7 +120,7 @@ export function UnknownTexts(props: Props) {
           >
             <Select
               size="small"
-              placeholder="Refused until you choose"
+              placeholder="Choose what it stands for"
               allowClear
               value={means === undefined ? undefined : means === null ? LEAVE_EMPTY : String(means)}
               options={[...more, { value: LEAVE_EMPTY, label: 'Leave the cell empty' }, ...known]}

@@ -16,6 +16,7 @@ import { Phone } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { oneRecord, pathOf } from '../../platform/api/queries';
+import { isFocusLost } from '../../platform/frame/focus';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
 import { FileFact } from '../files/file-fact';
@@ -89,8 +90,8 @@ function TypedFact({
   const isEditing = draft !== undefined;
 
   useEffect(() => {
-    // The keyboard goes on from the field that was just left.
-    if (wasEditing.current && !isEditing) button.current?.focus();
+    // The keyboard goes on from the field that was just left, unless the person has gone elsewhere while it was saved.
+    if (wasEditing.current && !isEditing && isFocusLost()) button.current?.focus();
     wasEditing.current = isEditing;
   }, [isEditing]);
 

@@ -8,7 +8,7 @@ import {
   type RecordsPage,
 } from '@zawn/core';
 import { useCallback, useMemo, useState } from 'react';
-import { PAGE, recordPage } from '../../platform/api/queries';
+import { PAGE, recordPage } from '../../platform/api/record-pages';
 
 /** The records that answer a question, as far as they have been wanted. */
 export interface Rows {

@@ -1,4 +1,5 @@
 import { Popover } from 'antd';
+import { isFocusLost } from '../../platform/frame/focus';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 
 export interface TokenProps {
@@ -61,11 +62,8 @@ export function Token({
   const wasOpen = useRef(startsOpen);
   const isOpen = opened !== undefined;
   useEffect(() => {
-    if (wasOpen.current && !isOpen) {
-      // The sentence goes on from here by keyboard, unless the person has gone elsewhere.
-      const at = document.activeElement;
-      if (!at || at === document.body || at.closest('.ant-popover')) button.current?.focus();
-    }
+    // The sentence goes on from here by keyboard, unless the person has gone elsewhere.
+    if (wasOpen.current && !isOpen && isFocusLost('.ant-popover')) button.current?.focus();
     wasOpen.current = isOpen;
   }, [isOpen]);
   const close = () => {

@@ -35,41 +35,6 @@ export const RECORDS = 'records';
 export const pathOf = (object: ObjectKey, id?: number) =>
   `/${objectType(object).path}${id === undefined ? '' : `/${id}`}`;
 
-/** Rows fetched at a time as a table scrolls. */
-export const PAGE = 200;
-
-/**
- * One page of the records that answer a question. Where the page before is looked at as well, it goes on behind that
- * page's last record, so that no row is repeated or lost while others write; elsewhere it begins at a row number.
- */
-export const recordPage = (question: Question, page: number) =>
-  queryOptions({
-    queryKey: [RECORDS, 'page', question, page] as QueryKey,
-    queryFn: async ({ signal, client }) => {
-      const before = await pageLookedAt(client, question, page - 1);
-      if (before && before.next === null) return { ...before, rows: [] };
-      const from = before ? { cursor: before.next } : { offset: page * PAGE };
-      return call<RecordsPage>('POST', '/questions/records', {
-        body: { question, limit: PAGE, ...from },
-        signal,
-      });
-    },
-  });
-
-/** A page as it stands now, when it is on the screen; undefined when it is not. */
-async function pageLookedAt(
-  client: QueryClient,
-  question: Question,
-  page: number,
-): Promise<RecordsPage | undefined> {
-  const queryKey: QueryKey = [RECORDS, 'page', question, page];
-  const known = client.getQueryCache().find<RecordsPage>({ queryKey });
-  if (page < 0 || !known || known.getObserversCount() === 0) return undefined;
-  // What was written to since is read again first; what is on its way is waited for.
-  // Called off, because it left the screen meanwhile, it is no page to go on from.
-  return client.fetchQuery({ ...recordPage(question, page), staleTime: Infinity }).catch(() => undefined);
-}
-
 const ALL = 1000;
 
 /** The grid of all open deals of a pipeline that meet a condition. */
