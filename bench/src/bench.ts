@@ -16,7 +16,7 @@ import { TimelineController } from '@zawn/server/dist/kernel/timeline/timeline.c
 import { ByHand, reported, sql } from './by-hand';
 import { busyAccount, ENTRIES } from './busy-account';
 import { importing } from './importing';
-import { tableOf, time, type Line } from './measure';
+import { tableOf, time, timeBoth, type Line } from './measure';
 import { plansOf } from './plans';
 import { serve } from './served';
 
@@ -105,7 +105,7 @@ async function main(): Promise<void> {
   const comparePage = async (what: string, actor: Actor, question: Question, byHand: () => unknown) => {
     const work = () => gate.records(actor, question, page);
     same(what, await ours(actor, question), byHand());
-    const line = within({ what, zawn: await time(work, 60), byHand: await time(byHand, 60) }, 1.2, 50);
+    const line = within({ what, ...(await timeBoth(work, byHand, 60)) }, 1.2, 50);
     lines.push(line);
     if (!line.isMet) plans.push(`${what}:\n\n${await plansOf(app.get(Database).reader, hand, work)}`);
   };
@@ -184,8 +184,7 @@ async function main(): Promise<void> {
     within(
       {
         what: 'Sums over 200,000 deals by stage and owner',
-        zawn: await time(() => gate.figures(operations, stages), 20),
-        byHand: await time(handStages, 20),
+        ...(await timeBoth(() => gate.figures(operations, stages), handStages, 20)),
       },
       1.1,
       200,
@@ -206,8 +205,7 @@ async function main(): Promise<void> {
     within(
       {
         what: 'Sums of closed deals by month and outcome',
-        zawn: await time(() => gate.figures(operations, closed), 20),
-        byHand: await time(handClosed, 20),
+        ...(await timeBoth(() => gate.figures(operations, closed), handClosed, 20)),
       },
       1.1,
       200,

@@ -10,17 +10,34 @@ function quantile(times: readonly number[], share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.ceil(share * sorted.length) - 1)];
 }
 
+type Work = (round: number) => unknown;
+
+/** Runs several kinds of work in turn, so that a change of the machine's pace meets all of them alike. */
+async function timeInTurn(works: readonly Work[], rounds: number): Promise<Timing[]> {
+  const times = works.map((): number[] => []);
+  for (let round = -Math.min(5, rounds); round < rounds; round += 1)
+    for (const [index, work] of works.entries()) {
+      const start = performance.now();
+      await work(Math.abs(round));
+      // The first few rounds warm caches and are not counted.
+      if (round >= 0) times[index].push(performance.now() - start);
+    }
+  return times.map((each) => ({ median: quantile(each, 0.5), p95: quantile(each, 0.95) }));
+}
+
 /** Runs work so many times after a few that are not counted. */
-export async function time(work: (round: number) => unknown, rounds: number): Promise<Timing> {
-  const warming = Math.min(5, rounds);
-  for (let round = 0; round < warming; round += 1) await work(round);
-  const times: number[] = [];
-  for (let round = 0; round < rounds; round += 1) {
-    const start = performance.now();
-    await work(round);
-    times.push(performance.now() - start);
-  }
-  return { median: quantile(times, 0.5), p95: quantile(times, 0.95) };
+export async function time(work: Work, rounds: number): Promise<Timing> {
+  return (await timeInTurn([work], rounds))[0];
+}
+
+/** The same for Zawn’s way and the way by hand, one after the other in each round. */
+export async function timeBoth(
+  zawn: Work,
+  byHand: Work,
+  rounds: number,
+): Promise<{ zawn: Timing; byHand: Timing }> {
+  const [ours, theirs] = await timeInTurn([zawn, byHand], rounds);
+  return { zawn: ours, byHand: theirs };
 }
 
 /** One line of the table. */

@@ -21,7 +21,7 @@ function ended(child: ChildProcess): Promise<void> {
 export async function serve(folder: string, today: string, port: number): Promise<Served> {
   const start = performance.now();
   const env = { ...process.env, ZAWN_DATA: folder, ZAWN_TODAY: today, ZAWN_DEMO: '1', PORT: String(port) };
-  const main = require.resolve('@zawn/server/dist/main.js');
+  const main = require.resolve('@zawn/server/dist/launch.js');
   const child = spawn(process.execPath, [main], { env, stdio: ['ignore', 'pipe', 'inherit'] });
   await new Promise<void>((resolve, reject) => {
     child.stdout.on('data', (chunk: Buffer) => chunk.toString().includes('Zawn is ready') && resolve());
