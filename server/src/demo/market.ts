@@ -1,4 +1,4 @@
-import { addDays, type Day } from '@zawn/core';
+import { addDays, splitName, type Day } from '@zawn/core';
 import { type Book, type Row } from './book';
 import { mailOf, type Rep } from './company';
 import { workday } from './workday';
@@ -123,6 +123,7 @@ export function addContact(
   const phone = phoneIn(country, random);
   const row: Row = {
     name,
+    ...splitName(name),
     role: random.pick(roles),
     account: id,
     email: mailOf(name, domainOf(account.name)),

@@ -1,4 +1,4 @@
-import { addDays, type Day } from '@zawn/core';
+import { addDays, splitName, type Day } from '@zawn/core';
 import { workday } from './workday';
 import { type Book, type Row } from './book';
 
@@ -23,6 +23,7 @@ export function enterTwice(book: Book, today: Day): void {
     book.create('contact', when, {
       ...plain(first),
       name: shortened(String(first.name)),
+      ...splitName(shortened(String(first.name))),
       email: at % 2 === 0 ? first.email : String(first.email).replace(/^([a-z])[a-z]*\./, '$1.'),
       mobile: null,
       relationship: 'prospect',

@@ -10,6 +10,7 @@ import { captureAddressHooks, mailHooks } from './mail/mail-hooks';
 import { noteHooks } from '../kernel/notes/note-hooks';
 import { accountHooks } from './people/account-hooks';
 import { personHooks } from './people/person-hooks';
+import { contactHooks } from './people/contact-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
@@ -29,6 +30,7 @@ export const recordHooks: readonly RecordHooks[] = [
   activityHooks,
   noteHooks,
   fileHooks,
+  contactHooks,
   membershipHooks,
   viewHooks,
   listHooks,

@@ -1,3 +1,4 @@
+import { type ColumnMap } from './guess-columns';
 import { type Refusal } from './read-rows';
 import { type SetupGuess } from './guess-setup';
 import { type ImportSetup } from './setup';
@@ -32,6 +33,9 @@ export interface ImportRequest {
 /** What rows come to. */
 export type ImportOutcome = 'create' | 'maybe' | 'update' | 'same' | 'skip' | 'refuse';
 
+/** What comes of records beside the main ones; those of `same` are taken for another of nearly their name. */
+export type BesideOutcome = 'create' | 'maybe' | 'update' | 'same';
+
 /** Records of an import that fare alike: those its rows are about, or those written beside them. */
 export interface ImportBucket {
   object: ObjectKey;
@@ -40,7 +44,9 @@ export interface ImportBucket {
 
 export type ImportCounts = Record<ImportOutcome, number> & {
   /** Accounts and contacts beside the main records. */
-  others: Partial<Record<ObjectKey, { create: number; update: number }>>;
+  others: Partial<Record<ObjectKey, Partial<Record<BesideOutcome, number>>>>;
+  /** Accounts that are probably another of nearly their name, taken for it or not. */
+  alike: number;
   /** Rows that go in with a cell left empty, as it could not be read. */
   noted: number;
 };
@@ -64,6 +70,15 @@ export interface UnknownText {
   rows: number;
 }
 
+/** A choice that would let refused rows in: how many of how many. */
+export interface ImportHint {
+  words: string;
+  /** What is to be changed of the setup. */
+  setup: { columns?: ColumnMap; bad?: Record<string, 'empty' | 'refuse'> };
+  good: number;
+  refused: number;
+}
+
 export interface ImportPreview {
   table: TableHead;
   counts: ImportCounts;
@@ -72,6 +87,8 @@ export interface ImportPreview {
   /** The first cells that are left empty because they cannot be read. */
   notes: Refusal[];
   unknown: UnknownText[];
+  /** Single choices that would let refused rows in. */
+  hints: ImportHint[];
   conventions: Pick<SetupGuess, 'dates' | 'decimal' | 'names'>;
 }
 

@@ -5,7 +5,7 @@ import { joinOrder } from './join-cells';
 import { yesOrNo } from './cell-words';
 import { partsOf } from './read-cell';
 import { headingWords } from './heading-words';
-import { FAMILY, GIVEN, rolesOfName } from './name-roles';
+import { FAMILY, GIVEN, nameRole } from './name-roles';
 import { plainHeading } from './plain-heading';
 import { type Guess, type Table } from './table';
 import { fillableFields, type FillableField, type Target } from './targets';
@@ -168,7 +168,13 @@ export function guessColumns(
     taken.add(path);
   }
   for (const path of namePaths(fields)) {
-    const columns = nameColumns(headings, path, rows);
+    const columns = nameColumns(headings, rows);
+    // Beside the whole name its parts stand in fields of their own.
+    const ofParts = path.replace(/name$/, 'firstName');
+    const isWhole = (column: number) =>
+      !columns.includes(column) &&
+      offers.some((each) => each.column === column && each.path === path && each.sure > 0.9);
+    if (paths.has(ofParts) && headings.some((_, column) => isWhole(column))) continue;
     const isDecided = columns.some((column) => Object.hasOwn(remembered, plainHeading(headings[column])));
     if (columns.length < 2 || isDecided || taken.has(path)) continue;
     const order = joinOrder(columns, headings);
@@ -190,7 +196,7 @@ export function guessColumns(
 }
 
 /** The paths at which a row names a person, the main record’s first. */
-const namePaths = (fields: readonly FillableField[]) =>
+export const namePaths = (fields: readonly FillableField[]) =>
   fields
     .filter(({ object, key }) => key === 'name' && (object === 'lead' || object === 'contact'))
     .map(({ path }) => path);
@@ -200,20 +206,15 @@ const SALUTATION =
   /^(mr|mrs|ms|miss|mx|dr|prof|herr|frau|m|mme|mlle|sr|sra|srta|sig|sigra|dott|dhr|mevr|hr|fru|pan|pani)\.?$/i;
 
 /** The columns that hold the parts of one person’s name: a given and a family name, and what goes with them. */
-function nameColumns(headings: readonly string[], path: string, rows: Table['rows']): number[] {
+export function nameColumns(headings: readonly string[], rows: Table['rows']): number[] {
   const plain = headings.map(plainHeading);
-  // Beside a deal the parts of a name may say whose they are: `Contact first name`.
-  const [link] = path.split('.');
-  const roleOf = (heading: string) =>
-    rolesOfName.get(heading) ??
-    rolesOfName.get(heading.replace(new RegExp(`^(${link}|contact|lead|person|kontakt)`), ''));
   const roles = plain.map((heading, column) => {
     const values = rows.slice(0, LOOKED_AT).map(({ cells }) => cells[column] ?? '');
     const filled = values.filter((value) => value !== '');
     // Under “Title” stands a role, unless what stands there is Mr and Mrs.
     if (/^(title|titel|titre|titolo|título|tittel)$/.test(heading))
       return filled.length > 0 && filled.every((value) => SALUTATION.test(value)) ? 0 : undefined;
-    return heading === '' ? undefined : roleOf(heading);
+    return heading === '' ? undefined : nameRole(heading);
   });
   const first = roles.indexOf(GIVEN);
   const last = roles.indexOf(FAMILY);

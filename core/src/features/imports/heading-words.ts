@@ -1,4 +1,5 @@
 import { type ObjectKey } from '../../kernel/catalogue';
+import { FAMILY, GIVEN, namePartHeadings } from './name-roles';
 
 /**
  * What fields are called at the head of a column, beside what they are called here: in English as other teams say it,
@@ -126,6 +127,8 @@ const isConcept = (key: string): key is Concept => Object.hasOwn(concepts, key);
 
 /** What the columns of a field are usually called; none for fields of one’s own. */
 export function headingWords(object: ObjectKey, key: string): readonly string[] {
+  if (object === 'contact' && key === 'firstName') return namePartHeadings(GIVEN);
+  if (object === 'contact' && key === 'lastName') return namePartHeadings(FAMILY);
   const concept = fields[object]?.[key] ?? (isConcept(key) ? key : undefined);
   return concept === undefined ? [] : [...new Set(concepts[concept].split(';').map((word) => word.trim()))];
 }

@@ -1,6 +1,5 @@
 import { isSetType, type Catalogue, type Field } from '../../kernel/catalogue';
-import { plainHeading } from './plain-heading';
-import { rolesOfName } from './name-roles';
+import { nameRole } from './name-roles';
 import { fillableAt, targetOf, type TargetKey } from './targets';
 
 /**
@@ -9,7 +8,7 @@ import { fillableAt, targetOf, type TargetKey } from './targets';
  */
 export function joinOrder(indexes: readonly number[], headings: readonly string[]): readonly number[] {
   if (indexes.length < 2) return indexes;
-  const roles = indexes.map((index) => rolesOfName.get(plainHeading(headings[index] ?? '')) ?? -1);
+  const roles = indexes.map((index) => nameRole(headings[index] ?? '') ?? -1);
   if (roles.some((role) => role < 0)) return [...indexes].sort((a, b) => a - b);
   return indexes
     .map((index, at) => ({ index, role: roles[at] }))

@@ -1,4 +1,5 @@
 import { type FieldValue } from '../../kernel/catalogue';
+import { nameWords } from '../matching/similarity';
 
 /** A name without regard to case, accents and runs of spaces. */
 export function nameKey(value: FieldValue | undefined): string {
@@ -10,3 +11,6 @@ export function nameKey(value: FieldValue | undefined): string {
   const letters = isPlain ? small : small.replace(/ß/g, 'ss').replace(/ς/g, 'σ');
   return letters.replace(/ {2,}/g, ' ').trim();
 }
+
+/** A name without legal form, signs and spelling habits: the same for “Fjordlys AS”, “FJORDLYS” and “Fjordlys A/S”. */
+export const alikeKey = (name: string): string => nameWords(name).join(' ') || nameKey(name);

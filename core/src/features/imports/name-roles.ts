@@ -13,12 +13,25 @@ const parts = [
   `suffix; name suffix; namenszusatz; suffixe; sufijo; suffisso; achtervoegsel; suffix`,
 ] as const;
 
-/** At which place of a name a column of this heading stands, by its plain heading. */
-export const rolesOfName: ReadonlyMap<string, number> = new Map(
+const places: ReadonlyMap<string, number> = new Map(
   parts.flatMap((headings, role) =>
     headings.split(';').map((heading) => [plainHeading(heading.trim()), role] as const),
   ),
 );
 
 export const GIVEN = 1;
+export const MIDDLE = 2;
 export const FAMILY = 3;
+
+/**
+ * At which place of a name a column of this heading stands; undefined when it is no part of a name. The heading may say
+ * whose name it is: `Contact first name`.
+ */
+export function nameRole(heading: string): number | undefined {
+  const plain = plainHeading(heading);
+  return places.get(plain) ?? places.get(plain.replace(/^(contact|lead|person|kontakt)/, ''));
+}
+
+/** What columns of a first, or of a last name are called. */
+export const namePartHeadings = (role: typeof GIVEN | typeof FAMILY): readonly string[] =>
+  parts[role].split(';').map((heading) => heading.trim());

@@ -11,7 +11,9 @@ import {
 import { toMajor, toMinor } from '../../platform/money';
 import { dayIn } from '../../platform/time';
 import { nameInAddress } from '../mail/name-in-address';
-import { nameKey } from './name-key';
+import { completeName } from '../people/person-name';
+import { alikeAccount } from './alike-account';
+import { alikeKey, nameKey } from './name-key';
 import { differingKey, hasKey, keyText, keyValues, recognise, type OnFile } from './recognise';
 import {
   type ImportSurroundings,
@@ -43,6 +45,14 @@ export interface PlannedWrite {
   maybe?: AnyRecord;
 }
 
+/** An account of the file that is taken for one of another spelling, on file or in an earlier row. */
+export interface TakenAccount {
+  row: number;
+  name: string;
+  why: string;
+  id?: number;
+}
+
 /** A row that writes nothing. */
 export interface LeftRow {
   row: number;
@@ -63,6 +73,10 @@ export interface ImportPlan {
   refused: Refusal[];
   /** Accounts and contacts written beside the main records, before them. */
   others: PlannedWrite[];
+  /** Accounts that are taken for another of nearly their name, as was said; each once. */
+  taken: TakenAccount[];
+  /** Accounts of which it is for a person to say whether they are another of nearly their name, said or not. */
+  alike: number;
   /** Cells that could not be read and were left empty, of rows that are not refused. */
   notes: Refusal[];
 }
@@ -96,6 +110,8 @@ export function planImport(
     skipped: [],
     refused: [...refused],
     others: [],
+    taken: [],
+    alike: 0,
     notes: [],
   };
   /** The first row with a key, by kind of key and text, to tell rows that repeat each other. */
@@ -103,7 +119,7 @@ export function planImport(
   /** Records beside the main ones, by their keys, so that each is made once however many rows name it. */
   const made = new Map<string, number>();
 
-  const hasNames = setup.columns.includes('name');
+  const hasNames = ['name', 'firstName', 'lastName'].some((path) => setup.columns.includes(path));
 
   /** What the row would change of a record that is there. */
   const changesOf = (
@@ -127,6 +143,7 @@ export function planImport(
     if (setup.blanks === 'clear')
       for (const key of blank)
         if (!fieldOf(catalogue, object, key)?.required && !isSame(known[key], null)) changes[key] = null;
+    if (object === 'contact') completeName(changes, known);
     return changes;
   };
 
@@ -134,10 +151,12 @@ export function planImport(
     // Laid out whole, as records are: put together key by key it would be slow to copy.
     const complete: Values = Object.assign(blankValues(catalogue, object), around.defaults[object], values);
     if (tags.length > 0) complete.tags = union(values.tags, tags);
+    if (object === 'contact') completeName(complete);
     // A list of addresses alone: people are called by theirs.
     const isPerson = object === 'lead' || object === 'contact';
     if (isPerson && complete.name === null && typeof values.email === 'string' && !hasNames)
       complete.name = nameInAddress(values.email);
+    if (object === 'contact') completeName(complete);
     if (object === 'deal' && values.stage !== undefined) {
       const stage = around.named.stage?.find(({ id }) => id === values.stage);
       if (stage?.pipeline) complete.pipeline = values.pipeline ?? stage.pipeline;
@@ -170,6 +189,16 @@ export function planImport(
     around.owners.includes(Number(values.owner))
       ? []
       : [{ row, column: null, reason: 'You cannot give records to this owner' }];
+
+  /** The accounts that were found to be another of nearly their name, so that each is counted once. */
+  const countedAlike = new Set<string>();
+  const countAlike = (name: string) => {
+    if (countedAlike.has(nameKey(name))) return false;
+    countedAlike.add(nameKey(name));
+    plan.alike += 1;
+    return true;
+  };
+  const isSameTaken = setup.alike === 'same';
 
   /** Links to the records beside the main one, planning those that are not there; undefined when one cannot be. */
   const linksOf = (
@@ -214,19 +243,38 @@ export function planImport(
         else faults.push({ row, column: null, reason });
         continue;
       }
+      const like =
+        found || object !== 'account'
+          ? undefined
+          : alikeAccount(onFile, other, main.values.email ?? others.contact?.values.email);
+      if (like && isSameTaken) {
+        const { known, why } = like;
+        links[part.link] = { id: known.id };
+        const name = String(other.values.name);
+        if (countAlike(name)) plan.taken.push({ row, name, why, id: known.id });
+        continue;
+      }
       const keys = matchKeys[object].flatMap((key) => {
-        const text = keyText(key, other.values);
+        const text = keyText(key, keyValues(other, key));
         if (text === undefined) return [];
         return [
           `${object} ${key} ${key === 'name' && object !== 'account' ? `${text} · ${nameKey(accountName)}` : text}`,
         ];
       });
       // Another email is another person beside the main records too.
-      const earlier = keys
-        .map((key) => made.get(key))
-        .find(
-          (place) => place !== undefined && !differingKey(object, plan.others[place].values, other.values),
-        );
+      const placeOf = (names: readonly string[]) =>
+        names
+          .map((key) => made.get(key))
+          .find(
+            (place) => place !== undefined && !differingKey(object, plan.others[place].values, other.values),
+          );
+      const exact = placeOf(keys);
+      const alikeName = object === 'account' ? `account alike ${alikeKey(accountName)}` : undefined;
+      const nearly = exact === undefined && alikeName !== undefined ? placeOf([alikeName]) : undefined;
+      const earlier = exact ?? (isSameTaken ? nearly : undefined);
+      if (nearly !== undefined && isSameTaken && countAlike(accountName))
+        plan.taken.push({ row, name: accountName, why: nearlyInWords(plan.others[nearly]) });
+      if (alikeName !== undefined) keys.push(alikeName);
       if (earlier !== undefined) {
         const { values } = plan.others[earlier];
         // Later rows fill in what earlier ones left open.
@@ -235,8 +283,15 @@ export function planImport(
         const values = newValues(other, []);
         if (main.values.owner !== undefined) values.owner = main.values.owner;
         faults.push(...missing(object, values, row));
-        const like = found ? { maybe: found.known, why: maybeInWords(found.unlike) } : {};
-        plan.others.push({ row, object, does: 'create', values, links: {}, ...like });
+        const perhaps = found
+          ? { maybe: found.known, why: maybeInWords(found.unlike) }
+          : like
+            ? { maybe: like.known, why: like.why }
+            : nearly === undefined
+              ? {}
+              : { why: nearlyInWords(plan.others[nearly]) };
+        if (like || nearly !== undefined) countAlike(accountName);
+        plan.others.push({ row, object, does: 'create', values, links: {}, ...perhaps });
       }
       const place = earlier ?? plan.others.length - 1;
       for (const key of keys) if (!made.has(key)) made.set(key, place);
@@ -261,7 +316,9 @@ export function planImport(
     const text = keyText(key, keyValues(main, key));
     if (key !== 'name' || text === undefined) return text;
     const { organisation, dueOn, kind } = main.values;
-    const named = Object.values(others).map((other) => other?.values.name ?? other?.values.number);
+    const named = Object.values(others).map(
+      (other) => other && (keyValues(other, 'name').name ?? other.values.number),
+    );
     return [text, ...[organisation, dueOn, kind, ...named].map(nameKey)].join(' · ');
   };
 
@@ -281,11 +338,23 @@ export function planImport(
     return earlier;
   };
 
+  /** New accounts by their name without legal form and habits of spelling. */
+  const newAccounts = new Map<string, PlannedWrite>();
+  /** The account of an earlier row that a new one probably is as well. */
+  const nearlyTwin = (write: PlannedWrite): PlannedWrite | undefined => {
+    const key = alikeKey(String(write.values.name));
+    const earlier = newAccounts.get(key);
+    if (!earlier) newAccounts.set(key, write);
+    if (!earlier || differingKey('account', earlier.values, write.values)) return undefined;
+    countAlike(String(write.values.name));
+    return earlier;
+  };
+
   rows.reverse();
   for (let read = rows.pop(); read; read = rows.pop()) {
     const { row, main } = read;
     const { nameField } = objectType(main.object);
-    const named = String(main.values.email ?? main.values[nameField] ?? `Row ${row}`);
+    const named = String(main.values.email ?? keyValues(main, 'name')[nameField] ?? `Row ${row}`);
     const twin = setup.onMatch === 'create' ? undefined : twinOf(read);
     if (twin !== undefined) {
       plan.skipped.push({ row, reason: `${named} stands in row ${twin} already` });
@@ -295,13 +364,23 @@ export function planImport(
       setup.onMatch === 'create'
         ? undefined
         : recognise(onFile, main, setup.match, String(read.others.account?.values.name ?? ''));
-    const maybe = recognised?.unlike === undefined ? undefined : recognised;
-    const found = maybe ? undefined : recognised;
+    const like =
+      recognised || setup.onMatch === 'create' || main.object !== 'account'
+        ? undefined
+        : alikeAccount(onFile, main, undefined);
+    if (like) countAlike(String(main.values.name));
+    const maybe =
+      recognised?.unlike !== undefined
+        ? { known: recognised.known, why: maybeInWords(recognised.unlike) }
+        : isSameTaken
+          ? undefined
+          : like;
+    const found = maybe ? undefined : (recognised ?? (like && { known: like.known, key: 'name' as const }));
     if (maybe && setup.onMaybe === 'skip') {
-      plan.skipped.push({ row, reason: `${named}: ${maybeInWords(maybe.unlike)}`, id: maybe.known.id });
+      plan.skipped.push({ row, reason: `${named}: ${maybe.why}`, id: maybe.known.id });
       continue;
     }
-    const why = found && matchInWords[found.key];
+    const why = found && (like?.why ?? matchInWords[found.key]);
     if (found && (setup.onMatch === 'skip' || found.known.convertedAt)) {
       const reason = found.known.convertedAt ? 'was converted and is read-only' : `is there already, ${why}`;
       plan.skipped.push({ row, reason: `${named} ${reason}`, id: found.known.id });
@@ -315,6 +394,8 @@ export function planImport(
       plan.refused.push({ row, column: null, reason: tornInWords(found.torn) });
       continue;
     }
+    // Whatever the file calls it, an account keeps the name it has.
+    if (found && like) delete main.values.name;
     const values = found ? changesOf(main, found.known, setup.tags) : newValues(main, setup.tags);
     const faults = [...ownerFault(values, row), ...(found ? [] : missing(main.object, values, row))];
     const closing = target.key === 'deal' ? closeImported(values, found?.known, around.today) : undefined;
@@ -328,7 +409,10 @@ export function planImport(
     if (read.notes) plan.notes.push(...read.notes);
     if (!found) {
       const write: PlannedWrite = { row, object: main.object, does: 'create', values, links };
-      if (maybe) plan.maybe.push({ ...write, maybe: maybe.known, why: maybeInWords(maybe.unlike) });
+      const nearly = maybe || main.object !== 'account' ? undefined : nearlyTwin(write);
+      if (nearly && isSameTaken) plan.skipped.push({ row, reason: `${named}: ${nearlyInWords(nearly)}` });
+      else if (nearly) plan.maybe.push({ ...write, why: nearlyInWords(nearly) });
+      else if (maybe) plan.maybe.push({ ...write, maybe: maybe.known, why: maybe.why });
       else plan.create.push(write);
       continue;
     }
@@ -381,6 +465,9 @@ const tornInWords = (torn: string) => `${torn[0].toUpperCase()}${torn.slice(1)}.
 
 /** Why a row may mean somebody on file and may not. */
 const maybeInWords = (unlike: string | undefined) => `same name, but with ${unlike ?? 'something else'}`;
+
+const nearlyInWords = ({ row, values }: PlannedWrite) =>
+  `probably “${String(values.name)}” of row ${row}: the same name, written otherwise`;
 
 /**
  * Amounts for which a file says no currency stay in that of the record they are of: as many of it, not as many of the

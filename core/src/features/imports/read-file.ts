@@ -3,6 +3,7 @@ import { readDelimited } from './read-delimited';
 import { readJsonLines } from './read-json-lines';
 import { readWorkbook } from './read-workbook';
 import { decodeText, guessEncoding } from './decode-text';
+import { splitColumns } from './split-column';
 import { LIMITS, UnreadableFile, type FileFormat, type ReadingChoice, type Table } from './table';
 
 /** Bytes that tell what a file is. */
@@ -49,7 +50,7 @@ export async function readFile(bytes: Uint8Array, choice: ReadingChoice = {}): P
   if (bytes.length === 0) {
     throw new UnreadableFile('The file is empty. Choose one with a heading row and at least one row.');
   }
-  return readers[formatOf(bytes)](bytes, choice);
+  return splitColumns(await readers[formatOf(bytes)](bytes, choice), choice.split);
 }
 
 /** Whether JSON is one array, which can only be read as a whole. */
@@ -68,5 +69,5 @@ export async function readBeginning(bytes: Uint8Array, choice: ReadingChoice = {
   if (isWhole || bytes.length <= FIRST_BYTES) return readFile(bytes, { ...choice, most: FIRST_ROWS });
   // The part ends between two lines, so that its last row is whole.
   const part = bytes.subarray(0, Math.max(bytes.subarray(0, FIRST_BYTES).lastIndexOf(10), 1) + 1);
-  return readers[format](part, { ...choice, most: FIRST_ROWS });
+  return splitColumns(await readers[format](part, { ...choice, most: FIRST_ROWS }), choice.split);
 }

@@ -9,8 +9,10 @@ import {
 import { currencySign } from '../../platform/money';
 import { countryCode, ManyRecordsCheck, normaliseMail, type Locale } from '../../kernel/validation';
 import { saysNothing } from './cell-words';
+import { isNameParticle, joinName, splitName, type PersonName } from '../people/person-name';
 import { flippedName, joinCells, joinOrder } from './join-cells';
 import { nameKey } from './name-key';
+import { FAMILY, GIVEN, MIDDLE, nameRole } from './name-roles';
 import { currencyIn, readCell, UnreadableCell, type CellReading } from './read-cell';
 import { strongKeys, type ImportSetup } from './setup';
 import { type Table, type TableRow } from './table';
@@ -122,7 +124,7 @@ const countryOf = ({ country }: Values, usual: string) =>
   typeof country === 'string' ? (countryCode(country) ?? usual) : usual;
 
 /** Whether a cell of a field that cannot be read keeps its row out. */
-function keepsOut({ path, object, key, field }: FillableField, { bad, target }: ImportSetup): boolean {
+export function keepsOut({ path, object, key, field }: FillableField, { bad, target }: ImportSetup): boolean {
   const chosen = bad && Object.hasOwn(bad, path) ? bad[path] : undefined;
   if (chosen) return chosen === 'refuse';
   const isKey = strongKeys[object as TargetKey]?.includes(key) && field.type !== 'phone';
@@ -221,12 +223,19 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
         others.set(part, into);
       }
       let text = cells[first] ?? '';
-      if (indexes.length > 1)
-        text = joinCells(
-          field,
-          indexes.map((index) => cells[index] ?? ''),
-        );
-      else if (setup.names === 'lastFirst' && isPersonName(fillable)) text = flippedName(text);
+      if (indexes.length > 1) {
+        const joined = indexes.map((index) => cells[index] ?? '');
+        text = joinCells(field, joined);
+        if (isPersonName(fillable) && into.object === 'contact')
+          sayNameParts(
+            into,
+            indexes.map((index) => nameRole(table.headings[index] ?? '')),
+            joined,
+          );
+      } else if (setup.names === 'lastFirst' && isPersonName(fillable)) {
+        if (into.object === 'contact' && flippedName(text) !== text) takeParts(into, splitName(text));
+        text = flippedName(text);
+      }
       if (isConvertedStatus(fillable, text)) {
         const reason = `${table.headings[first] || field.label}: A lead becomes converted by converting it`;
         unlessConverted = { row, column: first, reason, unknown: text };
@@ -287,6 +296,7 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
       // Without what was left empty the rest is looked at again.
       if (isMended) check(part, prefix, country);
     };
+    for (const part of [main, ...others.values()]) if (part.object === 'contact') sayWholeName(part);
     stageOfPipeline(main.values, around.named.stage ?? []);
     const country = countryOf(main.values, '');
     const beside = [...others.values()].map(({ values }) => countryOf(values, '')).find(Boolean) ?? '';
@@ -360,6 +370,38 @@ const isConvertedStatus = ({ object, key, field }: FillableField, text: string) 
   key === 'status' &&
   text.toLowerCase() ===
     (field.choices?.find((each) => each.key === 'converted')?.label ?? 'converted').toLowerCase();
+
+/** Takes down the first and the last name of a contact whose name stands in several columns. */
+function sayNameParts(
+  part: ReadPart,
+  roles: readonly (number | undefined)[],
+  cells: readonly string[],
+): void {
+  const at = (role: number) => cells.filter((cell, index) => roles[index] === role && cell !== '').join(' ');
+  const [given, middle, family] = [GIVEN, MIDDLE, FAMILY].map(at);
+  if (given === '' && family === '') return;
+  // “van der” belongs to the last name, whichever column it stands in.
+  const isOfFamily = middle.split(' ').every(isNameParticle);
+  const firstName = isOfFamily ? given : `${given} ${middle}`;
+  const lastName = isOfFamily ? `${middle} ${family}` : family;
+  takeParts(part, { firstName: firstName.trim() || null, lastName: lastName.trim() || null });
+}
+
+function takeParts({ values }: ReadPart, { firstName, lastName }: PersonName): void {
+  if (firstName !== null) values.firstName = firstName;
+  if (lastName !== null) values.lastName = lastName;
+}
+
+/** A contact whose first and last name a row says is recognised by both together. */
+function sayWholeName(part: ReadPart): void {
+  const { values } = part;
+  if (typeof values.name === 'string') return;
+  const [firstName, lastName] = [values.firstName, values.lastName].map((part) =>
+    typeof part === 'string' ? part : null,
+  );
+  const whole = joinName({ firstName, lastName });
+  if (whole !== null) part.keys = { ...part.keys, name: whole };
+}
 
 const isPersonName = ({ object, key }: FillableField) =>
   key === 'name' && (object === 'lead' || object === 'contact');

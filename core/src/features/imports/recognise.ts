@@ -1,13 +1,17 @@
 import { type AnyRecord, type FieldValue } from '../../kernel/catalogue';
-import { nameKey } from './name-key';
+import { workDomain } from '../matching/candidates';
+import { alikeKey, nameKey } from './name-key';
 import { type ReadPart, type ReadRows, type Values } from './read-rows';
 import { matchKeys, strongKeys, type ImportSetup, type MatchKey } from './setup';
-import { type TargetKey } from './targets';
+import { targetOf, type TargetKey } from './targets';
+
+/** By what records are looked up: also accounts by a name written otherwise. */
+export type LookupKey = MatchKey | 'alike';
 
 /** What is on file, asked by a key that rows were recognised by. */
 export interface OnFile {
   /** Records with this key, as `keyText` writes it, the oldest first. */
-  find(object: TargetKey, key: MatchKey, text: string): readonly KnownRecord[];
+  find(object: TargetKey, key: LookupKey, text: string): readonly KnownRecord[];
 }
 
 export interface KnownRecord {
@@ -22,7 +26,8 @@ export interface KnownRecord {
 export const hasKey = (key: MatchKey, values: Values) => (values[key] ?? '') !== '';
 
 /** A record’s key of a kind as it is looked up; undefined when it has none. */
-export function keyText(key: MatchKey, values: Values): string | undefined {
+export function keyText(key: LookupKey, values: Values): string | undefined {
+  if (key === 'alike') return hasKey('name', values) ? alikeKey(String(values.name)) : undefined;
   if (!hasKey(key, values)) return undefined;
   return ['id', 'externalId', 'number'].includes(key) ? String(values[key]) : nameKey(values[key]);
 }
@@ -35,10 +40,10 @@ export const keyValues = ({ values, keys }: ReadPart, key: MatchKey): Values =>
 export function wantedKeys(
   { rows }: ReadRows,
   setup: ImportSetup,
-): Map<TargetKey, Map<MatchKey, Set<string>>> {
-  const wanted = new Map<TargetKey, Map<MatchKey, Set<string>>>();
-  const textsOf = (object: TargetKey, key: MatchKey): Set<string> => {
-    const ofObject = wanted.get(object) ?? new Map<MatchKey, Set<string>>();
+): Map<TargetKey, Map<LookupKey, Set<string>>> {
+  const wanted = new Map<TargetKey, Map<LookupKey, Set<string>>>();
+  const textsOf = (object: TargetKey, key: LookupKey): Set<string> => {
+    const ofObject = wanted.get(object) ?? new Map<LookupKey, Set<string>>();
     const texts = ofObject.get(key) ?? new Set<string>();
     wanted.set(object, ofObject.set(key, texts));
     return texts;
@@ -49,12 +54,25 @@ export function wantedKeys(
       if (hasKey(key, values)) textsOf(part.object, key).add(String(values[key]));
     }
   };
+  /** Where an account is made that is not on file, one of nearly that name may be. */
+  const addAlike = ({ values }: ReadPart, email: FieldValue | undefined) => {
+    if (typeof values.name !== 'string') return;
+    textsOf('account', 'alike').add(values.name);
+    const domain = workDomain(typeof email === 'string' ? email : undefined);
+    if (domain !== undefined) textsOf('account', 'domain').add(domain);
+  };
   for (const { main, others } of rows) {
     add(main, setup.match);
     for (const other of Object.values(others)) if (other) add(other, matchKeys[other.object]);
+    const account = main.object === 'account' ? main : madeOf(setup.target).has('account') && others.account;
+    if (account) addAlike(account, main.values.email ?? others.contact?.values.email);
   }
   return wanted;
 }
+
+/** The links of a target under which records are made that are not on file. */
+const madeOf = (target: TargetKey) =>
+  new Set(targetOf(target).parts.flatMap(({ link, isMade }) => (isMade ? link : [])));
 
 const sameOrUnknown = (a: FieldValue | undefined, b: FieldValue | undefined) =>
   nameKey(a) === '' || nameKey(b) === '' || nameKey(a) === nameKey(b);

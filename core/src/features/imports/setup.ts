@@ -52,6 +52,8 @@ export interface ImportSetup {
   bad?: Readonly<Record<string, 'empty' | 'refuse'>>;
   /** What becomes of rows that may mean somebody on file and may not: they are never written over them. */
   onMaybe?: 'create' | 'skip';
+  /** What becomes of accounts that are probably on file under a name written otherwise; `new` when left out. */
+  alike?: 'same' | 'new';
   /** Whose the new records are where no column says so: a person’s, or as the assignment rules say. */
   owner: { by: 'person'; id: number } | { by: 'rules' };
   /** Put on every record created or updated. */

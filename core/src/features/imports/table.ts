@@ -14,6 +14,23 @@ export interface Sheet {
   rows?: number | undefined;
 }
 
+/** Where the cells of a column are split: into the parts of an address, or at a sign. */
+export type SplitAt = 'address' | 'comma' | 'semicolon' | 'slash' | 'line' | 'space';
+
+/** A column that is split, as it stands in the file. */
+export interface ColumnSplit {
+  column: number;
+  at: SplitAt;
+}
+
+/** A column that was split, and where its parts stand. */
+export interface AppliedSplit extends ColumnSplit {
+  heading: string;
+  /** The first of its parts among the columns of the table, and how many there are. */
+  from: number;
+  parts: number;
+}
+
 export interface TableRow {
   /** The row as a spreadsheet counts, the first line of the file being row 1; of cards and objects their number. */
   row: number;
@@ -37,6 +54,8 @@ export interface Table {
   /** The sheet of a workbook that was read, and all of them. */
   sheet?: string;
   sheets?: Sheet[];
+  /** The columns that were split into several. */
+  splits?: AppliedSplit[];
   /** Numbers and dates come from typed cells: a point for decimals, days as YYYY-MM-DD. */
   isTyped: boolean;
   /** What a person should know about the reading: macros ignored, a sheet left out. */
@@ -80,6 +99,8 @@ export interface ReadingChoice {
   /** The row of the headings; 0 for none. */
   headingRow?: number;
   sheet?: string;
+  /** The columns that are split, as they stand in the file; guessed when left out. */
+  split?: readonly ColumnSplit[];
   /** Rows to read at most, for a first look; all, up to the limit, when left out. */
   most?: number;
 }

@@ -122,7 +122,9 @@ describe('a row that means two records on file at once', () => {
 
   it('is none where another is only called alike, or where Zawn’s own id says who it is', () => {
     const renamed = taken('contact', 'Name,Email\nRuna Holm,runa@x.example\n', { known: people });
-    expect(renamed.update).toEqual([expect.objectContaining({ values: { name: 'Runa Holm' } })]);
+    expect(renamed.update).toEqual([
+      expect.objectContaining({ values: { name: 'Runa Holm', firstName: 'Runa', lastName: 'Holm' } }),
+    ]);
     const own = taken('contact', lines('Zawn id,Name,Email', '7,Runa Seagrave,per@x.example'), {
       known: people,
     });
@@ -428,6 +430,58 @@ describe('names in several columns', () => {
     const { create, refused } = taken('contact', lines(head, row));
     expect(refused).toEqual([]);
     expect(create.map(({ values }) => values.name)).toEqual([name]);
+  });
+
+  it.each([
+    ['First name,Last name', 'Lucía,García Márquez', 'Lucía', 'García Márquez', 'Lucía García Márquez'],
+    [
+      'Title,First,Middle,Last,Suffix',
+      'Dr,Runa,K.,Seagrave,MBE',
+      'Runa K.',
+      'Seagrave',
+      'Dr Runa K. Seagrave MBE',
+    ],
+    [
+      'Voornaam;Tussenvoegsel;Achternaam',
+      'Anneke;van der;Meer',
+      'Anneke',
+      'van der Meer',
+      'Anneke van der Meer',
+    ],
+    ['Name', '"García Márquez, Lucía"', 'Lucía', 'García Márquez', 'Lucía García Márquez'],
+    ['Name', 'Dr. Runa Seagrave', 'Runa', 'Seagrave', 'Dr. Runa Seagrave'],
+    ['Nachname;E-Mail', 'Seagrave;runa@x.example', null, 'Seagrave', 'Seagrave'],
+    ['Vorname;E-Mail', 'Runa;runa@x.example', 'Runa', null, 'Runa'],
+    [
+      'Name,First name,Last name',
+      'Dr. Lucía García Márquez,Lucía,García Márquez',
+      'Lucía',
+      'García Márquez',
+      'Dr. Lucía García Márquez',
+    ],
+  ])('first and last name are told apart: %s', (head, row, firstName, lastName, name) => {
+    const { create, refused } = taken('contact', lines(head, row));
+    expect(refused).toEqual([]);
+    expect(create.map(({ values }) => values)).toEqual([
+      expect.objectContaining({ name, firstName, lastName }),
+    ]);
+  });
+
+  it('a last name that changed changes the name, with the title it had', () => {
+    const known = {
+      contact: [
+        {
+          id: 7,
+          name: 'Dr. Runa Seagrave',
+          firstName: 'Runa',
+          lastName: 'Seagrave',
+          email: 'runa@x.example',
+        },
+      ],
+    };
+    const { update, refused } = taken('contact', 'Email,Last name\nruna@x.example,Holm\n', { known });
+    expect(refused).toEqual([]);
+    expect(update.map(({ values }) => values)).toEqual([{ lastName: 'Holm', name: 'Dr. Runa Holm' }]);
   });
 
   it('a title that is a role stays one', () => {

@@ -14,10 +14,17 @@ const contact = (values: object) =>
   }) as AnyRecord;
 
 describe('merging two records', () => {
-  const survivor = contact({ name: 'Runa Seagrave', role: null, city: 'Seagrave', tags: ['fair'] });
+  const survivor = contact({
+    name: 'Runa Seagrave',
+    firstName: 'Runa',
+    role: null,
+    city: 'Seagrave',
+    tags: ['fair'],
+  });
   const other = contact({
     id: 2,
     name: 'R. Seagrave',
+    firstName: 'R.',
     role: 'Harbour master',
     city: null,
     tags: ['fair', 'tide'],
@@ -34,6 +41,8 @@ describe('merging two records', () => {
     expect(mergeValues(fields, {})).toEqual({ role: 'Harbour master', tags: ['fair', 'tide'] });
     expect(mergeValues(fields, { name: 'other', tags: 'survivor' })).toEqual({
       name: 'R. Seagrave',
+      firstName: 'R.',
+      lastName: null,
       role: 'Harbour master',
     });
   });

@@ -3,6 +3,7 @@ import {
   isSetType,
   type AnyRecord,
   type Catalogue,
+  type Field,
   type FieldValue,
   type ObjectKey,
 } from '../../kernel/catalogue';
@@ -18,6 +19,8 @@ export interface MergeField {
   other: FieldValue;
   /** Values of sets are put together; of the rest the survivor's is kept unless it is empty. */
   proposed: 'survivor' | 'other' | 'both';
+  /** What goes along with the other's value: the parts it is joined from. */
+  along?: Record<string, FieldValue>;
 }
 
 const isEmpty = (value: FieldValue | undefined) => value === null || value === undefined;
@@ -31,10 +34,17 @@ export function mergeFields(
   survivor: AnyRecord,
   other: AnyRecord,
 ): MergeField[] {
-  return fieldsOf(catalogue, object)
+  const differing = fieldsOf(catalogue, object)
     .filter(([key, { set = 'edit' }]) => set === 'edit' && !isSame(survivor[key], other[key]))
-    .filter(([key]) => !(isEmpty(survivor[key]) && isEmpty(other[key])))
-    .map(([key, { label, type }]) => ({
+    .filter(([key]) => !(isEmpty(survivor[key]) && isEmpty(other[key])));
+  // Whoever chooses a name has chosen its parts.
+  const parts = new Set(differing.flatMap(([, { joinedFrom = [] }]) => joinedFrom));
+  const along = ({ joinedFrom }: Field): Pick<MergeField, 'along'> =>
+    joinedFrom ? { along: Object.fromEntries(joinedFrom.map((key) => [key, other[key] ?? null])) } : {};
+  return differing
+    .filter(([key]) => !parts.has(key))
+    .map(([key, field]) => [key, field, along(field)] as const)
+    .map(([key, { label, type }, more]) => ({
       key,
       label,
       survivor: survivor[key] ?? null,
@@ -46,6 +56,7 @@ export function mergeFields(
           : isSetType(type)
             ? 'both'
             : 'survivor',
+      ...more,
     }));
 }
 
@@ -58,9 +69,9 @@ export function mergeValues(
   take: Readonly<Record<string, MergeField['proposed']>>,
 ): Record<string, FieldValue> {
   const values: Record<string, FieldValue> = {};
-  for (const { key, survivor, other, proposed } of fields) {
+  for (const { key, survivor, other, proposed, along } of fields) {
     const wanted = take[key] ?? proposed;
-    if (wanted === 'other') values[key] = other;
+    if (wanted === 'other') Object.assign(values, along, { [key]: other });
     if (wanted === 'both') {
       const members = [...((survivor ?? []) as string[]), ...((other ?? []) as string[])];
       values[key] = [...new Set(members)].sort((a, b) => (a < b ? -1 : 1));

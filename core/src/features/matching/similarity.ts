@@ -1,7 +1,18 @@
 /** Words that say what kind of organisation it is rather than which one. */
 const LEGAL_FORMS = new Set(
-  'ltd limited plc llp llc inc gmbh ag ab as asa oy bv nv sa sas srl spa co company and the of'.split(' '),
+  `ltd limited plc llp llc lp inc incorporated corp corporation pty pte gmbh mbh ag kg kgaa ohg ug gbr eg ab hb as asa
+   ans ks is aps ivs oy oyj abp bv bvba nv vof cv sa sas sasu sarl sci snc eurl srl srls spa sprl sl slu sad lda ltda
+   spzoo spk kft zrt sro doo co company and und et och og the of`.split(/\s+/),
 );
+
+/** Letters with points or strokes between them are one word: A/S, S.p.A. */
+const INITIALS = /(?<![\p{L}\d])\p{L}(?:[./]\p{L})+\.?(?![\p{L}\d])/gu;
+const withoutPoints = (letters: string) => {
+  const word = letters.replace(/[./]/g, '');
+  return LEGAL_FORMS.has(word) ? word : letters;
+};
+/** Sp. z o.o., as it is written with and without its points. */
+const SP_ZOO = /\bsp\.? ?z\.? ?o\.? ?o\b\.?/g;
 
 /** A name's words without accents, case, punctuation and legal form: the key names are compared by. */
 export function nameWords(name: string): string[] {
@@ -10,6 +21,8 @@ export function nameWords(name: string): string[] {
     .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/[’']/g, '')
+    .replace(SP_ZOO, 'spzoo')
+    .replace(INITIALS, withoutPoints)
     .split(/[^\p{L}\d]+/u)
     .filter((word) => word !== '' && !LEGAL_FORMS.has(word));
 }

@@ -1,2 +1,3 @@
 export * from './hierarchy';
+export * from './person-name';
 export * from './touch';

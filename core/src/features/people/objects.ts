@@ -25,7 +25,16 @@ export const contact = object({
   category: 'work',
   nameField: 'name',
   fields: {
-    name: { label: 'Name', type: 'text', required: true, synonyms: ['full name', 'person'] },
+    name: {
+      label: 'Name',
+      type: 'text',
+      required: true,
+      joinedFrom: ['firstName', 'lastName'],
+      synonyms: ['full name', 'person'],
+    },
+    // Whoever changes one of these changes the name, which the timeline says.
+    firstName: { label: 'First name', type: 'text', isSilent: true },
+    lastName: { label: 'Last name', type: 'text', isSilent: true },
     role: { label: 'Role', type: 'text', synonyms: ['job title', 'title', 'position'] },
     account: { label: 'Account', type: 'link', to: 'account' },
     email,

@@ -58,6 +58,8 @@ export interface Field {
   readonly label: string;
   readonly type: FieldType;
   readonly required?: true;
+  /** The sibling fields that fill it where it is left out: one of them is enough where it is required. */
+  readonly joinedFrom?: readonly string[];
   /** `edit` when left out. */
   readonly set?: SetBy;
   /** The object a link points to. */

@@ -55,7 +55,8 @@ export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
     const keys: Record<string, Joi.Schema> = {};
     for (const [key, field] of settableFields(check)) {
       const rule = fieldSchema(field, locale, takesRetired);
-      const isAsked = purpose === 'create' && field.required && field.preset === undefined;
+      const isGiven = field.preset !== undefined || field.joinedFrom !== undefined;
+      const isAsked = purpose === 'create' && field.required && !isGiven;
       keys[key] = isAsked ? rule.required() : rule;
     }
     schema = Joi.object(keys)
@@ -114,7 +115,12 @@ export function checkRecord(check: RecordCheck, values: unknown): Checked<Record
   if (overfull) return { value: undefined, faults: [overfull] };
   const schema = recordSchema(check);
   const result = (isVast(values) ? schema.prefs({ abortEarly: true }) : schema).validate(values);
-  if (result.error) return { value: undefined, faults: faultsOf(result.error) };
+  const missing = check.purpose === 'create' ? missingWholes(check, values) : [];
+  if (result.error || missing.length > 0) {
+    const faults = result.error ? faultsOf(result.error) : [];
+    const more = missing.filter(({ field }) => !faults.some((fault) => fault.field === field));
+    return { value: undefined, faults: [...faults, ...more] };
+  }
   const known = result.value as Record<string, FieldValue>;
   // Empty values come out undefined: in a change they empty the field, at creation so does leaving one out.
   const given = Object.keys(values as object);
@@ -125,6 +131,18 @@ export function checkRecord(check: RecordCheck, values: unknown): Checked<Record
     known[key] ?? (given.includes(key) ? null : preset),
   ]);
   return { value: Object.fromEntries(begun) as Record<string, FieldValue>, faults: [] };
+}
+
+/** Required fields that nobody gave, and none of the parts they could be joined from. */
+function missingWholes(check: RecordCheck, values: unknown): Fault[] {
+  if (typeof values !== 'object' || values === null) return [];
+  const given = values as Readonly<Record<string, unknown>>;
+  const isEmpty = (key: string) => given[key] === undefined || given[key] === null || given[key] === '';
+  return settableFields(check)
+    .filter(
+      ([key, { required, joinedFrom }]) => required && joinedFrom && [key, ...joinedFrom].every(isEmpty),
+    )
+    .map(([field, { label }]) => ({ field, message: `${label} is missing` }));
 }
 
 /** Values of a field that are remembered: choices, countries and the like repeat. Names, which are more, do not. */

@@ -26,12 +26,10 @@ function cardOf(ICAL: Library, contact: AnyRecord, account: string | undefined):
     property.setValue(value);
     card.addProperty(property);
   };
-  const name = string(contact.name);
-  const [last = '', ...first] = name.split(' ').reverse();
   add('version', '4.0');
-  add('fn', name);
+  add('fn', string(contact.name));
   add('uid', `${CARD_UID}${contact.id}`);
-  add('n', [last, first.reverse().join(' '), '', '', '']);
+  add('n', [string(contact.lastName), string(contact.firstName), '', '', '']);
   if (account) add('org', [account]);
   if (contact.role) add('title', string(contact.role));
   if (contact.email) add('email', string(contact.email));

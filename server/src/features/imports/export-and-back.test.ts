@@ -73,6 +73,7 @@ describe('what Zawn exports, imported again as it is', () => {
       refuse: 0,
       noted: 0,
       others: {},
+      alike: 0,
     });
   });
 

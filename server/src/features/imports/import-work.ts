@@ -16,6 +16,7 @@ import {
   type Catalogue,
   type ImportCounts,
   type ImportExample,
+  type ImportHint,
   type ImportExamples,
   type ImportBucket,
   type ImportPreview,
@@ -35,6 +36,7 @@ import {
   readFile,
   readRows,
   refusedFile,
+  remediesFor,
   setupFrom,
   stillMeant,
   takesSeveral,
@@ -45,6 +47,7 @@ import {
   type ImportSetup,
   type ImportSurroundings,
   type ReadRows,
+  type Refusal,
   type Remembered,
   type SetupGuess,
   type Table,
@@ -133,8 +136,28 @@ export class ImportWork {
       refused: faultsToShow(plan.refused, table),
       notes: faultsToShow(plan.notes, table),
       unknown: unknownIn([...plan.refused, ...plan.notes]),
+      hints: await this.hints(actor, table, setup, plan.refused),
       conventions: guessConventions(await this.organisation.catalogue(), setup.target, table, setup.columns),
     };
+  }
+
+  /** The single choices that would let refused rows in, each tried on those rows. */
+  private async hints(
+    actor: Actor,
+    table: Table,
+    setup: ImportSetup,
+    refused: readonly Refusal[],
+  ): Promise<ImportHint[]> {
+    const out = new Set(refused.map(({ row }) => row));
+    const around = await this.surroundings(actor, setup);
+    const part = { ...table, rows: table.rows.filter(({ row }) => out.has(row)) };
+    const hints: ImportHint[] = [];
+    for (const remedy of remediesFor(around.catalogue, part, setup, refused)) {
+      const plan = await this.planOf(actor, part, { ...setup, ...remedy.setup }, around);
+      const good = out.size - new Set(plan.refused.map(({ row }) => row)).size;
+      if (good > 0) hints.push({ ...remedy, good, refused: out.size });
+    }
+    return hints.sort((a, b) => b.good - a.good);
   }
 
   /** Some of the rows of one bucket, with what stands there now and what then. */
@@ -238,11 +261,21 @@ export class ImportWork {
     }
     const around = await this.surroundings(actor, setup);
     mayBeJoined(around.catalogue, setup, table);
-    const rows: ReadRows = readRows(table, setup, around);
-    const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
-    const plan = planImport(rows, setup, onFile, around);
+    const plan = await this.planOf(actor, table, setup, around, manager);
     this.planned = { name, plan };
     return plan;
+  }
+
+  private async planOf(
+    actor: Actor,
+    table: Table,
+    setup: ImportSetup,
+    around: ImportSurroundings,
+    manager?: EntityManager,
+  ): Promise<ImportPlan> {
+    const rows: ReadRows = readRows(table, setup, around);
+    const onFile = await readOnFile(this.gate, actor, wantedKeys(rows, setup), manager);
+    return planImport(rows, setup, onFile, around);
   }
 
   private async surroundings(actor: Actor, setup: ImportSetup): Promise<ImportSurroundings> {

@@ -12,7 +12,7 @@ import {
   type ImportRequest,
   type ImportSummary,
 } from '@zawn/core';
-import { ENCODINGS, targets, LIMITS, type ImportSetup, type TargetKey } from '@zawn/core/imports';
+import { ENCODINGS, splitsAt, targets, LIMITS, type ImportSetup, type TargetKey } from '@zawn/core/imports';
 import { CheckedBody, CheckedBy, CheckedQuery, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
 import { type Asked } from '../../platform/database/once';
@@ -31,6 +31,16 @@ const reading = Joi.object<ImportSetup['reading']>({
   delimiter: Joi.string().valid(',', ';', '\t', '|'),
   headingRow: Joi.number().integer().min(0).max(LIMITS.rows),
   sheet: Joi.string().max(200),
+  split: Joi.array()
+    .items(
+      Joi.object({
+        column: Joi.number().integer().min(0).less(LIMITS.columns).required(),
+        at: Joi.string()
+          .valid(...splitsAt)
+          .required(),
+      }),
+    )
+    .max(20),
 });
 
 const meaning = Joi.alternatives(Joi.string().max(200), Joi.number().integer().positive(), Joi.valid(null));
@@ -54,6 +64,7 @@ const setup = Joi.object<ImportSetup>({
   names: Joi.string().valid('asWritten', 'lastFirst'),
   bad: Joi.object().pattern(Joi.string().max(100), Joi.string().valid('empty', 'refuse')).max(LIMITS.columns),
   onMaybe: Joi.string().valid('create', 'skip'),
+  alike: Joi.string().valid('same', 'new'),
   owner: Joi.alternatives(
     Joi.object({ by: Joi.valid('person').required(), id: Joi.number().integer().positive().required() }),
     Joi.object({ by: Joi.valid('rules').required() }),

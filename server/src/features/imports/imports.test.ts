@@ -365,7 +365,7 @@ describe('an import', () => {
       create: 0,
       update: 0,
       same: 1,
-      others: { account: { create: 0, update: 1 } },
+      others: { account: { update: 1 } },
     });
     expect((await named(rep, 'account', 'Only Accounts'))[0].city).toBe('There');
   });

@@ -35,6 +35,7 @@ const NO_COUNTS: ImportCounts = {
   skip: 0,
   refuse: 0,
   others: {},
+  alike: 0,
   noted: 0,
 };
 

@@ -1,10 +1,12 @@
 import { type EntityManager } from 'typeorm';
-import { type Actor } from '@zawn/core';
+import { type Actor, type AnyRecord } from '@zawn/core';
 import {
+  alikeKey,
   keyText,
+  nameKey,
   targetOf,
   type KnownRecord,
-  type MatchKey,
+  type LookupKey,
   type OnFile,
   type TargetKey,
 } from '@zawn/core/imports';
@@ -21,13 +23,25 @@ const SLICE = 2000;
 export async function readOnFile(
   gate: Gate,
   actor: Actor,
-  wanted: Map<TargetKey, Map<MatchKey, Set<string>>>,
+  wanted: Map<TargetKey, Map<LookupKey, Set<string>>>,
   manager?: EntityManager,
 ): Promise<OnFile> {
   const found = new Map<string, KnownRecord[]>();
   const records = new Map<string, KnownRecord>();
+  const keep = (object: TargetKey, key: LookupKey, holding: readonly AnyRecord[]) => {
+    for (const record of holding) {
+      const text = keyText(key, record);
+      const known = records.get(`${object} ${record.id}`) ?? { record };
+      records.set(`${object} ${record.id}`, known);
+      const name = `${object} ${key} ${text}`;
+      const same = found.get(name);
+      if (!same) found.set(name, [known]);
+      else if (!same.includes(known)) same.push(known);
+    }
+  };
   for (const [object, keys] of wanted) {
     for (const [key, texts] of keys) {
+      if (key === 'alike') continue;
       // In order, so that what lies together in the index is read together.
       const all = [...texts].sort();
       for (let from = 0; from < all.length; from += SLICE) {
@@ -36,18 +50,14 @@ export async function readOnFile(
           key === 'id'
             ? [...(await gate.visible(actor, object, some.map(Number).filter(isId), manager)).values()]
             : await gate.holding(actor, object, key, some, manager);
-        for (const record of holding) {
-          const text = keyText(key, record);
-          const known = records.get(`${object} ${record.id}`) ?? { record };
-          records.set(`${object} ${record.id}`, known);
-          const name = `${object} ${key} ${text}`;
-          const same = found.get(name);
-          if (!same) found.set(name, [known]);
-          else if (!same.includes(known)) same.push(known);
-        }
+        keep(object, key, holding);
       }
     }
   }
+  const unknown = [...(wanted.get('account')?.get('alike') ?? [])].filter(
+    (name) => !found.has(`account name ${nameKey(name)}`),
+  );
+  keep('account', 'alike', await namedAlike(gate, actor, unknown, manager));
   await nameAccounts(gate, actor, [...records.values()], manager);
   for (const [object, keys] of wanted) {
     const some = [...records].filter(([name]) => keys.has('id') && name.startsWith(`${object} `));
@@ -61,6 +71,20 @@ export async function readOnFile(
   }
   for (const same of found.values()) same.sort((a, b) => a.record.id - b.record.id);
   return { find: (object, key, text) => found.get(`${object} ${key} ${text}`) ?? [] };
+}
+
+/** The accounts whose names are nearly these: no index knows how names may be written, so all are looked through. */
+async function namedAlike(
+  gate: Gate,
+  actor: Actor,
+  names: readonly string[],
+  manager: EntityManager | undefined,
+): Promise<AnyRecord[]> {
+  if (names.length === 0) return [];
+  const meant = new Set(names.map(alikeKey));
+  const all = await gate.fewOfAll<{ id: number; name: string }>(actor, 'account', ['name'], manager);
+  const ids = all.flatMap(({ id, name }) => (meant.has(alikeKey(name)) ? id : []));
+  return [...(await gate.visible(actor, 'account', ids, manager)).values()];
 }
 
 const isId = (id: number) => Number.isSafeInteger(id) && id > 0;

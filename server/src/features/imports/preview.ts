@@ -1,10 +1,12 @@
 import {
   objectType,
   type FieldValue,
+  type BesideOutcome,
   type ImportCounts,
   type ImportExample,
   type ImportBucket,
   type ImportPreview,
+  type ObjectKey,
   type TableHead,
 } from '@zawn/core';
 import {
@@ -28,7 +30,12 @@ export const headOf = ({ rows, ...table }: Table): TableHead => ({
 export function countsOf(plan: ImportPlan, refused: readonly Refusal[] = []): ImportCounts {
   const late = new Set(refused.map(({ row }) => row));
   const others: ImportCounts['others'] = {};
-  for (const { object, does } of plan.others) (others[object] ??= { create: 0, update: 0 })[does] += 1;
+  const count = (object: ObjectKey, outcome: BesideOutcome) => {
+    const of = (others[object] ??= {});
+    of[outcome] = (of[outcome] ?? 0) + 1;
+  };
+  for (const write of plan.others) count(write.object, outcomeOf(write));
+  for (let left = plan.taken.length; left > 0; left -= 1) count('account', 'same');
   const standing = (writes: readonly { row: number }[]) =>
     late.size === 0 ? writes.length : writes.filter(({ row }) => !late.has(row)).length;
   return {
@@ -39,9 +46,14 @@ export function countsOf(plan: ImportPlan, refused: readonly Refusal[] = []): Im
     skip: plan.skipped.length,
     refuse: new Set([...plan.refused, ...refused].map(({ row }) => row)).size,
     others,
+    alike: plan.alike,
     noted: new Set(plan.notes.map(({ row }) => row)).size,
   };
 }
+
+/** What comes of a record beside the main ones: of a new one, whether it may be on file or in the file already. */
+const outcomeOf = ({ does, why }: PlannedWrite): BesideOutcome =>
+  does === 'create' && why !== undefined ? 'maybe' : does;
 
 /** Texts that stand for nothing yet, those of most rows first. */
 export function unknownIn(refused: readonly Refusal[]): ImportPreview['unknown'] {
@@ -112,7 +124,16 @@ export function examplesIn(
   { object, outcome }: ImportBucket,
 ): (() => ImportExample)[] {
   if (object !== setup.target) {
-    const beside = plan.others.filter((write) => write.object === object && write.does === outcome);
+    if (outcome === 'same')
+      return plan.taken.map(({ row, name, why, id }) => () => ({
+        row,
+        object,
+        id: id ?? null,
+        name,
+        why,
+        fields: [],
+      }));
+    const beside = plan.others.filter((write) => write.object === object && outcomeOf(write) === outcome);
     return beside.map((write) => () => exampleOf(write, plan));
   }
   switch (outcome) {

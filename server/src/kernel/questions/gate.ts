@@ -345,6 +345,19 @@ export class Gate {
     return rows.map((row) => toRecord(asking.context.catalogue, object, row));
   }
 
+  /** A few stored fields of every record within reach, with its id: for what compares something with all of them. */
+  async fewOfAll<T extends { id: number }>(
+    actor: Actor,
+    object: ObjectKey,
+    fields: readonly (string & keyof T)[],
+    manager?: EntityManager,
+  ): Promise<T[]> {
+    const asking = await this.asking(actor, ask(object), manager);
+    const statement = this.guarded(asking).few(fields);
+    const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    return rows as T[];
+  }
+
   /**
    * The parts of a kind that a record owns, in their order. Whoever asks for them has found the record before: who sees
    * it sees its parts.

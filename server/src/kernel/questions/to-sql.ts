@@ -639,6 +639,14 @@ export class QuestionSql {
     return this.statement();
   }
 
+  /** The ids of the records with a few of their own stored fields. */
+  few(fields: readonly string[]): Statement {
+    const { builder } = this.scope;
+    builder.select('"r"."id"', 'id');
+    for (const field of fields) builder.addSelect(q('r', field), field);
+    return this.statement();
+  }
+
   /** The ids of the records, and for each of these conditions whether they meet it: `c0`, `c1` and so on, 1 or 0. */
   meeting(conditions: readonly (Condition | undefined)[]): Statement {
     const { builder } = this.scope;

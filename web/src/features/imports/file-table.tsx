@@ -1,14 +1,25 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ImportPreview, type TableHead } from '@zawn/core';
-import { fillableFields, guessType, targetOf, type ColumnGuess, type ImportSetup } from '@zawn/core/imports';
+import {
+  fillableFields,
+  guessType,
+  targetOf,
+  type ColumnGuess,
+  type ColumnSplit,
+  type ImportSetup,
+  type SplitAt,
+} from '@zawn/core/imports';
 import { Select } from 'antd';
 import { useMemo, useRef } from 'react';
+import { splitOf, splitsWith, waysToSplit } from './split-choices';
 import { useSession } from '../../platform/sessions/session';
 
 const ROW = 30;
 const WIDTH = 176;
 const LEFT_OUT = '';
 const NEW_FIELD = 'new field';
+const SPLIT = 'split ';
+const WHOLE = 'whole';
 /** Below this a guess is marked as one. */
 const SURE = 0.8;
 
@@ -22,10 +33,12 @@ interface Props {
   point: (column: number, path: string | null) => void;
   /** Makes a field of the organisation’s own from a column; undefined for those who may not. */
   makeField?: (column: number) => void;
+  /** Reads the file again with these columns split; undefined while it is not all read. */
+  split?: (splits: ColumnSplit[]) => void;
 }
 
 /** The file’s own rows, a field picker on each column’s head, trouble marked in the cell that causes it. */
-export function FileTable({ table, setup, guesses, refused, notes, point, makeField }: Props) {
+export function FileTable({ table, setup, guesses, refused, notes, point, makeField, split }: Props) {
   const { catalogue } = useSession();
   const { headings, rows } = table;
   const fields = useMemo(
@@ -52,6 +65,9 @@ export function FileTable({ table, setup, guesses, refused, notes, point, makeFi
   const why = (column: number) => {
     const path = setup.columns[column];
     const guess = guesses[column];
+    const part = splitOf(table.splits, column);
+    if (part)
+      return `part ${column - part.from + 1} of “${part.heading}”${path === null ? ', left out' : ''}`;
     if (path === null) return 'left out';
     return guess?.value === path ? guess.why : 'as you said';
   };
@@ -62,6 +78,14 @@ export function FileTable({ table, setup, guesses, refused, notes, point, makeFi
   const newField = (column: number) => {
     const { value } = guessType(rows.map(({ cells }) => cells[column] ?? ''));
     return { value: NEW_FIELD, label: `New field “${headings[column]}” (${typeNames[value] ?? value})` };
+  };
+  const splitting = (column: number) => {
+    const part = splitOf(table.splits, column);
+    if (part) return [{ value: WHOLE, label: `Keep “${part.heading}” in one` }];
+    return waysToSplit(rows.map(({ cells }) => cells[column] ?? '')).map(({ at, label }) => ({
+      value: `${SPLIT}${at}`,
+      label,
+    }));
   };
   return (
     <div
@@ -87,11 +111,15 @@ export function FileTable({ table, setup, guesses, refused, notes, point, makeFi
               value={setup.columns[column] ?? LEFT_OUT}
               options={[
                 { value: LEFT_OUT, label: 'Leave out' },
+                ...(split ? splitting(column) : []),
                 ...(makeField ? [newField(column)] : []),
                 ...fields,
               ]}
               onChange={(path) => {
                 if (path === NEW_FIELD) makeField?.(column);
+                else if (path === WHOLE) split?.(splitsWith(table, column));
+                else if (path.startsWith(SPLIT))
+                  split?.(splitsWith(table, column, path.slice(SPLIT.length) as SplitAt));
                 else point(column, path || null);
               }}
               popupMatchSelectWidth={260}

@@ -65,7 +65,7 @@ function Report({
         >
           {bucket.outcome === 'refuse' ? (
             <a href={`/api/v1/imports/${id}/refused`}>{figure(bucket, count)}</a>
-          ) : bucket.outcome === 'create' || bucket.outcome === 'update' ? (
+          ) : bucket.outcome !== 'skip' && bucket.outcome !== 'same' ? (
             <Link to={changesOf(bucket.object, bucket.outcome, unit)}>{figure(bucket, count)}</Link>
           ) : (
             <span className="second">{figure(bucket, count)}</span>

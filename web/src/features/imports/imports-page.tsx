@@ -17,6 +17,7 @@ import { History } from './history';
 import { ImportRun } from './import-run';
 import './imports.css';
 import { customFieldFor } from './new-field';
+import { columnsAfter } from './split-choices';
 import { SetupPanel } from './setup-panel';
 import { useFirstLook } from './use-first-look';
 
@@ -32,14 +33,18 @@ export function Component() {
   const [bucket, setBucket] = useState<ImportBucket>();
   const [agreed, setAgreed] = useState<ReadonlySet<Doubt>>(new Set());
   const first = useFirstLook(look ? undefined : chosen?.file);
-  const take = (seen: ImportLook) => {
+  /** @param isSplit the columns are other ones, and all else that was chosen stays. */
+  const take = (seen: ImportLook, isSplit = false) => {
     setLook(seen);
-    setSetup(seen.setup);
+    setSetup((before) => {
+      if (!isSplit || !before || !look) return seen.setup;
+      return { ...before, reading: seen.setup.reading, columns: columnsAfter(look, before, seen) };
+    });
   };
   const handIn = useMutation({
     mutationFn: ({ name, file }: Chosen) =>
       call<ImportLook>('POST', `/imports/files?name=${encodeURIComponent(name)}`, { file }),
-    onSuccess: take,
+    onSuccess: (seen) => take(seen),
   });
   const again = useMutation({
     mutationFn: (as: { target?: TargetKey; reading?: ImportSetup['reading'] }) => {
@@ -47,7 +52,7 @@ export function Component() {
       const reading = setup?.reading ?? {};
       return call<ImportLook>('POST', '/imports/look', { body: { file, fileName, target, reading, ...as } });
     },
-    onSuccess: take,
+    onSuccess: (seen, { reading }) => take(seen, reading?.split !== undefined),
     onError: complain,
   });
   const file = look?.file;
@@ -167,6 +172,7 @@ export function Component() {
               notes={data?.notes ?? []}
               point={point}
               makeField={policy.may('setUp') ? makeField : undefined}
+              split={look && ((split) => again.mutate({ reading: { ...settled.reading, split } }))}
             />
           )}
           <SetupPanel
@@ -175,6 +181,7 @@ export function Component() {
             conventions={data?.conventions ?? shown.guess}
             counts={data?.counts}
             unknown={data?.unknown ?? []}
+            hints={data?.hints ?? []}
             troubles={[...(data?.refused ?? []), ...(data?.notes ?? [])]}
             isCounting={preview.isFetching || again.isPending}
             isStarting={begin.isPending}

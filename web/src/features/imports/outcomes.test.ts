@@ -1,6 +1,16 @@
 import { countsInWords, actionInWords, bucketInWords, bucketsBeside } from './outcomes';
 
-const counts = { create: 0, maybe: 0, update: 0, same: 0, skip: 0, refuse: 0, others: {}, noted: 0 };
+const counts = {
+  create: 0,
+  maybe: 0,
+  update: 0,
+  same: 0,
+  skip: 0,
+  refuse: 0,
+  others: {},
+  alike: 0,
+  noted: 0,
+};
 
 describe('what an import does, in words', () => {
   it('says exactly what the button will do', () => {
@@ -23,6 +33,17 @@ describe('what an import does, in words', () => {
       'accounts created with them',
       'contacts updated with them',
     ]);
+  });
+
+  it('says of accounts beside the rows whether they may be on file, or were taken for one', () => {
+    const others = { account: { create: 2, maybe: 3, same: 4 } };
+    const beside = bucketsBeside({ ...counts, others });
+    expect(beside.map(({ bucket, count }) => `${count} ${bucketInWords(bucket, 'contact')}`)).toEqual([
+      '2 accounts to create with them',
+      '3 accounts to create with them, perhaps on file',
+      '4 accounts taken for one of nearly their name',
+    ]);
+    expect(actionInWords({ ...counts, others })).toBe('Create 5 accounts');
   });
 
   it('names only what there is', () => {

@@ -27,7 +27,18 @@ export function bucketInWords(
   when: 'label' | 'done' = 'label',
 ): string {
   const words = outcomes.find((each) => each.outcome === outcome)?.[when] ?? '';
-  return object === target ? words : `${objectType(object).plural.toLowerCase()} ${words} with them`;
+  if (object === target) return words;
+  const records = objectType(object).plural.toLowerCase();
+  switch (outcome) {
+    case 'same':
+      return `${records} taken for one of nearly their name`;
+    case 'maybe':
+      return when === 'done'
+        ? `${records} created with them, perhaps on file before`
+        : `${records} to create with them, perhaps on file`;
+    default:
+      return `${records} ${words} with them`;
+  }
 }
 
 /** The records beside the main ones that an import writes, with how many there are of each. */
@@ -35,9 +46,10 @@ export function bucketsBeside({
   others,
 }: Pick<ImportCounts, 'others'>): { bucket: ImportBucket; count: number }[] {
   return Object.entries(others).flatMap(([object, done]) =>
-    (['create', 'update'] as const)
-      .filter((outcome) => done[outcome] > 0)
-      .map((outcome) => ({ bucket: { object: object as ObjectKey, outcome }, count: done[outcome] })),
+    (['create', 'maybe', 'update', 'same'] as const).flatMap((outcome) => {
+      const count = done[outcome] ?? 0;
+      return count > 0 ? [{ bucket: { object: object as ObjectKey, outcome }, count }] : [];
+    }),
   );
 }
 
@@ -52,11 +64,10 @@ export function countsInWords({
   others,
   noted,
 }: ImportCounts): string {
-  const { account, contact } = others;
-  const beside = [
-    account?.create ? counted(account.create, 'account') : '',
-    contact?.create ? counted(contact.create, 'contact') : '',
-  ].filter(Boolean);
+  const made = (object: ObjectKey) => (others[object]?.create ?? 0) + (others[object]?.maybe ?? 0);
+  const beside = (['account', 'contact'] as const)
+    .filter((object) => made(object) > 0)
+    .map((object) => counted(made(object), object));
   const parts = [
     create + maybe ? `${(create + maybe).toLocaleString()} created` : '',
     beside.length > 0 ? `${beside.join(' and ')} with them` : '',
@@ -71,10 +82,14 @@ export function countsInWords({
 
 /** What the button says it will do: “Create 4,212, update 388”. */
 export function actionInWords({ create, maybe, update, others }: ImportCounts): string {
-  const beside = bucketsBeside({ others }).map(
-    ({ bucket, count }) =>
-      `${bucket.outcome} ${counted(count, objectType(bucket.object).label.toLowerCase())}`,
-  );
+  const beside = Object.entries(others).flatMap(([object, done]) => {
+    const record = objectType(object as ObjectKey).label.toLowerCase();
+    const made = (done.create ?? 0) + (done.maybe ?? 0);
+    return [
+      made > 0 ? `create ${counted(made, record)}` : '',
+      done.update ? `update ${counted(done.update, record)}` : '',
+    ].filter(Boolean);
+  });
   const own = [
     create + maybe > 0 ? `create ${(create + maybe).toLocaleString()}` : '',
     update > 0 ? `update ${update.toLocaleString()}` : '',

@@ -1,5 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { fieldAt, type ImportCounts, type ImportBucket, type TableHead, type UnknownText } from '@zawn/core';
+import {
+  fieldAt,
+  type ImportCounts,
+  type ImportBucket,
+  type ImportHint,
+  type TableHead,
+  type UnknownText,
+} from '@zawn/core';
 import {
   matchInWords,
   matchKeys,
@@ -29,6 +36,8 @@ interface Props {
   /** Undefined while they are being counted for the first time. */
   counts: ImportCounts | undefined;
   unknown: readonly UnknownText[];
+  /** Single choices that would let refused rows in. */
+  hints: readonly ImportHint[];
   /** Cells that cannot be read, whether they keep their row out or not. */
   troubles: readonly Refusal[];
   isCounting: boolean;
@@ -47,12 +56,12 @@ const BY_RULES = 'rules';
 
 /** What will happen, with live counts, and everything that can be chosen about it. */
 export function SetupPanel(props: Props) {
-  const { table, setup, counts, isCounting, isStarting, change, reread, show, start } = props;
+  const { table, setup, counts, hints, isCounting, isStarting, change, reread, show, start } = props;
   const { people, policy, catalogue } = useSession();
   const { data: saved } = useQuery(savedViews);
   const asked = doubtsInWords(openDoubts(table, props.conventions, props.agreed));
   const missing = fieldAt(catalogue, setup.target, 'name');
-  const hasName = setup.columns.includes('name');
+  const hasName = ['name', ...(missing?.joinedFrom ?? [])].some((path) => setup.columns.includes(path));
   const canCreate = hasName || setup.match.some((key) => setup.columns.includes(key));
   const left = setup.columns.filter((path) => path === null).length;
   const beside = counts ? bucketsBeside(counts) : [];
@@ -110,6 +119,16 @@ export function SetupPanel(props: Props) {
         {counts ? actionInWords(counts) : 'Counting…'}
       </Button>
       {asked && <p className="attention">{asked}</p>}
+      {hints.map(({ words, setup: remedy, good, refused }) => (
+        <p key={words} className="import-hint">
+          <Button size="small" onClick={() => change(remedy)}>
+            {words}
+          </Button>
+          <span className="second">
+            {number(good)} of {number(refused)} refused {refused === 1 ? 'row' : 'rows'} would go in
+          </span>
+        </p>
+      ))}
       {!canCreate && missing && (
         <p className="attention late">No column fills {missing.label}, so nothing can be created.</p>
       )}
@@ -169,6 +188,20 @@ export function SetupPanel(props: Props) {
             options={[
               { value: 'create', label: 'create it' },
               { value: 'skip', label: 'skip the row' },
+            ]}
+          />
+        </Option>
+      )}
+      {(counts?.alike ?? 0) > 0 && (
+        <Option label={`${counted(counts?.alike ?? 0, 'account')} of nearly the same name`}>
+          <Segmented<'new' | 'same'>
+            size="small"
+            block
+            value={setup.alike ?? 'new'}
+            onChange={(alike) => change({ alike })}
+            options={[
+              { value: 'new', label: 'new accounts' },
+              { value: 'same', label: 'the same' },
             ]}
           />
         </Option>

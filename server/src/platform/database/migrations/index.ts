@@ -22,6 +22,7 @@ import { PlainNames1766361600000 } from './1766361600000-plain-names';
 import { ContactSuggestions1766448000000 } from './1766448000000-contact-suggestions';
 import { HeadingDecisions1766534400000 } from './1766534400000-heading-decisions';
 import { MatchKeys1766620800000 } from './1766620800000-match-keys';
+import { FirstAndLastNames1766707200000 } from './1766707200000-first-and-last-names';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -49,4 +50,5 @@ export const migrations = [
   ContactSuggestions1766448000000,
   HeadingDecisions1766534400000,
   MatchKeys1766620800000,
+  FirstAndLastNames1766707200000,
 ];

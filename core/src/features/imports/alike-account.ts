@@ -1,0 +1,34 @@
+import { type AnyRecord } from '../../kernel/catalogue';
+import { workDomain } from '../matching/candidates';
+import { alikeKey, nameKey } from './name-key';
+import { type ReadPart } from './read-rows';
+import { differingKey, type OnFile } from './recognise';
+
+/** An account on file that a row probably means, and why. */
+export interface AlikeAccount {
+  known: AnyRecord;
+  why: string;
+}
+
+/**
+ * The account on file that a row’s account probably is, although its name is written otherwise: the same name but for
+ * its legal form, or the website that an email of the row leads to. Undefined when there is none, or more than one.
+ */
+export function alikeAccount(onFile: OnFile, part: ReadPart, email: unknown): AlikeAccount | undefined {
+  const { name } = part.values;
+  if (typeof name !== 'string') return undefined;
+  const only = (key: 'alike' | 'domain', text: string): AnyRecord | undefined => {
+    const found = onFile
+      .find('account', key, text)
+      .filter(({ record }) => differingKey('account', record, part.values) === undefined);
+    return found.length === 1 ? found[0].record : undefined;
+  };
+  const named = only('alike', alikeKey(name));
+  if (named)
+    return { known: named, why: `probably “${String(named.name)}”: the same name, written otherwise` };
+  const domain = workDomain(typeof email === 'string' ? email : undefined);
+  const reached = domain === undefined ? undefined : only('domain', nameKey(domain));
+  return (
+    reached && { known: reached, why: `probably “${String(reached.name)}”: its website is that of the email` }
+  );
+}
