@@ -85,7 +85,10 @@ export function plainCell(cell: ExportCell, clock: (instant: string) => string):
     case 'text':
       return guarded(cell.text);
     case 'number':
-      return String(cell.number);
+      // Without its sign forty percent would be taken for 0.4 of one.
+      return cell.format === 'percent'
+        ? `${Number((cell.number * 100).toPrecision(15))}%`
+        : String(cell.number);
     case 'date':
       return cell.day;
     case 'dateTime':

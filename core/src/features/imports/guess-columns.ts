@@ -8,7 +8,7 @@ import { headingWords } from './heading-words';
 import { FAMILY, GIVEN, nameRole } from './name-roles';
 import { plainHeading } from './plain-heading';
 import { type Guess, type Table } from './table';
-import { fillableFields, type FillableField, type Target } from './targets';
+import { fillableFields, ZAWN_ID, type FillableField, type Target } from './targets';
 
 /** Which field each column fills, by column index; null leaves the column out. */
 export type ColumnMap = (string | null)[];
@@ -141,6 +141,8 @@ export function guessColumns(
     const before = remembered[plain];
     if (plain !== '' && before === null) leftOut.add(column);
     for (const offer of byName.get(plain) ?? []) offers.push({ column, ...offer });
+    // In a file that Zawn wrote every column is called what it is.
+    if (headings.includes(ZAWN_ID)) continue;
     const looks = looksLike(rows.slice(0, LOOKED_AT).map(({ cells }) => cells[column] ?? ''));
     if (!looks) continue;
     for (const [index, { path, field }] of fields.entries())

@@ -190,7 +190,7 @@ export function readOpenDocument(bytes: Uint8Array, chosen: string | undefined, 
     if (read)
       return {
         sheet: read.name,
-        sheets: sheets.map(({ name, rows: count }) => ({ name, rows: count })),
+        sheets: sheets.map(({ name, rows: count, isHidden }) => ({ name, rows: count, isHidden })),
         rows: rows.slice(0, most),
         notes: [],
       };

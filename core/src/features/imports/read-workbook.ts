@@ -19,6 +19,7 @@ import {
   type ReadingChoice,
   type Table,
   type TableRow,
+  type Sheet,
 } from './table';
 
 const DAY_MS = 86_400_000;
@@ -277,15 +278,19 @@ function sheetRows(
 
 /**
  * Reads a sheet of a workbook, in Office Open XML (.xlsx) or as an OpenDocument spreadsheet (.ods): the first that is
- * not hidden, or the one chosen. Formulas count with the value they came to; macros, links to other files and pictures
+ * not hidden and holds more than a line, or the one chosen. Formulas count with the value they came to; macros, links to other files and pictures
  * are left alone.
  * @throws UnreadableFile when it is damaged, protected by a password, unpacks to too much, or holds no table.
  */
 export function readWorkbook(bytes: Uint8Array, choice: ReadingChoice = {}): Table {
   const most = choice.most ?? LIMITS.rows + 10;
-  const { sheet, sheets, rows, notes } = isOpenDocument(bytes)
-    ? readOpenDocument(bytes, choice.sheet, most)
-    : readOfficeOpen(bytes, choice.sheet, most);
+  const read = isOpenDocument(bytes) ? readOpenDocument : readOfficeOpen;
+  const first = read(bytes, choice.sheet, most);
+  // Before the table there may be a sheet that only says something.
+  const isTable = (each: Sheet) => !each.isHidden && each.name !== first.sheet && (each.rows ?? 2) > 1;
+  const other = choice.sheet === undefined && first.rows.length < 2 ? first.sheets.find(isTable) : undefined;
+  const { sheet, sheets, rows, notes } = other ? read(bytes, other.name, most) : first;
+  if (other) notes.unshift(`The sheet “${first.sheet}” holds no table, so “${other.name}” was read.`);
   if (rows.length === 0) {
     throw new UnreadableFile(`The sheet “${sheet}” is empty. Choose another sheet or file.`);
   }
@@ -319,7 +324,7 @@ function readOfficeOpen(bytes: Uint8Array, chosen: string | undefined, most: num
   const never = more.length === 0 ? 'A formula' : `${uncomputed.length} formulas`;
   return {
     sheet: sheet.name,
-    sheets: sheets.map(({ name, part }) => ({ name, rows: countIn(bytes, part) })),
+    sheets: sheets.map(({ name, part, isHidden }) => ({ name, rows: countIn(bytes, part), isHidden })),
     rows,
     notes: [
       ...(hasMacros ? ['The macros in this workbook were not looked at.'] : []),

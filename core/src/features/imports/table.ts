@@ -12,6 +12,7 @@ export interface Guess<T> {
 export interface Sheet {
   name: string;
   rows?: number | undefined;
+  isHidden?: boolean;
 }
 
 /** Where the cells of a column are split: into the parts of an address, or at a sign. */

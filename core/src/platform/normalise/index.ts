@@ -47,6 +47,8 @@ export function normaliseMail(text: string): string | undefined {
   const mail = visible(text)
     .trim()
     .toLowerCase()
+    // As programs for mail write it: Ada Holm <ada@x.example>.
+    .replace(/^[^<>@]*<([^<>\s]+)>$/, '$1')
     .replace(/^mailto:/, '');
   return MAIL.test(mail) && !mail.includes('..') ? mail : undefined;
 }

@@ -90,6 +90,9 @@ export interface Run {
   setup: ImportSetup;
 }
 
+/** Rows of a file whose cells are worth a pause to be rid of. */
+const WORTH_COLLECTING = 10_000;
+
 /** The work behind imports: reading a file, planning what becomes of its rows, and writing them. */
 @Injectable()
 export class ImportWork {
@@ -217,9 +220,10 @@ export class ImportWork {
 
   /** Forgets the file: while a run writes, its cells and its plan need not lie beside the pages that hold them. */
   private letGo(): void {
+    const rows = this.last?.table.rows.length ?? 0;
     this.last = undefined;
     this.planned = undefined;
-    collect();
+    if (rows > WORTH_COLLECTING) collect();
   }
 
   private async read(

@@ -132,7 +132,8 @@ describe('the description of the API', () => {
   it('is made from what values are checked by, the organisation’s own fields included', () => {
     const { LeadNew, LeadChange, Lead } = description.components.schemas;
     expect(LeadNew.required).toEqual(['name']);
-    expect(description.components.schemas.ContactNew.required).toEqual(['name', 'owner']);
+    // A first or a last name is enough.
+    expect(description.components.schemas.ContactNew.required).toEqual(['owner']);
     expect(LeadChange.required).toBeUndefined();
     expect(LeadNew.properties.budget).toMatchObject({ title: 'Budget', minimum: 0 });
     expect(LeadNew.properties.source.enum).toContain('website');
