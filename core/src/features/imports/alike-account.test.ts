@@ -93,14 +93,14 @@ describe('accounts that are probably the same', () => {
     expect(create).toHaveLength(7);
     expect([alike, taken]).toEqual([5, []]);
     expect(others.map(({ values, why }) => [values.name, why])).toEqual([
-      ['Fjordlys AS', 'probably “Fjordlys”: the same name, written otherwise'],
-      ['FJORDLYS A/S', 'probably “Fjordlys”: the same name, written otherwise'],
-      ['Seegrab', 'probably “Seegrab GmbH”: the same name, written otherwise'],
-      ['Fjord Light', 'probably “Fjordlys”: its website is that of the email'],
+      ['Fjordlys AS', 'probably “Fjordlys”: the same name, spelt differently'],
+      ['FJORDLYS A/S', 'probably “Fjordlys”: the same name, spelt differently'],
+      ['Seegrab', 'probably “Seegrab GmbH”: the same name, spelt differently'],
+      ['Fjord Light', 'probably “Fjordlys”: the email address is at its website'],
       // Which of two of that name is meant nobody can tell.
       ['Ottertor', undefined],
       ['Nordkai', undefined],
-      ['Nordkai AS', 'probably “Nordkai” of row 7: the same name, written otherwise'],
+      ['Nordkai AS', 'probably “Nordkai” of row 7: the same name, spelt differently'],
     ]);
   });
 

@@ -25,10 +25,10 @@ export function alikeAccount(onFile: OnFile, part: ReadPart, email: unknown): Al
   };
   const named = only('alike', alikeKey(name));
   if (named)
-    return { known: named, why: `probably “${String(named.name)}”: the same name, written otherwise` };
+    return { known: named, why: `probably “${String(named.name)}”: the same name, spelt differently` };
   const domain = workDomain(typeof email === 'string' ? email : undefined);
   const reached = domain === undefined ? undefined : only('domain', nameKey(domain));
   return (
-    reached && { known: reached, why: `probably “${String(reached.name)}”: its website is that of the email` }
+    reached && { known: reached, why: `probably “${String(reached.name)}”: the email address is at its website` }
   );
 }

@@ -467,7 +467,7 @@ const tornInWords = (torn: string) => `${torn[0].toUpperCase()}${torn.slice(1)}.
 const maybeInWords = (unlike: string | undefined) => `same name, but with ${unlike ?? 'something else'}`;
 
 const nearlyInWords = ({ row, values }: PlannedWrite) =>
-  `probably “${String(values.name)}” of row ${row}: the same name, written otherwise`;
+  `probably “${String(values.name)}” of row ${row}: the same name, spelt differently`;
 
 /**
  * Amounts for which a file says no currency stay in that of the record they are of: as many of it, not as many of the

@@ -41,7 +41,7 @@ describe('what an import does, in words', () => {
     expect(beside.map(({ bucket, count }) => `${count} ${bucketInWords(bucket, 'contact')}`)).toEqual([
       '2 accounts to create with them',
       '3 accounts to create with them, perhaps on file',
-      '4 accounts taken for one of nearly their name',
+      '4 accounts taken as the same as another',
     ]);
     expect(actionInWords({ ...counts, others })).toBe('Create 5 accounts');
   });

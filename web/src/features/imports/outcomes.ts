@@ -31,7 +31,7 @@ export function bucketInWords(
   const records = objectType(object).plural.toLowerCase();
   switch (outcome) {
     case 'same':
-      return `${records} taken for one of nearly their name`;
+      return `${records} taken as the same as another`;
     case 'maybe':
       return when === 'done'
         ? `${records} created with them, perhaps on file before`

@@ -119,6 +119,20 @@ export function SetupPanel(props: Props) {
         {counts ? actionInWords(counts) : 'Counting…'}
       </Button>
       {asked && <p className="attention">{asked}</p>}
+      {(counts?.alike ?? 0) > 0 && (
+        <Option label={`${counted(counts?.alike ?? 0, 'account')} probably the same as another`}>
+          <Segmented<'new' | 'same'>
+            size="small"
+            block
+            value={setup.alike ?? 'new'}
+            onChange={(alike) => change({ alike })}
+            options={[
+              { value: 'new', label: 'new' },
+              { value: 'same', label: 'the same' },
+            ]}
+          />
+        </Option>
+      )}
       {hints.map(({ words, setup: remedy, good, refused }) => (
         <p key={words} className="import-hint">
           <Button size="small" onClick={() => change(remedy)}>
@@ -188,20 +202,6 @@ export function SetupPanel(props: Props) {
             options={[
               { value: 'create', label: 'create it' },
               { value: 'skip', label: 'skip the row' },
-            ]}
-          />
-        </Option>
-      )}
-      {(counts?.alike ?? 0) > 0 && (
-        <Option label={`${counted(counts?.alike ?? 0, 'account')} of nearly the same name`}>
-          <Segmented<'new' | 'same'>
-            size="small"
-            block
-            value={setup.alike ?? 'new'}
-            onChange={(alike) => change({ alike })}
-            options={[
-              { value: 'new', label: 'new accounts' },
-              { value: 'same', label: 'the same' },
             ]}
           />
         </Option>

@@ -25,6 +25,7 @@ export const layouts: Record<SubjectKey, Layout> = {
     sections: [
       { title: 'Reach', fields: ['email', 'phone', 'mobile', 'city', 'country'] },
       { title: 'Work', fields: ['account', 'role', 'relationship'] },
+      { title: 'Name', fields: ['firstName', 'lastName'] },
       { title: 'Record', fields: ['owner', 'createdAt', 'tags', 'description'] },
     ],
     quickAdd: ['name', 'account', 'role', 'email', 'phone', 'owner'],

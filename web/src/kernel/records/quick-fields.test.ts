@@ -31,6 +31,13 @@ describe('the fields of the short form', () => {
     ]);
   });
 
+  it('need no whole name where a part of it is asked for', () => {
+    expect(quickFields(catalogue, 'contact', ['firstName', 'lastName'], ['owner'])).toEqual([
+      'firstName',
+      'lastName',
+    ]);
+  });
+
   it('are the usual ones where nobody has said', () => {
     expect(usualFields('account')).toContain('industry');
     expect(usualFields('activity')).toEqual(['name', 'owner']);

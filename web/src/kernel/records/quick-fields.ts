@@ -23,6 +23,7 @@ export function quickFields(
   const kept = chosen.filter((key) => fieldOf(catalogue, object, key) !== undefined);
   const needed = fieldsOf(catalogue, object)
     .filter(([, { required, set = 'edit' }]) => required && (set === 'edit' || set === 'once'))
+    .filter(([, { joinedFrom = [] }]) => !joinedFrom.some((part) => kept.includes(part)))
     .map(([key]) => key)
     .filter((key) => !kept.includes(key) && !begunWith.includes(key));
   return [...kept, ...needed];
