@@ -50,10 +50,10 @@ const ALPHABETS = [
   'čćđšž',
 ].map((letters) => new Set(letters));
 
-/** The share of the Latin letters with marks that one language has: all of them in a text that is read right. */
+/** The share of the Latin letters with marks that one language has: all of them, or none, in a text read right. */
 function coherence(letters: readonly string[]): number {
   const marked = letters.filter((letter) => letter > '\u007e' && isLetter(letter) && isLatin(letter));
-  if (marked.length === 0) return 0;
+  if (marked.length === 0) return 1;
   const small = marked.map((letter) => letter.toLowerCase().charAt(0));
   const known = ALPHABETS.map((alphabet) => small.filter((letter) => alphabet.has(letter)).length);
   return Math.max(...known) / marked.length;
@@ -79,6 +79,9 @@ const isLatin = (text: string) => /\p{Script=Latin}/u.test(text);
 /** Letters with marks that the languages of Europe are written with most. */
 const USUAL = /[àáâãäåæçèéêëìíîïñòóôõöøùúûüýßœăâîșțąćęłńóśźżčďěňřšťůžőűğışÀÁÂÄÅÆÇÈÉÊËÍÎÑÓÔÖØÚÜßŁŚŻŠČŘŽİŞ]/u;
 
+/** Letters with marks that are words. */
+const WORDS = /[àáâåäöøæéèêìíîòóôõùúûý]/i;
+
 /** How well a sign stands between its neighbours. */
 function fits(letter: string, before: string, after: string): number {
   if (letter === '\ufffd' || /[\p{Cc}\p{Co}\p{Cn}]/u.test(letter)) return -3;
@@ -96,6 +99,8 @@ function fits(letter: string, before: string, after: string): number {
   if (isCapital(letter) && isSmall(before)) return -2;
   if (beside.some((each) => isLatin(each) !== isLatin(letter))) return -2;
   if (!isLatin(letter)) return beside.length === 0 ? -0.5 : 1;
+  // Few of them are a word by themselves: £ read in another encoding is a lone Ł.
+  if (beside.length === 0 && !WORDS.test(letter)) return -1;
   // In languages of Latin letters those with marks stand alone.
   if (beside.filter((each) => each > '\u007e').length === 2) return -1;
   return USUAL.test(letter) ? 1 : 0;
@@ -230,5 +235,7 @@ export function guessEncoding(
 
 /** The bytes as text, without a mark at the beginning. */
 export function decodeText(bytes: Uint8Array, encoding: Encoding): string {
-  return new TextDecoder(encoding).decode(bytes);
+  const decoder = new TextDecoder(encoding);
+  // Decoded in one go, engines take Windows-1252 for Latin-1, in which there are no € and no curly quotes.
+  return decoder.decode(bytes, { stream: true }) + decoder.decode();
 }

@@ -120,8 +120,8 @@ describe('a workbook', () => {
       ['', 'Ada'],
     ]);
     expect(table.sheets).toEqual([
-      { name: 'People', rows: 4 },
-      { name: 'Rest', rows: 2 },
+      { name: 'People', rows: 4, isHidden: false },
+      { name: 'Rest', rows: 2, isHidden: false },
     ]);
   });
 });

@@ -391,6 +391,28 @@ describe('encodings', () => {
     expect(decodeText(file, guessEncoding(file).value)).toBe(text);
   });
 
+  it('a Windows-1252 file keeps its euro signs, dashes and curly quotes', () => {
+    const bytes = Uint8Array.of(0x80, 0x20, 0x93, 0x41, 0x94, 0x20, 0x96, 0x20, 0x92, 0x85);
+    expect(decodeText(bytes, 'windows-1252')).toBe('€ “A” – ’…');
+  });
+
+  it.each(['windows-1252', 'macintosh'] as const)(
+    'a file in %s with signs and no letters beyond plain ones is read as it was written, or asked about',
+    (encoding) => {
+      for (const text of [
+        'Pier – £ 500\n',
+        'Crane “North”\n',
+        'Price;€ 12,00\n',
+        'Ada’s quay\n',
+        'Budget £1,200\n',
+      ]) {
+        const bytes = inBytes(text.repeat(3), encoding);
+        const { value, sure } = guessEncoding(bytes);
+        expect(sure <= 0.6 || decodeText(bytes, value) === text.repeat(3)).toBe(true);
+      }
+    },
+  );
+
   it('one stray byte leaves the rest of a UTF-8 file as it is, and its line is named', () => {
     const good = new TextEncoder().encode(texts.german.repeat(5));
     const bytes = Uint8Array.of(...good, ...inBytes('Jürgen;Köln\n', 'windows-1252'));
