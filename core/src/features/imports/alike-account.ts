@@ -29,6 +29,9 @@ export function alikeAccount(onFile: OnFile, part: ReadPart, email: unknown): Al
   const domain = workDomain(typeof email === 'string' ? email : undefined);
   const reached = domain === undefined ? undefined : only('domain', nameKey(domain));
   return (
-    reached && { known: reached, why: `probably “${String(reached.name)}”: the email address is at its website` }
+    reached && {
+      known: reached,
+      why: `probably “${String(reached.name)}”: the email address is at its website`,
+    }
   );
 }
