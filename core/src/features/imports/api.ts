@@ -116,3 +116,10 @@ export interface ImportSummary {
   /** Why nothing was written. */
   failure: string | null;
 }
+
+declare module '../../kernel/timeline/api' {
+  interface TimelineKinds {
+    /** What an import left empty of a record; its id is that of the import. */
+    importNote: { person: number; fileName: string; notes: string[] };
+  }
+}

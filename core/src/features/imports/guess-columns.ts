@@ -171,12 +171,11 @@ export function guessColumns(
   }
   for (const path of namePaths(fields)) {
     const columns = nameColumns(headings, rows);
-    // Beside the whole name its parts stand in fields of their own.
-    const ofParts = path.replace(/name$/, 'firstName');
+    // Beside the whole name its parts stand in fields of their own, where there are any.
     const isWhole = (column: number) =>
       !columns.includes(column) &&
       offers.some((each) => each.column === column && each.path === path && each.sure > 0.9);
-    if (paths.has(ofParts) && headings.some((_, column) => isWhole(column))) continue;
+    if (headings.some((_, column) => isWhole(column))) continue;
     const isDecided = columns.some((column) => Object.hasOwn(remembered, plainHeading(headings[column])));
     if (columns.length < 2 || isDecided || taken.has(path)) continue;
     const order = joinOrder(columns, headings);

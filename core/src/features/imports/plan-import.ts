@@ -143,7 +143,10 @@ export function planImport(
     if (setup.blanks === 'clear')
       for (const key of blank)
         if (!fieldOf(catalogue, object, key)?.required && !isSame(known[key], null)) changes[key] = null;
-    if (object === 'contact') completeName(changes, known);
+    if (object === 'contact') {
+      completeName(changes, known);
+      for (const [key, value] of Object.entries(changes)) if (isSame(value, known[key])) delete changes[key];
+    }
     return changes;
   };
 

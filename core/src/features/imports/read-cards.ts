@@ -6,6 +6,8 @@ import { LIMITS, tooManyRows, UnreadableFile, type ReadingChoice, type Table, ty
 
 const HEADINGS = [
   'Name',
+  'First name',
+  'Last name',
   'Role',
   'Organisation',
   'Email',
@@ -64,7 +66,7 @@ function cellsOf(card: ICAL.Component): string[] {
   const [email, ...otherEmails] = all(preferred(card, 'email'));
   const numbers = [valueOf(phone ?? mobile), phone ? valueOf(mobile) : ''];
   const name = card.getFirstPropertyValue('n');
-  const [family = '', given = ''] = Array.isArray(name) ? name.map(textOf) : [];
+  const [family = '', given = '', additional = ''] = Array.isArray(name) ? name.map(textOf) : [];
   const address = preferred(card, 'adr').at(0)?.getFirstValue();
   const [, , street = '', town = '', , postcode = '', country = ''] = Array.isArray(address)
     ? address.map(textOf)
@@ -73,6 +75,8 @@ function cellsOf(card: ICAL.Component): string[] {
   const tags = card.getFirstProperty('categories')?.getValues().map(textOf).join(', ') ?? '';
   return [
     first('fn') || `${given} ${family}`.trim(),
+    `${given} ${additional}`.trim(),
+    family,
     first('title') || first('role'),
     organisation,
     email ?? '',

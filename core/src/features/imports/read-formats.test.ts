@@ -155,6 +155,8 @@ describe('cards', () => {
     );
     expect(runa).toEqual({
       Name: 'Jørgen Skærgaard',
+      'First name': 'Jørgen',
+      'Last name': 'Skærgaard',
       Organisation: 'Tolmouth Water, Ltd',
       Email: 'j@tolmouth.example',
       Phone: '+45 33 00 00 01',

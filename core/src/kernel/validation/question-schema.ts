@@ -80,24 +80,26 @@ const group = (inner: Joi.Schema) =>
 
 /** One level of conditions; which of the three kinds a value is stands in its keys. */
 function level(inner: Joi.Schema): Joi.Schema {
-  return Joi.object()
-    .required()
-    .when(Joi.object({ join: Joi.exist() }).unknown(), {
-      then: group(inner),
-      otherwise: Joi.object().when(Joi.object({ related: Joi.exist() }).unknown(), {
-        then: related(inner),
-        otherwise: test,
-      }),
-    });
+  return Joi.object().when(Joi.object({ join: Joi.exist() }).unknown(), {
+    then: group(inner),
+    otherwise: Joi.object().when(Joi.object({ related: Joi.exist() }).unknown(), {
+      then: related(inner),
+      otherwise: test,
+    }),
+  });
 }
 
 const tooDeep = Joi.any()
   .custom((_, helpers) => helpers.error('any.invalid'))
   .messages({ 'any.invalid': `Conditions nest at most ${DEEPEST} levels deep` });
 
-let condition: Joi.Schema = Joi.object()
-  .when(Joi.object({ join: Joi.exist() }).unknown(), { then: tooDeep })
-  .when(Joi.object({ related: Joi.exist() }).unknown(), { then: tooDeep, otherwise: test });
+let condition: Joi.Schema = Joi.object().when(Joi.object({ join: Joi.exist() }).unknown(), {
+  then: tooDeep,
+  otherwise: Joi.object().when(Joi.object({ related: Joi.exist() }).unknown(), {
+    then: tooDeep,
+    otherwise: test,
+  }),
+});
 for (let depth = 0; depth < DEEPEST; depth += 1) condition = level(condition);
 
 const schema = Joi.object({

@@ -64,6 +64,7 @@ import { type Unit } from '../../kernel/records/unit';
 import { type Values } from '../../kernel/records/record-hooks';
 import { collect } from './collect';
 import { readOnFile } from './on-file';
+import { keepNotes } from './import-notes';
 import { countsOf, examplesIn, faultsToShow, headOf, unknownIn } from './preview';
 import { PlanWriter, type RunObserver } from './plan-writer';
 
@@ -200,7 +201,8 @@ export class ImportWork {
       const plan = isFresh ? planned : await this.plan(actor, path, setup, unit.manager);
       if (!isFresh) this.letGo();
       const giving = setup.owner.by === 'rules' ? await this.assignment.giving(actor, unit) : undefined;
-      const refused = await new PlanWriter(unit, setup, observer, giving).write(plan);
+      const { refused, noted } = await new PlanWriter(unit, setup, observer, giving).write(plan);
+      await keepNotes(unit.manager, id, setup.target, noted);
       await giving?.keep(unit.manager);
       const counts = countsOf(plan, refused);
       const left = [...plan.refused, ...refused, ...plan.notes];

@@ -3,6 +3,7 @@ import { AssignmentModule } from '../assignment/assignment.module';
 import { ImportsController } from './imports.controller';
 import { ImportThreads } from './import-threads';
 import { ImportFiles } from './import-files';
+import { ImportNoteTimeline } from './import-notes';
 import { ImportWork } from './import-work';
 import { Imports } from './imports';
 
@@ -10,6 +11,6 @@ import { Imports } from './imports';
 @Module({
   imports: [AssignmentModule],
   controllers: [ImportsController],
-  providers: [ImportThreads, ImportFiles, ImportWork, Imports],
+  providers: [ImportThreads, ImportFiles, ImportWork, Imports, ImportNoteTimeline],
 })
 export class ImportsModule {}

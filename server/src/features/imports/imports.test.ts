@@ -12,6 +12,7 @@ import {
   type ImportSummary,
   type ObjectKey,
   type ProblemBody,
+  type TimelinePage,
   type TargetKey,
   type UnitsPage,
 } from '@zawn/core';
@@ -354,6 +355,31 @@ describe('an import', () => {
     expect([cara.account, dan.account]).toEqual([accounts[0].id, accounts[0].id]);
     await undo(rep, done);
     expect(await content(rep, ['contact', 'account'])).toEqual(before);
+  });
+
+  it('says of a record which of its cells were left empty, until it is undone', async () => {
+    const file = 'Name,Company,Budget\nNoted Person,Noted Harbour,lots\nClean Person,Noted Harbour,12\n';
+    const done = await bring(rep, file);
+    const storyOf = async (name: string) => {
+      const [{ id }] = await named(rep, 'lead', name);
+      const { body } = await rep.call('get', `/leads/${id}/timeline?kinds=importNote`).expect(200);
+      return (body as TimelinePage).rows;
+    };
+    expect(await storyOf('Noted Person')).toEqual([
+      expect.objectContaining({
+        id: done.id,
+        fileName: 'people.csv',
+        person: rep.session.me.id,
+        notes: ['Budget: “lots” is not a number; left empty'],
+      }),
+    ]);
+    expect(await storyOf('Clean Person')).toEqual([]);
+
+    // What is updated keeps its notes apart, and loses them with the update.
+    const again = await bring(rep, 'Name,Company,Role,Country\nClean Person,Noted Harbour,Pilot,Atlantis\n');
+    expect((await storyOf('Clean Person')).map((entry) => entry.id)).toEqual([again.id]);
+    await undo(rep, again);
+    expect(await storyOf('Clean Person')).toEqual([]);
   });
 
   it('that changes nothing but the accounts of its people is one too', async () => {

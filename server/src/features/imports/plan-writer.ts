@@ -29,6 +29,12 @@ export class Cancelled extends Error {}
 
 const WRITTEN: Values = Object.freeze({});
 
+/** What became of a plan: the rows that the door refused, and the records of which cells were left empty. */
+export interface Written {
+  refused: Refusal[];
+  noted: { record: number; notes: string[] }[];
+}
+
 /** Carries a plan out within a unit. */
 export class PlanWriter {
   private readonly refused: Refusal[] = [];
@@ -42,9 +48,9 @@ export class PlanWriter {
 
   /**
    * Uses the plan up: what is written need not lie beside the pages that hold it.
-   * @returns the rows that the door refused for a reason the plan could not see.
+   * @returns the rows that the door refused for a reason the plan could not see, and the records with a note.
    */
-  async write(plan: ImportPlan): Promise<Refusal[]> {
+  async write(plan: ImportPlan): Promise<Written> {
     const writes = [...plan.others, ...plan.create, ...plan.maybe, ...plan.update];
     const ids: number[] = [];
     for (let from = 0; from < writes.length; from += SLICE) {
@@ -57,7 +63,19 @@ export class PlanWriter {
     }
     const main = ids.slice(plan.others.length).filter((id) => id > 0);
     await this.list([...main, ...plan.same.flatMap(({ id }) => id ?? [])]);
-    return this.refused;
+    return { refused: this.refused, noted: this.noted(plan, writes, ids) };
+  }
+
+  /** The records of rows with cells that were left empty, with the reasons. */
+  private noted(plan: ImportPlan, writes: readonly PlannedWrite[], ids: readonly number[]): Written['noted'] {
+    const records = new Map(plan.same.map(({ row, id }) => [row, id]));
+    for (let at = plan.others.length; at < writes.length; at += 1) records.set(writes[at].row, ids[at]);
+    const noted = new Map<number, string[]>();
+    for (const { row, reason } of plan.notes) {
+      const record = records.get(row);
+      if (record) noted.set(record, [...(noted.get(record) ?? []), reason]);
+    }
+    return [...noted].map(([record, notes]) => ({ record, notes }));
   }
 
   /**

@@ -9,6 +9,7 @@ import {
   type SessionRow,
   type CredentialRow,
   type RateRow,
+  type ImportNoteRow,
   type ImportRow,
   type NoticeRow,
   type NightRow,
@@ -174,6 +175,17 @@ export const tables = {
       counts: text(),
       failure: text({ nullable }),
       refusedFile: text(),
+    },
+  }),
+  importNote: new EntitySchema<ImportNoteRow>({
+    name: 'importNote',
+    tableName: 'importNote',
+    withoutRowid: true,
+    columns: {
+      object: text({ primary: true }),
+      record: integer({ primary: true }),
+      import: integer({ primary: true }),
+      notes: text(),
     },
   }),
   notice: new EntitySchema<NoticeRow>({

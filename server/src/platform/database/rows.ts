@@ -90,6 +90,15 @@ export interface RateRow {
   rate: number;
 }
 
+/** What an import left empty of a record, and why. */
+export interface ImportNoteRow {
+  object: ObjectKey;
+  record: number;
+  import: number;
+  /** The reasons, a line each. */
+  notes: string;
+}
+
 export interface ImportRow {
   id: number;
   at: string;

@@ -23,14 +23,16 @@ const pinnedOn = (object: SubjectKey, id: number) => ({
   sort: [{ field: 'createdAt', descending: true }],
 });
 
+const CHANGES = 'Changes';
+
 /** What the timeline can be narrowed to: the kinds that are shown as the same, together. */
 function showsOf(kinds: readonly TimelineKind[]): { label: string; kinds: string | undefined }[] {
-  const labels = [...new Set(kinds.map(({ shownAs }) => shownAs))];
+  const labels = [...new Set(kinds.map(({ shownAs }) => shownAs))].filter((label) => label !== CHANGES);
   const those = (label: string) => kinds.filter(({ shownAs }) => shownAs === label).map(({ kind }) => kind);
   return [
     { label: 'All', kinds: undefined },
     ...labels.map((label) => ({ label, kinds: those(label).join(',') })),
-    { label: 'Changes', kinds: 'change' },
+    { label: CHANGES, kinds: ['change', ...those(CHANGES)].join(',') },
   ];
 }
 

@@ -23,6 +23,7 @@ import { ContactSuggestions1766448000000 } from './1766448000000-contact-suggest
 import { HeadingDecisions1766534400000 } from './1766534400000-heading-decisions';
 import { MatchKeys1766620800000 } from './1766620800000-match-keys';
 import { FirstAndLastNames1766707200000 } from './1766707200000-first-and-last-names';
+import { ImportNotes1766793600000 } from './1766793600000-import-notes';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -51,4 +52,5 @@ export const migrations = [
   HeadingDecisions1766534400000,
   MatchKeys1766620800000,
   FirstAndLastNames1766707200000,
+  ImportNotes1766793600000,
 ];

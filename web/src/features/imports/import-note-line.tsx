@@ -1,0 +1,18 @@
+import { Link } from 'react-router';
+
+/** What an import could not read of a record, cell by cell. */
+export function ImportNoteLine({ entry }: { entry: { id: number; fileName: string; notes: string[] } }) {
+  const { id, fileName, notes } = entry;
+  return (
+    <>
+      <span>
+        <b>Left empty on import</b> from <Link to={`/imports?run=${id}`}>{fileName}</Link>
+      </span>
+      {notes.map((note) => (
+        <span key={note} className="second">
+          {note}
+        </span>
+      ))}
+    </>
+  );
+}
