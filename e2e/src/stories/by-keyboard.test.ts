@@ -115,4 +115,17 @@ describe('the same without a mouse', () => {
     await rep.press(Key.ESCAPE);
     await rep.until('the sheet is closed', async () => (await rep.count('.sheet')) === 0);
   });
+
+  it('says of how many a record is one, however many were fetched', async () => {
+    await rep.signOut();
+    await rep.signInAs('Bram Tideswell');
+    await rep.goTo('/contacts');
+    await rep.see('.table-row');
+    const count = Number.parseInt(await rep.text('.page-count'), 10);
+    expect(count).toBeGreaterThan(900);
+    await rep.press('j', Key.ENTER);
+    await rep.read(`1 of ${count}`, '.sheet-bar');
+    await rep.press('j');
+    await rep.read(`2 of ${count}`, '.sheet-bar');
+  });
 });

@@ -113,7 +113,14 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
     [rising, grid],
   );
   useEffect(() => {
-    setResult({ object: 'deal', ids: order });
+    const places = new Map(order.map((id, place) => [id, place]));
+    // Those of cells that were not looked into are not walked through.
+    setResult({
+      object: 'deal',
+      count: order.length,
+      placeOf: (id) => places.get(id),
+      idAt: (place) => order.at(place),
+    });
     return () => setResult(undefined);
   }, [order, setResult]);
 

@@ -5,13 +5,13 @@ export function ImportNoteLine({ entry }: { entry: { id: number; fileName: strin
   const { id, fileName, notes } = entry;
   return (
     <>
-      <span>
+      <div>
         <b>Left empty on import</b> from <Link to={`/imports?run=${id}`}>{fileName}</Link>
-      </span>
+      </div>
       {notes.map((note) => (
-        <span key={note} className="second">
-          {note}
-        </span>
+        <div key={note} className="second">
+          {note.replace(/; left empty$/, '')}
+        </div>
       ))}
     </>
   );

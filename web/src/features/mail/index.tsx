@@ -25,7 +25,8 @@ export const mail: Feature = {
       shownAs: 'Email',
       Sign: () => <Mail size={14} aria-label="Email" role="img" />,
       Line: MailLine,
-      who: ({ record }) => String(record.senderName ?? record.sender),
+      who: ({ record }) =>
+        record.direction === 'out' ? Number(record.owner) : String(record.senderName ?? record.sender),
     }),
   ],
 };

@@ -15,7 +15,10 @@ export function MailLine({ entry: { record } }: { entry: { record: AnyRecord } }
   return (
     <>
       <span>
-        <b>{record.subject}</b> <span className="second">from {record.sender}</span>
+        <b>{record.subject}</b>{' '}
+        <span className="second">
+          {record.direction === 'out' ? `to ${String(record.recipients)}` : `from ${String(record.sender)}`}
+        </span>
       </span>
       {text && (
         <p className="entry-said">

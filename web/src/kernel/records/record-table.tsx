@@ -128,7 +128,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   useEffect(() => virtual.measure(), [virtual, isPhone]);
   const items = virtual.getVirtualItems();
 
-  const { want, ids } = rows;
+  const { want, places, placeOf, at: rowAt, idsAt } = rows;
   const [firstRecord, lastRecord] = useMemo(() => {
     const shown = items.map(({ index }) => lines.at(index)).filter((line) => line?.kind === 'record');
     return [shown[0]?.at ?? 0, shown.at(-1)?.at ?? 0];
@@ -136,9 +136,10 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   useEffect(() => want(firstRecord, lastRecord), [want, firstRecord, lastRecord]);
   useEffect(() => {
     if (!isSubject(object)) return;
-    setResult({ object, ids });
+    const idAt = (place: number) => rowAt(place)?.id ?? idsAt([place]).then(([id]) => id);
+    setResult({ object, count: places ?? 0, placeOf, idAt });
     return () => setResult(undefined);
-  }, [object, ids, setResult]);
+  }, [object, places, placeOf, rowAt, idsAt, setResult]);
 
   const labels: LabelContext = {
     catalogue,

@@ -4,7 +4,9 @@ import { ChevronDown, ChevronUp, Ellipsis, Maximize2, Trash2, X } from 'lucide-r
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { oneRecord, pathOf } from '../../platform/api/queries';
-import { useWrite } from '../../platform/api/use-write';
+import { useState } from 'react';
+import { useNotices, useWrite } from '../../platform/api/use-write';
+import { number } from '../../platform/frame/format';
 import { useOpening, useResult, type Opened } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { RecordView } from './record-view';
@@ -18,11 +20,23 @@ export default function Sheet({ opened }: { opened: Opened }) {
   const { modal } = App.useApp();
   const { data } = useQuery(oneRecord(object, id));
   const write = useWrite();
-  const ids = result?.object === object ? result.ids : [];
-  const at = ids.indexOf(id);
+  const { complain } = useNotices();
+  const walkable = result?.object === object ? result : undefined;
+  // Where the list has scrolled elsewhere, the place walked to is still known.
+  const [walked, setWalked] = useState<{ id: number; place: number }>();
+  const at = walkable && (walkable.placeOf(id) ?? (walked?.id === id ? walked.place : undefined));
+  const count = walkable?.count ?? 0;
   const walk = (step: number) => {
-    const next = at < 0 ? undefined : ids[at + step];
-    if (next !== undefined) open(object, next, { replace: true });
+    const place = (at ?? 0) + step;
+    if (at === undefined || !walkable || place < 0 || place >= count) return;
+    const go = (next: number | undefined) => {
+      if (next === undefined) return;
+      setWalked({ id: next, place });
+      open(object, next, { replace: true });
+    };
+    const next = walkable.idAt(place);
+    if (next instanceof Promise) next.then(go).catch(complain);
+    else go(next);
   };
   const { label, path } = objectType(object);
   const remove = () => {
@@ -48,10 +62,10 @@ export default function Sheet({ opened }: { opened: Opened }) {
     <aside className="sheet" aria-label="Record">
       <div className="sheet-bar">
         <span className="sheet-kind">{label}</span>
-        {at >= 0 && (
+        {at !== undefined && (
           <>
             <span className="second">
-              {at + 1} of {ids.length}
+              {number(at + 1)} of {number(count)}
             </span>
             <button
               type="button"
@@ -66,7 +80,7 @@ export default function Sheet({ opened }: { opened: Opened }) {
               type="button"
               className="icon-button"
               onClick={() => walk(1)}
-              disabled={at === ids.length - 1}
+              disabled={at === count - 1}
               aria-label="Next"
             >
               <ChevronDown size={16} aria-hidden />

@@ -17,8 +17,8 @@ export interface Rows {
   places: number | undefined;
   /** The record at a place; undefined while it is on its way. */
   at: (index: number) => AnyRecord | undefined;
-  /** Ids of all records fetched so far, in order. */
-  ids: readonly number[];
+  /** The first place of each record fetched so far. */
+  placeOf: (id: number) => number | undefined;
   names: Names;
   leftOut: readonly LeftOut[];
   /** The ids of the records at these places, fetched where they have not been yet. */
@@ -67,6 +67,12 @@ export function useRows(question: Question): Rows {
   );
   return useMemo<Rows>(() => {
     const names: Names = {};
+    const places = new Map<number, number>();
+    for (const [page, { rows }] of pages)
+      for (const [index, { id }] of rows.entries()) {
+        const place = page * PAGE + index;
+        places.set(id, Math.min(places.get(id) ?? place, place));
+      }
     for (const page of pages.values())
       for (const [key, known] of Object.entries(page.names))
         Object.assign((names[key as ObjectKey] ??= {}), known);
@@ -74,9 +80,7 @@ export function useRows(question: Question): Rows {
       total: first.data?.total,
       places: first.data?.places ?? first.data?.total,
       at: (index) => pages.get(Math.floor(index / PAGE))?.rows[index % PAGE],
-      ids: [
-        ...new Set([...pages].sort(([a], [b]) => a - b).flatMap(([, { rows }]) => rows.map(({ id }) => id))),
-      ],
+      placeOf: (id) => places.get(id),
       names,
       idsAt,
       leftOut: first.data?.leftOut ?? [],

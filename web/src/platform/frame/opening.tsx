@@ -10,7 +10,12 @@ export interface Opened {
 /** The records of the list one came from, in its order: the sheet walks through them. */
 interface Result {
   object: SubjectKey;
-  ids: readonly number[];
+  /** How many there are. */
+  count: number;
+  /** The place of a record among them, from 0; undefined where it is not known. */
+  placeOf: (id: number) => number | undefined;
+  /** The record at a place, fetched where it has not been yet. */
+  idAt: (place: number) => number | undefined | Promise<number | undefined>;
 }
 
 const ResultContext = createContext<{ result?: Result; setResult: (result: Result | undefined) => void }>({
