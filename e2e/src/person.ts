@@ -48,12 +48,13 @@ export class Person {
     return seen as unknown as WebElement;
   }
 
-  /** Waits until a text stands anywhere within an element. */
+  /** Waits until a text stands anywhere within an element, or within one of several: notices fade beside new ones. */
   async read(text: string, within = 'body'): Promise<void> {
     let last = '';
     const shows = async () => {
       try {
-        last = await this.driver.findElement(By.css(within)).getText();
+        const found = await this.driver.findElements(By.css(within));
+        last = (await Promise.all(found.map((each) => each.getText()))).join('\n');
         return last.includes(text);
       } catch {
         return false;

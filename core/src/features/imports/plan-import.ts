@@ -202,6 +202,13 @@ export function planImport(
     return true;
   };
   const isSameTaken = setup.alike === 'same';
+  /** Names of accounts repeat from row to row. */
+  const alikeKeys = new Map<string, string>();
+  const alikeKeyOf = (name: string): string => {
+    const known = alikeKeys.get(name) ?? alikeKey(name);
+    alikeKeys.set(name, known);
+    return known;
+  };
 
   /** Links to the records beside the main one, planning those that are not there; undefined when one cannot be. */
   const linksOf = (
@@ -249,7 +256,7 @@ export function planImport(
       const like =
         found || object !== 'account'
           ? undefined
-          : alikeAccount(onFile, other, main.values.email ?? others.contact?.values.email);
+          : alikeAccount(onFile, other, main.values.email ?? others.contact?.values.email, alikeKeyOf);
       if (like && isSameTaken) {
         const { known, why } = like;
         links[part.link] = { id: known.id };
@@ -272,7 +279,7 @@ export function planImport(
             (place) => place !== undefined && !differingKey(object, plan.others[place].values, other.values),
           );
       const exact = placeOf(keys);
-      const alikeName = object === 'account' ? `account alike ${alikeKey(accountName)}` : undefined;
+      const alikeName = object === 'account' ? `account alike ${alikeKeyOf(accountName)}` : undefined;
       const nearly = exact === undefined && alikeName !== undefined ? placeOf([alikeName]) : undefined;
       const earlier = exact ?? (isSameTaken ? nearly : undefined);
       if (nearly !== undefined && isSameTaken && countAlike(accountName))
@@ -345,7 +352,7 @@ export function planImport(
   const newAccounts = new Map<string, PlannedWrite>();
   /** The account of an earlier row that a new one probably is as well. */
   const nearlyTwin = (write: PlannedWrite): PlannedWrite | undefined => {
-    const key = alikeKey(String(write.values.name));
+    const key = alikeKeyOf(String(write.values.name));
     const earlier = newAccounts.get(key);
     if (!earlier) newAccounts.set(key, write);
     if (!earlier || differingKey('account', earlier.values, write.values)) return undefined;
@@ -370,7 +377,7 @@ export function planImport(
     const like =
       recognised || setup.onMatch === 'create' || main.object !== 'account'
         ? undefined
-        : alikeAccount(onFile, main, undefined);
+        : alikeAccount(onFile, main, undefined, alikeKeyOf);
     if (like) countAlike(String(main.values.name));
     const maybe =
       recognised?.unlike !== undefined

@@ -12,6 +12,8 @@ export interface Write extends CallOptions {
 }
 
 const NOTICE = 'written';
+/** A notice of its own: one that is just fading cannot be opened again by its name. */
+const UNDONE = 'undone';
 const SECONDS = 9;
 
 /** The unit written last in this window, for the undo key. */
@@ -44,7 +46,7 @@ export function useNotices() {
       try {
         const { label, value } = await call<Written<Undone>>('POST', `/units/${unit}/undo`);
         const say = (title: string) =>
-          notification.open({ key: NOTICE, title, duration: SECONDS, className: 'notice' });
+          notification.open({ key: UNDONE, title, duration: SECONDS, className: 'notice' });
         if (value.job) {
           void follow(value.job)
             .then((ended) => say(`${label}.${refusedWords(ended)}`))
