@@ -40,12 +40,29 @@ export function send(
   });
 }
 
-/** Someone signed in, as the headers of their requests. */
-export async function signIn(server: ZawnServer, name = 'tamsin.rudd') {
-  const { cookie, body } = await send(server, 'POST', '/session', {
-    email: `${name}@brackwater.example`,
-    password: 'brackwater',
+/** Creates an organisation in an empty data folder and signs its first person in. */
+export async function found(server: ZawnServer) {
+  const password = 'a slate roof';
+  const email = 'una.garrow@saltmarsh.example';
+  await send(server, 'POST', '/organisation', {
+    name: 'Saltmarsh Pumps',
+    currency: 'GBP',
+    fiscalYearStart: 4,
+    weekStart: 1,
+    timeZone: 'Europe/London',
+    country: 'GB',
+    person: { name: 'Una Garrow', email, password },
   });
+  return signIn(server, email, password);
+}
+
+/** Someone signed in, as the headers of their requests. */
+export async function signIn(
+  server: ZawnServer,
+  email = 'tamsin.rudd@brackwater.example',
+  password = 'brackwater',
+) {
+  const { cookie, body } = await send(server, 'POST', '/session', { email, password });
   return {
     headers: { Cookie: cookie, 'X-CSRF-Token': String(body.csrf) },
     me: (body.me as { id: number }).id,

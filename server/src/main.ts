@@ -22,6 +22,12 @@ async function main(): Promise<void> {
   endInTime();
   const config = readConfig(process.env);
   const app = await createServer(config);
+  // Whoever builds Zawn sees so that it starts, and what was compiled on the way is kept for every later start.
+  if (process.argv.includes('--try')) {
+    await app.init();
+    await app.close();
+    return;
+  }
   await listen(app, config.port);
   process.stdout.write(`Zawn is ready at http://localhost:${config.port}\n`);
 }

@@ -1,6 +1,6 @@
 import { readdirSync, existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { send, signIn, type Answer } from '../wire';
+import { found, send, type Answer } from '../wire';
 import { startZawn, type ZawnServer } from '../zawn-server';
 
 /** How often the server is killed; `npm run fuzz` does it more often. */
@@ -11,7 +11,7 @@ const AT_ONCE = 3;
 jest.setTimeout(30_000 + CUTS * 4000);
 
 const ROWS = 60;
-/** Milliseconds an import is waited for. */
+/** Milliseconds that something acknowledged is waited for. */
 const LONGEST_WAIT = 8000;
 
 const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
@@ -19,21 +19,42 @@ const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(reso
 type Headers = Record<string, string>;
 type Row = Record<string, unknown> & { id: number };
 
+/** A server that was started again, and what it holds of the round before. */
+interface Restarted {
+  server: ZawnServer;
+  headers: Headers;
+  leads: Row[];
+  contacts: Row[];
+}
+
 /** Something that was acknowledged, and how to see whether it is still there. */
 interface Kept {
   what: string;
-  isThere: (server: ZawnServer, headers: Headers) => Promise<boolean>;
+  isThere: (restarted: Restarted) => boolean | Promise<boolean>;
 }
 
-const rowsOf = async (server: ZawnServer, headers: Headers, object: string, name: string, limit = 1000) => {
+/** All records of an object whose name begins so. */
+async function rowsOf(server: ZawnServer, headers: Headers, object: string, name: string): Promise<Row[]> {
   const question = { version: 1, object, where: { field: 'name', is: 'startsWith', value: name } };
-  const { body } = await send(server, 'POST', '/questions/records', { question, limit }, headers);
-  return body.rows as Row[];
-};
+  const rows: Row[] = [];
+  let cursor: string | null | undefined;
+  do {
+    const page = { question, limit: 200, ...(cursor && { cursor }) };
+    const { body } = await send(server, 'POST', '/questions/records', page, headers);
+    rows.push(...(body.rows as Row[]));
+    cursor = body.next as string | null;
+  } while (cursor);
+  return rows;
+}
+
+const named = (rows: Row[], name: string) => rows.filter((row) => String(row.name).startsWith(name));
 const valueOf = ({ body }: Answer) => body.value as Row;
 
-/** Everything people do at once, until the server is gone. Each action adds what was acknowledged. */
-function busy(server: ZawnServer, headers: Headers, me: number, round: number, kept: Kept[]) {
+/**
+ * Everything people do at once, until the server is gone. Each action adds what was acknowledged.
+ * @param ahead which of the actions is acknowledged once before the others begin, so that each has its turn.
+ */
+function busy(server: ZawnServer, headers: Headers, me: number, round: number, kept: Kept[], ahead: number) {
   let isDown = false;
   const post = async (
     path: string,
@@ -51,7 +72,7 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
     async (name) => {
       const answer = await lead(name);
       if (answer?.status === 201)
-        kept.push({ what: name, isThere: async (...at) => (await rowsOf(...at, 'lead', name)).length === 1 });
+        kept.push({ what: name, isThere: ({ leads }) => named(leads, name).length === 1 });
     },
     async (name) => {
       const made = await lead(name);
@@ -66,12 +87,11 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       const done = answer?.status === 201;
       kept.push({
         what: `conversion of ${name}`,
-        isThere: async (...at) => {
+        isThere: ({ leads, contacts }) => {
           // Both halves or none; both, once it was acknowledged.
-          const [converted] = await rowsOf(...at, 'lead', name);
-          const contacts = await rowsOf(...at, 'contact', `${name} contact`);
-          const isConverted = converted.convertedAt !== null;
-          return isConverted === (contacts.length === 1) && (isConverted || !done);
+          const isConverted = named(leads, name)[0].convertedAt !== null;
+          const made = named(contacts, `${name} contact`).length;
+          return made === (isConverted ? 1 : 0) && (isConverted || !done);
         },
       });
     },
@@ -82,7 +102,7 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       if (answer?.status === 200)
         kept.push({
           what: `undo of ${name}`,
-          isThere: async (...at) => (await rowsOf(...at, 'lead', name)).length === 0,
+          isThere: ({ leads }) => named(leads, name).length === 0,
         });
     },
     async (name) => {
@@ -95,8 +115,8 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       const { id } = valueOf(answer);
       kept.push({
         what: `file of ${name}`,
-        isThere: async (at, as) => {
-          const response = await fetch(`${at.address}/api/v1/files/${id}/content`, { headers: as });
+        isThere: async ({ server, headers }) => {
+          const response = await fetch(`${server.address}/api/v1/files/${id}/content`, { headers });
           return response.status === 200 && (await response.text()) === text;
         },
       });
@@ -114,9 +134,9 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       kept.push({
         what: `bulk of ${name}`,
         // Begun, it goes on by itself after the restart.
-        isThere: async (...at) => {
+        isThere: async ({ server, headers }) => {
           for (let tries = 0; tries < 50; tries += 1) {
-            const rows = await rowsOf(...at, 'lead', `${name} bulk`);
+            const rows = await rowsOf(server, headers, 'lead', `${name} bulk`);
             if (rows.every(({ organisation }) => organisation === 'Changed')) return rows.length === 3;
             await pause(20);
           }
@@ -133,17 +153,19 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
       const begun = await post('/imports', { file, fileName, setup });
       kept.push({
         what: `import of ${name}`,
-        isThere: async (at, as) => {
-          const { length } = await rowsOf(at, as, 'lead', `${name} row`);
+        isThere: async ({ server, headers, leads }) => {
+          const { length } = named(leads, `${name} row`);
           if (length !== 0 && length !== ROWS) return false;
           if (begun?.status !== 201) return true;
-          const { body } = await send(at, 'GET', `/imports/${String(begun.body.id)}`, undefined, as);
+          const path = `/imports/${String(begun.body.id)}`;
+          const { body } = await send(server, 'GET', path, undefined, headers);
           return body.state === (length === ROWS ? 'done' : 'stopped');
         },
       });
     },
   ];
   const work = async (action: (name: string) => Promise<void>, index: number) => {
+    while (index !== ahead % actions.length && kept.length === 0 && !isDown) await pause(10);
     for (let count = 0; !isDown; count += 1)
       await action(`Cut ${round}-${index}-${count};`).catch(() => undefined);
   };
@@ -152,22 +174,24 @@ function busy(server: ZawnServer, headers: Headers, me: number, round: number, k
 
 /** Kills one server so often; returns how many of each kind of action were looked at afterwards. */
 async function cutOften(times: number, stream: number): Promise<Map<string, number>> {
-  let server = await startZawn({ demo: true });
+  let server = await startZawn({ demo: false });
   const { folder } = server;
   const seen = new Map<string, number>();
   try {
-    const { headers, me } = await signIn(server);
+    const { headers, me } = await found(server);
     for (let round = 0; round < times; round += 1) {
       const kept: Kept[] = [];
-      const working = busy(server, headers, me, stream * 1000 + round, kept);
-      // Now and then an import is to be under way, or through.
-      const hasBegun = () => round % 10 !== 6 || kept.some(({ what }) => what.startsWith('import'));
-      for (let waited = 0; !hasBegun() && waited < LONGEST_WAIT; waited += 20) await pause(20);
-      await pause(50 + ((round * 67) % 250));
+      const number = stream * 1000 + round;
+      const working = busy(server, headers, me, number, kept, round + stream);
+      for (let waited = 0; kept.length === 0 && waited < LONGEST_WAIT; waited += 10) await pause(10);
+      await pause((round * 67) % 250);
       await server.kill();
       await working;
-      server = await startZawn({ demo: true, folder });
-      const there = await Promise.all(kept.map(({ isThere }) => isThere(server, headers)));
+      server = await startZawn({ demo: false, folder });
+      const leads = await rowsOf(server, headers, 'lead', `Cut ${number}-`);
+      const contacts = await rowsOf(server, headers, 'contact', `Cut ${number}-`);
+      const restarted = { server, headers, leads, contacts };
+      const there = await Promise.all(kept.map(({ isThere }) => isThere(restarted)));
       expect(kept.filter((_, index) => !there[index]).map(({ what }) => what)).toEqual([]);
       for (const { what } of kept) {
         const kind = what.startsWith('Cut') ? 'lead' : what.split(' ')[0];
@@ -185,9 +209,6 @@ async function cutOften(times: number, stream: number): Promise<Map<string, numb
 }
 
 describe('a server killed again and again, whatever it is doing', () => {
-  // The demo company is made once, and copied by those that are killed.
-  beforeAll(async () => (await startZawn({ demo: true })).stop());
-
   it('has lost nothing that it acknowledged, and nothing is half done', async () => {
     // Several at a time: most of the time goes into starting again.
     const each = Math.ceil(CUTS / AT_ONCE);
