@@ -40,7 +40,8 @@ const readIfThere = (file: string): Buffer | undefined => {
 
 function load(module: NodeJS.Module, file: string): void {
   const kept = `${file}.compiled`;
-  const script = new Script(loader.wrap(readFileSync(file, 'utf8')), {
+  // The bundle is written in ASCII.
+  const script = new Script(loader.wrap(readFileSync(file, 'latin1')), {
     filename: file,
     cachedData: readIfThere(kept),
     importModuleDynamically: constants.USE_MAIN_CONTEXT_DEFAULT_LOADER,

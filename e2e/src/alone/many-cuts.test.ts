@@ -191,7 +191,7 @@ async function cutOften(times: number, stream: number): Promise<Map<string, numb
       const leads = await rowsOf(server, headers, 'lead', `Cut ${number}-`);
       const contacts = await rowsOf(server, headers, 'contact', `Cut ${number}-`);
       const restarted = { server, headers, leads, contacts };
-      const there = await Promise.all(kept.map(({ isThere }) => isThere(restarted)));
+      const there = await Promise.all(kept.map(async ({ isThere }) => isThere(restarted)));
       expect(kept.filter((_, index) => !there[index]).map(({ what }) => what)).toEqual([]);
       for (const { what } of kept) {
         const kind = what.startsWith('Cut') ? 'lead' : what.split(' ')[0];
