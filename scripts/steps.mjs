@@ -132,3 +132,15 @@ export const buildWeb = () => tool('vite', ['build', 'web', '--logLevel', 'warn'
 export const dataFolder = (fallback) => process.env.ZAWN_DATA ?? join(root, 'data', fallback);
 
 export const isFolder = (path) => existsSync(path) && statSync(path).isDirectory();
+
+/**
+ * Keeps the data folder of `npm start`, or that of ZAWN_DATA, brings one back, or looks through it.
+ * @param command `backup`, `restore` or `check`.
+ */
+export function keepSafe(command) {
+  install();
+  build();
+  const env = { ZAWN_DATA: dataFolder('own') };
+  const args = ['server/dist/safe-keeping/main.js', command, ...process.argv.slice(2)];
+  if (!run(process.execPath, args, { env })) process.exit(1);
+}

@@ -3,6 +3,9 @@ import BetterSqlite from 'better-sqlite3';
 import { StartError } from '../config/config';
 import { codeOf } from './storage-trouble';
 
+/** What the lock of a data folder is called. */
+export const LOCK = 'zawn.lock';
+
 interface Holder {
   pid: number;
   since: string;
@@ -21,7 +24,7 @@ const isBusy = (error: unknown) => codeOf(error).startsWith('SQLITE_BUSY');
  * @throws StartError naming the holder when somebody has it.
  */
 export function lockFolder(folder: string, what: string): Unlock {
-  const database = new BetterSqlite(join(folder, 'zawn.lock'), { timeout: 0 });
+  const database = new BetterSqlite(join(folder, LOCK), { timeout: 0 });
   try {
     database.exec('BEGIN IMMEDIATE');
     database.exec('CREATE TABLE IF NOT EXISTS holder (pid INTEGER, since TEXT, what TEXT)');
@@ -36,7 +39,7 @@ export function lockFolder(folder: string, what: string): Unlock {
       : undefined;
     database.close();
     if (!isBusy(error))
-      throw new StartError(`The lock zawn.lock in ${folder} cannot be used: ${(error as Error).message}.`);
+      throw new StartError(`The lock ${LOCK} in ${folder} cannot be used: ${(error as Error).message}.`);
     const who = holder ? `${holder.what}, process ${holder.pid}, since ${holder.since}` : 'another process';
     throw new StartError(
       `The data folder ${folder} is in use by Zawn already (${who}). Stop that one, or choose another folder with ZAWN_DATA.`,

@@ -555,6 +555,10 @@ export const fullText = {
   remove: 'DELETE FROM search WHERE rowid = ?',
   put: 'INSERT INTO search(rowid, title, words, said, who) VALUES (?, ?, ?, ?, ?)',
   isEmpty: 'SELECT NOT EXISTS (SELECT 1 FROM search) AS "isEmpty"',
+  /** Takes every row out. */
+  empty: [`INSERT INTO search(search) VALUES ('delete-all')`, 'DELETE FROM spelling'],
+  /** How many rows there are at one place of so many. */
+  countKind: 'SELECT COUNT(*) AS "count" FROM search WHERE rowid % ? = ?',
   /** The rows that match, the latest first. */
   find: 'SELECT rowid AS "row" FROM search WHERE search MATCH ? ORDER BY rowid DESC LIMIT ?',
   /** The rows that match at one place of so many, the latest first. */

@@ -1,0 +1,3 @@
+import { keepSafe } from './steps.mjs';
+
+keepSafe('backup');
