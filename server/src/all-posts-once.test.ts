@@ -58,6 +58,14 @@ const deal = async () =>
     owner: rep.id,
   });
 
+/** Somebody who may leave. */
+const colleague = async () => {
+  const email = `once${(number += 1)}@brackwater.example`;
+  const values = { name: 'Once Here', email, role: 'rep', active: true };
+  const { body } = await operations.call('post', '/people', values).expect(201);
+  return (body as Written<AnyRecord>).value;
+};
+
 /** Counts up, for what must not be the same twice. */
 let number = 0;
 
@@ -216,6 +224,17 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { body } = await rep.call('post', '/tokens', { name: 'Short', scope: 'read' }).expect(201);
     return { path: `/tokens/${(body as NewApiToken).id}/revoke` };
   },
+  '/api/v1/people/:id/password-link': async () => ({
+    path: `/people/${(await colleague()).id}/password-link`,
+  }),
+  '/api/v1/people/:id/second-step/removal': async () => ({
+    path: `/people/${(await colleague()).id}/second-step/removal`,
+  }),
+  '/api/v1/people/:id/leaving': async () => {
+    const { id } = await colleague();
+    const handOver = [{ object: 'lead', to: [rep.id] }];
+    return { path: `/people/${id}/leaving`, body: { handOver }, other: { handOver: [] } };
+  },
   '/api/v1/notices/read': () => ({ path: '/notices/read', body: {}, other: { id: 1 } }),
   '/api/v1/jobs/:id/cancel': async () => {
     const { id } = await contact();
@@ -288,6 +307,10 @@ const others: Record<string, string> = {
   '/api/v1/imports/preview': 'reads',
   '/api/v1/imports/examples': 'reads',
   '/api/v1/assignment/try': 'reads',
+  '/api/v1/people/:id/leaving/preview': 'reads',
+  '/api/v1/password-links': 'the next link ends the one before',
+  '/api/v1/password-links/:secret': 'a link works once',
+  '/api/v1/session/second-step': 'sets up anew what was not turned on',
   '/api/v1/duplicates/preview': 'reads',
   '/f/:slug': 'each page of a form has a key of its own',
   '/stand-ins/website': 'shows a page',
@@ -308,6 +331,7 @@ const WATCHED = [
   'job',
   'import',
   'apiToken',
+  'passwordLink',
   'merged',
   'duplicatePair',
 ];
@@ -332,7 +356,7 @@ describe('a POST with a key', () => {
     expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
   });
 
-  const isOperations = (path: string) => /submissions|mails/.test(path);
+  const isOperations = (path: string) => /submissions|mails|people/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;
@@ -344,10 +368,8 @@ describe('a POST with a key', () => {
   };
   const settled = async (body: unknown) => {
     const { id, kind, target } = body as Partial<Job & ImportSummary>;
-    if (kind && id)
-      await server.app
-        .get(Jobs)
-        .settled({ personId: rep.id, role: 'rep', teamPeople: [], teams: [] }, id, 10_000);
+    const { actor } = kind === 'leaving' ? operations.session : rep.session;
+    if (kind && id) await server.app.get(Jobs).settled(actor, id, 10_000);
     if (target && id) await server.app.get(Imports).settled(id);
   };
 
@@ -372,7 +394,7 @@ describe('a POST with a key', () => {
       const after = await counts();
       expect(Object.fromEntries(WATCHED.map((name) => [name, after[name] - before[name]]))).toEqual(effect);
       // A secret is shown once; whoever asks again is told so.
-      const isSecret = route === '/api/v1/tokens';
+      const isSecret = ['/api/v1/tokens', '/api/v1/people/:id/password-link'].includes(route);
       const good = answers.filter(({ status }) => status === first.status);
       expect([route, good.length, answers.map(({ status }) => status)]).toEqual([
         route,

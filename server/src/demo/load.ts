@@ -3,7 +3,7 @@ import { type Day } from '@zawn/core';
 import { type Connections } from '../platform/database/data-source';
 import { dialect } from '../platform/database/dialect';
 import { fillIndex } from '../kernel/search/fill-index';
-import { hashPassword } from '../kernel/sessions/sessions';
+import { hashPassword } from '../kernel/sessions/passwords';
 import { type Book, type Row } from './book';
 import { generateDemo, generateLarge } from './generate';
 

@@ -11,6 +11,7 @@ import { noteHooks } from '../kernel/notes/note-hooks';
 import { accountHooks } from './people/account-hooks';
 import { personHooks } from './people/person-hooks';
 import { contactHooks } from './people/contact-hooks';
+import { teamHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
@@ -26,6 +27,7 @@ export const recordHooks: readonly RecordHooks[] = [
   carryOverHooks,
   accountHooks,
   personHooks,
+  teamHooks,
   dealHooks,
   activityHooks,
   noteHooks,

@@ -30,7 +30,13 @@ import { UndoController } from './records/undo.controller';
 import { Search } from './search/search';
 import { SearchController } from './search/search.controller';
 import { SearchIndex } from './search/search-index';
+import { AccessOverview } from './sessions/access-overview';
 import { KnownBrowsers } from './sessions/known-browsers';
+import { OwnAccessController } from './sessions/own-access.controller';
+import { PasswordLinks } from './sessions/password-links';
+import { PasswordLinksController } from './sessions/password-links.controller';
+import { Passwords } from './sessions/passwords';
+import { SecondSteps } from './sessions/second-steps';
 import { SessionController } from './sessions/session.controller';
 import { Sessions } from './sessions/sessions';
 import { SignInTries } from './sessions/sign-in-tries';
@@ -59,6 +65,10 @@ const services = [
   Sessions,
   SignInTries,
   KnownBrowsers,
+  Passwords,
+  PasswordLinks,
+  SecondSteps,
+  AccessOverview,
 ];
 
 /** What every feature stands on: reading and writing records of any kind, and what goes with that. */
@@ -70,6 +80,8 @@ export class KernelModule {
       module: KernelModule,
       controllers: [
         SessionController,
+        OwnAccessController,
+        PasswordLinksController,
         FirstRunController,
         PreferencesController,
         QuestionsController,

@@ -1,3 +1,4 @@
+import { access } from './access';
 import { activities } from './activities';
 import { assignment } from './assignment';
 import { bulk } from './bulk';
@@ -26,6 +27,7 @@ export const features: readonly Feature[] = [
   deals,
   team,
   duplicates,
+  access,
   assignment,
   setup,
   mail,

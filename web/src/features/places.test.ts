@@ -33,7 +33,7 @@ describe('the places of the rail', () => {
   });
 
   it.each([
-    ['', ['Assignment', 'Fields', 'Choices', 'Tags', 'Scores', 'Conversion', 'Email']],
+    ['', ['People', 'Assignment', 'Fields', 'Choices', 'Tags', 'Scores', 'Conversion', 'Email']],
     ['custom', ['Fields']],
     ['INDUSTRY', ['Choices']],
     ['lead points', ['Scores']],

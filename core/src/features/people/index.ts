@@ -1,3 +1,4 @@
 export * from './hierarchy';
 export * from './person-name';
 export * from './touch';
+export * from './open-work';

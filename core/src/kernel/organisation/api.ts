@@ -84,3 +84,75 @@ export interface SignedOut {
 }
 
 export type SessionAnswer = SignedIn | SignedOut;
+
+/** A link lets somebody in for the first time, or again when the password was forgotten. */
+export type PasswordLinkPurpose = 'invitation' | 'reset';
+
+/** What a link to set a password says before it is used. */
+export interface PasswordLink {
+  purpose: PasswordLinkPurpose;
+  /** Whose password it sets. */
+  name: string;
+  email: string;
+  organisation: string;
+  expiresAt: string;
+}
+
+/** A link just made, to be handed over. It is not shown again. */
+export interface NewPasswordLink {
+  purpose: PasswordLinkPurpose;
+  address: string;
+  expiresAt: string;
+  /** Whether it was sent to the person by email as well. */
+  isMailed: boolean;
+}
+
+/** How somebody came in. */
+export type SignInWay = 'password' | 'link' | 'recoveryCode' | 'firstStart';
+
+/** A session of one's own that has not ended. */
+export interface OwnSession {
+  id: string;
+  /** When it was begun. */
+  at: string;
+  address: string;
+  browser: string;
+  /** The one that asks. */
+  isThis: boolean;
+}
+
+/** A sign-in, or a try that did not get in. */
+export interface SignInTry {
+  at: string;
+  how: SignInWay;
+  isIn: boolean;
+  address: string;
+  browser: string;
+}
+
+/** One's own way in: where it is open, and what was tried. */
+export interface OwnAccess {
+  sessions: OwnSession[];
+  /** The latest first. */
+  signIns: SignInTry[];
+  secondStep: { isOn: boolean; recoveryCodesLeft: number };
+}
+
+/** A second step that is being set up: on once a first code has come. */
+export interface NewSecondStep {
+  /** What a person types in where they cannot scan: base 32. */
+  secret: string;
+  /** The same as a picture to scan, in SVG. */
+  picture: string;
+}
+
+/** How somebody gets in, for whoever looks after people. */
+export interface PersonAccess {
+  person: number;
+  hasPassword: boolean;
+  hasSecondStep: boolean;
+  /** Until when the latest link that was not used works, or worked. */
+  linkUntil: string | null;
+  lastSignInAt: string | null;
+  sessions: number;
+}

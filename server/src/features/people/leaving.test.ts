@@ -63,7 +63,8 @@ describe('whoever leaves', () => {
       .expect(201);
     const { id } = (body as { value: AnyRecord }).value;
     const { writer, reading } = server.app.get(Database);
-    const row = { tokenHash: 'f'.repeat(64), person: id, csrf: 'c', createdAt: '2026', expiresAt: '2999' };
+    const times = { createdAt: '2026', expiresAt: '2999' };
+    const row = { tokenHash: 'f'.repeat(64), person: id, csrf: 'c', ...times, address: '', browser: '' };
     await writer.transaction((manager) => manager.insert('session', row));
     await operations.against(1, 'delete', `/people/${id}`).expect(200);
     expect(await reading.manager.countBy('session', { person: id })).toBe(0);

@@ -33,9 +33,10 @@ async function refuseLast(unit: Unit, person: AnyRecord): Promise<void> {
   );
 }
 
-/** Whoever leaves is out at once, and a return brings back neither sessions nor tokens. */
+/** Whoever leaves is out at once, and a return brings back neither sessions nor tokens nor links. */
 async function signOut(unit: Unit, person: number): Promise<void> {
   await unit.manager.delete('session', { person });
+  await unit.manager.delete('passwordLink', { person, usedAt: IsNull() });
   await unit.manager.update('apiToken', { person, revokedAt: IsNull() }, { revokedAt: unit.at });
   unit.leaving.add(person);
 }

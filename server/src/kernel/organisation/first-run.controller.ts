@@ -1,4 +1,4 @@
-import { Controller, Post, Res, Inject } from '@nestjs/common';
+import { Controller, Post, Req, Res, Inject } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { firstRole, isCurrency, isTimeZone, systemActor, type FirstRun } from '@zawn/core';
@@ -10,9 +10,10 @@ import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
-import { Public } from '../../platform/sessions/current-actor';
-import { giveCookie } from '../sessions/session.controller';
-import { hashPassword, Sessions } from '../sessions/sessions';
+import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
+import { giveCookie, originOf } from '../sessions/cookies';
+import { hashPassword, newPassword, refuseWeak } from '../sessions/passwords';
+import { Sessions } from '../sessions/sessions';
 import { Organisation } from './organisation';
 
 const known = (test: (value: string) => boolean, complaint: string) =>
@@ -32,12 +33,7 @@ const firstRun = Joi.object<FirstRun>({
   person: Joi.object({
     name: Joi.string().trim().max(200).required().label('Your name'),
     email: Joi.string().max(254).required().label('Email'),
-    password: Joi.string()
-      .min(10)
-      .max(200)
-      .required()
-      .label('Password')
-      .messages({ 'string.min': 'Password needs at least 10 characters' }),
+    password: newPassword,
   }).required(),
 });
 
@@ -67,11 +63,13 @@ export class FirstRunController {
   @Post()
   async create(
     @CheckedBody(firstRun) { person, ...settings }: CheckedAs<typeof firstRun>,
+    @Req() request: SignedInRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ created: true }> {
     if (this.creating || (await this.organisation.exists())) {
       throw new Problem('conflict', 'The organisation has been created already. Sign in instead.');
     }
+    await refuseWeak(person.password, person, settings.name, 'person.password');
     this.creating = true;
     try {
       const hash = await hashPassword(person.password);
@@ -89,7 +87,7 @@ export class FirstRunController {
           await this.database.writer.transaction((manager) => manager.delete('organisation', { id: 1 }));
           throw error;
         });
-      giveCookie(response, this.config, await this.sessions.begin(id));
+      giveCookie(response, this.config, await this.sessions.begin(id, 'firstStart', originOf(request)));
       return { created: true };
     } finally {
       this.creating = false;

@@ -156,7 +156,7 @@ export class Organisation {
     const [settings, people, teams, fields, choices, lists, rates] = await Promise.all([
       this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
       this.database.reading.getRepository<Kept<Colleague>>('person').find(),
-      this.database.reading.getRepository<Team>('team').find({ order: { id: 'ASC' } }),
+      this.database.reading.getRepository<Kept<Team>>('team').find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
       this.database.reading
         .getRepository<Kept<RecordOf<'choiceList'>>>('choiceList')
@@ -174,7 +174,7 @@ export class Organisation {
     return {
       settings,
       people: known,
-      teams,
+      teams: onFile<Team>(teams),
       customFields,
       choiceLists,
       catalogue: this.catalogueOf({ customFields, choiceLists }),

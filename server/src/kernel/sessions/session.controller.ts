@@ -1,51 +1,38 @@
 import { Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
-import { parse, stringifySetCookie } from 'cookie';
+import { parse } from 'cookie';
 import { type Response } from 'express';
 import Joi from 'joi';
 import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CONFIG } from '../../platform/config/tokens';
-import { isEncrypted, type Config } from '../../platform/config/config';
+import { type Config } from '../../platform/config/config';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { SessionData } from '../organisation/session-data';
 import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { KnownBrowsers } from './known-browsers';
+import { give, giveCookie, originOf } from './cookies';
+import { SecondSteps } from './second-steps';
 import { COOKIE } from './session.guard';
 import { SignInTries } from './sign-in-tries';
-import { Sessions, type NewSession } from './sessions';
+import { Sessions } from './sessions';
 
 interface Credentials {
   email: string;
   password: string;
+  /** The second step, where one is asked for. */
+  code?: string;
 }
 
 const credentials = Joi.object<Credentials>({
   email: Joi.string().max(254).required().label('Email'),
   password: Joi.string().max(200).required().label('Password'),
+  code: Joi.string().max(20).label('Code'),
 });
 
 /** The browser's mark that its person has signed in there before. */
 const MARK = 'zawn_known';
 const MARK_DAYS = 180;
-
-/** Hands a cookie to the browser: out of reach of scripts, and not sent along from other sites. */
-function give(response: Response, config: Config, name: string, value: string, seconds: number): void {
-  const cookie = stringifySetCookie({
-    name,
-    value,
-    httpOnly: true,
-    sameSite: 'lax',
-    secure: isEncrypted(config),
-    path: '/',
-    maxAge: seconds,
-  });
-  response.append('Set-Cookie', cookie);
-}
-
-/** Hands a session to the browser. */
-export const giveCookie = (response: Response, config: Config, { token, maxAgeMs }: NewSession): void =>
-  give(response, config, COOKIE, token, maxAgeMs / 1000);
 
 @Controller('api/v1/session')
 export class SessionController {
@@ -55,6 +42,7 @@ export class SessionController {
     private readonly data: SessionData,
     private readonly tries: SignInTries,
     private readonly browsers: KnownBrowsers,
+    private readonly secondSteps: SecondSteps,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
@@ -72,12 +60,12 @@ export class SessionController {
     };
   }
 
-  /** Signs a person in by their email address and password. */
+  /** Signs a person in by their email address and password, and a code where they have a second step. */
   @Public()
   @Post()
   @HttpCode(201)
   async signIn(
-    @CheckedBody(credentials) { email, password }: CheckedAs<typeof credentials>,
+    @CheckedBody(credentials) { email, password, code }: CheckedAs<typeof credentials>,
     @Req() request: SignedInRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<SignedIn> {
@@ -85,9 +73,21 @@ export class SessionController {
     const browser = await this.browsers.read(account, parse(request.get('Cookie') ?? '')[MARK]);
     const address = request.ip ?? '';
     const done = await this.tries.admit({ account, address, ...(browser ? { browser: browser.id } : {}) });
-    const session = await this.sessions.signIn(email, password);
-    done(session !== undefined);
-    if (!session) throw new Problem('wrong-credentials', 'The email address or the password is wrong.');
+    const { known, person } = await this.sessions.identify(email, password);
+    const needsCode = person !== undefined && (await this.secondSteps.isOn(person));
+    // Not counted as right: whoever has only the password would start guessing codes anew with each sign-in.
+    if (needsCode && code === undefined)
+      throw new Problem('second-step', 'Enter the six digits that your device shows, or a recovery code.');
+    const how = needsCode ? await this.secondSteps.use(person, code ?? '') : 'password';
+    done(person !== undefined && how !== undefined);
+    const origin = originOf(request);
+    if (person === undefined || how === undefined) {
+      if (known !== undefined) await this.sessions.noteFailure(known, 'password', origin);
+      throw person === undefined
+        ? new Problem('wrong-credentials', 'The email address or the password is wrong.')
+        : new Problem('second-step', 'This code is not right, or was used already. Enter the next one.');
+    }
+    const session = await this.sessions.begin(person, how, origin);
     giveCookie(response, this.config, session);
     if (!browser) {
       const seconds = MARK_DAYS * 86_400;

@@ -7,6 +7,8 @@ import {
   type MergeKind,
   type Notice,
   type ObjectKey,
+  type PasswordLinkPurpose,
+  type SignInWay,
   type SubmissionState,
   type TargetKey,
   type Turn,
@@ -76,6 +78,44 @@ export interface SessionRow {
   csrf: string;
   createdAt: string;
   expiresAt: string;
+  /** From where it was begun: an IP address, and how the browser calls itself. */
+  address: string;
+  browser: string;
+}
+
+/** A link that lets somebody set a password, once. */
+export interface PasswordLinkRow {
+  tokenHash: string;
+  person: number;
+  purpose: PasswordLinkPurpose;
+  /** Who invited; null when the person asked for it. */
+  createdBy: number | null;
+  createdAt: string;
+  expiresAt: string;
+  usedAt: string | null;
+}
+
+/** A sign-in, or a try at one with an address that somebody has. */
+export interface SignInRow {
+  id: number;
+  person: number;
+  at: string;
+  how: SignInWay;
+  isIn: boolean;
+  address: string;
+  browser: string;
+}
+
+/** What a person shows beside the password: a secret shared with their device. */
+export interface SecondStepRow {
+  person: number;
+  secret: string;
+  /** When the first code came; until then it is asked of nobody. */
+  confirmedAt: string | null;
+  /** The time step of the last code that opened: none opens twice. */
+  lastStep: number;
+  /** Hashes of the recovery codes that are left, as JSON. */
+  recovery: string;
 }
 
 export interface CredentialRow {

@@ -5,7 +5,7 @@ import type BetterSqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
 import { type AnyRecord, type Hit, type RecordAnswer, type StageDays, type Written } from '@zawn/core';
 import { DEMO_PASSWORD } from '../../demo/load';
-import { hashPassword } from '../../kernel/sessions/sessions';
+import { hashPassword } from '../../kernel/sessions/passwords';
 import { Caller, startServer, type TestServer } from '../../testing';
 import { dialect } from './dialect';
 import { migrations } from './migrations';

@@ -7,6 +7,7 @@ const kinds = {
   'malformed-request': 400,
   'not-signed-in': 401,
   'wrong-credentials': 401,
+  'second-step': 401,
   'not-allowed': 403,
   'missing-token': 403,
   'not-found': 404,

@@ -1,4 +1,4 @@
-import { BellRing, Ellipsis, KeyRound, Keyboard, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
+import { BellRing, Ellipsis, KeyRound, Keyboard, LockKeyhole, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../../platform/api/use-write';
@@ -59,6 +59,12 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
       label: mode === 'dark' ? 'Light colours' : 'Dark colours',
       icon: mode === 'dark' ? <Sun size={14} /> : <Moon size={14} />,
       onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      key: 'sign-in',
+      label: 'Your sign-in',
+      icon: <LockKeyhole size={14} />,
+      onClick: () => void navigate('/sign-in'),
     },
     {
       key: 'notices',

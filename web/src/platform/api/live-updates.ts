@@ -47,6 +47,12 @@ export function useLiveUpdates(): void {
       else if (!events) {
         events = new EventSource('/api/v1/events');
         events.onmessage = hear;
+        // Refused when it tries again, it stays closed: whoever has left or was signed out learns of it by asking.
+        events.onerror = () => {
+          if (events?.readyState !== EventSource.CLOSED) return;
+          stop();
+          askAgain();
+        };
       }
     };
     const comeBack = () => {

@@ -1,8 +1,9 @@
 import { roleType, type Role, type SignedIn } from '@zawn/core';
 import { Alert, Button, Form, Input } from 'antd';
 import { useState } from 'react';
-import { call } from '../api/client';
+import { ApiProblem, call } from '../api/client';
 import { initials } from '../frame/format';
+import { PasswordForgotten } from './password-forgotten';
 import { SignInPicture } from './sign-in-picture';
 import { type Arrival } from './session';
 import './sign-in.css';
@@ -13,6 +14,7 @@ const DEMO_PASSWORD = 'brackwater';
 interface Credentials {
   email: string;
   password: string;
+  code?: string;
 }
 
 /** Those who sell first, as most people are; then those who set up, and those who lead. */
@@ -29,16 +31,23 @@ export default function SignInPage({
 }) {
   const [problem, setProblem] = useState<string>();
   const [isBusy, setBusy] = useState(false);
+  /** The password was right, and a second step is asked for. */
+  const [needsCode, setNeedsCode] = useState(false);
+  const [isForgotten, setForgotten] = useState(false);
   const signIn = async (credentials: Credentials) => {
     setBusy(true);
     setProblem(undefined);
     try {
       enter(await call<SignedIn>('POST', '/session', { body: credentials }));
     } catch (error) {
-      setProblem((error as Error).message);
+      const isCodeAsked = error instanceof ApiProblem && error.problem.type === '/problems/second-step';
+      setNeedsCode(isCodeAsked);
+      // The first time it is asked for, nothing is wrong yet.
+      setProblem(isCodeAsked && credentials.code === undefined ? undefined : (error as Error).message);
       setBusy(false);
     }
   };
+  if (isForgotten) return <PasswordForgotten back={() => setForgotten(false)} />;
   const people = [...arrival.demoPeople].sort((a, b) => orderOf(a.role) - orderOf(b.role));
   return (
     <div className="sign-in">
@@ -65,10 +74,22 @@ export default function SignInPage({
           >
             <Input.Password autoComplete="current-password" />
           </Form.Item>
+          {needsCode && (
+            <Form.Item
+              name="code"
+              label="The six digits on your device, or a recovery code"
+              rules={[{ required: true, message: 'Enter the code' }]}
+            >
+              <Input autoComplete="one-time-code" maxLength={20} autoFocus />
+            </Form.Item>
+          )}
           <Button type="primary" htmlType="submit" loading={isBusy} block>
             Sign in
           </Button>
         </Form>
+        <Button type="link" className="sign-in-forgotten" onClick={() => setForgotten(true)}>
+          Password forgotten
+        </Button>
         {people.length > 0 && (
           <section className="sign-in-people" aria-label="People of the demo company">
             <h2>Or step in as someone at Brackwater Instruments</h2>

@@ -24,6 +24,7 @@ import { HeadingDecisions1766534400000 } from './1766534400000-heading-decisions
 import { MatchKeys1766620800000 } from './1766620800000-match-keys';
 import { FirstAndLastNames1766707200000 } from './1766707200000-first-and-last-names';
 import { ImportNotes1766793600000 } from './1766793600000-import-notes';
+import { WaysToSignIn1766880000000 } from './1766880000000-ways-to-sign-in';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -53,4 +54,5 @@ export const migrations = [
   MatchKeys1766620800000,
   FirstAndLastNames1766707200000,
   ImportNotes1766793600000,
+  WaysToSignIn1766880000000,
 ];

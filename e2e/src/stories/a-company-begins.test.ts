@@ -1,0 +1,139 @@
+import { Key } from 'selenium-webdriver';
+import { openBrowser, type Browser } from '../browser';
+import { Person } from '../person';
+import { startZawn, type ZawnServer } from '../zawn-server';
+
+jest.setTimeout(120_000);
+
+let server: ZawnServer;
+const browsers: Browser[] = [];
+/** Somebody at a browser of their own. */
+async function atBrowser(): Promise<Person> {
+  const browser = await openBrowser();
+  browsers.push(browser);
+  return new Person(browser.driver, server.address);
+}
+
+let una: Person;
+beforeAll(async () => {
+  server = await startZawn({ demo: false });
+  una = await atBrowser();
+});
+afterAll(async () => {
+  for (const browser of browsers) await browser.quit();
+  await server.stop();
+});
+
+/** The address that an invitation is handed over as, on this server. */
+async function linkShown(): Promise<string> {
+  const address = await una.text('.people-link code');
+  return new URL(address).pathname;
+}
+
+async function invite(name: string, email: string, role: string): Promise<string> {
+  await una.click('Invite', 'contains(@class, "page-tools")');
+  await una.type('.people-invite #name', name);
+  await una.type('.people-invite #email', email);
+  await una.clickAt('.people-invite .ant-select');
+  await una.choose(role);
+  await una.click('Invite', 'contains(@class, "people-invite")');
+  await una.read(`${name} is invited`, '.people-link');
+  return linkShown();
+}
+
+async function comeIn(person: Person, path: string, password: string): Promise<void> {
+  await person.goTo(path);
+  await person.type('#password', password);
+  await person.type('#again', password);
+  await person.click('Set the password and sign in');
+  await person.see('nav[aria-label="Main"]');
+}
+
+describe('a company begins with nothing', () => {
+  it('is founded by its first person', async () => {
+    await una.goTo('/');
+    await una.type('#name', 'Saltmarsh Pumps');
+    await una.type('#person_name', 'Una Garrow');
+    await una.type('#person_email', 'una.garrow@saltmarsh.example');
+    await una.type('#person_password', 'saltmarsh pumps');
+    await una.click('Create the organisation');
+    await una.read('Password is your name, your email or the organisation’s name');
+    await una.type('#person_password', 'a slate roof');
+    await una.click('Create the organisation');
+    await una.see('nav[aria-label="Main"]');
+  });
+
+  it('is three people within one sitting, each with a password of their own', async () => {
+    await una.goTo('/setup/people');
+    await una.read('Una Garrow', '.people-list');
+    const first = await invite('Perran Skewes', 'perran.skewes@saltmarsh.example', 'Rep');
+    await una.read('invited, until', '.people-list');
+    const perran = await atBrowser();
+    await comeIn(perran, first, 'nine gulls calling');
+    await perran.readNoMore('Setup', 'nav[aria-label="Main"]');
+    // The link has had its day.
+    await perran.signOut();
+    await perran.goTo(first);
+    await perran.read('This link was used already');
+    await perran.click('Go to sign-in');
+    await perran.type('#email', 'perran.skewes@saltmarsh.example');
+    await perran.type('#password', 'nine gulls calling');
+    await perran.click('Sign in');
+    await perran.see('nav[aria-label="Main"]');
+
+    await una.clickAt('[aria-label="Actions for Perran Skewes"]');
+    await una.read('Make a link for a new password', '.ant-dropdown');
+    await una.press(Key.ESCAPE);
+    const second = await invite('Demelza Tonkin', 'demelza.tonkin@saltmarsh.example', 'Manager');
+    const demelza = await atBrowser();
+    await comeIn(demelza, second, 'rain on the quay');
+    await demelza.read('Team pipeline', 'nav[aria-label="Main"]');
+    await una.goTo('/setup/people');
+    await una.read('3 people', '.page-head');
+  });
+
+  it('lets somebody leave, whose work goes on with others', async () => {
+    const [, perran] = browsers.map(({ driver }) => new Person(driver, server.address));
+    await perran.goTo('/leads');
+    await perran.click('Lead', 'contains(@class, "page-tools")');
+    await perran.type('#name', 'Jory Penberthy');
+    await perran.click('Create lead');
+    await perran.read('Created lead “Jory Penberthy”', '.notice');
+
+    await una.clickAt('[aria-label="Actions for Perran Skewes"]');
+    await una.choose('Leaves');
+    await una.read('Perran Skewes leaves', '.ant-modal');
+    await una.clickAt('.ant-modal tbody tr:nth-child(2) .ant-select');
+    await una.choose('Demelza Tonkin');
+    await una.read('Demelza Tonkin 1', '.leaving-table');
+    await una.click('Hand over and end access');
+    await una.read('Perran Skewes left, and 1 of their records went to others', '.notice');
+    await una.read('left', '.people-left');
+    // At once, in the browser that was open.
+    await perran.read('Your session has ended');
+    const demelza = new Person(browsers[2].driver, server.address);
+    await demelza.goTo('/leads?view=all-leads');
+    await demelza.read('Jory Penberthy', '.table-row');
+  });
+});
+
+describe('one’s own sign-in', () => {
+  it('shows where one is signed in, and changes the password', async () => {
+    const demelza = new Person(browsers[2].driver, server.address);
+    await demelza.clickAt('.bar-person');
+    await demelza.choose('Your sign-in');
+    await demelza.read('here', '[aria-label="Where you are signed in"]');
+    await demelza.type('#present', 'not this one');
+    await demelza.type('#password', 'wind over the dunes');
+    await demelza.click('Change the password');
+    await demelza.read('This is not your present password', '.own-access');
+    await demelza.type('#present', 'rain on the quay');
+    await demelza.click('Change the password');
+    await demelza.read('You were signed out everywhere else');
+    await demelza.signOut();
+    await demelza.type('#email', 'demelza.tonkin@saltmarsh.example');
+    await demelza.type('#password', 'wind over the dunes');
+    await demelza.click('Sign in');
+    await demelza.see('nav[aria-label="Main"]');
+  });
+});

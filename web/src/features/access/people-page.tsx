@@ -1,0 +1,293 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import {
+  ask,
+  roleChoices,
+  type NewPasswordLink,
+  type PersonAccess,
+  type RecordOf,
+  type Role,
+  type Written,
+} from '@zawn/core';
+import { Button, Form, Input, Select, Typography } from 'antd';
+import { Ellipsis, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import { call } from '../../platform/api/client';
+import { allRecords, RECORDS } from '../../platform/api/queries';
+import { useNotices, useWrite } from '../../platform/api/use-write';
+import { BarMenu } from '../../platform/frame/bar-menu';
+import { counted, date, initials, nearDate } from '../../platform/frame/format';
+import { Skeleton, Trouble } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
+import { TeamsPanel } from './teams-panel';
+import './access.css';
+
+const LeavingDialog = lazy(() => import('./leaving-dialog'));
+
+type Person = RecordOf<'person'>;
+
+const PEOPLE = { ...ask('person'), sort: [{ field: 'name' }] };
+/** What stands for none in a list of teams. */
+const NO_TEAM = 0;
+const roles = roleChoices.map(({ key, label }) => ({ value: key, label }));
+
+interface Invited {
+  name: string;
+  email: string;
+  jobTitle?: string;
+  role: Role;
+  team?: number;
+}
+
+/** How somebody gets in, in words. */
+function WayIn({ person, access }: { person: Person; access: PersonAccess | undefined }) {
+  const { today, dayOf } = useSession();
+  if (!person.active) return <span className="second">left</span>;
+  if (!access) return null;
+  const { linkUntil, hasPassword, hasSecondStep, lastSignInAt } = access;
+  if (!hasPassword)
+    return linkUntil === null ? (
+      <span className="late">no way in yet</span>
+    ) : dayOf(linkUntil) < today ? (
+      <span className="late">invitation expired {nearDate(dayOf(linkUntil), today)}</span>
+    ) : (
+      <span>invited, until {nearDate(dayOf(linkUntil), today)}</span>
+    );
+  return (
+    <span>
+      {lastSignInAt ? `last signed in ${nearDate(dayOf(lastSignInAt), today)}` : 'not signed in yet'}
+      {hasSecondStep && <span className="second">, with a second step</span>}
+    </span>
+  );
+}
+
+/** A link just made, to be handed over. */
+function MadeLink({ link, name }: { link: NewPasswordLink; name: string }) {
+  return (
+    <section className="people-link" role="status">
+      <h2>{link.purpose === 'invitation' ? `${name} is invited` : `A new way in for ${name}`}</h2>
+      <p>
+        {link.isMailed
+          ? 'The link was sent by email. Or hand it over'
+          : 'Zawn sends no mail here: hand this over'}{' '}
+        yourself. It works once, until {date(link.expiresAt.slice(0, 10))}, and is shown only now.
+      </p>
+      <Typography.Text copyable code>
+        {link.address}
+      </Typography.Text>
+    </section>
+  );
+}
+
+/** Asks who is invited. */
+function Invite({
+  invite,
+  close,
+  isBusy,
+}: {
+  invite: (values: Invited) => void;
+  close: () => void;
+  isBusy: boolean;
+}) {
+  const { teams } = useSession();
+  return (
+    <Form<Invited>
+      className="people-invite"
+      layout="vertical"
+      requiredMark={false}
+      initialValues={{ role: roles[0].value, team: teams[0]?.id }}
+      onFinish={invite}
+    >
+      <Form.Item name="name" label="Name" rules={[{ required: true, message: 'Enter a name' }]}>
+        <Input autoFocus maxLength={200} />
+      </Form.Item>
+      <Form.Item name="email" label="Email" rules={[{ required: true, message: 'Enter an email address' }]}>
+        <Input maxLength={254} />
+      </Form.Item>
+      <Form.Item name="jobTitle" label="Job title">
+        <Input maxLength={200} />
+      </Form.Item>
+      <Form.Item name="role" label="Role">
+        <Select options={roles} />
+      </Form.Item>
+      <Form.Item name="team" label="Team">
+        <Select allowClear options={teams.map(({ id, name }) => ({ value: id, label: name }))} />
+      </Form.Item>
+      <div className="people-invite-do">
+        <Button type="primary" htmlType="submit" loading={isBusy}>
+          Invite
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+      </div>
+    </Form>
+  );
+}
+
+/** Who works here: role, team, and how each of them gets in. */
+export function Component() {
+  const { me, teams } = useSession();
+  const { complain } = useNotices();
+  const write = useWrite();
+  const [isInviting, setInviting] = useState(false);
+  const [leaver, setLeaver] = useState<Person>();
+  const [made, setMade] = useState<{ link: NewPasswordLink; name: string }>();
+  const { data, error, refetch } = useQuery(allRecords(PEOPLE));
+  const { data: access, refetch: refetchAccess } = useQuery({
+    queryKey: [RECORDS, 'people-access'],
+    queryFn: () => call<{ people: PersonAccess[] }>('GET', '/people/access'),
+  });
+  const makeLink = useMutation({
+    mutationFn: async ({ id, name }: Pick<Person, 'id' | 'name'>) => ({
+      name,
+      link: await call<NewPasswordLink>('POST', `/people/${id}/password-link`),
+    }),
+    onSuccess: setMade,
+    onError: complain,
+    onSettled: () => refetchAccess(),
+  });
+  const invite = useMutation({
+    mutationFn: (values: Invited) =>
+      call<Written<Person>>('POST', '/people', { body: { ...values, active: true } }),
+    onSuccess: ({ value }) => {
+      setInviting(false);
+      void refetch();
+      makeLink.mutate(value);
+    },
+    onError: complain,
+  });
+  const removeStep = useMutation({
+    mutationFn: (id: number) => call('POST', `/people/${id}/second-step/removal`),
+    onSuccess: () => refetchAccess(),
+    onError: complain,
+  });
+  const people = (data?.rows ?? []) as unknown as Person[];
+  const here = people.filter(({ active }) => active);
+  const accessOf = (id: number) => access?.people.find(({ person }) => person === id);
+  const invitedCount = here.filter(({ id }) => accessOf(id)?.hasPassword === false).length;
+  const change = ({ id, version }: Person, body: Partial<Person>) =>
+    write.mutate({ method: 'PATCH', path: `/people/${id}`, version, body });
+  const actionsOf = (person: Person) => {
+    const own = accessOf(person.id);
+    if (!person.active)
+      return [
+        {
+          key: 'back',
+          label: 'Bring back',
+          icon: <Undo2 size={14} />,
+          onClick: () => change(person, { active: true }),
+        },
+      ];
+    return [
+      {
+        key: 'link',
+        label: own?.hasPassword ? 'Make a link for a new password' : 'Invite again',
+        icon: own?.hasPassword ? <Link2 size={14} /> : <MailPlus size={14} />,
+        onClick: () => makeLink.mutate(person),
+      },
+      ...(own?.hasSecondStep
+        ? [
+            {
+              key: 'step',
+              label: 'Take the second step off',
+              icon: <ShieldOff size={14} />,
+              onClick: () => removeStep.mutate(person.id),
+            },
+          ]
+        : []),
+      ...(person.id === me.id
+        ? []
+        : [
+            {
+              key: 'leave',
+              label: 'Leaves …',
+              icon: <LogOut size={14} />,
+              onClick: () => setLeaver(person),
+            },
+          ]),
+    ];
+  };
+  return (
+    <>
+      <header className="page-head">
+        <h1>People</h1>
+        {data && (
+          <span className="page-count">
+            {counted(here.length, 'person', 'people')}
+            {invitedCount > 0 && `, ${invitedCount} of them not in yet`}
+          </span>
+        )}
+        <div className="page-tools">
+          <Button type="primary" icon={<UserPlus size={15} />} onClick={() => setInviting(true)}>
+            Invite
+          </Button>
+        </div>
+      </header>
+      {isInviting && (
+        <Invite
+          invite={(values) => invite.mutate(values)}
+          close={() => setInviting(false)}
+          isBusy={invite.isPending || makeLink.isPending}
+        />
+      )}
+      {made && <MadeLink {...made} />}
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Skeleton rows={8} />
+      ) : (
+        <div className="people-and-teams">
+          <ul className="people-list" aria-label="People">
+            {people.map((person) => (
+              <li key={person.id} className={person.active ? '' : 'people-left'}>
+                <span className="initials" aria-hidden>
+                  {initials(person.name)}
+                </span>
+                <span className="people-who">
+                  <b className="clip">{person.name}</b>
+                  <small className="second clip">{person.jobTitle ?? person.email}</small>
+                </span>
+                <Select
+                  variant="borderless"
+                  value={person.role}
+                  options={roles}
+                  onChange={(role) => change(person, { role })}
+                  disabled={!person.active}
+                  aria-label={`Role of ${person.name}`}
+                />
+                <Select
+                  variant="borderless"
+                  value={person.team ?? NO_TEAM}
+                  options={[
+                    { value: NO_TEAM, label: 'No team' },
+                    ...teams.map(({ id, name }) => ({ value: id, label: name })),
+                  ]}
+                  onChange={(team: number) => change(person, { team: team === NO_TEAM ? null : team })}
+                  disabled={!person.active}
+                  popupMatchSelectWidth={false}
+                  aria-label={`Team of ${person.name}`}
+                />
+                <WayIn person={person} access={accessOf(person.id)} />
+                <BarMenu
+                  className="people-more"
+                  label={`Actions for ${person.name}`}
+                  menu={{ items: actionsOf(person) }}
+                >
+                  <Ellipsis size={16} aria-hidden />
+                </BarMenu>
+              </li>
+            ))}
+          </ul>
+          <TeamsPanel people={people} />
+        </div>
+      )}
+      {leaver && (
+        <Suspense fallback={null}>
+          <LeavingDialog
+            person={leaver}
+            close={() => setLeaver(undefined)}
+            left={() => void refetchAccess()}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+}
