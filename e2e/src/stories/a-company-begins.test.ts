@@ -67,7 +67,7 @@ describe('a company begins with nothing', () => {
     await una.goTo('/setup/people');
     await una.read('Una Garrow', '.people-list');
     const first = await invite('Perran Skewes', 'perran.skewes@saltmarsh.example', 'Rep');
-    await una.read('invited, until', '.people-list');
+    await una.read('invited until', '.people-list');
     const perran = await atBrowser();
     await comeIn(perran, first, 'nine gulls calling');
     await perran.readNoMore('Setup', 'nav[aria-label="Main"]');

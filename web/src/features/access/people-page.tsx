@@ -11,7 +11,7 @@ import {
 import { Button, Form, Input, Select, Typography } from 'antd';
 import { Ellipsis, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
-import { call } from '../../platform/api/client';
+import { ApiProblem, call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { BarMenu } from '../../platform/frame/bar-menu';
@@ -50,7 +50,7 @@ function WayIn({ person, access }: { person: Person; access: PersonAccess | unde
     ) : dayOf(linkUntil) < today ? (
       <span className="late">invitation expired {nearDate(dayOf(linkUntil), today)}</span>
     ) : (
-      <span>invited, until {nearDate(dayOf(linkUntil), today)}</span>
+      <span>invited until {nearDate(dayOf(linkUntil), today)}</span>
     );
   return (
     <span>
@@ -84,18 +84,27 @@ function Invite({
   close,
   isBusy,
 }: {
-  invite: (values: Invited) => void;
+  /** @throws ApiProblem that names what is wrong with which field. */
+  invite: (values: Invited) => Promise<unknown>;
   close: () => void;
   isBusy: boolean;
 }) {
   const { teams } = useSession();
+  const [form] = Form.useForm<Invited>();
+  const send = (values: Invited) =>
+    invite(values).catch((error: unknown) => {
+      if (!(error instanceof ApiProblem)) return;
+      const faults = error.problem.faults ?? [];
+      form.setFields(faults.map(({ field, message }) => ({ name: field as never, errors: [message] })));
+    });
   return (
     <Form<Invited>
+      form={form}
       className="people-invite"
       layout="vertical"
       requiredMark={false}
       initialValues={{ role: roles[0].value, team: teams[0]?.id }}
-      onFinish={invite}
+      onFinish={(values) => void send(values)}
     >
       <Form.Item name="name" label="Name" rules={[{ required: true, message: 'Enter a name' }]}>
         <Input autoFocus maxLength={200} />
@@ -152,7 +161,10 @@ export function Component() {
       void refetch();
       makeLink.mutate(value);
     },
-    onError: complain,
+    // What is wrong with a field is said beside it.
+    onError: (problem) => {
+      if (!(problem instanceof ApiProblem && problem.problem.faults)) complain(problem);
+    },
   });
   const removeStep = useMutation({
     mutationFn: (id: number) => call('POST', `/people/${id}/second-step/removal`),
@@ -223,7 +235,7 @@ export function Component() {
       </header>
       {isInviting && (
         <Invite
-          invite={(values) => invite.mutate(values)}
+          invite={invite.mutateAsync}
           close={() => setInviting(false)}
           isBusy={invite.isPending || makeLink.isPending}
         />

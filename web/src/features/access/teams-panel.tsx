@@ -64,7 +64,9 @@ export function TeamsPanel({ people }: { people: readonly RecordOf<'person'>[] }
               popupMatchSelectWidth={false}
               aria-label={`${team.name} is part of`}
             />
-            <span className="second">{counted(membersOf(team.id), 'person', 'people')}</span>
+            <span className="second figure" title={counted(membersOf(team.id), 'person', 'people')}>
+              {membersOf(team.id)}
+            </span>
             <Button
               type="text"
               size="small"
