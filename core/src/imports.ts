@@ -1,1 +1,2 @@
 export * from './features/imports';
+export * from './features/rates/read-rates';

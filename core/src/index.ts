@@ -39,6 +39,7 @@ export * from './features/forms';
 export * from './features/leads';
 export * from './features/matching';
 export * from './platform/money';
+export { rebase } from './platform/money/rebase';
 export * from './kernel/notes';
 export * from './kernel/notices';
 export * from './features/people';

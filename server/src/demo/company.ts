@@ -37,7 +37,6 @@ export const ORGANISATION = {
   weekStart: 1,
   timeZone: 'Europe/London',
   country: 'GB',
-  version: 1,
 };
 
 const teams = { coast: 'Harbours & Coast', rivers: 'Rivers & Power', uplands: 'Uplands & Farms' } as const;
@@ -88,11 +87,20 @@ export const mailOf = (name: string, domain: string) =>
     .replaceAll(' ', '.')
     .replace(/[^a-z.-]/g, '')}@${domain}`;
 
+/** What every record carries, of one that was there from the beginning and of which the log says nothing. */
+const headAt = (at: string) => ({
+  version: 1,
+  createdAt: at,
+  createdBy: null,
+  updatedAt: at,
+  deletedAt: null,
+});
+
 /** The organisation, its teams and people, pipelines, targets and rates. */
 export function foundCompany(book: Book, random: Random, today: Day, times = 1): Company {
   const start = addMonths(startOfMonth(today), -25);
   const founding = { at: `${start}T08:00:00.000Z`, person: null };
-  book.add('organisation', ORGANISATION);
+  book.add('organisation', { ...ORGANISATION, ...headAt(founding.at) });
 
   const top = book.create('team', founding, { name: 'Brackwater Sales', parent: null });
   const teamIds = Object.fromEntries(
@@ -132,7 +140,7 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
   }
   setAssignment(book, hired, founding);
   setTargets(book, hired, today, founding, times);
-  setRates(book, random, start);
+  setRates(book, random, start, founding.at);
   return company;
 }
 
@@ -176,11 +184,16 @@ function setTargets(
 }
 
 /** Monthly rates in pounds that wander a little. */
-function setRates(book: Book, random: Random, start: Day): void {
+function setRates(book: Book, random: Random, start: Day, at: string): void {
   const rates: Record<string, number> = { EUR: 0.862, SEK: 0.0757 };
   for (let month = 0; month <= 26; month += 1) {
     for (const [currency, rate] of Object.entries(rates)) {
-      book.add('rate', { currency, validFrom: addMonths(start, month), rate: Math.round(rate * 1e5) / 1e5 });
+      book.add('rate', {
+        currency,
+        validFrom: addMonths(start, month),
+        rate: Math.round(rate * 1e5) / 1e5,
+        ...headAt(at),
+      });
       rates[currency] = rate * (1 + (random.unit() - 0.5) * 0.024);
     }
   }

@@ -11,6 +11,7 @@ import { ImportsModule } from './imports/imports.module';
 import { LeadsModule } from './leads/leads.module';
 import { MailModule } from './mail/mail.module';
 import { MatchingModule } from './matching/matching.module';
+import { OrganisationModule } from './organisation/organisation.module';
 import { PeopleModule } from './people/people.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
@@ -30,6 +31,7 @@ export const featureModules = [
   LeadsModule,
   MailModule,
   MatchingModule,
+  OrganisationModule,
   PeopleModule,
   SetupModule,
   TokensModule,

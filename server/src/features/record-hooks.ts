@@ -8,6 +8,7 @@ import { leadHooks } from './leads/lead-hooks';
 import { scoreRuleHooks } from './leads/score-rule-hooks';
 import { captureAddressHooks, mailHooks } from './mail/mail-hooks';
 import { noteHooks } from '../kernel/notes/note-hooks';
+import { organisationHooks, rateHooks } from './organisation/organisation-hooks';
 import { accountHooks } from './people/account-hooks';
 import { personHooks } from './people/person-hooks';
 import { contactHooks } from './people/contact-hooks';
@@ -28,6 +29,8 @@ export const recordHooks: readonly RecordHooks[] = [
   accountHooks,
   personHooks,
   teamHooks,
+  organisationHooks,
+  rateHooks,
   dealHooks,
   activityHooks,
   noteHooks,

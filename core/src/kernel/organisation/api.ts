@@ -156,3 +156,17 @@ export interface PersonAccess {
   lastSignInAt: string | null;
   sessions: number;
 }
+
+/** What rates stand in a text, and which of its lines are none. */
+export interface RatesRead {
+  /** One unit of each currency in the reporting currency. */
+  rates: Rate[];
+  faults: { line: number; message: string }[];
+}
+
+/** How many rates were new, took the place of another, and were so already. */
+export interface RatesWritten {
+  created: number;
+  changed: number;
+  same: number;
+}

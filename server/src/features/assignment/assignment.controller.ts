@@ -5,9 +5,10 @@ import { checkRecord } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { May } from '../../platform/sessions/may';
 import { TakesValues } from '../../platform/http/described';
-import { Database } from '../../platform/database/database';
 import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
+import { ByHand } from '../../kernel/records/by-hand';
+import { Door, type WriteContext } from '../../kernel/records/door';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { Assignment } from './assignment';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -23,7 +24,7 @@ export class AssignmentController {
   constructor(
     private readonly assignment: Assignment,
     private readonly organisation: Organisation,
-    private readonly database: Database,
+    private readonly door: Door,
   ) {}
 
   /** Who would get a lead with these values. Nothing is written. */
@@ -55,14 +56,14 @@ export class AssignmentController {
 
   /** Sets who gets what no rule gives to anyone. */
   @Patch('default')
-  async setDefault(@CheckedBody(setting) { person }: CheckedAs<typeof setting>): Promise<{ person: number }> {
+  async setDefault(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(setting) { person }: CheckedAs<typeof setting>,
+  ): Promise<{ person: number }> {
     const people = await this.organisation.people();
     if (!people.some(({ id, active }) => id === person && active))
       throw invalidInput([{ field: 'person', message: 'Default owner: there is no such person' }]);
-    await this.database.writer.transaction((manager) =>
-      manager.update('organisation', 1, { defaultOwner: person }),
-    );
-    this.organisation.forget();
+    await this.door.write(writing, (unit) => unit.change('organisation', 1, { defaultOwner: person }));
     return { person };
   }
 }

@@ -4,6 +4,7 @@ import Joi from 'joi';
 import { firstRole, isCurrency, isTimeZone, systemActor, type FirstRun } from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
+import { Clock } from '../../platform/clock/clock';
 import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
@@ -55,6 +56,7 @@ export class FirstRunController {
     private readonly organisation: Organisation,
     private readonly door: Door,
     private readonly sessions: Sessions,
+    private readonly clock: Clock,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
@@ -73,8 +75,11 @@ export class FirstRunController {
     this.creating = true;
     try {
       const hash = await hashPassword(person.password);
+      const at = this.clock.now();
       await this.database.writer.transaction((manager) =>
-        manager.upsert('organisation', { id: 1, ...settings, version: 1 }, ['id']),
+        manager.upsert('organisation', { id: 1, version: 1, createdAt: at, updatedAt: at, ...settings }, [
+          'id',
+        ]),
       );
       const { value: id } = await this.door
         .write({ actor: systemActor, through: 'setup' }, async (unit) => {

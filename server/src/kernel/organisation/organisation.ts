@@ -162,7 +162,7 @@ export class Organisation {
         .getRepository<Kept<RecordOf<'choiceList'>>>('choiceList')
         .find({ order: { id: 'ASC' } }),
       this.database.reading.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
-      this.database.reading.getRepository<Rate>('rate').find(),
+      this.database.reading.getRepository<Kept<RecordOf<'rate'>>>('rate').find(),
     ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const known = byName(people, settings.country).map((person) => ({
@@ -178,7 +178,7 @@ export class Organisation {
       customFields,
       choiceLists,
       catalogue: this.catalogueOf({ customFields, choiceLists }),
-      rates,
+      rates: onFile<Rate>(rates),
       lists: onFile<List>(lists),
     };
   }

@@ -36,7 +36,11 @@ const deal = async (values: object): Promise<AnyRecord> => {
 const setRates = async (rates: { currency: string; validFrom: string; rate: number }[]) => {
   await server.app.get(Database).writer.transaction(async (manager) => {
     await manager.createQueryBuilder().delete().from('rate').execute();
-    await manager.insert('rate', rates);
+    const head = { version: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '2026-01-01T00:00:00.000Z' };
+    await manager.insert(
+      'rate',
+      rates.map((rate) => ({ ...head, ...rate })),
+    );
   });
   server.app.get(Organisation).forget();
 };

@@ -5,13 +5,11 @@ import {
   type RequestRow,
   type ChangeRow,
   type StagePeriodRow,
-  type OrganisationRow,
   type SessionRow,
   type CredentialRow,
   type PasswordLinkRow,
   type SecondStepRow,
   type SignInRow,
-  type RateRow,
   type ImportNoteRow,
   type ImportRow,
   type NoticeRow,
@@ -130,20 +128,6 @@ export const tables = {
       leftUnit: integer({ nullable }),
     },
   }),
-  organisation: new EntitySchema<OrganisationRow>({
-    name: 'organisation',
-    columns: {
-      id: key,
-      name: text(),
-      currency: text(),
-      fiscalYearStart: integer(),
-      weekStart: integer(),
-      timeZone: text(),
-      country: text(),
-      defaultOwner: integer({ nullable }),
-      version: integer(),
-    },
-  }),
   session: new EntitySchema<SessionRow>({
     name: 'session',
     columns: {
@@ -196,10 +180,6 @@ export const tables = {
   credential: new EntitySchema<CredentialRow>({
     name: 'credential',
     columns: { person: integer({ primary: true }), hash: text() },
-  }),
-  rate: new EntitySchema<RateRow>({
-    name: 'rate',
-    columns: { id: key, currency: text(), validFrom: text(), rate: { type: 'double' } },
   }),
   import: new EntitySchema<ImportRow>({
     name: 'import',

@@ -123,13 +123,6 @@ export interface CredentialRow {
   hash: string;
 }
 
-export interface RateRow {
-  id: number;
-  currency: string;
-  validFrom: string;
-  rate: number;
-}
-
 /** What an import left empty of a record, and why. */
 export interface ImportNoteRow {
   object: ObjectKey;

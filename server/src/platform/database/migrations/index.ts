@@ -25,6 +25,7 @@ import { MatchKeys1766620800000 } from './1766620800000-match-keys';
 import { FirstAndLastNames1766707200000 } from './1766707200000-first-and-last-names';
 import { ImportNotes1766793600000 } from './1766793600000-import-notes';
 import { WaysToSignIn1766880000000 } from './1766880000000-ways-to-sign-in';
+import { SettingsAsRecords1766966400000 } from './1766966400000-settings-as-records';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -55,4 +56,5 @@ export const migrations = [
   FirstAndLastNames1766707200000,
   ImportNotes1766793600000,
   WaysToSignIn1766880000000,
+  SettingsAsRecords1766966400000,
 ];

@@ -1,0 +1,67 @@
+import { IsNull } from 'typeorm';
+import { isTimeZone, rebase, type AnyRecord, type Rate, type RecordOf } from '@zawn/core';
+import { invalidInput, Problem } from '../../platform/http/problem';
+import { type RecordHooks } from '../../kernel/records/record-hooks';
+import { type Unit } from '../../kernel/records/unit';
+
+type KeptRate = RecordOf<'rate'>;
+
+const ratesOnFile = (unit: Unit): Promise<KeptRate[]> =>
+  unit.manager.findBy<KeptRate & { deletedAt: string | null }>('rate', { deletedAt: IsNull() });
+
+/** Rates follow the reporting currency, so that every amount is worth what it was. */
+async function reportIn(unit: Unit, from: string, to: string): Promise<void> {
+  const old = await ratesOnFile(unit);
+  const rates = rebase(old, from, to);
+  if (!rates)
+    throw invalidInput([
+      { field: 'currency', message: `Reporting currency: there is no rate of ${to} yet. Enter one first` },
+    ]);
+  for (const rate of old) await unit.remove('rate', rate.id);
+  for (const rate of rates) await unit.create('rate', { ...rate });
+}
+
+/** What writing the settings means: there is one set of them, and rates follow the reporting currency. */
+export const organisationHooks: RecordHooks = {
+  object: 'organisation',
+  beforeWrite(_unit, next, before) {
+    if (!before) throw new Problem('conflict', 'The organisation is there already. Change it instead.');
+    if (typeof next.timeZone === 'string' && !isTimeZone(next.timeZone))
+      throw invalidInput([{ field: 'timeZone', message: 'Time zone: this is none, such as Europe/London' }]);
+    return Promise.resolve();
+  },
+  async afterWrite(unit, after, before) {
+    // What is taken back brings its rates along.
+    if (unit.undoes !== undefined || !before || after.currency === before.currency) return;
+    await reportIn(unit, String(before.currency), String(after.currency));
+  },
+  beforeRemove() {
+    throw new Problem('conflict', 'The settings of the organisation cannot be deleted.');
+  },
+};
+
+/** What writing a rate means: a currency has one for each day, and the reporting currency none. */
+export const rateHooks: RecordHooks = {
+  object: 'rate',
+  async beforeWrite(unit, next, before) {
+    if (unit.undoes !== undefined) return;
+    const { currency, validFrom, rate } = { ...before, ...next } as Partial<AnyRecord> & Partial<Rate>;
+    if (!(Number(rate) > 0))
+      throw invalidInput([{ field: 'rate', message: 'Rate: it must be more than nothing' }]);
+    const settings = await unit.manager.findOneByOrFail<RecordOf<'organisation'>>('organisation', { id: 1 });
+    if (currency === settings.currency)
+      throw invalidInput([
+        {
+          field: 'currency',
+          message: `Currency: everything is reported in ${currency}, which needs no rate`,
+        },
+      ]);
+    const other = (await ratesOnFile(unit)).find(
+      (each) => each.currency === currency && each.validFrom === validFrom && each.id !== before?.id,
+    );
+    if (other)
+      throw invalidInput([
+        { field: 'validFrom', message: `From: there is a rate of ${currency} from ${validFrom} already` },
+      ]);
+  },
+};
