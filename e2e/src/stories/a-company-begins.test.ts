@@ -53,6 +53,8 @@ describe('a company begins with nothing', () => {
   it('is founded by its first person', async () => {
     await una.goTo('/');
     await una.type('#name', 'Saltmarsh Pumps');
+    await una.clickAt('.sign-in-form .ant-form-item:has(#currency) .ant-select');
+    await una.press(...'GBP', Key.ENTER);
     await una.type('#person_name', 'Una Garrow');
     await una.type('#person_email', 'una.garrow@saltmarsh.example');
     await una.type('#person_password', 'saltmarsh pumps');
@@ -92,6 +94,21 @@ describe('a company begins with nothing', () => {
     await una.read('3 people', '.page-head');
   });
 
+  it('has rates that are pasted, and targets that are typed', async () => {
+    await una.goTo('/setup/organisation');
+    await una.type(
+      '[aria-label="Rates to be entered"]',
+      `EUR;01.11.2026;0,86${Key.chord(Key.SHIFT, Key.ENTER)}GBP;01.11.2026;1`,
+    );
+    await una.read('Line 2: GBP is what everything is reported in', '.many-rates');
+    await una.click('Enter the 1 rate that was understood');
+    await una.read('Entered a rate: 1 new.', '.notice');
+    await una.read('1 Nov 2026', '.rate-table');
+    await una.goTo('/setup/targets');
+    await una.type('[aria-label^="Target of Perran Skewes"]', `75000${Key.ENTER}`);
+    await una.read('£75,000', '.target-table tfoot');
+  });
+
   it('lets somebody leave, whose work goes on with others', async () => {
     const [, perran] = browsers.map(({ driver }) => new Person(driver, server.address));
     await perran.goTo('/leads');
@@ -100,6 +117,7 @@ describe('a company begins with nothing', () => {
     await perran.click('Create lead');
     await perran.read('Created lead “Jory Penberthy”', '.notice');
 
+    await una.goTo('/setup/people');
     await una.clickAt('[aria-label="Actions for Perran Skewes"]');
     await una.choose('Leaves');
     await una.read('Perran Skewes leaves', '.ant-modal');

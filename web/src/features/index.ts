@@ -8,6 +8,7 @@ import { forms } from './forms';
 import { imports } from './imports';
 import { leads } from './leads';
 import { mail } from './mail';
+import { organisation } from './organisation';
 import { people } from './people';
 import { setup } from './setup';
 import { team } from './team';
@@ -28,6 +29,7 @@ export const features: readonly Feature[] = [
   team,
   duplicates,
   access,
+  organisation,
   assignment,
   setup,
   mail,

@@ -33,7 +33,21 @@ describe('the places of the rail', () => {
   });
 
   it.each([
-    ['', ['People', 'Assignment', 'Fields', 'Choices', 'Tags', 'Scores', 'Conversion', 'Email']],
+    [
+      '',
+      [
+        'People',
+        'Money and calendar',
+        'Targets',
+        'Assignment',
+        'Fields',
+        'Choices',
+        'Tags',
+        'Scores',
+        'Conversion',
+        'Email',
+      ],
+    ],
     ['custom', ['Fields']],
     ['INDUSTRY', ['Choices']],
     ['lead points', ['Scores']],

@@ -4,10 +4,10 @@ import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
-type KeptRate = RecordOf<'rate'>;
+type KeptRate = AnyRecord & Rate;
 
 const ratesOnFile = (unit: Unit): Promise<KeptRate[]> =>
-  unit.manager.findBy<KeptRate & { deletedAt: string | null }>('rate', { deletedAt: IsNull() });
+  unit.manager.findBy<KeptRate>('rate', { deletedAt: IsNull() });
 
 /** Rates follow the reporting currency, so that every amount is worth what it was. */
 async function reportIn(unit: Unit, from: string, to: string): Promise<void> {
@@ -17,7 +17,7 @@ async function reportIn(unit: Unit, from: string, to: string): Promise<void> {
     throw invalidInput([
       { field: 'currency', message: `Reporting currency: there is no rate of ${to} yet. Enter one first` },
     ]);
-  for (const rate of old) await unit.remove('rate', rate.id);
+  for (const rate of old) await unit.removeFound('rate', rate);
   for (const rate of rates) await unit.create('rate', { ...rate });
 }
 

@@ -1,4 +1,15 @@
-import { BellRing, Ellipsis, KeyRound, Keyboard, LockKeyhole, LogOut, Moon, Plus, Settings2, Sun } from 'lucide-react';
+import {
+  BellRing,
+  Ellipsis,
+  KeyRound,
+  Keyboard,
+  LockKeyhole,
+  LogOut,
+  Moon,
+  Plus,
+  Settings2,
+  Sun,
+} from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../../platform/api/use-write';

@@ -1,21 +1,12 @@
-import { countries, type FirstRun } from '@zawn/core';
+import { type FirstRun } from '@zawn/core';
 import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
-import { monthName } from '../frame/format';
+import { organisationOptions } from './organisation-options';
 import { SignInPicture } from './sign-in-picture';
 import './sign-in.css';
 
-const options = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
-const months = Array.from({ length: 12 }, (_, index) => ({
-  value: index + 1,
-  label: monthName(`2026-${String(index + 1).padStart(2, '0')}-01`),
-}));
-const weekDays = [
-  { value: 1, label: 'Monday' },
-  { value: 0, label: 'Sunday' },
-  { value: 6, label: 'Saturday' },
-];
+const { currencies, timeZones, countries, months, weekDays } = organisationOptions();
 
 /** The first start: the organisation and the first person, who sets up everything else. */
 export default function FirstRunPage({ created }: { created: () => void }) {
@@ -61,16 +52,13 @@ export default function FirstRunPage({ created }: { created: () => void }) {
           </Form.Item>
           <div className="form-pair">
             <Form.Item name="country" label="Country">
-              <Select
-                showSearch={{ optionFilterProp: 'label' }}
-                options={countries().map(({ code, name }) => ({ value: code, label: name }))}
-              />
+              <Select showSearch={{ optionFilterProp: 'label' }} options={countries} />
             </Form.Item>
             <Form.Item name="currency" label="Currency">
-              <Select showSearch options={options(Intl.supportedValuesOf('currency'))} />
+              <Select showSearch options={currencies} />
             </Form.Item>
             <Form.Item name="timeZone" label="Time zone">
-              <Select showSearch options={options([...Intl.supportedValuesOf('timeZone'), 'UTC'])} />
+              <Select showSearch options={timeZones} />
             </Form.Item>
             <Form.Item name="fiscalYearStart" label="Fiscal year begins in">
               <Select options={months} />

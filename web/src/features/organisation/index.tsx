@@ -1,0 +1,33 @@
+import { Coins, Goal } from 'lucide-react';
+import { type Feature } from '../../kernel/shell/feature';
+
+const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
+
+/** What holds for the whole organisation: its money, its calendar and its targets. */
+export const organisation: Feature = {
+  pages: [
+    { path: 'setup/organisation', lazy: () => import('./settings-page') },
+    { path: 'setup/targets', lazy: () => import('./targets-page') },
+  ],
+  places: [
+    {
+      ...ofSetup,
+      path: '/setup/organisation',
+      label: 'Money and calendar',
+      letter: 'j',
+      icon: Coins,
+      about: 'The organisation’s name, reporting currency and rates, fiscal year, week and time zone.',
+      words:
+        'currency rate exchange fiscal year week time zone country organisation name european central bank',
+    },
+    {
+      ...ofSetup,
+      path: '/setup/targets',
+      label: 'Targets',
+      letter: 'q',
+      icon: Goal,
+      about: 'What each person is to win, quarter by quarter.',
+      words: 'quota goal quarter amount person plan',
+    },
+  ],
+};

@@ -1,0 +1,129 @@
+import { useQuery } from '@tanstack/react-query';
+import { type AnyRecord, type RecordOf } from '@zawn/core';
+import { App, Input, Select } from 'antd';
+import { useId, type ReactNode } from 'react';
+import { oneRecord } from '../../platform/api/queries';
+import { useWrite } from '../../platform/api/use-write';
+import { Skeleton, Trouble } from '../../platform/frame/states';
+import { organisationOptions } from '../../platform/sessions/organisation-options';
+import { Rates } from './rates';
+import './organisation.css';
+
+type Settings = RecordOf<'organisation'>;
+
+function Setting({ label, children }: { label: string; children: (id: string) => ReactNode }) {
+  const id = useId();
+  return (
+    <div className="setting">
+      <label htmlFor={id}>{label}</label>
+      {children(id)}
+    </div>
+  );
+}
+
+/** What holds for everybody: name, country, calendar and reporting currency. Each is kept as soon as it is chosen. */
+function Settings({ settings }: { settings: Settings }) {
+  const { modal } = App.useApp();
+  const write = useWrite();
+  const { countries, currencies, months, timeZones, weekDays } = organisationOptions();
+  const change = (body: Partial<Settings>) =>
+    write.mutate({ method: 'PATCH', path: '/organisation/1', version: settings.version, body });
+  const report = (currency: string) =>
+    void modal.confirm({
+      title: `Report everything in ${currency}?`,
+      content: `The rates are turned round, so that each amount stays worth what it is, and every figure is computed anew. It can be undone.`,
+      okText: `Report in ${currency}`,
+      onOk: () => change({ currency }),
+    });
+  const search = { showSearch: { optionFilterProp: 'label' as const } };
+  return (
+    <section className="settings" aria-label="Organisation">
+      <Setting label="Name">
+        {(id) => (
+          <Input
+            id={id}
+            key={settings.version}
+            defaultValue={settings.name}
+            maxLength={200}
+            onPressEnter={({ currentTarget }) => currentTarget.blur()}
+            onBlur={({ target }) => {
+              const name = target.value.trim();
+              if (name !== '' && name !== settings.name) change({ name });
+            }}
+          />
+        )}
+      </Setting>
+      <Setting label="Country">
+        {(id) => (
+          <Select
+            id={id}
+            {...search}
+            value={settings.country}
+            options={countries}
+            onChange={(country: string) => change({ country })}
+          />
+        )}
+      </Setting>
+      <Setting label="Time zone">
+        {(id) => (
+          <Select
+            id={id}
+            {...search}
+            value={settings.timeZone}
+            options={timeZones}
+            onChange={(timeZone: string) => change({ timeZone })}
+          />
+        )}
+      </Setting>
+      <Setting label="Fiscal year begins in">
+        {(id) => (
+          <Select
+            id={id}
+            value={settings.fiscalYearStart}
+            options={months}
+            onChange={(fiscalYearStart: number) => change({ fiscalYearStart })}
+          />
+        )}
+      </Setting>
+      <Setting label="Week begins on">
+        {(id) => (
+          <Select
+            id={id}
+            value={settings.weekStart}
+            options={weekDays}
+            onChange={(weekStart: number) => change({ weekStart })}
+          />
+        )}
+      </Setting>
+      <Setting label="Reporting currency">
+        {(id) => (
+          <Select id={id} {...search} value={settings.currency} options={currencies} onChange={report} />
+        )}
+      </Setting>
+    </section>
+  );
+}
+
+/** The organisation’s money and calendar. */
+export function Component() {
+  const { data, error, refetch } = useQuery(oneRecord('organisation', 1));
+  const settings = data?.record as (AnyRecord & Settings) | undefined;
+  return (
+    <>
+      <header className="page-head">
+        <h1>Money and calendar</h1>
+        <span className="page-count">for everybody; kept as soon as it is chosen</span>
+      </header>
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !settings ? (
+        <Skeleton rows={7} />
+      ) : (
+        <div className="organisation-page">
+          <Settings settings={settings} />
+          <Rates reporting={settings.currency} />
+        </div>
+      )}
+    </>
+  );
+}

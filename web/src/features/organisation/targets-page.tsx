@@ -1,0 +1,216 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  ask,
+  periodOf,
+  roleType,
+  toMajor,
+  toMinor,
+  type Colleague,
+  type Day,
+  type Question,
+  type RecordOf,
+} from '@zawn/core';
+import { Button, InputNumber } from 'antd';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { allRecords } from '../../platform/api/queries';
+import { useNotices, useWrite } from '../../platform/api/use-write';
+import { money, monthName, number } from '../../platform/frame/format';
+import { Skeleton, Trouble } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
+import { cellsIn } from './pasted-cells';
+import './organisation.css';
+
+type Target = RecordOf<'target'>;
+
+const TARGETS: Question = { ...ask('target'), sort: [{ field: 'startsOn' }] };
+const QUARTERS = 4;
+
+/** Those who have a target: whoever sells, and whoever has one already. */
+const whoSells = (people: readonly Colleague[], targets: readonly Target[]) =>
+  people.filter(
+    ({ id, active, role }) =>
+      active && (roleType(role).sells === 'always' || targets.some(({ owner }) => owner === id)),
+  );
+
+/** Moves the focus to the cell so many rows and columns away. */
+function moveFrom(cell: HTMLElement, rows: number, columns: number): void {
+  const at = cell.closest('td');
+  const row = at?.parentElement as HTMLTableRowElement | null;
+  const table = at?.closest('tbody');
+  if (!at || !row || !table) return;
+  const next = table.rows.item(row.rowIndex - 1 + rows)?.cells.item(at.cellIndex + columns);
+  next?.querySelector('input')?.focus();
+}
+
+/** What each person is to win, a quarter of a fiscal year at a time: typed, or pasted from a spreadsheet. */
+export function Component() {
+  const { today, organisation, people } = useSession();
+  const { complain } = useNotices();
+  const write = useWrite();
+  const [year, setYear] = useState(0);
+  const { data, error, refetch } = useQuery(allRecords(TARGETS));
+  const { currency } = organisation;
+  const targets = (data?.rows ?? []) as unknown as Target[];
+  const { from } = periodOf('fiscalYear', today, organisation, year);
+  const quarters: Day[] = Array.from(
+    { length: QUARTERS },
+    (_, index) => periodOf('fiscalQuarter', from, organisation, index).from,
+  );
+  const sellers = whoSells(people, targets);
+  const targetOf = (person: number, startsOn: Day) =>
+    targets.find((target) => target.owner === person && target.startsOn === startsOn);
+  const keep = (person: number, startsOn: Day, amount: number | null) => {
+    const known = targetOf(person, startsOn);
+    if (amount === null) {
+      if (known) write.mutate({ method: 'DELETE', path: `/targets/${known.id}`, version: known.version });
+      return;
+    }
+    const minor = toMinor(amount, currency);
+    if (!known)
+      write.mutate({
+        method: 'POST',
+        path: '/targets',
+        body: { owner: person, startsOn, amount: minor, currency },
+      });
+    else if (known.amount !== minor || known.currency !== currency)
+      write.mutate({
+        method: 'PATCH',
+        path: `/targets/${known.id}`,
+        version: known.version,
+        body: { amount: minor, currency },
+      });
+  };
+  const paste = (event: ClipboardEvent, row: number, column: number) => {
+    const cells = cellsIn(event.clipboardData.getData('text/plain'));
+    if (cells.length === 1 && cells[0].length === 1) return;
+    event.preventDefault();
+    const fault = cells.flat().find((cell) => cell.amount === undefined);
+    const isTooLarge =
+      row + cells.length > sellers.length ||
+      column + Math.max(...cells.map(({ length }) => length)) > QUARTERS;
+    if (fault || isTooLarge) {
+      complain(
+        new Error(
+          fault
+            ? `“${fault.text}” is no amount. Nothing was entered.`
+            : 'What was copied has more rows or columns than there is room for from here. Nothing was entered.',
+        ),
+      );
+      return;
+    }
+    for (const [down, line] of cells.entries())
+      for (const [right, { amount }] of line.entries())
+        keep(sellers[row + down].id, quarters[column + right], amount ?? null);
+  };
+  const move = (event: KeyboardEvent<HTMLInputElement>) => {
+    const steps: Record<string, [number, number]> = { Enter: [1, 0], ArrowDown: [1, 0], ArrowUp: [-1, 0] };
+    const step = steps[event.key];
+    if (!step) return;
+    event.preventDefault();
+    event.currentTarget.blur();
+    moveFrom(event.currentTarget, ...step);
+  };
+  const amountOf = (person: number, startsOn: Day) => {
+    const known = targetOf(person, startsOn);
+    return known && known.currency === currency ? toMajor(known.amount, currency) : undefined;
+  };
+  const sum = (amounts: (number | undefined)[]) =>
+    money(
+      toMinor(
+        amounts.reduce<number>((all, amount) => all + (amount ?? 0), 0),
+        currency,
+      ),
+      currency,
+    );
+  const yearName = `${from.slice(0, 4)}${organisation.fiscalYearStart === 1 ? '' : `/${String(Number(from.slice(2, 4)) + 1).padStart(2, '0')}`}`;
+  return (
+    <>
+      <header className="page-head">
+        <h1>Targets {yearName}</h1>
+        <span className="page-count">in {currency}; type, or paste from a spreadsheet</span>
+        <div className="page-tools">
+          <Button
+            icon={<ChevronLeft size={15} />}
+            aria-label="The year before"
+            onClick={() => setYear(year - 1)}
+          />
+          <Button
+            icon={<ChevronRight size={15} />}
+            aria-label="The year after"
+            onClick={() => setYear(year + 1)}
+          />
+        </div>
+      </header>
+      {error ? (
+        <Trouble error={error} retry={() => void refetch()} />
+      ) : !data ? (
+        <Skeleton rows={8} />
+      ) : (
+        <div className="target-table">
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Who</th>
+                {quarters.map((quarter, index) => (
+                  <th scope="col" key={quarter} className="figure">
+                    Q{index + 1} <small className="second">from {monthName(quarter)}</small>
+                  </th>
+                ))}
+                <th scope="col" className="figure">
+                  Year
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {sellers.map(({ id, name }, row) => (
+                <tr key={id}>
+                  <th scope="row">{name}</th>
+                  {quarters.map((quarter, column) => {
+                    const known = targetOf(id, quarter);
+                    return (
+                      <td key={`${quarter} ${known?.version ?? ''}`}>
+                        <InputNumber<number>
+                          variant="borderless"
+                          controls={false}
+                          keyboard={false}
+                          min={0}
+                          formatter={(value) => (value === undefined ? '' : number(value))}
+                          parser={(text) => Number((text ?? '').replace(/[^\d.]/g, ''))}
+                          defaultValue={amountOf(id, quarter)}
+                          aria-label={`Target of ${name} from ${monthName(quarter)} ${quarter.slice(0, 4)}`}
+                          onBlur={({ target }) => {
+                            const text = target.value.replaceAll(',', '').trim();
+                            if (text !== '' && !(Number(text) >= 0)) return;
+                            const amount = text === '' ? null : Number(text);
+                            if (amount !== (amountOf(id, quarter) ?? null)) keep(id, quarter, amount);
+                          }}
+                          onKeyDown={move}
+                          onPaste={(event) => paste(event, row, column)}
+                        />
+                      </td>
+                    );
+                  })}
+                  <td className="figure">{sum(quarters.map((quarter) => amountOf(id, quarter)))}</td>
+                </tr>
+              ))}
+            </tbody>
+            <tfoot>
+              <tr>
+                <th scope="row">Everybody</th>
+                {quarters.map((quarter) => (
+                  <td key={quarter} className="figure">
+                    {sum(sellers.map(({ id }) => amountOf(id, quarter)))}
+                  </td>
+                ))}
+                <td className="figure">
+                  {sum(sellers.flatMap(({ id }) => quarters.map((quarter) => amountOf(id, quarter))))}
+                </td>
+              </tr>
+            </tfoot>
+          </table>
+        </div>
+      )}
+    </>
+  );
+}
