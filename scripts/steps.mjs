@@ -141,6 +141,6 @@ export function keepSafe(command) {
   install();
   build();
   const env = { ZAWN_DATA: dataFolder('own') };
-  const args = ['server/dist/safe-keeping/main.js', command, ...process.argv.slice(2)];
+  const args = ['server/dist/features/safe-keeping/main.js', command, ...process.argv.slice(2)];
   if (!run(process.execPath, args, { env })) process.exit(1);
 }

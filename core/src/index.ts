@@ -11,6 +11,7 @@ export type * from './features/leads/api';
 export type * from './features/mail/api';
 export type * from './features/matching/api';
 export type * from './features/people/api';
+export type * from './features/safe-keeping/api';
 export type * from './features/setup/api';
 export type * from './features/tokens/api';
 export type * from './kernel/files/api';

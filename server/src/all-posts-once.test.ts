@@ -235,6 +235,10 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const handOver = [{ object: 'lead', to: [rep.id] }];
     return { path: `/people/${id}/leaving`, body: { handOver }, other: { handOver: [] } };
   },
+  '/api/v1/rates/entries': () => {
+    const entered = (rate: number) => ({ rates: [{ currency: 'USD', validFrom: '2026-11-01', rate }] });
+    return { path: '/rates/entries', body: entered(0.79 + (number += 1) / 1000), other: entered(0.5) };
+  },
   '/api/v1/notices/read': () => ({ path: '/notices/read', body: {}, other: { id: 1 } }),
   '/api/v1/jobs/:id/cancel': async () => {
     const { id } = await contact();
@@ -308,6 +312,8 @@ const others: Record<string, string> = {
   '/api/v1/imports/examples': 'reads',
   '/api/v1/assignment/try': 'reads',
   '/api/v1/people/:id/leaving/preview': 'reads',
+  '/api/v1/rates/read': 'reads',
+  '/api/v1/backups': 'asked for twice at once, one is made',
   '/api/v1/password-links': 'the next link ends the one before',
   '/api/v1/password-links/:secret': 'a link works once',
   '/api/v1/session/second-step': 'sets up anew what was not turned on',
@@ -356,7 +362,7 @@ describe('a POST with a key', () => {
     expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
   });
 
-  const isOperations = (path: string) => /submissions|mails|people/.test(path);
+  const isOperations = (path: string) => /submissions|mails|people|rates/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;

@@ -65,6 +65,21 @@ describe('a company begins with nothing', () => {
     await una.see('nav[aria-label="Main"]');
   });
 
+  it('shows what to do first, and what of it is done', async () => {
+    await una.read('The first hour', '.today');
+    await una.until(
+      'four steps are left',
+      async () => (await una.count('.first-hour li:not(.first-step-done)')) === 4,
+    );
+    await una.click('Invite your colleagues');
+    await una.read('People', '.page-head');
+    await una.goTo('/');
+    await una.click('Put away');
+    await una.readNoMore('The first hour', '.today');
+    await una.goTo('/setup/first-hour');
+    await una.read('Put a form on your website', '.first-hour');
+  });
+
   it('is three people within one sitting, each with a password of their own', async () => {
     await una.goTo('/setup/people');
     await una.read('Una Garrow', '.people-list');

@@ -13,6 +13,7 @@ import { MailModule } from './mail/mail.module';
 import { MatchingModule } from './matching/matching.module';
 import { OrganisationModule } from './organisation/organisation.module';
 import { PeopleModule } from './people/people.module';
+import { SafeKeepingModule } from './safe-keeping/safe-keeping.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
 
@@ -33,6 +34,7 @@ export const featureModules = [
   MatchingModule,
   OrganisationModule,
   PeopleModule,
+  SafeKeepingModule,
   SetupModule,
   TokensModule,
 ] as const;

@@ -10,6 +10,7 @@ import { leads } from './leads';
 import { mail } from './mail';
 import { organisation } from './organisation';
 import { people } from './people';
+import { safeKeeping } from './safe-keeping';
 import { setup } from './setup';
 import { team } from './team';
 import { tokens } from './tokens';
@@ -32,6 +33,7 @@ export const features: readonly Feature[] = [
   organisation,
   assignment,
   setup,
+  safeKeeping,
   mail,
   bulk,
   tokens,

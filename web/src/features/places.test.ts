@@ -37,6 +37,7 @@ describe('the places of the rail', () => {
       '',
       [
         'People',
+        'The first hour',
         'Money and calendar',
         'Targets',
         'Assignment',

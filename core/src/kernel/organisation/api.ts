@@ -71,6 +71,8 @@ export interface Preferences {
   silenced?: NoticeKind[];
   /** Kinds of notices that the person does not want by email as well. */
   unmailed?: NoticeKind[];
+  /** Whoever sets up has put the first steps away. */
+  hidesFirstHour?: boolean;
 }
 
 export type SignedIn = { signedIn: true; csrf: string } & SessionData;

@@ -48,7 +48,7 @@ export class RatesController {
   /** What rates stand in a text: pasted lines, a file of them, or the reference rates of the European Central Bank. */
   @Post('read')
   @HttpCode(200)
-  async read(@CheckedBody(reading) { text }: CheckedAs<typeof reading>): Promise<RatesRead> {
+  async readText(@CheckedBody(reading) { text }: CheckedAs<typeof reading>): Promise<RatesRead> {
     return readRates(text, (await this.organisation.settings()).currency);
   }
 

@@ -25,6 +25,7 @@ const preferences = Joi.object<Preferences>({
     .messages({ 'any.invalid': 'Away until is not a date (YYYY-MM-DD)' }),
   silenced: kinds,
   unmailed: kinds,
+  hidesFirstHour: Joi.boolean().strict(),
 });
 
 @ForPrograms()

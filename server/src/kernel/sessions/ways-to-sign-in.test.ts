@@ -11,6 +11,7 @@ import {
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
+import { SignInRetention } from './retention';
 import { SecondSteps } from './second-steps';
 
 let server: TestServer;
@@ -307,5 +308,25 @@ describe('one’s own sessions', () => {
       lastSignInAt: '2026-11-19T09:30:00.000Z',
       sessions: 1,
     });
+  });
+
+  it('are kept for half a year, and links that no longer work for a month', async () => {
+    const { id } = await settled();
+    const { reading, writer } = server.app.get(Database);
+    const origin = { address: '', browser: '' };
+    const signIn = (at: string) => ({ person: id, at, how: 'password', isIn: true, ...origin });
+    await writer.transaction((manager) =>
+      manager.insert('signIn', [signIn('2026-05-20T00:00:00.000Z'), signIn('2026-05-25T00:00:00.000Z')]),
+    );
+    const [job] = server.app.get(SignInRetention).nightlyJobs();
+    await job.work();
+    const kept = await reading.manager.findBy<{ person: number; at: string }>('signIn', { person: id });
+    expect(kept.map(({ at }) => at.slice(0, 10)).sort()).toEqual(['2026-05-25', '2026-11-19']);
+    const used = { person: id };
+    expect(await reading.manager.countBy('passwordLink', used)).toBe(1);
+    const later = jest.spyOn(server.app.get(Clock), 'now').mockReturnValue('2027-01-01T00:00:00.000Z');
+    await job.work();
+    later.mockRestore();
+    expect(await reading.manager.countBy('passwordLink', used)).toBe(0);
   });
 });

@@ -26,6 +26,8 @@ export interface Config {
   };
   /** The mail server that Zawn sends through instead of the stand-in: `smtp://host:port`. */
   smtp?: string;
+  /** Where a backup is put each night, and how many of them are kept. */
+  backups?: { folder: string; keeps: number };
 }
 
 /** Where the demo's mail stand-in listens unless another port is chosen. */
@@ -33,6 +35,9 @@ export const DEMO_MAIL_PORT = 4625;
 
 /** Whether people reach Zawn by an encrypted address: cookies are then kept to it. */
 export const isEncrypted = ({ address }: Config) => address.startsWith('https://');
+
+/** Backups that are kept where nobody says how many: two weeks of them. */
+const KEPT = 14;
 
 /** Something about how Zawn was started is wrong; the message is one clear line for the terminal. */
 export class StartError extends Error {}
@@ -75,6 +80,9 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const durability = env.ZAWN_DURABILITY ?? 'full';
   if (durability !== 'full' && durability !== 'fast')
     throw new StartError(`ZAWN_DURABILITY is “${durability}”; it must be full or fast.`);
+  const keeps = Number(env.ZAWN_BACKUPS_KEPT ?? KEPT);
+  if (!Number.isInteger(keeps) || keeps < 1)
+    throw new StartError(`ZAWN_BACKUPS_KEPT is “${env.ZAWN_BACKUPS_KEPT}”; it must be a number from 1.`);
   const dataFolder = resolve(env.ZAWN_DATA ?? 'data');
   try {
     makeFolder(dataFolder);
@@ -100,5 +108,6 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     reading: 'pooled',
     ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),
     ...(smtp === undefined ? {} : { smtp }),
+    ...(env.ZAWN_BACKUPS ? { backups: { folder: resolve(env.ZAWN_BACKUPS), keeps } } : {}),
   };
 }

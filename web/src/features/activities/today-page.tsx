@@ -21,6 +21,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import { FirstHour } from '../organisation/first-hour';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
 import { longDate, nearDate, number, shortMoney } from '../../platform/frame/format';
@@ -311,6 +312,7 @@ export function Component() {
             <Button onClick={() => add('activity')}>Plan a task</Button>
           </div>
         </header>
+        <FirstHour />
         {error ? (
           <Trouble error={error} retry={() => void refetch()} />
         ) : !data ? (

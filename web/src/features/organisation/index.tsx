@@ -1,4 +1,4 @@
-import { Coins, Goal } from 'lucide-react';
+import { Coins, Goal, Hourglass } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
 const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
@@ -7,9 +7,19 @@ const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
 export const organisation: Feature = {
   pages: [
     { path: 'setup/organisation', lazy: () => import('./settings-page') },
+    { path: 'setup/first-hour', lazy: () => import('./first-hour-page') },
     { path: 'setup/targets', lazy: () => import('./targets-page') },
   ],
   places: [
+    {
+      ...ofSetup,
+      path: '/setup/first-hour',
+      label: 'The first hour',
+      letter: '1',
+      icon: Hourglass,
+      about: 'The steps from nothing to a working organisation, and which of them are done.',
+      words: 'begin start steps checklist onboarding first',
+    },
     {
       ...ofSetup,
       path: '/setup/organisation',

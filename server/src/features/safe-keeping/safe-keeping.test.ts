@@ -10,10 +10,11 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { create } from 'tar';
-import { ask, type AnyRecord, type Written } from '@zawn/core';
-import { dialect } from '../platform/database/dialect';
-import { closeDatabase, openDatabase } from '../platform/database/data-source';
-import { Caller, startServer, type TestServer } from '../testing';
+import { ask, type AnyRecord, type Backups, type Written } from '@zawn/core';
+import { Clock } from '../../platform/clock/clock';
+import { dialect } from '../../platform/database/dialect';
+import { closeDatabase, openDatabase } from '../../platform/database/data-source';
+import { Caller, startServer, type TestServer } from '../../testing';
 import { unpack } from './archive';
 import { backUp } from './backup';
 import { check } from './check';
@@ -268,5 +269,55 @@ describe('a check', () => {
       expect.stringMatching(new RegExp(`^Change log against records: .*\\(deal ${change.record}, stage\\)`)),
     );
     expect(lines).toContain('Files: 1 are not there');
+  });
+});
+
+describe('backups that are made by themselves', () => {
+  it('are made each night and on demand, open, and as many as are wanted are kept', async () => {
+    const folder = join(room, 'nightly');
+    const config = { backups: { folder, keeps: 2 } };
+    const own = await startServer({ demo: true, config });
+    const operations = await Caller.signIn(own, 'bram.tideswell');
+    const all = async () => (await operations.call('get', '/backups').expect(200)).body as Backups;
+    const now = jest.spyOn(own.app.get(Clock), 'now');
+    writeFileSync(join(folder, 'mine.tar.gz'), 'left alone');
+    const [first] = (await all()).kept;
+    expect(first.at).toBe(AT);
+    for (const at of ['2026-11-20T01:00:00.000Z', '2026-11-21T01:00:00.000Z']) {
+      now.mockReturnValue(at);
+      const answers = await Promise.all([1, 2, 3].map(() => operations.call('post', '/backups')));
+      expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
+    }
+    now.mockRestore();
+    expect((await all()).kept.map(({ at }) => at.slice(0, 10))).toEqual(['2026-11-21', '2026-11-20']);
+    expect(readdirSync(folder).sort()).toEqual([
+      'mine.tar.gz',
+      'zawn-2026-11-20-010000.tar.gz',
+      'zawn-2026-11-21-010000.tar.gz',
+    ]);
+    await restore(join(folder, 'zawn-2026-11-21-010000.tar.gz'), folderFor(), AT);
+    await (await Caller.signIn(own, 'tamsin.rudd')).call('get', '/backups').expect(403);
+    await own.close();
+  });
+
+  it('that do not come off are said, and keep nothing else from being done', async () => {
+    const folder = join(room, 'taken');
+    writeFileSync(folder, 'a file where the folder should be');
+    const own = await startServer({
+      demo: true,
+      config: { backups: { folder: join(folder, 'in'), keeps: 2 } },
+    });
+    const operations = await Caller.signIn(own, 'bram.tideswell');
+    const { body } = await operations.call('get', '/backups').expect(200);
+    expect((body as Backups).failure).toMatch(/ENOTDIR|EEXIST|not a directory/i);
+    await operations.call('post', '/backups').expect(409);
+    await own.close();
+  });
+
+  it('need a folder', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const { body } = await operations.call('get', '/backups').expect(200);
+    expect(body).toMatchObject({ folder: null, kept: [] });
+    await operations.call('post', '/backups').expect(409);
   });
 });

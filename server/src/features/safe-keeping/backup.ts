@@ -1,8 +1,8 @@
 import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
-import { StartError } from '../platform/config/config';
-import { version } from '../platform/config/version';
-import { identify, snapshot } from '../platform/database/snapshot';
+import { StartError } from '../../platform/config/config';
+import { version } from '../../platform/config/version';
+import { identify, snapshot } from '../../platform/database/snapshot';
 import { pack, unpack, type Manifest } from './archive';
 
 /**

@@ -1,14 +1,14 @@
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { In, type EntityManager } from 'typeorm';
-import { isSearched, placeOf, searchedKinds } from '../kernel/search/search-index';
+import { isSearched, placeOf, searchedKinds } from '../../kernel/search/search-index';
 import { objectKeys, objectType, storedFields, type AnyRecord, type ObjectKey } from '@zawn/core';
-import { fillIndex } from '../kernel/search/fill-index';
-import { StartError } from '../platform/config/config';
-import { closeDatabase, openDatabase } from '../platform/database/data-source';
-import { dialect } from '../platform/database/dialect';
-import { type ChangeRow } from '../platform/database/rows';
-import { identify, inspect } from '../platform/database/snapshot';
+import { fillIndex } from '../../kernel/search/fill-index';
+import { StartError } from '../../platform/config/config';
+import { closeDatabase, openDatabase } from '../../platform/database/data-source';
+import { dialect } from '../../platform/database/dialect';
+import { type ChangeRow } from '../../platform/database/rows';
+import { identify, inspect } from '../../platform/database/snapshot';
 import { fingerprint, namesIn } from './archive';
 
 /** Records compared with the log at a time. */

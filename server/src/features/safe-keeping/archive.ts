@@ -12,8 +12,8 @@ import { stat, symlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { create, extract } from 'tar';
-import { StartError } from '../platform/config/config';
-import { identify, inspect } from '../platform/database/snapshot';
+import { StartError } from '../../platform/config/config';
+import { identify, inspect } from '../../platform/database/snapshot';
 
 const MANIFEST = 'manifest.json';
 const DATABASE = 'zawn.sqlite';

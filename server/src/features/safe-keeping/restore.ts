@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { LOCK, lockFolder } from '../platform/database/folder-lock';
+import { LOCK, lockFolder } from '../../platform/database/folder-lock';
 import { unpack, type Manifest } from './archive';
 
 /**

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { readConfig, StartError } from '../platform/config/config';
+import { readConfig, StartError } from '../../platform/config/config';
 import { backUp } from './backup';
 import { check } from './check';
 import { restore } from './restore';
