@@ -36,16 +36,17 @@ describe('the places of the rail', () => {
     [
       '',
       [
-        'People',
         'The first hour',
         'Money and calendar',
         'Targets',
+        'People',
         'Assignment',
         'Fields',
         'Choices',
         'Tags',
         'Scores',
         'Conversion',
+        'Backups',
         'Email',
       ],
     ],

@@ -1,3 +1,5 @@
+import { number } from '../../platform/frame/format';
+
 /** What is there by now, by which the first steps are known to be done. */
 export interface Beginnings {
   people: number;
@@ -17,7 +19,8 @@ export interface FirstStep {
   isDone: boolean;
 }
 
-const sofar = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many} so far`;
+const sofar = (count: number, one: string, many: string) =>
+  `${number(count)} ${count === 1 ? one : many} so far`;
 
 /**
  * The steps by which an organisation comes to work, in their order.
