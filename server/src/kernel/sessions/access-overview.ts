@@ -44,7 +44,12 @@ export class AccessOverview {
       person: id,
       hasPassword: withPassword.has(id),
       hasSecondStep: withStep.has(id),
-      linkUntil: links.find(({ person, usedAt }) => person === id && usedAt === null)?.expiresAt ?? null,
+      linkUntil:
+        links
+          .filter(({ person, usedAt }) => person === id && usedAt === null)
+          .map(({ expiresAt }) => expiresAt)
+          .sort()
+          .at(-1) ?? null,
       lastSignInAt: last.get(id) ?? null,
       sessions: sessions.filter(({ person, expiresAt }) => person === id && expiresAt > now).length,
     }));

@@ -1,6 +1,7 @@
 import { Controller, Delete, Get, HttpCode, Param, Patch, Post, Req } from '@nestjs/common';
 import Joi from 'joi';
 import { type Actor, type NewSecondStep, type OwnAccess } from '@zawn/core';
+import { Events } from '../../platform/events/events';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { invalidInput } from '../../platform/http/problem';
 import { CurrentActor, type SignedInRequest } from '../../platform/sessions/current-actor';
@@ -24,6 +25,7 @@ export class OwnAccessController {
     private readonly secondSteps: SecondSteps,
     private readonly organisation: Organisation,
     private readonly tries: SignInTries,
+    private readonly events: Events,
   ) {}
 
   /** Where the person is signed in, what was tried last, and whether a second step is on. */
@@ -48,6 +50,7 @@ export class OwnAccessController {
     await this.guarded(actor, request, () =>
       this.passwords.change(actor, given, password, request.sessionToken ?? ''),
     );
+    this.events.end(actor.personId);
   }
 
   /** Ends the person's sessions everywhere else. */
@@ -55,6 +58,7 @@ export class OwnAccessController {
   @HttpCode(204)
   async endOthers(@CurrentActor() { personId }: Actor, @Req() request: SignedInRequest): Promise<void> {
     await this.sessions.endOthers(personId, request.sessionToken ?? '');
+    this.events.end(personId);
   }
 
   /** Ends one of the person's sessions. */
@@ -62,6 +66,8 @@ export class OwnAccessController {
   @HttpCode(204)
   async end(@CurrentActor() { personId }: Actor, @Param('session') session: string): Promise<void> {
     await this.sessions.endOwn(personId, session);
+    // Browsers that are still signed in come back at once; the other learns that it is not.
+    this.events.end(personId);
   }
 
   /** Sets up a second step: the secret for the person's device, shown once. */

@@ -1,4 +1,4 @@
-import { Inject, Injectable } from '@nestjs/common';
+import { Inject, Injectable, Logger } from '@nestjs/common';
 import { IsNull, type EntityManager } from 'typeorm';
 import {
   type Actor,
@@ -29,6 +29,8 @@ const pathOf = (secret: string) => `/password/${secret}`;
 /** Links that let somebody set a password: each works once, for a while, and the next one ends it. */
 @Injectable()
 export class PasswordLinks {
+  private readonly logger = new Logger(PasswordLinks.name);
+
   constructor(
     private readonly database: Database,
     private readonly organisation: Organisation,
@@ -68,7 +70,11 @@ export class PasswordLinks {
       );
     const people = (await this.organisation.exists()) ? await this.organisation.people() : [];
     const person = people.find((each) => each.active && each.email === email.trim().toLowerCase());
-    if (person) await this.keep(person, null);
+    // Nobody waits for it: the time taken would tell that somebody has this address.
+    if (person)
+      void this.keep(person, null).catch((error: unknown) =>
+        this.logger.error(`A link could not be kept: ${String(error)}`),
+      );
   }
 
   /**
@@ -130,7 +136,9 @@ export class PasswordLinks {
           expiresAt,
           usedAt: null,
         };
-        await manager.delete('passwordLink', { person: person.id, usedAt: IsNull() });
+        // Asked for by whoever knows the address, a link ends none that a colleague made.
+        const ended = { person: person.id, usedAt: IsNull() };
+        await manager.delete('passwordLink', createdBy === null ? { ...ended, createdBy: IsNull() } : ended);
         await manager.insert('passwordLink', row);
         if (this.sendsMail)
           await manager.insert('mailCopy', {

@@ -102,6 +102,24 @@ describe('an invitation', () => {
     await http().post(second).send({ password: 'a quiet harbour' }).expect(201);
   });
 
+  it('is not ended by a stranger who asks for a link with its address', async () => {
+    const { id, email } = await newcomer();
+    const link = await linkFor(id);
+    await http().post('/api/v1/password-links').send({ email }).expect(202);
+    const { manager } = server.app.get(Database).reading;
+    for (
+      let tries = 0;
+      tries < 100 && (await manager.countBy('passwordLink', { person: id })) < 2;
+      tries += 1
+    )
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    expect(await manager.countBy('passwordLink', { person: id })).toBe(2);
+    await http().get(link).expect(200);
+    // The one that is used ends the other.
+    await http().post(link).send({ password: 'a quiet harbour' }).expect(201);
+    expect(await manager.countBy('passwordLink', { person: id })).toBe(1);
+  });
+
   it('is made only by those who look after people, and for nobody who left', async () => {
     const { id, version } = await newcomer();
     const rep = await Caller.signIn(server, 'tamsin.rudd');

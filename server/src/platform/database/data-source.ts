@@ -1,3 +1,4 @@
+import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type Database from 'better-sqlite3';
 import { DataSource } from 'typeorm';
@@ -7,6 +8,7 @@ import { dialect } from './dialect';
 import { entities } from './entities';
 import { lockFolder, type Unlock } from './folder-lock';
 import { migrations } from './migrations';
+import { snapshot } from './snapshot';
 import { storageTrouble } from './storage-trouble';
 
 /** The writing connection and the reading one, which sees committed data only. */
@@ -32,6 +34,10 @@ const optionsOf = (database: string, durability: dialect.Durability = 'full') =>
   },
 });
 
+/** What the copy is called that is kept of a database before it is brought up to date. */
+const beforeUpgrade = (file: string) =>
+  `${file}.before-upgrade-${new Date().toISOString().slice(0, 19).replace(/[-:]/g, '').replace('T', '-')}`;
+
 /** How the database of a folder is opened. */
 export interface Opening {
   durability?: dialect.Durability;
@@ -56,7 +62,10 @@ export async function openDatabase(
       migrations,
       migrationsTransactionMode: 'each' as const,
     };
+    const isThere = existsSync(file) && statSync(file).size > 0;
     const writing = await new DataSource(options).initialize();
+    // What an upgrade makes of it can be gone back from.
+    if (isThere && (await writing.showMigrations())) await snapshot(file, beforeUpgrade(file));
     await writing.runMigrations();
     // What has just been made is kept in order from now on.
     dialect.keepTextOrder(dialect.connectionOf(writing.manager));

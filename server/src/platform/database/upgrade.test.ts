@@ -1,9 +1,16 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type BetterSqlite from 'better-sqlite3';
+import BetterSqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
-import { type AnyRecord, type Hit, type RecordAnswer, type StageDays, type Written } from '@zawn/core';
+import {
+  type AnyRecord,
+  type Hit,
+  type RatesWritten,
+  type RecordAnswer,
+  type StageDays,
+  type Written,
+} from '@zawn/core';
 import { DEMO_PASSWORD } from '../../demo/load';
 import { hashPassword } from '../../kernel/sessions/passwords';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -180,6 +187,29 @@ describe('a database of the first release', () => {
       stage: 2,
       nextStepOn: '2026-11-25',
     });
+  });
+
+  it('is kept beside it as it was, once', () => {
+    const copies = readdirSync(server.folder).filter((name) => name.includes('.before-upgrade-'));
+    expect(copies).toHaveLength(1);
+    const [copy] = copies;
+    const old = new BetterSqlite(join(server.folder, copy), { readonly: true });
+    expect(old.prepare('SELECT COUNT(*) FROM migrations').pluck().get()).toBe(1);
+    expect(old.prepare('SELECT name FROM lead').pluck().all()).toEqual(['Ivar Ekvall']);
+    old.close();
+  });
+
+  it('has settings and rates that are records from now on', async () => {
+    const organisation = await read('/organisation/1');
+    expect(organisation).toMatchObject({ currency: 'GBP', createdAt: THEN });
+    await orla
+      .against(Number(organisation.version), 'patch', '/organisation/1', { name: 'Upgraded' })
+      .expect(200);
+    const entry = { currency: 'SEK', validFrom: '2026-01-01', rate: 0.08 };
+    const { body } = await orla.call('post', '/rates/entries', { rates: [entry] }).expect(200);
+    const { unit, value } = body as Written<RatesWritten>;
+    expect(value).toEqual({ created: 0, changed: 1, same: 0 });
+    await orla.call('post', `/units/${unit}/undo`).expect(200);
   });
 
   it('is reported in the rates it had, and found by search', async () => {
