@@ -76,10 +76,10 @@ export class FirstRunController {
     try {
       const hash = await hashPassword(person.password);
       const at = this.clock.now();
+      const row = { id: 1, version: 1, createdAt: at, updatedAt: at, ...settings };
       await this.database.writer.transaction((manager) =>
-        manager.upsert('organisation', { id: 1, version: 1, createdAt: at, updatedAt: at, ...settings }, [
-          'id',
-        ]),
+        // eslint-disable-next-line no-restricted-syntax -- without settings no unit can be begun
+        manager.upsert('organisation', row, ['id']),
       );
       const { value: id } = await this.door
         .write({ actor: systemActor, through: 'setup' }, async (unit) => {
@@ -89,7 +89,10 @@ export class FirstRunController {
           return first;
         })
         .catch(async (error: unknown) => {
-          await this.database.writer.transaction((manager) => manager.delete('organisation', { id: 1 }));
+          await this.database.writer.transaction((manager) =>
+            // eslint-disable-next-line no-restricted-syntax -- nothing stays of what was not begun
+            manager.delete('organisation', { id: 1 }),
+          );
           throw error;
         });
       giveCookie(response, this.config, await this.sessions.begin(id, 'firstStart', originOf(request)));
