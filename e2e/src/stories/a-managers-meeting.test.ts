@@ -105,7 +105,7 @@ describe('a manager preparing the meeting', () => {
   });
 
   it('is told which deals are in no sum, for want of a rate, and opens them', async () => {
-    const { headers, me } = await signIn(stage.server, 'maren.ollerby');
+    const { headers, me } = await signIn(stage.server, 'maren.ollerby@brackwater.example');
     const session = await send(stage.server, 'GET', '/session', undefined, headers);
     const [{ id, pipeline }] = session.body.stages as { id: number; pipeline: number }[];
     const deal = { name: 'Basel gauges', value: 2_500_000, currency: 'CHF', closeOn: '2026-12-20' };

@@ -121,7 +121,7 @@ describe('an email to a capture address', () => {
   });
 
   it('comes to its owner’s own mailbox too', async () => {
-    const { headers } = await signIn(stage.server, 'bram.tideswell');
+    const { headers } = await signIn(stage.server, 'bram.tideswell@brackwater.example');
     const question = {
       version: 1,
       object: 'lead',
