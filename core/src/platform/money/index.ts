@@ -84,8 +84,13 @@ export function timesFraction(amount: number, numerator: number, denominator: nu
   return roundHalfAway(new Big(amount).times(numerator).div(denominator));
 }
 
-/** Digits behind the point of a rate that are looked at; the others are far beyond any cent. */
+/** Digits behind the point of a rate that are kept and looked at; the others are far beyond any cent. */
 const RATE_DIGITS = 10;
+
+/** A rate as it is kept: with no more digits than every reader of it counts in. */
+export function keptRate(rate: Exact): number {
+  return new Big(rate).round(RATE_DIGITS, Big.roundHalfUp).toNumber();
+}
 
 /**
  * A rate as a fraction of two whole numbers, for engines that count in whole numbers.

@@ -1,10 +1,5 @@
 import Big from 'big.js';
-import { rateOn, type Rate } from '.';
-
-/** Digits that a computed rate keeps: more than any published one has. */
-const DIGITS = 12;
-
-const asRate = (value: Big): number => Number(value.toPrecision(DIGITS));
+import { keptRate, rateOn, type Rate } from '.';
 
 /**
  * The rates by which everything is reported in another currency, so that each amount is worth the same on each day.
@@ -20,11 +15,11 @@ export function rebase(rates: readonly Rate[], from: string, to: string): Rate[]
   return days.flatMap((validFrom) => {
     const worth = new Big(through(to, validFrom));
     return [
-      { currency: from, validFrom, rate: asRate(new Big(1).div(worth)) },
+      { currency: from, validFrom, rate: keptRate(new Big(1).div(worth)) },
       ...others.map((currency) => ({
         currency,
         validFrom,
-        rate: asRate(new Big(through(currency, validFrom)).div(worth)),
+        rate: keptRate(new Big(through(currency, validFrom)).div(worth)),
       })),
     ];
   });

@@ -1,5 +1,5 @@
 import { IsNull } from 'typeorm';
-import { isTimeZone, rebase, type AnyRecord, type Rate, type RecordOf } from '@zawn/core';
+import { isTimeZone, keptRate, rebase, type AnyRecord, type Rate, type RecordOf } from '@zawn/core';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
@@ -46,7 +46,8 @@ export const rateHooks: RecordHooks = {
   async beforeWrite(unit, next, before) {
     if (unit.undoes !== undefined) return;
     const { currency, validFrom, rate } = { ...before, ...next } as Partial<AnyRecord> & Partial<Rate>;
-    if (!(Number(rate) > 0))
+    if (typeof next.rate === 'number') next.rate = keptRate(next.rate);
+    if (!(Number(next.rate ?? rate) > 0))
       throw invalidInput([{ field: 'rate', message: 'Rate: it must be more than nothing' }]);
     const settings = await unit.manager.findOneByOrFail<RecordOf<'organisation'>>('organisation', { id: 1 });
     if (currency === settings.currency)

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
-import { minorDigits, type Rate, type RatesWritten, type RecordOf, type Written } from '@zawn/core';
+import { keptRate, minorDigits, type Rate, type RatesWritten, type RecordOf, type Written } from '@zawn/core';
 import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type WriteContext } from '../../kernel/records/door';
@@ -32,7 +32,7 @@ export class Rates {
       const byName = new Map(onFile.map((rate) => [nameOf(rate), rate]));
       for (const { currency, validFrom, rate: whole } of rates) {
         const digits = minorDigits(reporting) - minorDigits(currency);
-        const rate = Number((whole * 10 ** digits).toPrecision(PRECISION));
+        const rate = keptRate(Number((whole * 10 ** digits).toPrecision(PRECISION)));
         const known = byName.get(nameOf({ currency, validFrom }));
         if (known?.rate === rate) written.same += 1;
         else if (known) {

@@ -1,5 +1,7 @@
 import {
   ask,
+  convert,
+  rateOn,
   type AnyRecord,
   type ProblemBody,
   type Rate,
@@ -159,6 +161,23 @@ describe('another reporting currency', () => {
       expect(Math.abs(is / (was * factor) - 1)).toBeLessThan(0.1);
       expect(is).not.toBe(was);
     }
+    // What is computed of many equals what is computed of one, however large.
+    const { rows: pounds } = await operations.records(
+      ask('rate', { field: 'currency', is: 'anyOf', value: ['GBP'] }),
+    );
+    const dated = pounds.map((row) => ({
+      currency: 'GBP',
+      validFrom: String(row.validFrom),
+      rate: Number(row.rate),
+    }));
+    const [{ id: stage, pipeline }] = operations.session.stages;
+    const large = { name: 'Large', value: 987_654_321_012, currency: 'GBP', closeOn: '2026-12-20' };
+    await operations.call('post', '/deals', { ...large, owner: operations.id, pipeline, stage }).expect(201);
+    const [{ figures: whole }] = await operations.figures({
+      ...ask('deal', { field: 'name', is: 'is', value: 'Large' }),
+      measures: [{ as: 'sum', of: 'value' }],
+    });
+    expect(whole).toEqual([convert(large.value, rateOn(dated, 'EUR', 'GBP', '2026-11-19') ?? 0)]);
     await operations.call('post', `/units/${unit}/undo`).expect(200);
     expect(await sums()).toEqual(before);
     expect(await ratesOf('EUR')).toEqual(rates);

@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import { type Actor, type ApiToken, type NewApiToken, type TokenScope } from '@zawn/core';
@@ -9,6 +9,7 @@ import { storageTrouble } from '../../platform/database/storage-trouble';
 import { type TokenRow } from '../../platform/database/rows';
 import { notFound, Problem } from '../../platform/http/problem';
 import { Bearers, type Bearer } from '../../kernel/sessions/bearers';
+import { hashOf } from '../../kernel/sessions/secrets';
 import { Organisation } from '../../kernel/organisation/organisation';
 
 /** What a token begins with, so that one that leaks is recognised for what it is. */
@@ -16,8 +17,6 @@ const PREFIX = 'zawn_';
 const MOST = 20;
 /** When a token was last used is kept this exactly, not with every call. */
 const EXACT_MS = 60_000;
-
-const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
 /** Personal tokens: shown once, kept as hashes, scoped, and ended by their person at any time. */
 @Injectable()
