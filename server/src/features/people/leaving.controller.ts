@@ -5,7 +5,7 @@ import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/check
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
 import { CurrentActor } from '../../platform/sessions/current-actor';
-import { May } from '../../platform/sessions/may';
+import { LooksAfterPeople } from '../../kernel/sessions/looks-after-people';
 import { Leaving } from './leaving';
 
 const handOver = Joi.object<{ handOver: HandOver[] }>({
@@ -23,7 +23,7 @@ const handOver = Joi.object<{ handOver: HandOver[] }>({
     .required(),
 });
 
-@May('setUp', 'You may not look after people. Ask whoever sets up Zawn in your organisation.')
+@LooksAfterPeople()
 @Controller('api/v1/people/:id/leaving')
 export class LeavingController {
   constructor(private readonly leaving: Leaving) {}

@@ -13,10 +13,10 @@ import { CONFIG } from '../../platform/config/tokens';
 import { type Asked } from '../../platform/database/once';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor, Once, Public, type SignedInRequest } from '../../platform/sessions/current-actor';
-import { May } from '../../platform/sessions/may';
 import { SessionData } from '../organisation/session-data';
 import { AccessOverview } from './access-overview';
 import { giveCookie, originOf } from './cookies';
+import { LooksAfterPeople } from './looks-after-people';
 import { PasswordLinks } from './password-links';
 import { newPassword } from './passwords';
 import { SecondSteps } from './second-steps';
@@ -27,9 +27,6 @@ const choosing = Joi.object<{ password: string }>({ password: newPassword });
 const asking = Joi.object<{ email: string }>({
   email: Joi.string().max(254).required().label('Email'),
 });
-
-const ofPeople = () =>
-  May('setUp', 'You may not look after people. Ask whoever sets up Zawn in your organisation.');
 
 /** How people get in who have no password yet, or have forgotten it. */
 @Controller('api/v1')
@@ -45,14 +42,14 @@ export class PasswordLinksController {
   ) {}
 
   /** How each person gets in: whether they have a password, a second step, a link that works, and when they came. */
-  @ofPeople()
+  @LooksAfterPeople()
   @Get('people/access')
   async access(): Promise<{ people: PersonAccess[] }> {
     return { people: await this.overview.all() };
   }
 
   /** Makes a link with which a person sets a password, and sends it where mail is sent. It is shown once. */
-  @ofPeople()
+  @LooksAfterPeople()
   @Post('people/:id/password-link')
   make(
     @CurrentActor() actor: Actor,
@@ -63,7 +60,7 @@ export class PasswordLinksController {
   }
 
   /** Takes a person's second step off, for whoever has lost their device. */
-  @ofPeople()
+  @LooksAfterPeople()
   @Post('people/:id/second-step/removal')
   @HttpCode(204)
   async removeSecondStep(@Once() asked: Asked | undefined, @RecordId() id: number): Promise<void> {

@@ -1,24 +1,19 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import {
-  ask,
-  roleChoices,
-  type NewPasswordLink,
-  type PersonAccess,
-  type RecordOf,
-  type Role,
-  type Written,
-} from '@zawn/core';
-import { Button, Form, Input, Select, Typography } from 'antd';
+import { ask, type NewPasswordLink, type PersonAccess, type RecordOf, type Written } from '@zawn/core';
+import { Button, Select } from 'antd';
 import { Ellipsis, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { ApiProblem, call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { BarMenu } from '../../platform/frame/bar-menu';
-import { counted, date, initials, nearDate } from '../../platform/frame/format';
+import { counted, initials } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { Invite, MadeLink, type Invited } from './invite';
+import { roles } from './roles';
 import { TeamsPanel } from './teams-panel';
+import { WayIn } from './way-in';
 import './access.css';
 
 const LeavingDialog = lazy(() => import('./leaving-dialog'));
@@ -28,108 +23,6 @@ type Person = RecordOf<'person'>;
 const PEOPLE = { ...ask('person'), sort: [{ field: 'name' }] };
 /** What stands for none in a list of teams. */
 const NO_TEAM = 0;
-const roles = roleChoices.map(({ key, label }) => ({ value: key, label }));
-
-interface Invited {
-  name: string;
-  email: string;
-  jobTitle?: string;
-  role: Role;
-  team?: number;
-}
-
-/** How somebody gets in, in words. */
-function WayIn({ person, access }: { person: Person; access: PersonAccess | undefined }) {
-  const { today, dayOf } = useSession();
-  if (!person.active) return <span className="second">left</span>;
-  if (!access) return null;
-  const { linkUntil, hasPassword, hasSecondStep, lastSignInAt } = access;
-  if (!hasPassword)
-    return linkUntil === null ? (
-      <span className="late">no way in yet</span>
-    ) : dayOf(linkUntil) < today ? (
-      <span className="late">invitation expired {nearDate(dayOf(linkUntil), today)}</span>
-    ) : (
-      <span>invited until {nearDate(dayOf(linkUntil), today)}</span>
-    );
-  return (
-    <span>
-      {lastSignInAt ? `last signed in ${nearDate(dayOf(lastSignInAt), today)}` : 'not signed in yet'}
-      {hasSecondStep && <span className="second">, with a second step</span>}
-    </span>
-  );
-}
-
-/** A link just made, to be handed over. */
-function MadeLink({ link, name }: { link: NewPasswordLink; name: string }) {
-  return (
-    <section className="people-link" role="status">
-      <h2>{link.purpose === 'invitation' ? `${name} is invited` : `A new way in for ${name}`}</h2>
-      <p>
-        {link.isMailed
-          ? 'The link was sent by email. Or hand it over'
-          : 'Zawn sends no mail here: hand this over'}{' '}
-        yourself. It works once, until {date(link.expiresAt.slice(0, 10))}, and is shown only now.
-      </p>
-      <Typography.Text copyable code>
-        {link.address}
-      </Typography.Text>
-    </section>
-  );
-}
-
-/** Asks who is invited. */
-function Invite({
-  invite,
-  close,
-  isBusy,
-}: {
-  /** @throws ApiProblem that names what is wrong with which field. */
-  invite: (values: Invited) => Promise<unknown>;
-  close: () => void;
-  isBusy: boolean;
-}) {
-  const { teams } = useSession();
-  const [form] = Form.useForm<Invited>();
-  const send = (values: Invited) =>
-    invite(values).catch((error: unknown) => {
-      if (!(error instanceof ApiProblem)) return;
-      const faults = error.problem.faults ?? [];
-      form.setFields(faults.map(({ field, message }) => ({ name: field as never, errors: [message] })));
-    });
-  return (
-    <Form<Invited>
-      form={form}
-      className="people-invite"
-      layout="vertical"
-      requiredMark={false}
-      initialValues={{ role: roles[0].value, team: teams[0]?.id }}
-      onFinish={(values) => void send(values)}
-    >
-      <Form.Item name="name" label="Name" rules={[{ required: true, message: 'Enter a name' }]}>
-        <Input autoFocus maxLength={200} />
-      </Form.Item>
-      <Form.Item name="email" label="Email" rules={[{ required: true, message: 'Enter an email address' }]}>
-        <Input maxLength={254} />
-      </Form.Item>
-      <Form.Item name="jobTitle" label="Job title">
-        <Input maxLength={200} />
-      </Form.Item>
-      <Form.Item name="role" label="Role">
-        <Select options={roles} />
-      </Form.Item>
-      <Form.Item name="team" label="Team">
-        <Select allowClear options={teams.map(({ id, name }) => ({ value: id, label: name }))} />
-      </Form.Item>
-      <div className="people-invite-do">
-        <Button type="primary" htmlType="submit" loading={isBusy}>
-          Invite
-        </Button>
-        <Button onClick={close}>Cancel</Button>
-      </div>
-    </Form>
-  );
-}
 
 /** Who works here: role, team, and how each of them gets in. */
 export function Component() {
