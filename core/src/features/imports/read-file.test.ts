@@ -308,9 +308,11 @@ describe('the first look', () => {
   it('reads the beginning of a large file only, its last row whole', async () => {
     const line = 'Runa Seagrave,runa@seagrave.example,"Seagrave, by the sea"\n';
     const large = bytes(`Name,Mail,Town\n${line.repeat(200_000)}`);
-    const started = performance.now();
+    // Others share the machine: what counts is how long this process is at it.
+    const began = process.cpuUsage();
     const table = await readBeginning(large);
-    expect(performance.now() - started).toBeLessThan(1500);
+    const { user, system } = process.cpuUsage(began);
+    expect((user + system) / 1000).toBeLessThan(1500);
     expect(table.rows.length).toBeGreaterThanOrEqual(200);
     expect(new Set(table.rows.map(({ cells }) => cells.length))).toEqual(new Set([3]));
   });

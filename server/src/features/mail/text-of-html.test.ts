@@ -4,10 +4,15 @@ const LONGEST = 200_000;
 const MEGABYTE = 1_000_000;
 const full = (part: string) => part.repeat(Math.ceil(MEGABYTE / part.length));
 
+/** Milliseconds of work at the least of three readings: others share the machine, and one reading in many waits for them. */
 const spentOn = (html: string) => {
-  const began = performance.now();
-  textOfHtml(html, LONGEST);
-  return performance.now() - began;
+  const readings = [1, 2, 3].map(() => {
+    const began = process.cpuUsage();
+    textOfHtml(html, LONGEST);
+    const { user, system } = process.cpuUsage(began);
+    return (user + system) / 1000;
+  });
+  return Math.min(...readings);
 };
 
 describe('the text of an HTML mail', () => {
