@@ -86,7 +86,7 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
     const mine = new Map<ObjectKey, ReadonlySet<number>>();
     const all = (object: ObjectKey) => everything.get(object) ?? [];
     const isMine = ({ owner }: AnyRecord) =>
-      actor.role === 'rep' ? owner === actor.personId : actor.teamPeople.includes(Number(owner));
+      actor.roles[0].name === 'Rep' ? owner === actor.personId : actor.teamPeople.includes(Number(owner));
     /** Whether a record is theirs, or hangs on one that is. */
     const isTheirs = (object: ObjectKey, record: AnyRecord) =>
       isMine(record) ||
@@ -213,7 +213,7 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
         format: 'csv',
         fields: 'all',
       });
-      if (actor.role === 'rep') {
+      if (actor.roles[0].name === 'Rep') {
         expect(answer.status).toBe(403);
         return;
       }

@@ -43,7 +43,7 @@ function removeDatabase(folder: string): void {
 /** Derives what the server would derive at its first start, so that it need not. */
 async function putRight(connections: Connections, clock: Clock): Promise<void> {
   const database = new Database(connections, 'here');
-  const organisation = new Organisation(database);
+  const organisation = new Organisation(database, clock);
   const gate = new Gate(database, organisation, clock);
   const night = new NightlyJobs(database, organisation, gate, clock, new Events(), derivations, {
     getProviders: () => [],

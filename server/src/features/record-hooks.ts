@@ -12,6 +12,8 @@ import { organisationHooks, rateHooks } from './organisation/organisation-hooks'
 import { accountHooks } from './people/account-hooks';
 import { personHooks } from './people/person-hooks';
 import { contactHooks } from './people/contact-hooks';
+import { namedByRoles, roleGrantHooks, roleHooks } from './people/role-hooks';
+import { shareHooks } from './people/share-hooks';
 import { teamHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
@@ -29,6 +31,10 @@ export const recordHooks: readonly RecordHooks[] = [
   accountHooks,
   personHooks,
   teamHooks,
+  roleHooks,
+  roleGrantHooks,
+  shareHooks,
+  ...namedByRoles,
   organisationHooks,
   rateHooks,
   dealHooks,

@@ -1,16 +1,16 @@
-import { policyOf, type Role } from '@zawn/core';
+import { heldRole, policyOf, someoneWith, type ReadyRoleKey } from '@zawn/core';
 import { features } from '.';
 import { placesFor, sectionsFound } from '../kernel/shell/places';
 
-const places = (role: Role) =>
+const places = (role: ReadyRoleKey) =>
   placesFor(
     features.flatMap((feature) => feature.places ?? []),
-    policyOf({ personId: 1, role, teamPeople: [1], teams: [1] }),
+    policyOf(someoneWith(1, heldRole(role))),
   );
 
 describe('the places of the rail', () => {
   it('are those a person has use for', () => {
-    const labels = (role: Role) => places(role).map(({ label }) => label);
+    const labels = (role: ReadyRoleKey) => places(role).map(({ label }) => label);
     expect(labels('rep')).toEqual([
       'Today',
       'Activities',

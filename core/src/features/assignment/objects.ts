@@ -6,6 +6,7 @@ export const assignmentRule = object({
   plural: 'Assignment rules',
   path: 'assignment-rules',
   category: 'setup',
+  setUpBy: 'setUpAssignment',
   isConfidential: true,
   nameField: 'name',
   fields: {

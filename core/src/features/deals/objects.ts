@@ -112,6 +112,7 @@ export const pipeline = object({
   plural: 'Pipelines',
   path: 'pipelines',
   category: 'setup',
+  setUpBy: 'setUpPipelines',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
@@ -124,6 +125,7 @@ export const stage = object({
   plural: 'Stages',
   path: 'stages',
   category: 'setup',
+  setUpBy: 'setUpPipelines',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },

@@ -5,6 +5,7 @@ export const target = object({
   plural: 'Targets',
   path: 'targets',
   category: 'setup',
+  setUpBy: 'setTargets',
   nameField: 'startsOn',
   fields: {
     owner: { ...owner, label: 'Who' },

@@ -5,6 +5,7 @@ export const form = object({
   plural: 'Forms',
   path: 'forms',
   category: 'setup',
+  setUpBy: 'setUpCapture',
   isConfidential: true,
   nameField: 'name',
   fields: {

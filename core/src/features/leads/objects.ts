@@ -102,6 +102,7 @@ export const carryOver = object({
   plural: 'Carry-overs',
   path: 'carry-overs',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'field',
   fields: {
     /** The lead's field. */
@@ -117,6 +118,7 @@ export const scoreRule = object({
   plural: 'Score rules',
   path: 'score-rules',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 80 },

@@ -41,6 +41,7 @@ export const contactSuggestion = object({
   plural: 'Contact suggestions',
   path: 'contact-suggestions',
   category: 'work',
+  goesWith: 'subject',
   nameField: 'value',
   fields: {
     lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
@@ -63,6 +64,7 @@ export const captureAddress = object({
   plural: 'Capture addresses',
   path: 'capture-addresses',
   category: 'setup',
+  setUpBy: 'setUpCapture',
   isConfidential: true,
   nameField: 'name',
   fields: {

@@ -99,6 +99,7 @@ export const membership = object({
   plural: 'Memberships',
   path: 'memberships',
   category: 'work',
+  goesWith: 'subject',
   nameField: 'role',
   fields: {
     contact: { label: 'Contact', type: 'link', to: 'contact', required: true, set: 'once' },

@@ -7,6 +7,7 @@ export const customField = object({
   plural: 'Custom fields',
   path: 'custom-fields',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'label',
   fields: {
     object: ofObject,
@@ -51,6 +52,7 @@ export const choiceList = object({
   plural: 'Lists of choices',
   path: 'choice-lists',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'name',
   fields: {
     list: {
@@ -73,6 +75,7 @@ export const quickAdd = object({
   plural: 'Short forms',
   path: 'quick-adds',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'object',
   fields: {
     object: ofObject,
@@ -87,6 +90,7 @@ export const tag = object({
   plural: 'Tags',
   path: 'tags',
   category: 'setup',
+  setUpBy: 'setUpFields',
   nameField: 'name',
   fields: {
     name: { label: 'Tag', type: 'text', required: true, maxLength: 60 },

@@ -2,7 +2,9 @@ import { choicesIn } from './choice-lists';
 import { fieldFor } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
 import { isOfMoment } from './formula';
+import { ROLES } from '../organisation/objects';
 import { objects } from './objects';
+import { type Act } from '../policy/acts';
 import { type Category } from './shared-fields';
 
 export * from './choice-lists';
@@ -20,8 +22,12 @@ export interface ObjectType {
   /** Its noun in addresses: `/api/v1/leads`, `/leads`. */
   readonly path: string;
   readonly category: Category;
-  /** Only who sets up may read it; everybody when left out. */
+  /** Only who may set it up may read it; everybody when left out. */
   readonly isConfidential?: true;
+  /** For what is set up: what somebody must be permitted to change it. */
+  readonly setUpBy?: Act;
+  /** It is seen and changed by whoever sees and edits a record that it hangs on. */
+  readonly goesWith?: 'subject';
   /**
    * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
    * there. Parts are written, read, permitted and undone with their owner, in their order.
@@ -99,10 +105,12 @@ export interface Catalogue {
 export interface OwnCatalogue {
   customFields: readonly CustomField[];
   choiceLists: readonly Pick<RecordOf<'choiceList'>, 'list' | 'choices'>[];
+  /** The roles that people can be given; those that every organisation begins with when left out. */
+  roles?: readonly Choice[];
 }
 
 /** The catalogue of an organisation. */
-export function catalogueWith({ customFields, choiceLists }: OwnCatalogue): Catalogue {
+export function catalogueWith({ customFields, choiceLists, roles }: OwnCatalogue): Catalogue {
   const custom: Partial<Record<ObjectKey, Record<string, Field>>> = {};
   const ordered = customFields.filter(({ retired }) => !retired).sort((a, b) => a.position - b.position);
   for (const each of ordered) {
@@ -111,6 +119,7 @@ export function catalogueWith({ customFields, choiceLists }: OwnCatalogue): Cata
   const lists = new Map<string, readonly Choice[]>(
     choiceLists.map(({ list, choices }) => [list, choicesIn(choices)]),
   );
+  if (roles) lists.set(ROLES, roles);
   const withOwnChoices = (field: Field): Field => {
     const choices = field.list === undefined ? undefined : lists.get(field.list);
     return choices ? { ...field, choices } : field;

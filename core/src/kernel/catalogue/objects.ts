@@ -10,7 +10,7 @@ import { contact, account, membership } from '../../features/people/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
-import { organisation, person, rate, team } from '../organisation/objects';
+import { organisation, person, rate, role, roleGrant, share, team } from '../organisation/objects';
 import { view, list } from '../views/objects';
 /**
  * Every object there is, in the order they are named in: each feature describes its own, and this is the one list
@@ -27,10 +27,13 @@ const described = {
   membership,
   note,
   mail,
+  share,
   pipeline,
   stage,
   team,
   person,
+  role,
+  roleGrant,
   organisation,
   rate,
   view,

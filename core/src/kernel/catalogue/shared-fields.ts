@@ -1,3 +1,4 @@
+import { type Act } from '../policy/acts';
 import { choiceLists, choices, type ChoiceListKey } from './choice-lists';
 import { type Field, type Fields } from './field';
 
@@ -11,6 +12,8 @@ interface Described {
   readonly path: string;
   readonly category: Category;
   readonly isConfidential?: true;
+  readonly setUpBy?: Act;
+  readonly goesWith?: 'subject';
   /**
    * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
    * there. Parts are written, read, permitted and undone with their owner, in their order.

@@ -1,5 +1,5 @@
-import { type Actor, type Role } from '../policy';
-import { type CustomField, type ObjectKey, type RecordOf } from '../catalogue';
+import { type Actor, type Sells } from '../policy';
+import { type Choice, type CustomField, type ObjectKey, type RecordOf } from '../catalogue';
 import { type NoticeKind } from '../notices/api';
 import { type Rate } from '../../platform/money';
 import { type CalendarRules, type Day } from '../../platform/time';
@@ -21,7 +21,10 @@ export interface Colleague {
   id: number;
   name: string;
   email: string;
-  role: Role;
+  /** The key of their own role; others may come with `roleGrant`. */
+  role: string;
+  /** Whether they have leads, deals and a target, by all of their roles. */
+  sells: Sells;
   jobTitle: string | null;
   team: number | null;
   active: boolean;
@@ -53,6 +56,8 @@ export interface SessionData {
   customFields: CustomField[];
   /** The lists of choices it made its own. */
   choiceLists: RecordOf<'choiceList'>[];
+  /** What people's roles are called, in the order they are offered in. */
+  roles: Choice[];
   /** What the person set for themselves: pinned views, the default one of each object. */
   preferences: Preferences;
 }
@@ -82,7 +87,7 @@ export interface SignedOut {
   signedIn: false;
   organisationExists: boolean;
   /** In the demo, the people one can be with one click. */
-  demoPeople: Pick<Colleague, 'name' | 'email' | 'role' | 'jobTitle'>[];
+  demoPeople: Pick<Colleague, 'name' | 'email' | 'sells' | 'jobTitle'>[];
 }
 
 export type SessionAnswer = SignedIn | SignedOut;

@@ -1,21 +1,30 @@
-import { roleChoices } from '../policy/roles';
+import { choices } from '../catalogue/choice-lists';
+import { type Choice, type Field } from '../catalogue/field';
 import { country, email, object } from '../catalogue/shared-fields';
+import { readyRoleNames } from '../policy/ready-role-names';
+
+/** The list that people's roles come from. */
+export const ROLES = 'roles';
+
+const roleOf = {
+  label: 'Role',
+  type: 'choice',
+  required: true,
+  list: ROLES,
+  choices: Object.entries(readyRoleNames).map(([key, label]): Choice => ({ key, label })),
+} as const satisfies Field;
 
 export const person = object({
   label: 'Person',
   plural: 'People',
   path: 'people',
   category: 'setup',
+  setUpBy: 'managePeople',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
     email: { ...email, required: true },
-    role: {
-      label: 'Role',
-      type: 'choice',
-      required: true,
-      choices: roleChoices,
-    },
+    role: roleOf,
     jobTitle: { label: 'Job title', type: 'text' },
     team: { label: 'Team', type: 'link', to: 'team' },
     active: { label: 'Active', type: 'yesNo', required: true },
@@ -27,10 +36,79 @@ export const team = object({
   plural: 'Teams',
   path: 'teams',
   category: 'setup',
+  setUpBy: 'managePeople',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },
     parent: { label: 'Part of', type: 'link', to: 'team' },
+  },
+});
+
+/** What its people may see and do. */
+export const role = object({
+  label: 'Role',
+  plural: 'Roles',
+  path: 'roles',
+  category: 'setup',
+  setUpBy: 'managePeople',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true, maxLength: 60 },
+    /** What people have it by; made from the name. */
+    key: { label: 'Key', type: 'text', required: true, set: 'feature', maxLength: 40 },
+    about: { label: 'What it is for', type: 'text', maxLength: 300 },
+    /** The ready role that it began as, which says whatever its own rules do not. */
+    basis: { label: 'Begins as', type: 'text', required: true, set: 'once', maxLength: 40 },
+    /** What differs from the role it began as, as JSON; empty when nothing does. */
+    rules: { label: 'Rules', type: 'longText', maxLength: 200_000 },
+    sells: {
+      label: 'Has deals and a target',
+      type: 'choice',
+      required: true,
+      choices: choices(['always', 'Always'], ['sometimes', 'Sometimes'], ['never', 'Never']),
+    },
+    secondStep: { label: 'Signs in with a second step', type: 'yesNo', required: true },
+    retired: { label: 'Retired', type: 'yesNo', required: true },
+  },
+});
+
+/** A role that somebody has beside the one in their own entry, or that everyone in a team has. */
+export const roleGrant = object({
+  label: 'Further role',
+  plural: 'Further roles',
+  path: 'role-grants',
+  category: 'setup',
+  setUpBy: 'managePeople',
+  nameField: 'role',
+  fields: {
+    role: roleOf,
+    person: { label: 'Person', type: 'link', to: 'person' },
+    team: { label: 'Team', type: 'link', to: 'team' },
+  },
+});
+
+/** One record that is shared with a person or a team, for a time or for good. */
+export const share = object({
+  label: 'Share',
+  plural: 'Shares',
+  path: 'shares',
+  category: 'work',
+  goesWith: 'subject',
+  nameField: 'may',
+  fields: {
+    lead: { label: 'Lead', type: 'link', to: 'lead', set: 'once' },
+    contact: { label: 'Contact', type: 'link', to: 'contact', set: 'once' },
+    account: { label: 'Account', type: 'link', to: 'account', set: 'once' },
+    deal: { label: 'Deal', type: 'link', to: 'deal', set: 'once' },
+    person: { label: 'With', type: 'link', to: 'person', set: 'once' },
+    team: { label: 'With the team', type: 'link', to: 'team', set: 'once' },
+    may: {
+      label: 'They may',
+      type: 'choice',
+      required: true,
+      choices: choices(['see', 'See it'], ['edit', 'See and edit it']),
+    },
+    until: { label: 'Until', type: 'date' },
   },
 });
 
@@ -40,6 +118,7 @@ export const organisation = object({
   plural: 'Organisation settings',
   path: 'organisation',
   category: 'setup',
+  setUpBy: 'setUpMoney',
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 200 },
@@ -64,6 +143,7 @@ export const rate = object({
   plural: 'Rates',
   path: 'rates',
   category: 'setup',
+  setUpBy: 'setUpMoney',
   nameField: 'currency',
   fields: {
     currency: { label: 'Currency', type: 'currency', required: true },

@@ -1,10 +1,10 @@
 import { builtIn, objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
 import { holds, type QuestionContext } from '../questions';
-import { policyOf, scopeCondition, type Actor } from '.';
+import { heldRole, policyOf, scopeCondition, someoneWith, type Actor } from '.';
 
-const rep: Actor = { personId: 1, role: 'rep', teamPeople: [1, 2], teams: [3] };
-const manager: Actor = { personId: 9, role: 'manager', teamPeople: [1, 2, 9], teams: [3] };
-const operations: Actor = { personId: 5, role: 'operations', teamPeople: [5], teams: [1] };
+const rep: Actor = { ...someoneWith(1, heldRole('rep')), teamPeople: [1, 2], teams: [3] };
+const manager: Actor = { ...someoneWith(9, heldRole('manager')), teamPeople: [1, 2, 9], teams: [3] };
+const operations: Actor = { ...someoneWith(5, heldRole('operations')), teams: [1] };
 
 const head = { version: 1, createdAt: '', createdBy: null, updatedAt: '' };
 const deals: Record<number, AnyRecord> = {
@@ -65,6 +65,7 @@ describe('reach', () => {
         'list',
         'file',
         'membership',
+        'share',
         'contactSuggestion',
         'loggedChange',
         'assignmentRule',
@@ -76,7 +77,7 @@ describe('reach', () => {
   });
 
   it('leaves the set-up to operations', () => {
-    expect([rep, manager, operations].map((actor) => policyOf(actor).may('setUp'))).toEqual([
+    expect([rep, manager, operations].map((actor) => policyOf(actor).may('setUpFields'))).toEqual([
       false,
       false,
       true,

@@ -1,45 +1,105 @@
-import { isSubject, objectType, subjectKeys, type AnyRecord, type Field, type ObjectKey } from '../catalogue';
-import { isGroup, type Condition } from '../questions/question';
-import { firstRole, roleType, type Act, type Role } from './roles';
+import {
+  isSubject,
+  objectType,
+  subjectKeys,
+  type AnyRecord,
+  type Field,
+  type ObjectKey,
+  type SubjectKey,
+} from '../catalogue';
+import { isGroup, isRelated, type Condition } from '../questions/question';
+import { acts, type Act } from './acts';
+import { widest, type Operation, type Reach } from './reach';
+import { firstRole, type ReadyRoleKey } from './ready-role-names';
+import { rulesOf } from './read-rules';
+import { readyRole } from './ready-roles';
+import { operationsOn, type RoleRules } from './role-rules';
+import { behindLink, bothOf, eitherOf, noneOf, type Scope } from './scopes';
+
+/** The ids of records, by object. */
+export type RecordIds = Readonly<Partial<Record<ObjectKey, readonly number[]>>>;
+
+/** A role as somebody has it. */
+export interface HeldRole extends RoleRules {
+  readonly name: string;
+}
 
 /** The person on whose behalf something is read or written, with what the rules need to know of them. */
 export interface Actor {
   personId: number;
-  role: Role;
-  /** The people of the actor's team and of every team below it, the actor included. */
+  /** What they may do: their roles add up. */
+  roles: readonly HeldRole[];
+  /** The people of the actor's own teams, the actor included. */
+  teamMates: readonly number[];
+  /** The people of the actor's teams and of every team below them, the actor included. */
   teamPeople: readonly number[];
-  /** The actor's team and every team above it: what is shared with one of these is shared with the actor. */
+  /** The actor's teams and every team above them: what is shared with one of these is shared with the actor. */
   teams: readonly number[];
+  /** Records shared with the actor one by one: to be seen, and of them those to be changed as well. */
+  shared: { readonly see: RecordIds; readonly edit: RecordIds };
+}
+
+/** A role that comes with Zawn, as somebody has it. */
+export function heldRole(key: ReadyRoleKey): HeldRole {
+  return { name: readyRole(key).name, ...rulesOf(key, {}) };
 }
 
 /** Whoever writes what nobody does by hand, such as a lead that comes through a form: no person, who sees everything. */
-export const systemActor: Actor = { personId: 0, role: firstRole, teamPeople: [], teams: [] };
+export const systemActor: Actor = {
+  personId: 0,
+  roles: [heldRole(firstRole)],
+  teamMates: [],
+  teamPeople: [],
+  teams: [],
+  shared: { see: {}, edit: {} },
+};
 
-/** Everything, nothing, or the records that meet a condition. */
-export type Scope = Condition | 'all' | 'none';
+/** One thing that a role says of records of a kind: it decides for the records it means. */
+export interface Clause {
+  /** The role's name. */
+  readonly role: string;
+  /** Which records it means, for an exception. */
+  readonly where?: Condition;
+  readonly reach: Reach;
+  /** The records that it lets through. */
+  readonly scope: Scope;
+}
 
 /** What a person may see and do. Whatever may or may not be, it is asked here and nowhere else. */
 export interface Policy {
-  /** Whose records of an everyday kind the person sees. */
-  readonly sees: 'own' | 'team' | 'all';
   /**
-   * The people whose records of an everyday kind the person sees; undefined when that is everyone's. It narrows what
-   * is looked through; what is found is always held to `scope` as well.
-   */
-  readonly owners: readonly number[] | undefined;
-  /**
-   * Which records of an object the person reads. A condition is added to every question.
+   * On which records of an object the person may do something. A condition is added to every question.
    *
-   * With their own records, those of their team or all of them in reach, an activity or a note is within reach when it
-   * is the person's own or hangs on a record that is. A view or a list is when it is the person's own or shared with
-   * them, whoever they are.
+   * A record that activities and notes hang on is reached by its owner, or as one that is shared. What hangs on records
+   * is reached by its own owner, or when it hangs on one that is reached both as the role says of what hangs, and at all.
+   * Whoever sees a record sees its parts and what goes with it. Nothing is changed, deleted or taken out unseen.
    */
-  scope(object: ObjectKey): Scope;
+  scope(object: ObjectKey, operation?: Operation): Scope;
+  /** What the person's roles say of an object one by one, from which `scope` follows where the object has a row. */
+  clauses(object: ObjectKey, operation: Operation): readonly Clause[];
+  /** Whether there is any record on which they may do something. */
+  allows(object: ObjectKey, operation: Operation): boolean;
+  /** The widest reach that any of the person's roles gives, exceptions aside. */
+  reach(object: ObjectKey, operation?: Operation): Reach;
+  /**
+   * The people whose records of an object make up its scope; undefined where it is not theirs alone. It narrows what is
+   * looked through; what is found is always held to `scope` as well.
+   */
+  owners(object: ObjectKey): readonly number[] | undefined;
+  /**
+   * The people one of whom owns whatever is reached of an object, or what it hangs on; undefined where that is not said.
+   * It narrows what is looked through, too, and may say more than is reached.
+   */
+  ownersAround(object: ObjectKey): readonly number[] | undefined;
   may(act: Act): boolean;
-  /** Whether the person may change a record within their scope. Views and lists are their owner's to change. */
-  mayChange(object: ObjectKey, record: AnyRecord | { readonly owner: number }): boolean;
+  /** Whether the person may change a view or a list. */
+  mayChangeShared(object: 'view' | 'list', record: { readonly owner: number }): boolean;
   /** Whether a view or a list is the person's own or shared with them: what `scope` asks for, of one at hand. */
   isShared(record: Shared): boolean;
+  /** The keys of an object's fields that the person does not see. */
+  hidden(object: ObjectKey): ReadonlySet<string>;
+  /** The keys of an object's fields that the person sees and may not change. */
+  locked(object: ObjectKey): ReadonlySet<string>;
 }
 
 interface Shared {
@@ -48,86 +108,263 @@ interface Shared {
   team: number | null;
 }
 
+const policies = new WeakMap<Actor, Policy>();
+
 /** The policy as it is for a person. */
 export function policyOf(actor: Actor): Policy {
-  const { personId, teams } = actor;
-  const { sees, may: acts } = roleType(actor.role);
-  const may = (act: Act) => acts.includes(act);
-  const owners = { own: [personId], team: actor.teamPeople, all: undefined }[sees];
-  const policy: Policy = {
-    sees,
-    owners,
-    may,
-    scope(object) {
-      const { fields, category, isConfidential, ownedBy } = objectType(object);
-      // Whoever sees a record sees its parts.
-      if (ownedBy) return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey));
-      if (isConfidential && !may('setUp')) return 'none';
-      if (category === 'shared') return sharedWith(actor);
-      return owners ? withinReach(category, object, fields, owners) : 'all';
-    },
-    mayChange(object, record) {
-      const { category } = objectType(object);
-      if (category === 'log') return false;
-      if (category === 'setup') return may('setUp');
-      return category === 'work' || record.owner === personId || may('changeShared');
-    },
-    isShared: ({ owner, sharing, team }) =>
-      owner === personId ||
-      sharing === 'everyone' ||
-      (sharing === 'team' && team !== null && teams.includes(team)),
-  };
+  let policy = policies.get(actor);
+  if (!policy) policies.set(actor, (policy = makePolicy(actor)));
   return policy;
 }
 
-/** The records of these people, and what hangs on them. */
-function withinReach(
-  category: string,
+function makePolicy(actor: Actor): Policy {
+  const { personId, roles, teams } = actor;
+  const scopes = new Map<string, Scope>();
+  const fieldRules = new Map<string, ReadonlySet<string>>();
+  const permitted = new Set(roles.flatMap((role) => role.acts));
+
+  const policy: Policy = {
+    scope(object, operation = 'see') {
+      const key = `${object} ${operation}`;
+      let scope = scopes.get(key);
+      if (scope === undefined) scopes.set(key, (scope = scopeOf(object, operation)));
+      return scope;
+    },
+    clauses: (object, operation) =>
+      roles.flatMap((role) => clausesOf(policy, actor, role, object, operation)),
+    allows: (object, operation) => policy.scope(object, operation) !== 'none',
+    reach: (object, operation = 'see') =>
+      widest(roles.map((role) => role.reach[object]?.[operation] ?? 'none')),
+    owners: (object) => ownersIn(policy.scope(object)),
+    ownersAround: (object) => ownersAround(policy.scope(object)),
+    may: (act) => permitted.has(act),
+    mayChangeShared: (object, { owner }) =>
+      policy.reach(object, 'edit') === 'all' || (owner === personId && policy.allows(object, 'edit')),
+    isShared: ({ owner, sharing, team }) =>
+      owner === personId ||
+      (policy.reach('view') !== 'own' &&
+        (sharing === 'everyone' || (sharing === 'team' && team !== null && teams.includes(team)))),
+    hidden: (object) => fieldsWhere(object, 'see', ['nothing']),
+    locked: (object) => fieldsWhere(object, 'edit', ['nothing', 'see']),
+  };
+
+  function scopeOf(object: ObjectKey, operation: Operation): Scope {
+    const { ownedBy, category, isConfidential, setUpBy, fields, goesWith } = objectType(object);
+    if (ownedBy)
+      return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey, operation));
+    if (category === 'log') return operation === 'see' ? scopeOfLog(policy, object) : 'none';
+    if (goesWith) return withItsRecord(policy, object, operation === 'see' ? 'see' : 'edit');
+    if (category === 'setup' && (operation !== 'see' || isConfidential))
+      return setUpBy && policy.may(setUpBy) ? 'all' : 'none';
+    if (operationsOn(object).length === 0) return 'all';
+    const own = eitherOf(policy.clauses(object, operation).map(({ scope }) => scope));
+    return operation === 'see' ? own : bothOf(policy.scope(object), own);
+  }
+
+  /** Fields of which no role that lets the person see, or edit, the object permits more. */
+  function fieldsWhere(
+    object: ObjectKey,
+    operation: 'see' | 'edit',
+    may: readonly string[],
+  ): ReadonlySet<string> {
+    const key = `${object} ${operation}`;
+    let found = fieldRules.get(key);
+    if (!found) {
+      const concerned = roles.filter(
+        (role) =>
+          (role.reach[object]?.[operation] ?? 'none') !== 'none' ||
+          role.exceptions.some((each) => each.object === object && each.operations.includes(operation)),
+      );
+      const held = concerned.map(
+        ({ fields }) =>
+          new Set(
+            fields
+              .filter((rule) => rule.object === object && may.includes(rule.may))
+              .map(({ field }) => field),
+          ),
+      );
+      const [first, ...others] = held;
+      found = new Set([...(first ?? [])].filter((field) => others.every((other) => other.has(field))));
+      fieldRules.set(key, found);
+    }
+    return found;
+  }
+
+  return policy;
+}
+
+/** What a role says of an object: of the records that its exceptions mean, first come first, and of the rest. */
+function clausesOf(
+  policy: Policy,
+  actor: Actor,
+  role: HeldRole,
   object: ObjectKey,
-  fields: Readonly<Record<string, Field>>,
-  owners: readonly number[],
+  operation: Operation,
+): Clause[] {
+  const scope = (reach: Reach) => reachScope(policy, actor, object, operation, reach);
+  const exceptions = role.exceptions.filter(
+    (each) => each.object === object && each.operations.includes(operation),
+  );
+  const wheres = exceptions.map(({ where }) => where);
+  const reach = role.reach[object]?.[operation] ?? 'none';
+  return [
+    ...exceptions.map((exception, index) => ({
+      role: role.name,
+      where: exception.where,
+      reach: exception.reach,
+      scope: bothOf(exception.where, noneOf(wheres.slice(0, index)), scope(exception.reach)),
+    })),
+    { role: role.name, reach, scope: bothOf(scope(reach), noneOf(wheres)) },
+  ];
+}
+
+const ownedBy = (field: string, people: readonly number[]): Condition => ({
+  field,
+  is: 'anyOf',
+  value: [...people],
+});
+
+/** The people whose records lie within a reach. */
+const ownersWithin = (actor: Actor, reach: Exclude<Reach, 'none' | 'all'>): readonly number[] =>
+  ({ own: [actor.personId], shared: [actor.personId], team: actor.teamMates, below: actor.teamPeople })[
+    reach
+  ];
+
+/** The records of an object within a reach. */
+function reachScope(
+  policy: Policy,
+  actor: Actor,
+  object: ObjectKey,
+  operation: Operation,
+  reach: Reach,
 ): Scope {
-  const links = subjectKeys.filter((subject) => fields[subject]?.type === 'link');
-  const isOwned = Object.hasOwn(fields, 'owner');
-  if (!isOwned && (category === 'setup' || links.length === 0)) return 'all';
-  const ownedBy = (field: string): Condition => ({ field, is: 'anyOf', value: [...owners] });
-  if (category === 'setup' || isSubject(object)) return ownedBy('owner');
-  // What was changed of an activity is seen by whoever sees the activity.
-  const ofActivity = category === 'log' ? ['activity', ...links.map((subject) => `activity.${subject}`)] : [];
-  const paths = [...(isOwned ? [''] : []), ...links, ...ofActivity];
-  return { join: 'any', of: paths.map((path) => ownedBy(path ? `${path}.owner` : 'owner')) };
+  if (reach === 'none' || reach === 'all') return reach;
+  const { category, fields } = objectType(object);
+  const owners = ownersWithin(actor, reach);
+  /** Those of an object at a path that belong to these people or are shared. */
+  const reached = (of: ObjectKey): Scope => {
+    const ids = reach === 'own' ? [] : (actor.shared[operation === 'see' ? 'see' : 'edit'][of] ?? []);
+    return eitherOf([
+      ownedBy('owner', owners),
+      ...(ids.length > 0 ? [{ field: 'id', is: 'anyOf', value: [...ids] } as const] : []),
+    ]);
+  };
+  if (category === 'shared')
+    return eitherOf([ownedBy('owner', owners), ...(reach === 'own' ? [] : sharedWith(actor))]);
+  if (category === 'setup' || isSubject(object)) return reached(object);
+  return eitherOf([
+    ...(Object.hasOwn(fields, 'owner') ? [reached(object)] : []),
+    ...subjectsOf(fields).map((subject) =>
+      behindLink(subject, bothOf(reached(subject), policy.scope(subject))),
+    ),
+  ]);
 }
 
-/** What holds for a record, asked of one that links to it. */
-function behindLink(link: string, scope: Scope): Scope {
-  if (typeof scope === 'string') return scope;
-  if (isGroup(scope)) return { ...scope, of: scope.of.map((part) => behindLink(link, part) as Condition) };
-  return 'field' in scope ? { ...scope, field: `${link}.${scope.field}` } : scope;
+const subjectsOf = (fields: Readonly<Record<string, Field>>): SubjectKey[] =>
+  subjectKeys.filter((subject) => fields[subject]?.type === 'link');
+
+/** What is reached with any of the records it hangs on. */
+function withItsRecord(policy: Policy, object: ObjectKey, operation: 'see' | 'edit'): Scope {
+  const scopes = subjectsOf(objectType(object).fields).map((subject) => ({
+    subject,
+    scope: policy.scope(subject, operation),
+  }));
+  if (scopes.every(({ scope }) => scope === 'all')) return 'all';
+  return eitherOf(scopes.map(({ subject, scope }) => behindLink(subject, scope)));
 }
 
-function sharedWith({ personId, teams }: Actor): Condition {
-  return {
-    join: 'any',
-    of: [
-      { field: 'owner', is: 'anyOf', value: [personId] },
-      { field: 'sharing', is: 'anyOf', value: ['everyone'] },
+/** What was changed of a record is seen by whoever sees the record, and of it the fields that they see. */
+function scopeOfLog(policy: Policy, object: ObjectKey): Scope {
+  const { fields } = objectType(object);
+  const links = [...subjectsOf(fields), 'activity' as const];
+  const scopes = links.map((link) => ({ link, scope: policy.scope(link) }));
+  const reached = scopes.every(({ scope }) => scope === 'all')
+    ? 'all'
+    : eitherOf(scopes.map(({ link, scope }) => behindLink(link, scope)));
+  const unseen = links.flatMap((link): Condition[] => {
+    const hidden = [...policy.hidden(link)];
+    if (hidden.length === 0) return [];
+    return [
       {
         join: 'all',
         of: [
-          { field: 'sharing', is: 'anyOf', value: ['team'] },
-          { field: 'team', is: 'anyOf', value: [...teams] },
+          { field: 'object', is: 'anyOf', value: [link] },
+          { field: 'field', is: 'anyOf', value: hidden },
         ],
       },
-    ],
-  };
+    ];
+  });
+  return bothOf(reached, noneOf(unseen));
+}
+
+function sharedWith({ teams }: Actor): Condition[] {
+  return [
+    { field: 'sharing', is: 'anyOf', value: ['everyone'] },
+    {
+      join: 'all',
+      of: [
+        { field: 'sharing', is: 'anyOf', value: ['team'] },
+        { field: 'team', is: 'anyOf', value: [...teams] },
+      ],
+    },
+  ];
+}
+
+/** The people whose records a scope is made of, when it is made of nothing else. */
+function ownersIn(scope: Scope): readonly number[] | undefined {
+  if (scope === 'none') return [];
+  if (typeof scope === 'string' || !('field' in scope) || scope.field !== 'owner' || scope.is !== 'anyOf')
+    return undefined;
+  return scope.value as readonly number[];
+}
+
+/** Everyone who is named as an owner, in a scope that lets nothing through that none of them owns. */
+function ownersAround(scope: Scope): readonly number[] | undefined {
+  if (scope === 'none') return [];
+  if (typeof scope === 'string' || isRelated(scope)) return undefined;
+  if (!isGroup(scope))
+    return /(^|\.)owner$/.test(scope.field) && scope.is === 'anyOf'
+      ? (scope.value as readonly number[])
+      : undefined;
+  if (scope.join === 'none') return undefined;
+  const parts = scope.of.map(ownersAround);
+  if (scope.join === 'all') return parts.find((part) => part !== undefined);
+  const known = parts.filter((part) => part !== undefined);
+  return known.length === parts.length ? [...new Set(known.flat())] : undefined;
 }
 
 /** Met by no record. */
 const NOTHING: Condition = { field: 'id', is: 'below', value: 0 };
 
-/** The condition that holds a question to what a person may see; undefined when nothing needs to be held back. */
-export function scopeCondition(policy: Policy, object: ObjectKey): Condition | undefined {
-  const scope = policy.scope(object);
+/** A scope as a condition; undefined when nothing needs to be held back. */
+export function asCondition(scope: Scope): Condition | undefined {
   if (scope === 'all') return undefined;
   return scope === 'none' ? NOTHING : scope;
 }
+
+/** The condition that holds a question to what a person may see, or do; undefined when nothing needs to be held back. */
+export const scopeCondition = (
+  policy: Policy,
+  object: ObjectKey,
+  operation: Operation = 'see',
+): Condition | undefined => asCondition(policy.scope(object, operation));
+
+/** What somebody may do beside working with records, by all of their roles. */
+export const actsOf = (actor: Actor): Act[] => acts.filter((act) => policyOf(actor).may(act));
+
+/** A record without the fields that a person does not see. */
+export function asSeen(policy: Policy, object: ObjectKey, record: AnyRecord): AnyRecord {
+  const hidden = policy.hidden(object);
+  if (hidden.size === 0) return record;
+  return Object.fromEntries(Object.entries(record).filter(([key]) => !hidden.has(key))) as AnyRecord;
+}
+
+/** Someone who has these roles and is in no team, for what needs nobody in particular. */
+export const someoneWith = (personId: number, ...roles: readonly HeldRole[]): Actor => ({
+  personId,
+  roles,
+  teamMates: [personId],
+  teamPeople: [personId],
+  teams: [],
+  shared: { see: {}, edit: {} },
+});

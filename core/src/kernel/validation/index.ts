@@ -4,3 +4,4 @@ export * from './field-schema';
 export * from './question-schema';
 export * from './record-schema';
 export * from '../../platform/normalise';
+export * from './role-schema';

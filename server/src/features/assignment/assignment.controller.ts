@@ -17,7 +17,7 @@ const setting = Joi.object<{ person: number }>({
   person: Joi.number().integer().positive().required().label('Default owner'),
 });
 
-@May('setUp', 'Only operations can look at the assignment rules.')
+@May('setUpAssignment', 'Your role does not let you look at the assignment rules.')
 @ForPrograms()
 @Controller('api/v1/assignment')
 export class AssignmentController {

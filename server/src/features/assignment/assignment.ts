@@ -5,7 +5,6 @@ import {
   Assigner,
   holds,
   leftOutInWords,
-  rolesThatMay,
   runnable,
   type Actor,
   type AnyRecord,
@@ -110,15 +109,15 @@ export class Assignment {
     return { assigner: new Assigner(rules, turns, isHere, fallback), rules, asleep, meets };
   }
 
-  /** Who gets what no rule gives to anyone: as set, otherwise the first in operations. */
+  /** Who gets what no rule gives to anyone: as set, otherwise the first who sets up the rules. */
   async defaultOwner(): Promise<number> {
-    const [{ defaultOwner }, people] = await Promise.all([
+    const [{ defaultOwner }, people, [whoSetsUp]] = await Promise.all([
       this.organisation.settings(),
       this.organisation.people(),
+      this.organisation.whoMay('setUpAssignment'),
     ]);
     const isThere = people.some(({ id, active }) => id === defaultOwner && active);
-    const whoSetsUp = people.find(({ role, active }) => active && rolesThatMay('setUp').includes(role));
-    return isThere && defaultOwner !== null ? defaultOwner : (whoSetsUp?.id ?? people[0].id);
+    return isThere && defaultOwner !== null ? defaultOwner : (whoSetsUp ?? people[0]).id;
   }
 
   /** Those who said they are away on a day. */

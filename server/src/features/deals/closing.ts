@@ -10,6 +10,7 @@ export async function closeDeal(
   closing: Values & { outcome: 'won' | 'lost'; closedOn: string },
   version = deal.version,
 ): Promise<AnyRecord> {
+  unit.mustMay('closeDeals');
   if (deal.outcome !== 'open') throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
   unit.label ||= `${closing.outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
   const closed = await unit.change('deal', deal.id, closing, { version, setter: 'feature' });

@@ -96,6 +96,7 @@ export class DealsController {
   ): Promise<Written<AnyRecord>> {
     return this.door.write(writing, async (unit) => {
       const deal = await unit.find('deal', id);
+      unit.mustMay('closeDeals');
       if (deal.outcome === 'open') throw new Problem('conflict', 'This deal is open already.');
       unit.label = `Reopened “${String(deal.name)}”`;
       const cleared = {

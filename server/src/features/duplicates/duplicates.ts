@@ -1,5 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import { Injectable, Logger } from '@nestjs/common';
+import { type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import {
   policyOf,
   type Actor,
@@ -45,7 +46,7 @@ export class Duplicates {
 
   /** The pairs that a person may see both of, the likeliest first. */
   async page(actor: Actor, object: MergeKind, cursor?: string): Promise<DuplicatesPage> {
-    const { owners } = policyOf(actor);
+    const owners = policyOf(actor).owners(object);
     const query = this.database.reading
       .createQueryBuilder()
       .select(['p.id AS id', 'p.a AS a', 'p.b AS b', 'p.likeness AS likeness', 'p.reason AS reason'])
@@ -54,7 +55,11 @@ export class Duplicates {
       .innerJoin(object, 'y', 'y.id = p.b AND y.deletedAt IS NULL')
       .where('p.object = :object AND p.verdict IS NULL', { object });
     if (object === 'lead') query.andWhere('x.convertedAt IS NULL AND y.convertedAt IS NULL');
-    if (owners) query.andWhere('x.owner IN (:...owners) AND y.owner IN (:...owners)', { owners });
+    if (owners)
+      query.andWhere('x.owner IN (:...owners) AND y.owner IN (:...owners)', { owners: [0, ...owners] });
+    // Where reach does not go by owners, every pair is looked at before any is counted.
+    else if (policyOf(actor).scope(object) !== 'all')
+      query.andWhere('p.id IN (:...ids)', { ids: [0, ...(await this.seenPairs(actor, object, query))] });
     const total = await query.clone().select('COUNT(*)', 'count').getRawOne<{ count: number }>();
     if (cursor !== undefined) {
       const [likeness, a, b] = cursor.split('-').map(Number);
@@ -79,6 +84,17 @@ export class Duplicates {
       next: rows.length === PAGE ? placeOf(rows[PAGE - 1]) : null,
       names: await this.gate.namesIn(actor, object, [...records.values()]),
     };
+  }
+
+  /** The ids of those pairs of a query of which somebody sees both. */
+  private async seenPairs(
+    actor: Actor,
+    object: MergeKind,
+    query: SelectQueryBuilder<ObjectLiteral>,
+  ): Promise<number[]> {
+    const pairs = await query.clone().getRawMany<Pick<DuplicatePairRow, 'id' | 'a' | 'b'>>();
+    const seen = await this.gate.visible(actor, object, [...new Set(pairs.flatMap(({ a, b }) => [a, b]))]);
+    return pairs.filter(({ a, b }) => seen.has(a) && seen.has(b)).map(({ id }) => id);
   }
 
   /** Remembers that two records are not the same; taken back with `verdict` null. */
@@ -118,7 +134,7 @@ export class Duplicates {
     const { after, compared, expected, lookedAt, isCut } = last;
     const share = after === null ? null : Math.min(1, compared / Math.max(1, expected));
     // How many there are is for those to know who see all of them.
-    const seesAll = policyOf(actor).owners === undefined;
+    const seesAll = policyOf(actor).scope(object) === 'all';
     return { lookedAt, isCut, share, compared: seesAll && after === null ? compared : null };
   }
 }

@@ -101,6 +101,7 @@ export class Merging {
             current: survivor,
           },
         );
+      unit.mustMay('mergeRecords');
       unit.label = `Merged “${String(other.name)}” into “${String(survivor.name)}”`;
       const values = mergeValues(mergeFields(unit.catalogue, object, survivor, other), take);
       await this.moveLinks(unit, object, survivor.id, other.id);

@@ -1,11 +1,10 @@
 import { Controller, HttpCode, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { objectType, type Actor, type ExportRequest } from '@zawn/core';
+import { objectType, policyOf, type Actor, type ExportRequest } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
-import { May } from '../../platform/sessions/may';
 import { Gives } from '../../platform/http/described';
-import { invalidInput } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Questions } from '../../kernel/questions/questions';
 import { CurrentActor } from '../../platform/sessions/current-actor';
@@ -43,7 +42,6 @@ export class ExportsController {
   ) {}
 
   /** A file of what a design shows, or of all fields of its records, streamed. */
-  @May('export', 'You may not take records out as a file. Ask your manager.')
   @Gives(types.csv, types.xlsx, types.vcard)
   @Post()
   @HttpCode(200)
@@ -54,6 +52,11 @@ export class ExportsController {
   ): Promise<void> {
     const design = await this.questions.checkedDesign(asked.design);
     const { object } = design.question;
+    if (!policyOf(actor).allows(object, 'export'))
+      throw new Problem(
+        'not-allowed',
+        `Your role does not let you take ${objectType(object).plural.toLowerCase()} out as a file.`,
+      );
     const { selection: picked } = asked;
     const selection =
       picked && 'question' in picked

@@ -10,11 +10,13 @@ import {
   fieldsOf,
   figuresIn,
   groupingInWords,
+  howMany,
   isMoneyMeasure,
   measureInWords,
   objectType,
   pathInWords,
   plainCell,
+  policyOf,
   recordsIn,
   timeIn,
   dayIn,
@@ -26,11 +28,13 @@ import {
   type ExportRequest,
   type Names,
   type ObjectKey,
+  type Question,
   type QuestionContext,
 } from '@zawn/core';
 import { ZAWN_ID } from '@zawn/core/imports';
 import { Bulk } from '../bulk/bulk';
 import { Organisation } from '../../kernel/organisation/organisation';
+import { Problem } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
 import { cardWriter } from './card';
 
@@ -110,6 +114,7 @@ export class Exports {
     const picked = { version: 1 as const, object: shown.object, ...(where ? { where } : {}) };
     await this.gate.mustBeWhole(actor, fields === 'all' ? picked : isPicked ? shown : design.question);
     if (selection && 'question' in selection) await this.gate.mustBeWhole(actor, selection.question);
+    await this.idsOf(actor, shown.object, recordsIn(design), selection);
   }
 
   /** The wall clock of the organisation, as files show instants. */
@@ -165,9 +170,7 @@ export class Exports {
   ): AsyncGenerator<{ records: AnyRecord[]; names: Names }> {
     const { object } = design.question;
     const question = recordsIn(design);
-    const ids = selection
-      ? await this.bulk.idsOf(actor, object, selection)
-      : await this.gate.ids(actor, question, { offset: 0, limit: MOST });
+    const ids = await this.idsOf(actor, object, question, selection);
     const { catalogue } = await this.gate.context(actor);
     const currencies = paths.flatMap((path) => {
       const sibling = fieldAt(catalogue, object, path)?.currency;
@@ -179,6 +182,32 @@ export class Exports {
       const { rows, names } = await this.gate.chosen(actor, { version: 1, object, columns }, slice);
       yield { records: rows, names };
     }
+  }
+
+  /**
+   * The ids of the records that are taken out.
+   * @throws Problem `not-allowed` when the person sees more of them than they may take out: a file without those would
+   * pass for the whole.
+   */
+  private async idsOf(
+    actor: Actor,
+    object: ObjectKey,
+    question: Question,
+    selection: ExportRequest['selection'],
+  ): Promise<number[]> {
+    const page = { offset: 0, limit: MOST };
+    const ids = selection
+      ? await this.bulk.idsOf(actor, object, selection)
+      : await this.gate.ids(actor, question, page);
+    const policy = policyOf(actor);
+    if (JSON.stringify(policy.scope(object, 'export')) === JSON.stringify(policy.scope(object))) return ids;
+    const allowed = await this.gate.visible(actor, object, ids, undefined, 'export');
+    if (allowed.size < ids.length)
+      throw new Problem(
+        'not-allowed',
+        `Your role does not let you take out ${howMany(object, ids.length - allowed.size)} of the ${ids.length} meant. Narrow the question. Nothing was written.`,
+      );
+    return ids;
   }
 
   private async figures(actor: Actor, design: Design): Promise<Sheet> {

@@ -8,7 +8,7 @@ import { ByHand } from '../../kernel/records/by-hand';
 import { Forms } from './forms';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
-@May('setUp', 'Only operations can look at what forms brought.')
+@May('setUpCapture', 'Your role does not let you look at what forms brought.')
 @ForPrograms()
 @Controller('api/v1')
 export class SubmissionsController {

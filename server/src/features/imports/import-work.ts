@@ -302,11 +302,13 @@ export class ImportWork {
         ),
         this.gate.context(actor),
       ]);
-    if (setup.owner.by === 'rules' && !policyOf(actor).may('giveByRules'))
+    if (!policyOf(actor).allows(setup.target, 'import'))
       throw new Problem(
         'not-allowed',
-        'Only managers and operations can have an import given out by the rules.',
+        `Your role does not let you import ${objectType(setup.target).plural.toLowerCase()}.`,
       );
+    if (setup.owner.by === 'rules' && !policyOf(actor).may('giveByRules'))
+      throw new Problem('not-allowed', 'Your role does not let you have an import given out by the rules.');
     const mine: Values = setup.target === 'lead' ? {} : { owner: actor.personId };
     // By rules a lead’s owner stays open until it is written: whose turn it is then.
     const owner: Values = setup.owner.by === 'person' ? { owner: setup.owner.id } : mine;
@@ -323,7 +325,7 @@ export class ImportWork {
         pipeline: pipelines.rows.map(named),
         stage: stages.rows.map((each) => ({ ...named(each), pipeline: Number(each.pipeline) })),
       },
-      owners: policyOf(actor).owners,
+      owners: ownersToImport(actor, setup.target),
       defaults: {
         lead: { ...owner, status: 'untouched' },
         contact: owner,
@@ -426,3 +428,12 @@ function unreadable(error: unknown): never {
 
 /** Objects that an import may have touched, for those who watch. */
 export const touchedByImports: readonly ObjectKey[] = [...subjectKeys, 'activity', 'list'];
+
+/** The people to whom somebody may give what they import; undefined where that is everyone. */
+function ownersToImport(actor: Actor, target: TargetKey): readonly number[] | undefined {
+  const policy = policyOf(actor);
+  const reach = policy.reach(target, 'import');
+  const bound = { none: [], own: [actor.personId], shared: [actor.personId], all: undefined };
+  if (reach === 'team') return actor.teamMates;
+  return reach === 'below' ? actor.teamPeople : bound[reach];
+}

@@ -42,8 +42,8 @@ let context: { of: string; made: Promise<WorkerContext> } | undefined;
 /** The door and the gate on this thread’s own connections. */
 async function openContext(file: string, today: string | undefined): Promise<WorkerContext> {
   const database = new Database(await connect(file), 'here');
-  const organisation = new Organisation(database);
   const clock = new Clock(today);
+  const organisation = new Organisation(database, clock);
   const gate = new Gate(database, organisation, clock);
   const door = new Door(
     database,

@@ -76,6 +76,7 @@ export class Conversion {
     const { today } = await this.gate.context(writing.actor);
     return this.door.write({ ...writing, through: 'conversion' }, async (unit) => {
       const lead = await unit.find('lead', id);
+      unit.mustMay('convertLeads');
       if (lead.convertedAt) throw new Problem('conflict', 'This lead has been converted already.');
       unit.label = `Converted “${String(lead.name)}”`;
       const account = choice.account && (await settle(unit, 'account', choice.account));

@@ -17,7 +17,7 @@ import { TakesBytes } from '../../platform/http/body.guard';
 const tooLarge = () => new Problem('too-large', 'The email is larger than 25 MB. Nothing was kept.');
 
 /** What came in is looked at by whoever sets the organisation up. */
-const MayLook = () => May('setUp', 'Only operations can look at what came in by email.');
+const MayLook = () => May('setUpCapture', 'Your role does not let you look at what came in by email.');
 
 @ForPrograms()
 @Controller('api/v1')

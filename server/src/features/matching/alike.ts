@@ -108,7 +108,7 @@ export class AlikeFinder {
         const query = dialect.fullText.query(
           together.map((word) => [word]),
           'title',
-          policyOf(actor).owners,
+          policyOf(actor).ownersAround(object),
         );
         const parameters = [query, place.of, place.at, COMPARED - ids.size];
         const rows = await this.database.reader.few({ sql: dialect.fullText.findKind, parameters });

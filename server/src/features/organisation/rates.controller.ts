@@ -37,7 +37,7 @@ const entries = Joi.object<{ rates: Rate[] }>({
 const reading = Joi.object<{ text: string }>({ text: Joi.string().max(LONGEST).allow('').required() });
 
 @ForPrograms()
-@May('setUp', 'You may not change rates. Ask whoever sets up Zawn in your organisation.')
+@May('setUpMoney', 'Your role does not let you change rates. Ask whoever sets up Zawn in your organisation.')
 @Controller('api/v1/rates')
 export class RatesController {
   constructor(

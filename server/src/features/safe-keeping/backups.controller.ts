@@ -3,7 +3,10 @@ import { type Backups as Answer } from '@zawn/core';
 import { May } from '../../platform/sessions/may';
 import { Backups } from './backups';
 
-@May('setUp', 'You may not look after backups. Ask whoever sets up Zawn in your organisation.')
+@May(
+  'keepBackups',
+  'Your role does not let you look after backups. Ask whoever sets up Zawn in your organisation.',
+)
 @Controller('api/v1/backups')
 export class BackupsController {
   constructor(private readonly backups: Backups) {}

@@ -1,10 +1,8 @@
-import { In, IsNull } from 'typeorm';
 import {
   catalogueWith,
   choicesIn,
   isObjectKey,
   isValidCustomKey,
-  rolesThatMay,
   type AnyRecord,
   type CustomField,
   type ObjectKey,
@@ -44,17 +42,12 @@ async function checkNewType(unit: Unit, before: AnyRecord, type: string): Promis
   throw invalidInput([{ field: 'type', message }]);
 }
 
-/** Operations hear of the rules that count for nobody once a field is gone, whoever of them took it away. */
+/** Whoever sets up the rules hears of those that count for nobody once a field is gone. */
 async function tellOfRules(unit: Unit, field: AnyRecord): Promise<void> {
   const own = { object: field.object as CustomField['object'], key: String(field.key) };
   const rules = await rulesAsking(unit.manager, unit.catalogue, own);
   if (rules.length === 0) return;
-  const whoSetUp = await unit.manager.findBy<{ id: number }>('person', {
-    role: In([...rolesThatMay('setUp')]),
-    active: true,
-    deletedAt: IsNull(),
-  } as object);
-  for (const { id: person } of whoSetUp)
+  for (const person of await unit.whoMay('setUpAssignment'))
     for (const { object, record } of rules)
       unit.pending.add({
         person,

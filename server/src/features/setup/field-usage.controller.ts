@@ -10,7 +10,7 @@ import { ForPrograms } from '../../platform/sessions/scopes';
 import { formsAsking, rulesAsking, viewsAsking } from './field-usage';
 
 /** Who would miss one of the organisation's own fields. */
-@May('setUp', 'Only operations can change fields.')
+@May('setUpFields', 'Your role does not let you change fields.')
 @ForPrograms()
 @Controller('api/v1/custom-fields')
 export class FieldUsageController {

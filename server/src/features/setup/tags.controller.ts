@@ -11,7 +11,7 @@ const tagged: readonly ObjectKey[] = objectKeys.filter((object) =>
   storedFields(object).some(([key, { type }]) => key === 'tags' && type === 'tags'),
 );
 
-@May('setUp', 'Only operations can look after the tags.')
+@May('setUpFields', 'Your role does not let you look after the tags.')
 @ForPrograms()
 @Controller('api/v1/tag-uses')
 export class TagsController {

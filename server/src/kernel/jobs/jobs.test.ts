@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import BetterSqlite from 'better-sqlite3';
-import { ask, type Actor, type Job, type Undone, type Written } from '@zawn/core';
+import { ask, type Actor, type Job, type Undone, type Written, heldRole, someoneWith } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
 import { Jobs } from './jobs';
@@ -14,12 +14,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const everybody = (): Actor => ({
-  personId: operations.id,
-  role: 'operations',
-  teamPeople: [],
-  teams: [],
-});
+const everybody = (): Actor => someoneWith(operations.id, heldRole('operations'));
 const town = (name: string) => ask('contact', { field: 'city', is: 'is', value: name });
 const everyContact = { object: 'contact', selection: { question: ask('contact') } };
 const toTown = (city: string) => ({ ...everyContact, action: { do: 'change', values: { city } } });
@@ -28,12 +23,7 @@ const toTown = (city: string) => ({ ...everyContact, action: { do: 'change', val
 async function begun(city: string): Promise<Job> {
   const ids = (await operations.records(ask('contact'))).rows.map(({ id }) => id);
   const jobs = server.app.get(Jobs);
-  const actor = {
-    personId: operations.id,
-    role: 'operations' as const,
-    teamPeople: [operations.id],
-    teams: [],
-  };
+  const actor = everybody();
   const { body } = await operations
     .call('post', '/bulk', { ...toTown(city), selection: { ids: ids.slice(0, 1) } })
     .expect(200);
@@ -53,9 +43,7 @@ describe('a job', () => {
     const job = await begun('Halfway');
     const { body } = await operations.call('post', `/jobs/${job.id}/cancel`).expect(200);
     expect(body).toMatchObject({ state: 'cancelled' });
-    const stopped = await server.app
-      .get(Jobs)
-      .settled({ personId: operations.id, role: 'operations', teamPeople: [], teams: [] }, job.id, 20_000);
+    const stopped = await server.app.get(Jobs).settled(everybody(), job.id, 20_000);
     expect(stopped.state).toBe('cancelled');
     expect(stopped.done).toBeLessThan(stopped.total);
     expect((await operations.records(town('Halfway'), 1)).total).toBeGreaterThanOrEqual(stopped.changed);

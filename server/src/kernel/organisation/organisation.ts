@@ -1,19 +1,29 @@
 import { Injectable } from '@nestjs/common';
+import { type DataSource, type EntityManager } from 'typeorm';
 import {
   byName,
   catalogueWith,
   objectKeys,
   objectType,
   policyOf,
+  readRules,
+  subjectKeys,
+  type Act,
   type Actor,
   type Catalogue,
+  type Choice,
   type Colleague,
   type CustomField,
   type List,
+  type ObjectKey,
   type Rate,
+  type RoleHeld,
   type RecordOf,
+  type RoleRules,
+  type Sells,
   type Team,
 } from '@zawn/core';
+import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { type OrganisationRow } from '../../platform/database/rows';
 
@@ -32,6 +42,20 @@ interface Known {
   catalogue: Catalogue;
   lists: List[];
   rates: Rate[];
+  roles: RoleRecord[];
+  /** The roles that people have beside their own, and those that whole teams have. */
+  grants: RecordOf<'roleGrant'>[];
+  shares: RecordOf<'share'>[];
+}
+
+type RoleRecord = RecordOf<'role'>;
+
+/** A role with what it permits. */
+export interface KnownRole extends Pick<
+  RoleRecord,
+  'id' | 'key' | 'name' | 'basis' | 'sells' | 'secondStep' | 'retired'
+> {
+  rules: RoleRules;
 }
 
 /** The organisation's settings, its people and its teams: small, read all the time, known to everyone in it. */
@@ -40,8 +64,12 @@ export class Organisation {
   private known?: Promise<Known>;
   private unrated?: Promise<boolean>;
   private made?: { of: string; catalogue: Catalogue };
+  private readonly rulesRead = new Map<string, RoleRules>();
 
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly clock: Clock,
+  ) {}
 
   /** Makes the next look read afresh; the door calls it when any of this was written. */
   forget(): void {
@@ -121,26 +149,93 @@ export class Organisation {
     return false;
   }
 
-  /** A person with their reach: their team and every team below it. Undefined when they are no longer here. */
+  /** Every role, those retired included, with what it permits. */
+  async roles(): Promise<KnownRole[]> {
+    const { roles } = await this.read();
+    return roles.map((role) => ({ ...role, rules: this.rulesIn(role) }));
+  }
+
+  /**
+   * A person with their reach: their roles, teams and what is shared with them today. Undefined when they are no longer
+   * here.
+   */
   async actor(personId: number): Promise<Actor | undefined> {
-    const { people, teams } = await this.read();
-    const person = people.find(({ id, active }) => id === personId && active);
+    const known = await this.read();
+    const person = known.people.find(({ id, active }) => id === personId && active);
     if (!person) return undefined;
+    const { people, teams } = known;
+    const above = teamsAbove(person, teams);
+    const roles = rolesOf(person, above, known);
     return {
       personId,
-      role: person.role,
+      roles: roles.map((role) => ({ name: role.name, ...this.rulesIn(role) })),
+      teamMates: people
+        .filter(({ id, team }) => id === personId || (team !== null && team === person.team))
+        .map(({ id }) => id),
       teamPeople: peopleBelow(person, people, teams),
-      teams: teamsAbove(person, teams),
+      teams: above,
+      shared: sharedWith(person, above, known.shares, this.clock.today(known.settings.timeZone)),
     };
   }
 
+  /** The roles that somebody has, and through what. */
+  async rolesHeld(personId: number): Promise<RoleHeld[]> {
+    const { people, teams, roles, grants } = await this.read();
+    const person = people.find(({ id }) => id === personId);
+    if (!person) return [];
+    const above = teamsAbove(person, teams);
+    const nameOf = (key: string) => roles.find((role) => role.key === key)?.name ?? key;
+    return [
+      { key: person.role, name: nameOf(person.role), through: 'own', team: null },
+      ...grants
+        .filter((grant) => isGivenTo(grant, personId, above))
+        .map(({ role, team }): RoleHeld => ({
+          key: role,
+          name: nameOf(role),
+          through: team === null ? 'grant' : 'team',
+          team,
+        })),
+    ];
+  }
+
+  /** The people here who may do something. */
+  async whoMay(act: Act): Promise<Colleague[]> {
+    return this.mayAmong(await this.read(), act);
+  }
+
+  /** The same inside a transaction, as it is so far. */
+  async whoMayWithin(manager: EntityManager, act: Act): Promise<number[]> {
+    return this.mayAmong(await this.load(manager), act).map(({ id }) => id);
+  }
+
+  private mayAmong(known: Known, act: Act): Colleague[] {
+    return known.people.filter(
+      (person) =>
+        person.active &&
+        rolesOf(person, teamsAbove(person, known.teams), known).some((role) =>
+          this.rulesIn(role).acts.includes(act),
+        ),
+    );
+  }
+
+  /** What a role permits, read once for each of its versions. */
+  private rulesIn({ id, version, basis, rules }: RoleRecord): RoleRules {
+    const of = `${id} ${version}`;
+    let read = this.rulesRead.get(of);
+    if (!read) this.rulesRead.set(of, (read = readRules(basis, rules)));
+    return read;
+  }
+
   /** The catalogue before, while the fields are the same: what is derived from it is kept by identity. */
-  private catalogueOf(own: Pick<Known, 'customFields' | 'choiceLists'>): Catalogue {
-    const versions = [own.customFields, own.choiceLists].map((all) =>
+  private catalogueOf(own: Pick<Known, 'customFields' | 'choiceLists' | 'roles'>): Catalogue {
+    const versions = [own.customFields, own.choiceLists, own.roles].map((all) =>
       all.map(({ id, version }) => [id, version]),
     );
     const made = JSON.stringify(versions);
-    if (this.made?.of !== made) this.made = { of: made, catalogue: catalogueWith(own) };
+    if (this.made?.of !== made) {
+      const roles = own.roles.map(roleChoice);
+      this.made = { of: made, catalogue: catalogueWith({ ...own, roles }) };
+    }
     return this.made.catalogue;
   }
 
@@ -152,36 +247,90 @@ export class Organisation {
     return this.known;
   }
 
-  private async load(): Promise<Known> {
-    const [settings, people, teams, fields, choices, lists, rates] = await Promise.all([
-      this.database.reading.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
-      this.database.reading.getRepository<Kept<Colleague>>('person').find(),
-      this.database.reading.getRepository<Kept<Team>>('team').find({ order: { id: 'ASC' } }),
-      this.database.reading.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
-      this.database.reading
-        .getRepository<Kept<RecordOf<'choiceList'>>>('choiceList')
-        .find({ order: { id: 'ASC' } }),
-      this.database.reading.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
-      this.database.reading.getRepository<Kept<RecordOf<'rate'>>>('rate').find(),
-    ]);
+  private async load(from: DataSource | EntityManager = this.database.reading): Promise<Known> {
+    const [settings, people, teams, fields, choices, lists, rates, roleRows, grants, shares] =
+      await Promise.all([
+        from.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
+        from.getRepository<Kept<Colleague>>('person').find(),
+        from.getRepository<Kept<Team>>('team').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<CustomField>>('customField').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<RecordOf<'choiceList'>>>('choiceList').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<List>>('list').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<RecordOf<'rate'>>>('rate').find(),
+        from.getRepository<Kept<RoleRecord>>('role').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<RecordOf<'roleGrant'>>>('roleGrant').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<RecordOf<'share'>>>('share').find({ order: { id: 'ASC' } }),
+      ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
+    const roles = onFile<RoleRecord>(roleRows);
+    const onFileTeams = onFile<Team>(teams);
+    const around = { roles, grants: onFile<RecordOf<'roleGrant'>>(grants) };
     const known = byName(people, settings.country).map((person) => ({
       ...person,
       active: person.active && person.deletedAt === null,
+      sells: sellsMost(rolesOf(person, teamsAbove(person, onFileTeams), around)),
     }));
     const customFields = onFile<CustomField>(fields);
     const choiceLists = onFile<RecordOf<'choiceList'>>(choices);
     return {
       settings,
       people: known,
-      teams: onFile<Team>(teams),
+      teams: onFileTeams,
+      ...around,
+      shares: onFile<RecordOf<'share'>>(shares),
       customFields,
       choiceLists,
-      catalogue: this.catalogueOf({ customFields, choiceLists }),
+      catalogue: this.catalogueOf({ customFields, choiceLists, roles }),
       rates: onFile<Rate>(rates),
       lists: onFile<List>(lists),
     };
   }
+}
+
+/** A role as one of the choices for a person. */
+export const roleChoice = ({ key, name, retired }: Pick<RoleRecord, 'key' | 'name' | 'retired'>): Choice =>
+  retired ? { key, label: name, retired: true } : { key, label: name };
+
+const isGivenTo = (
+  { person, team }: Pick<RecordOf<'roleGrant'>, 'person' | 'team'>,
+  id: number,
+  teams: readonly number[],
+): boolean => person === id || (team !== null && teams.includes(team));
+
+/** The roles of a person: their own, those given to them, and those given to a team they are in. */
+function rolesOf(
+  { id, role }: Pick<Colleague, 'id' | 'role'>,
+  teams: readonly number[],
+  { roles, grants }: Pick<Known, 'roles' | 'grants'>,
+): RoleRecord[] {
+  const given = grants.filter((grant) => isGivenTo(grant, id, teams));
+  const keys = new Set([role, ...given.map((grant) => grant.role)]);
+  return roles.filter(({ key }) => keys.has(key));
+}
+
+const sellsMost = (roles: readonly RoleRecord[]): Sells =>
+  (['always', 'sometimes'] as const).find((sells) => roles.some((role) => role.sells === sells)) ?? 'never';
+
+/** The records that are shared with a person, or a team of theirs, on a day. */
+function sharedWith(
+  { id }: Colleague,
+  teams: readonly number[],
+  shares: readonly RecordOf<'share'>[],
+  today: string,
+): Actor['shared'] {
+  const see: Partial<Record<ObjectKey, number[]>> = {};
+  const edit: Partial<Record<ObjectKey, number[]>> = {};
+  for (const share of shares) {
+    if (share.until !== null && share.until < today) continue;
+    if (share.person !== id && (share.team === null || !teams.includes(share.team))) continue;
+    for (const subject of subjectKeys) {
+      const record = share[subject];
+      if (record === null) continue;
+      (see[subject] ??= []).push(record);
+      if (share.may === 'edit') (edit[subject] ??= []).push(record);
+    }
+  }
+  return { see, edit };
 }
 
 /** The person and everyone in their team and the teams below. */

@@ -9,7 +9,7 @@ import {
   type SessionData as Answer,
 } from '@zawn/core';
 import { Gate } from '../questions/gate';
-import { Organisation } from './organisation';
+import { Organisation, roleChoice } from './organisation';
 import { PreferenceStore } from './preferences';
 
 /** More set-up records of one kind than any organisation has. */
@@ -36,11 +36,12 @@ export class SessionData {
     const away = new Map(
       absences.flatMap(({ person, value }) => (value && value >= context.today ? [[person, value]] : [])),
     );
-    const colleagues = people.map(({ id, name, email, role, jobTitle, team, active }): Colleague => ({
+    const colleagues = people.map(({ id, name, email, role, sells, jobTitle, team, active }): Colleague => ({
       id,
       name,
       email,
       role,
+      sells,
       jobTitle,
       team,
       active,
@@ -60,6 +61,7 @@ export class SessionData {
       rates: rates.map(({ currency: of, validFrom, rate }) => ({ currency: of, validFrom, rate })),
       customFields: await this.organisation.customFields(),
       choiceLists: await this.organisation.choiceLists(),
+      roles: (await this.organisation.roles()).map(roleChoice),
       preferences: await this.preferences.of(actor.personId),
     };
   }

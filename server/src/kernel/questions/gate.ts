@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { type EntityManager } from 'typeorm';
 import {
+  asCondition,
   ask,
   canOverlap,
   fieldAt,
@@ -16,8 +17,9 @@ import {
   orderFieldOf,
   policyOf,
   runnable,
-  systemActor,
   scopeCondition,
+  seenCatalogue,
+  systemActor,
   withShares,
   type Actor,
   type AnyRecord,
@@ -31,11 +33,13 @@ import {
   type Measure,
   type Names,
   type ObjectKey,
+  type Operation,
   type OwnedParts,
   type Question,
   type QuestionContext,
   type Rate,
   type RecordsAnswer,
+  type Scope,
 } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
@@ -86,7 +90,7 @@ export class Gate {
   async context(actor: Actor): Promise<QuestionContext> {
     const { country, timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
     return {
-      catalogue: await this.organisation.catalogue(),
+      catalogue: seenCatalogue(await this.organisation.catalogue(), policyOf(actor)),
       lists: await this.organisation.listsFor(actor),
       today: this.clock.today(timeZone),
       now: this.clock.now(),
@@ -145,10 +149,17 @@ export class Gate {
 
   /**
    * The ids of the records that answer a question, in its order: for what writes, sends or hands out records.
+   * @param operation what is to be done with them: only those are meant with which the person may.
    * @throws Problem `invalid-input` when a condition cannot be asked: without it more would be meant than was asked.
    */
-  async ids(actor: Actor, question: Question, page: Page, manager?: EntityManager): Promise<number[]> {
-    const asking = await this.asking(actor, question, manager);
+  async ids(
+    actor: Actor,
+    question: Question,
+    page: Page,
+    manager?: EntityManager,
+    operation?: Operation,
+  ): Promise<number[]> {
+    const asking = await this.asking(actor, question, manager, operation);
     refuseParts(asking.leftOut.filter(({ at }) => at === 'where'));
     const { sort = [] } = asking.question;
     // Nothing is done to a record twice.
@@ -207,9 +218,9 @@ export class Gate {
     );
   }
 
-  /** How many records answer a question. */
-  async count(actor: Actor, question: Question): Promise<number> {
-    return this.countOf(await this.asking(actor, question));
+  /** How many records answer a question, of those with which the person may do what is to be done. */
+  async count(actor: Actor, question: Question, operation?: Operation): Promise<number> {
+    return this.countOf(await this.asking(actor, question, undefined, operation));
   }
 
   /** The figures that answer a question, a row a group in the order of their keys. Money is in minor units. */
@@ -269,17 +280,17 @@ export class Gate {
     measures: readonly Measure[],
   ): Promise<{ cells: { row: number; band: string; figures: (number | null)[] }[]; unrated: number }> {
     const asking = await this.asking(actor, question);
-    const mayLackRates = await this.mayLackRates(asking, measures);
-    const rows = await this.many(
-      asking,
-      this.guarded(asking).figuresInBands(row, bands, measures, mayLackRates),
-    );
+    const { catalogue } = asking.context;
+    // Of what the person does not see there is no figure.
+    const seen = measures.filter(({ of }) => !of || fieldAt(catalogue, question.object, of));
+    const mayLackRates = await this.mayLackRates(asking, seen);
+    const rows = await this.many(asking, this.guarded(asking).figuresInBands(row, bands, seen, mayLackRates));
     const cells = rows.map((found) => ({
       row: Number(found.row),
       band: String(found.band),
-      figures: measures.map((_, index) => found[`m${index}`] as number | null),
+      figures: measures.map((measure) => (found[`m${seen.indexOf(measure)}`] ?? null) as number | null),
     }));
-    return { cells, unrated: unratedIn(rows, measures) };
+    return { cells, unrated: unratedIn(rows, seen) };
   }
 
   /** The first records of each value of a field within each band of days, cell by cell in their order. */
@@ -311,16 +322,31 @@ export class Gate {
     return record;
   }
 
-  /** Which of these records are within reach, in the order of the ids. */
+  /**
+   * Which of these records are within reach, in the order of the ids.
+   * @param operation what is to be done with them, if not only to see them.
+   */
   async visible(
     actor: Actor,
     object: ObjectKey,
     ids: readonly number[],
     manager?: EntityManager,
+    operation?: Operation,
   ): Promise<Map<number, AnyRecord>> {
     if (ids.length === 0) return new Map();
-    const found = await this.byIds(await this.asking(actor, ask(object), manager), ids);
+    const found = await this.byIds(await this.asking(actor, ask(object), manager, operation), ids);
     return new Map(found.map((record) => [record.id, record]));
+  }
+
+  /** Which of some scopes, as they are for a person, a record lies within. What is asked are the facts. */
+  async whichHold(actor: Actor, object: ObjectKey, id: number, scopes: readonly Scope[]): Promise<boolean[]> {
+    const context = await this.context(actor);
+    const asking = await this.asking(systemActor, ask(object));
+    // Words such as *me* mean the person; what is asked about is everything there is.
+    const sql = this.guarded({ ...asking, context: { ...context, catalogue: asking.facts } });
+    sql.also(`"r"."id" = ${sql.bind(id)}`);
+    const [row] = await this.many(asking, sql.meeting(scopes.map(asCondition)));
+    return scopes.map((scope, index) => scope === 'all' || row?.[`c${index}`] === 1);
   }
 
   /** Whether a record is within the reach of some person. */
@@ -338,11 +364,13 @@ export class Gate {
     manager?: EntityManager,
   ): Promise<AnyRecord[]> {
     const asking = await this.asking(actor, ask(object), manager);
+    // By a field that is not seen nothing is found.
+    if (!fieldAt(asking.context.catalogue, object, field)) return [];
     const sql = this.guarded(asking);
     sql.also(dialect.isOneOf(`"r"."${field}"`, sql.bind([...texts])));
     const statement = sql.records([]);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
-    return rows.map((row) => toRecord(asking.context.catalogue, object, row));
+    return rows.map((row) => toRecord(fieldsRead(asking), object, row));
   }
 
   /** A few stored fields of every record within reach, with its id: for what compares something with all of them. */
@@ -368,7 +396,7 @@ export class Gate {
     sql.also(`"r"."${link}" = ${sql.bind(owner)}`);
     const statement = sql.records([]);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
-    const parts = rows.map((row) => toRecord(asking.context.catalogue, object, row));
+    const parts = rows.map((row) => toRecord(fieldsRead(asking), object, row));
     return parts.sort((a, b) => Number(a.position) - Number(b.position));
   }
 
@@ -403,7 +431,7 @@ export class Gate {
     records: readonly AnyRecord[],
     columns: readonly string[] = [],
   ): Promise<Names> {
-    const catalogue = await this.organisation.catalogue();
+    const { catalogue } = await this.context(actor);
     const wanted = new Map<ObjectKey, Set<number>>();
     const links: [string, Field | undefined][] = [
       ...fieldsOf(catalogue, object),
@@ -468,22 +496,30 @@ export class Gate {
     return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
   }
 
-  private async asking(actor: Actor, question: Question, manager?: EntityManager): Promise<PreparedQuestion> {
+  private async asking(
+    actor: Actor,
+    question: Question,
+    manager?: EntityManager,
+    operation: Operation = 'see',
+  ): Promise<PreparedQuestion> {
     const context = await this.context(actor);
     const rates = await this.organisation.rates();
-    return { actor, context, rates, manager, ...runnable(question, context) };
+    const facts = await this.organisation.catalogue();
+    return { actor, context, facts, rates, manager, operation, ...runnable(question, context) };
   }
 
   private guarded(
-    { actor, context, rates, question, manager }: PreparedQuestion,
+    { actor, context, facts, rates, question, manager, operation }: PreparedQuestion,
     kept: 'kept' | 'deleted' = 'kept',
   ): QuestionSql {
     const policy = policyOf(actor);
-    const reach = (object: ObjectKey) => scopeCondition(policy, object);
+    const held = {
+      root: scopeCondition(policy, question.object, operation),
+      reachOf: (object: ObjectKey) => scopeCondition(policy, object),
+      facts,
+    };
     const source = manager ?? this.database.reading;
-    return new QuestionSql(source, question.object, context, rates, reach, kept)
-      .restrict(question.where)
-      .restrict(reach(question.object));
+    return new QuestionSql(source, question.object, context, rates, held, kept).restrict(question.where);
   }
 
   private async idsOf(asking: PreparedQuestion, { offset, limit }: Page): Promise<number[]> {
@@ -529,7 +565,7 @@ export class Gate {
         ? await this.within(manager, statement)
         : await this.database.reader.few(statement);
       for (const row of rows) {
-        const record = toRecord(context.catalogue, question.object, row);
+        const record = toRecord(fieldsRead(asking), question.object, row);
         for (const [index, path] of elsewhere.entries())
           record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
         found.set(record.id, record);
@@ -551,11 +587,20 @@ export class Gate {
 interface PreparedQuestion {
   actor: Actor;
   context: QuestionContext;
+  /** Every field there is, those that the person does not see included. */
+  facts: Catalogue;
   rates: readonly Rate[];
   question: Question;
   leftOut: LeftOut[];
+  /** Reads inside that transaction, where whole records are worked on, instead of what is committed. */
   manager?: EntityManager;
+  /** What is to be done with the records. */
+  operation: Operation;
 }
+
+/** The fields of the records that are read: all of them where a write works on them, otherwise those that are seen. */
+const fieldsRead = ({ manager, facts, context }: PreparedQuestion): Catalogue =>
+  manager ? facts : context.catalogue;
 
 /** How many records have an amount that is in no figure, as its currency has no rate. */
 function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {

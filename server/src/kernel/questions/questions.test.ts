@@ -10,6 +10,8 @@ import {
   type FiguresAnswer,
   type Question,
   type RecordsPage,
+  heldRole,
+  someoneWith,
 } from '@zawn/core';
 import { Organisation } from '../organisation/organisation';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -76,11 +78,13 @@ describe('the gate', () => {
       const caller = await Caller.signIn(server, email);
       const asking = await server.app.get(Organisation).actor(caller.id);
       if (!asking) throw new Error('Nobody is asking');
-      const owners = asking.role === 'rep' ? [asking.personId] : [...asking.teamPeople];
+      const owners = asking.roles[0].name === 'Rep' ? [asking.personId] : [...asking.teamPeople];
       for (const object of ['lead', 'contact', 'account', 'deal'] as const) {
         const all = (await operations.records(ask(object))).rows;
         const allowed =
-          asking.role === 'operations' ? all : all.filter(({ owner }) => owners.includes(Number(owner)));
+          asking.roles[0].name === 'Operations'
+            ? all
+            : all.filter(({ owner }) => owners.includes(Number(owner)));
         const { rows, total } = await caller.records(ask(object));
         expect(rows.map(({ id }) => id).sort()).toEqual(allowed.map(({ id }) => id).sort());
         expect(total).toBe(allowed.length);
@@ -107,10 +111,11 @@ describe('the gate', () => {
   });
 
   it('is one rule for every object that has an owner', () => {
-    const asking = { personId: 1, role: 'rep' as const, teamPeople: [1], teams: [] };
+    const asking = someoneWith(1, heldRole('rep'));
     // Nobody’s own, but in reach of who reaches what they hang on.
     const others = [
       'membership',
+      'share',
       'contactSuggestion',
       'loggedChange',
       'assignmentRule',

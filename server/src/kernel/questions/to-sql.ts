@@ -20,6 +20,7 @@ import {
   spanMeant,
   startOfDayIn,
   stepsOf,
+  type Catalogue,
   type Condition,
   type Field,
   type Grouping,
@@ -40,8 +41,15 @@ import { q } from './quoted';
 
 type Builder = SelectQueryBuilder<ObjectLiteral>;
 
-/** The condition that holds an object to what the person asking may see; undefined when there is none. */
-export type ReachOf = (object: ObjectKey) => Condition | undefined;
+/** What a question is held to: the condition on each object, and the fields that those conditions may ask about. */
+export interface Held {
+  /** The condition that holds the records asked for; undefined when there is none. */
+  root: Condition | undefined;
+  /** The condition that holds an object met on the way to what the person asking may see. */
+  reachOf: (object: ObjectKey) => Condition | undefined;
+  /** Every field there is, whoever asks: what may be seen can follow from what may not. */
+  facts: Catalogue;
+}
 
 /** Whether a condition asks about anything behind a link. */
 function asksBehindLinks(condition: Condition): boolean {
@@ -111,7 +119,7 @@ interface Shared {
   source: DataSource | EntityManager;
   context: QuestionContext;
   rates: readonly Rate[];
-  reachOf: ReachOf;
+  held: Held;
   parameters: Record<string, unknown>;
   /** How many values are bound, and how many aliases given, so far. */
   bound: number;
@@ -127,8 +135,14 @@ class Scope {
     private readonly shared: Shared,
     readonly object: ObjectKey,
     readonly alias: string,
+    /** Whether what is asked are the facts, and not what the person asking may see of them. */
+    private asksFacts = false,
   ) {
     this.builder = shared.source.createQueryBuilder().from<ObjectLiteral>(object, alias);
+  }
+
+  private get catalogue(): Catalogue {
+    return this.asksFacts ? this.shared.held.facts : this.shared.context.catalogue;
   }
 
   /** Binds a value and returns its placeholder. */
@@ -155,7 +169,7 @@ class Scope {
   private formulaScope(object: ObjectKey, alias: string): FormulaScope {
     return {
       sqlAt: (path) => this.expression(path, object, alias).sql,
-      isInstant: (path) => fieldAt(this.shared.context.catalogue, object, path)?.type === 'dateTime',
+      isInstant: (path) => fieldAt(this.catalogue, object, path)?.type === 'dateTime',
       localDay: (instant) => this.localDay(instant),
       today: () => this.today(),
       openCountries: () => this.openCountries(),
@@ -174,12 +188,12 @@ class Scope {
 
   /** Joins the record behind a link once, as far as the person asking may see it, and returns its alias. */
   join(alias: string, link: string, to: ObjectKey): string {
-    const path = `${alias}.${link}`;
+    const path = `${alias}.${link}${this.asksFacts ? ' in fact' : ''}`;
     let target = this.joined.get(path);
     if (!target) {
       target = this.newAlias('j');
       this.joined.set(path, target);
-      const reach = this.shared.reachOf(to);
+      const reach = this.asksFacts ? undefined : this.shared.held.reachOf(to);
       const within = reach ? ` AND ${this.reached(reach, to, target)}` : '';
       const id = isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
       this.builder.leftJoin(
@@ -196,10 +210,27 @@ class Scope {
    * the condition that joins it: there the record is looked up once more, in a query within.
    */
   private reached(reach: Condition, object: ObjectKey, alias: string): string {
-    if (!asksBehindLinks(reach)) return this.condition(reach, object, alias);
+    if (!asksBehindLinks(reach)) return this.inFact(() => this.condition(reach, object, alias));
     const inner = new Scope(this.shared, object, this.newAlias('v'));
     inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${q(alias, 'id')}`);
-    return `EXISTS (${inner.restrict(reach).builder.getQuery()})`;
+    return `EXISTS (${inner.hold(reach).builder.getQuery()})`;
+  }
+
+  /** Asks about the facts, whatever the person asking may see of them: for what decides over just that. */
+  private inFact<T>(asking: () => T): T {
+    const before = this.asksFacts;
+    this.asksFacts = true;
+    try {
+      return asking();
+    } finally {
+      this.asksFacts = before;
+    }
+  }
+
+  /** Holds the records to what somebody may see of them, or do with them. */
+  hold(reach: Condition | undefined): this {
+    if (reach) this.builder.andWhere(this.inFact(() => this.condition(reach)));
+    return this;
   }
 
   /** Stands each record once at each member of a field that holds several, and returns the member. */
@@ -217,7 +248,7 @@ class Scope {
 
   /** The expression of a path such as `account.country`, joining what lies on the way. */
   expression(path: string, object = this.object, from = this.alias): Expression {
-    const steps = stepsOf(this.shared.context.catalogue, object, path);
+    const steps = stepsOf(this.catalogue, object, path);
     if (!steps) throw new Error(`No field ${path} on ${object}`);
     let alias = from;
     for (const step of steps.slice(0, -1)) alias = this.join(alias, step.key, step.field.to as ObjectKey);
@@ -329,19 +360,20 @@ class Scope {
 
   /** A figure over the records that link here, compared with a number. */
   private related(condition: Related, object: ObjectKey, alias: string): string {
-    const { catalogue } = this.shared.context;
+    const { catalogue } = this;
     const { via, where, figure = { as: 'count' as const }, is, value } = condition;
     const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey);
     const relation = relationOf(catalogue, hub, condition.related);
     if (!relation) throw new Error(`No relation ${condition.related} on ${hub}`);
     const id =
       via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
-    const inner = new Scope(this.shared, relation.object, this.newAlias('s'));
+    const inner = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
     const link = isCustomKey(relation.link)
       ? dialect.jsonValue(q(inner.alias, 'custom'), relation.link)
       : q(inner.alias, relation.link);
     inner.builder.where(`${link} = ${id}`);
-    inner.restrict(this.shared.reachOf(relation.object)).restrict(where).onlyKept();
+    if (!this.asksFacts) inner.hold(this.shared.held.reachOf(relation.object));
+    inner.restrict(where).onlyKept();
     inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
     const isNone = figure.as === 'count' && is === 'is' && value === 0;
     if (isNone || (figure.as === 'count' && is === 'atLeast' && value === 1)) {
@@ -359,7 +391,7 @@ class Scope {
 
   /** The alias of the record whose last link a to-one path names, and that link. */
   private linkAt(path: string, object: ObjectKey, alias: string): [alias: string, link: string] {
-    const steps = stepsOf(this.shared.context.catalogue, object, path) ?? [];
+    const steps = stepsOf(this.catalogue, object, path) ?? [];
     let at = alias;
     for (const step of steps.slice(0, -1)) at = this.join(at, step.key, step.field.to as ObjectKey);
     return [at, steps[steps.length - 1].key];
@@ -526,7 +558,7 @@ class Scope {
     }
     if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
     if (isTextual(field.type)) {
-      const { object, key } = stepsOf(this.shared.context.catalogue, this.object, path)?.at(-1) as Step;
+      const { object, key } = stepsOf(this.catalogue, this.object, path)?.at(-1) as Step;
       // What differs only by case stays together with its like, as groups do.
       const keys = [this.textOrder(object, alias, key, sql), sql];
       if (!canBeEmpty) return keys.map((each) => ({ sql: each, canBeEmpty }));
@@ -561,12 +593,13 @@ export class QuestionSql {
     private readonly object: ObjectKey,
     context: QuestionContext,
     rates: readonly Rate[],
-    reachOf: ReachOf,
+    held: Held,
     kept: 'kept' | 'deleted' = 'kept',
   ) {
-    this.shared = { source, context, rates, reachOf, parameters: {}, bound: 0, aliases: 0 };
+    this.shared = { source, context, rates, held, parameters: {}, bound: 0, aliases: 0 };
     this.scope = new Scope(this.shared, object, 'r');
     this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
+    this.scope.hold(held.root);
   }
 
   /** Binds a value and returns its placeholder. */

@@ -71,7 +71,7 @@ export class Door {
         if (pending.count > 0)
           await keepNotices(manager, tellings(pending.all, await this.nameOf(writing.actor)), unit.at);
         if (writing.continues === undefined) await manager.update('unit', id, { label });
-        return { unit: id, label, value };
+        return { unit: id, label, value: unit.asSeen(value) };
       }),
     );
     if (unit) {
@@ -146,6 +146,7 @@ export class Door {
       locale: { country },
       catalogue,
       hooks: this.hooks,
+      whoMay: (within, act) => this.organisation.whoMayWithin(within, act),
       affected: new AffectedRecords(new Set(this.derivations.keys()), catalogue),
     });
   }

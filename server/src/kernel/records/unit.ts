@@ -1,5 +1,7 @@
 import { type EntityManager } from 'typeorm';
 import {
+  actType,
+  asSeen,
   fieldOf,
   howMany,
   isComputedFromOthers,
@@ -8,12 +10,14 @@ import {
   partsOf,
   policyOf,
   systemActor,
+  type Act,
   type Actor,
   type Alike,
   type AnyRecord,
   type Catalogue,
   type NoticeKind,
   type ObjectKey,
+  type Operation,
   type OwnedParts,
   type Policy,
 } from '@zawn/core';
@@ -59,6 +63,7 @@ export interface UnitParts {
   catalogue: Catalogue;
   hooks: HooksByObject<Unit>;
   affected: AffectedRecords;
+  whoMay: (manager: EntityManager, act: Act) => Promise<number[]>;
 }
 
 const NONE: readonly string[] = [];
@@ -89,6 +94,8 @@ export class Unit {
   /** What people are to be told of what this unit did. */
   readonly pending = new PendingNotices();
   private readonly checks: WriteChecks;
+  /** Of what object the records are that this unit has read or written. */
+  private readonly objectOf = new WeakMap<object, ObjectKey>();
   /** What the unit did, in words, for the notice that offers to undo it. */
   label = '';
 
@@ -100,17 +107,58 @@ export class Unit {
       ...parts,
       policy: this.policy,
       find: (object, record) => this.find(object, record),
+      isWithin: async (operation, object, record) =>
+        (await this.parts.gate.visible(actor, object, [record], manager, operation)).has(record),
     });
   }
 
   /** A record within the actor's reach, as this unit has left it so far. */
-  find(object: ObjectKey, id: number): Promise<AnyRecord> {
-    return this.parts.gate.find(this.actor, object, id, this.manager);
+  async find(object: ObjectKey, id: number): Promise<AnyRecord> {
+    const record = await this.parts.gate.find(this.actor, object, id, this.manager);
+    this.objectOf.set(record, object);
+    return record;
+  }
+
+  /**
+   * What the unit gives whoever wrote it: a record, or some by name, without the fields that they do not see.
+   * Inside, whole records are worked on.
+   */
+  asSeen<T>(value: T): T {
+    if (typeof value !== 'object' || value === null) return value;
+    const object = this.objectOf.get(value);
+    if (object) return asSeen(this.policy, object, value as unknown as AnyRecord) as unknown as T;
+    if (Array.isArray(value)) return value.map((each: unknown) => this.asSeen(each)) as unknown as T;
+    if (Object.getPrototypeOf(value) !== Object.prototype) return value;
+    return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, this.asSeen(each)])) as T;
   }
 
   /** Which of these records are within the actor's reach, as this unit has left them. */
-  visible(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
-    return this.parts.gate.visible(this.actor, object, ids, this.manager);
+  async visible(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    const found = await this.parts.gate.visible(this.actor, object, ids, this.manager);
+    for (const record of found.values()) this.objectOf.set(record, object);
+    return found;
+  }
+
+  /** @throws Problem `not-allowed` when the actor may not do something beside working with records. */
+  mustMay(act: Act): void {
+    // What is taken back was permitted when it was done.
+    if (this.undoes !== undefined || this.policy.may(act)) return;
+    const { label } = actType(act);
+    throw new Problem(
+      'not-allowed',
+      `Your role does not let you ${label[0].toLowerCase()}${label.slice(1)}.`,
+    );
+  }
+
+  /** Whether the actor may do something with a record also when nothing were shared with them. */
+  async mayWithoutShares(operation: Operation, object: ObjectKey, id: number): Promise<boolean> {
+    const actor = { ...this.actor, shared: { see: {}, edit: {} } };
+    return (await this.parts.gate.visible(actor, object, [id], this.manager, operation)).has(id);
+  }
+
+  /** The people here, as this unit has left them, who may do something. */
+  whoMay(act: Act): Promise<number[]> {
+    return this.parts.whoMay(this.manager, act);
   }
 
   /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */
@@ -134,7 +182,7 @@ export class Unit {
     /** Links that nobody gave: they follow from another record, and lead where that one's do, come what may. */
     follows: readonly string[] = [],
   ): Promise<AnyRecord> {
-    this.mayWrite(object);
+    await this.may('add', object);
     const { own, lists } = apart(object, values);
     const parts = await preparedParts(this, lists, setter, () => Promise.resolve([]));
     const next = await this.prepare(object, own, setter, undefined, { follows, parts: standing(parts) });
@@ -156,7 +204,7 @@ export class Unit {
   ): Promise<AnyRecord> {
     const { version, setter = 'hand' } = options;
     const before = options.before ?? (await this.find(object, id));
-    this.mayWrite(object, before);
+    await this.may('edit', object, before);
     this.checks.version(object, before, version);
     const { own, lists } = apart(object, values);
     const parts = await preparedParts(this, lists, setter, (kind) => this.partsOn(kind, id));
@@ -191,9 +239,12 @@ export class Unit {
     const head: NewHead = { version: 1, createdAt: this.at, createdBy, updatedAt: this.at };
     const { columns, row } = newRow(this.catalogue, object, head, next);
     const id = dialect.insertRow(this.manager, object, columns, row);
-    const record = this.mustBeRead(object, next)
+    // What is computed from other records is not among the values.
+    const record = isComputedFromOthers(this.catalogue, object)
       ? await this.readBack(object, id)
       : asWritten(id, head, next);
+    this.objectOf.set(record, object);
+    if (!objectType(object).ownedBy) await this.checks.added(object, record);
     this.log({ object, record: id, kind: 'created' });
     for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, record, undefined);
     await this.parts.searchIndex.put(this, object, record, 'new');
@@ -225,6 +276,7 @@ export class Unit {
       version: before.version + 1,
       updatedAt: this.at,
     });
+    this.objectOf.set(after, object);
     for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, after, before);
     await this.parts.searchIndex.put(this, object, after, before);
     this.touched.add(object);
@@ -244,7 +296,7 @@ export class Unit {
   /** The same of a record that was read already, as it stands now. */
   async removeFound(object: ObjectKey, record: AnyRecord): Promise<void> {
     const { id } = record;
-    this.mayWrite(object, record);
+    await this.may('delete', object, record);
     if (objectType(object).category === 'setup') await this.checks.unused(object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
@@ -270,7 +322,7 @@ export class Unit {
   async restore(object: ObjectKey, id: number): Promise<void> {
     const gone = await this.manager.findOneBy<AnyRecord>(object, { id });
     if (!gone) throw notFound(`${objectType(object).label} ${id}`);
-    this.mayWrite(object, await this.bringBack(object, gone));
+    await this.may('delete', object, await this.bringBack(object, gone));
     // Whatever takes a unit back restores the parts one by one, as they were deleted.
     if (this.undoes !== undefined || !gone.deletedAt) return;
     for (const { object: part, link } of partsOf(object)) {
@@ -304,7 +356,7 @@ export class Unit {
    */
   async putOnList(list: number, ids: readonly number[], how: 'added' | 'taken'): Promise<number> {
     const record = await this.find('list', list);
-    this.mayWrite('list', record);
+    await this.may('edit', 'list', record);
     const object = record.object as ObjectKey;
     // What is to come off may lie out of reach by now, or be gone.
     const meant = how === 'taken' ? [...ids] : [...(await this.visible(object, ids)).keys()];
@@ -364,15 +416,7 @@ export class Unit {
     const { id, version } = before;
     const next = { ...columns, version: version + 1, updatedAt: this.at };
     if (dialect.update(this.manager, object, id, next, version)) return;
-    throw isStale(object, await this.find(object, id));
-  }
-
-  /** Whether a new record must be read back: it holds what is computed, or may lie out of the actor's reach. */
-  private mustBeRead(object: ObjectKey, values: Values): boolean {
-    if (isComputedFromOthers(this.catalogue, object)) return true;
-    const { owners } = this.policy;
-    // Who owns a record sees it; the gate is asked only where that does not say enough.
-    return owners !== undefined && !owners.includes(Number(values.owner));
+    throw isStale(object, asSeen(this.policy, object, await this.find(object, id)));
   }
 
   /**
@@ -389,9 +433,13 @@ export class Unit {
     });
   }
 
-  /** Whether the actor may write a record of an object, which is then noted as written to. */
-  private mayWrite(object: ObjectKey, record?: AnyRecord): void {
-    this.checks.mayWrite(object, record);
+  /** Makes sure the actor may do something with a record of an object, which is then noted as written to. */
+  private async may(
+    operation: 'add' | 'edit' | 'delete',
+    object: ObjectKey,
+    record?: AnyRecord,
+  ): Promise<void> {
+    await this.checks.may(operation, object, record);
     this.touched.add(object);
   }
 

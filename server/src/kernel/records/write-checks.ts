@@ -1,17 +1,22 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
+  asSeen,
   blankValues,
   howMany,
+  isGroup,
   isObjectKey,
   linksOf,
   objectKeys,
   objectType,
+  operationsOn,
   requiredFields,
-  type Actor,
+  seenCatalogue,
   type AnyRecord,
   type Catalogue,
   type ObjectKey,
+  type Operation,
   type Policy,
+  type Scope,
 } from '@zawn/core';
 import { CheckedValues, checkRecord, type Fault, type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
@@ -19,15 +24,20 @@ import { invalidInput, Problem } from '../../platform/http/problem';
 import { linksTo } from './links-to';
 import { type Values } from './values';
 
+type WriteOperation = 'add' | 'edit' | 'delete';
+
 /** Where something is about to be written. */
 interface At {
-  actor: Actor;
   policy: Policy;
   manager: EntityManager;
   catalogue: Catalogue;
   locale: Locale;
   /** The unit that is taken back. */
   undoes?: number;
+  /** Through what is written. */
+  through: string;
+  /** Whether a record, as the unit has left it, is one with which the actor may do something. */
+  isWithin: (operation: Operation, object: ObjectKey, id: number) => Promise<boolean>;
   /** A record within the actor's reach, as the unit has left it so far. */
   find: (object: ObjectKey, id: number) => Promise<AnyRecord>;
 }
@@ -42,28 +52,80 @@ export class WriteChecks {
   constructor(private readonly at: At) {}
 
   /**
-   * @param record left out for a new one.
-   * @throws Problem `not-allowed` when the actor may not write it.
+   * @param record left out for a new one, whose place is looked at once it is written.
+   * @throws Problem `not-allowed` when the actor may not do that with it.
    */
-  mayWrite(object: ObjectKey, record?: AnyRecord): void {
+  async may(operation: WriteOperation, object: ObjectKey, record?: AnyRecord): Promise<void> {
     const { ownedBy, fields } = objectType(object);
     if (ownedBy && this.at.undoes === undefined) {
       const owner = objectType(fields[ownedBy.link].to as ObjectKey).label.toLowerCase();
       throw new Problem('not-allowed', `This is a part of its ${owner}. Change it there.`);
     }
-    // A new view or list is its maker's, whatever it says.
-    const maker = record ?? (Object.assign({}, { owner: this.at.actor.personId }) as unknown as AnyRecord);
-    if (!this.at.policy.mayChange(object, maker)) {
-      const { category, label, plural } = objectType(object);
-      throw new Problem(
-        'not-allowed',
-        category === 'log'
-          ? 'What happened stays written as it was. Undo it instead.'
-          : category === 'setup'
-            ? `Only operations can change ${plural.toLowerCase()}.`
-            : `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
-      );
+    for (const each of this.asked(operation, object)) {
+      const scope = this.at.policy.scope(object, each);
+      if (scope === 'none') throw this.refusal(operation, object);
+      if (record && !(await this.isWithin(scope, each, object, record)))
+        throw this.refusal(operation, object, record);
     }
+  }
+
+  /**
+   * A new record must lie where its maker may add one, and be seen by them.
+   * @throws Problem `not-allowed` when it does not.
+   */
+  async added(object: ObjectKey, record: AnyRecord): Promise<void> {
+    for (const each of this.asked('add', object)) {
+      const scope = this.at.policy.scope(object, each);
+      if (!(await this.isWithin(scope, each, object, record)))
+        throw new Problem(
+          'not-allowed',
+          `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
+        );
+    }
+  }
+
+  /** What has to be permitted for an operation: what is taken back was permitted when it was done. */
+  private asked(operation: WriteOperation, object: ObjectKey): Operation[] {
+    const { category } = objectType(object);
+    if (this.at.undoes !== undefined) return [category === 'setup' || category === 'log' ? operation : 'see'];
+    const isImported = this.at.through === 'import' && operationsOn(object).includes('import');
+    return isImported && operation !== 'delete' ? [operation, 'import'] : [operation];
+  }
+
+  /** Whether a record lies within a scope. Who owns it says enough mostly; otherwise it is looked up. */
+  private async isWithin(
+    scope: Scope,
+    operation: Operation,
+    object: ObjectKey,
+    record: AnyRecord,
+  ): Promise<boolean> {
+    if (holdsByOwner(scope, Number(record.owner))) return true;
+    // Whatever is here was found by whoever sees it.
+    if (operation !== 'add' && isSameScope(this.at.policy, object, operation)) return true;
+    return this.at.isWithin(operation, object, record.id);
+  }
+
+  private refusal(operation: WriteOperation, object: ObjectKey, record?: AnyRecord): Problem {
+    const { category, label, plural, setUpBy, nameField } = objectType(object);
+    const verb = { add: 'add', edit: 'change', delete: 'delete' }[operation];
+    if (category === 'log')
+      return new Problem('not-allowed', 'What happened stays written as it was. Undo it instead.');
+    if (setUpBy)
+      return new Problem(
+        'not-allowed',
+        `Your role does not let you ${verb} ${plural.toLowerCase()}. Ask whoever sets up Zawn in your organisation.`,
+      );
+    if (!record)
+      return new Problem('not-allowed', `Your role does not let you ${verb} ${plural.toLowerCase()}.`);
+    if (category === 'shared')
+      return new Problem(
+        'not-allowed',
+        `Only its owner can change this ${label.toLowerCase()}. Save a copy of your own.`,
+      );
+    return new Problem(
+      'not-allowed',
+      `Your role does not let you ${verb} this ${label.toLowerCase()}, “${String(record[nameField]).slice(0, 80)}”.`,
+    );
   }
 
   /**
@@ -71,11 +133,13 @@ export class WriteChecks {
    * @throws Problem `invalid-input` with every fault.
    */
   values(object: ObjectKey, purpose: 'create' | 'change', setter: Setter, values: unknown): Values {
-    const { locale, catalogue } = this.at;
+    const { locale, catalogue, policy } = this.at;
     if (values instanceof CheckedValues) return values.complete(catalogue, object, purpose);
     const takesRetired = this.at.undoes !== undefined;
+    // A person sets what they may see; what follows from that, or is taken back, is set whoever sees it.
+    const fields = setter === 'hand' && !takesRetired ? seenCatalogue(catalogue, policy) : catalogue;
     const { value, faults } = checkRecord(
-      { object, purpose, setter, locale, catalogue, takesRetired },
+      { object, purpose, setter, locale, catalogue: fields, takesRetired },
       values,
     );
     if (!value) throw invalidInput(faults);
@@ -84,7 +148,8 @@ export class WriteChecks {
 
   /** @throws Problem `stale-version` with the current record when it is another than the one meant. */
   version(object: ObjectKey, record: AnyRecord, version: number | undefined): void {
-    if (version !== undefined && version !== record.version) throw isStale(object, record);
+    if (version !== undefined && version !== record.version)
+      throw isStale(object, asSeen(this.at.policy, object, record));
   }
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
@@ -155,6 +220,22 @@ export class WriteChecks {
     this.linkable.clear();
   }
 }
+
+/** Whether a scope lets through whatever a person owns, to be told without looking the record up. */
+function holdsByOwner(scope: Scope, owner: number): boolean {
+  if (typeof scope === 'string') return scope === 'all';
+  if (isGroup(scope))
+    return scope.join === 'any'
+      ? scope.of.some((part) => holdsByOwner(part, owner))
+      : scope.join === 'all' && scope.of.every((part) => holdsByOwner(part, owner));
+  return 'field' in scope && scope.field === 'owner' && scope.is === 'anyOf'
+    ? (scope.value as readonly number[]).includes(owner)
+    : false;
+}
+
+/** Whether somebody may do something with every record that they see. */
+const isSameScope = (policy: Policy, object: ObjectKey, operation: Operation): boolean =>
+  JSON.stringify(policy.scope(object, operation)) === JSON.stringify(policy.scope(object));
 
 function stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: number): Problem {
   const name = String(record[objectType(object).nameField]);

@@ -11,7 +11,7 @@ import {
 import { Database } from '../../platform/database/database';
 import { dialect } from '../../platform/database/dialect';
 import { Gate } from '../questions/gate';
-import { foundIn, hangs, spokenFields, type SearchedKind } from './search-index';
+import { foundIn, hangs, searchedKinds, spokenFields, type SearchedKind } from './search-index';
 import { isForgiven, isOneErrorApart, plainWord, variantsOf, wordsIn } from './spelling';
 
 const SHOWN = 12;
@@ -22,6 +22,8 @@ const WEIGHED = { title: 140, anywhere: 80, said: 40 };
 /** Matches after which the next part is not looked through: what it holds would stand below them anyway. */
 const ENOUGH = { title: 140, anywhere: SHOWN, said: 0 };
 const parts = ['title', 'anywhere', 'said'] as const;
+/** How much more is weighed where the index cannot tell what is within reach. */
+const DEEPER = 20;
 /** Spellings tried for one word. */
 const MOST_SPELLINGS = 8;
 
@@ -78,13 +80,15 @@ export class Search {
 
   /** Records with all words, those in whose name they stand first, the latest first; within reach only. */
   private async matching(actor: Actor, words: string[][]): Promise<Found[]> {
-    const { owners } = policyOf(actor);
+    const owners = ownersOfFound(actor);
+    // Where the index cannot say what is within reach, more is weighed, as much of it may fall away.
+    const weighed = owners || seesEverything(actor) ? 1 : DEEPER;
     const rows = new Set<number>();
     for (const within of parts) {
       const query = dialect.fullText.query(words, within, owners);
-      const statement = { sql: dialect.fullText.find, parameters: [query, WEIGHED[within]] };
+      const statement = { sql: dialect.fullText.find, parameters: [query, WEIGHED[within] * weighed] };
       for (const { row } of await this.database.reader.many(statement)) rows.add(Number(row));
-      if (rows.size >= ENOUGH[within]) break;
+      if (rows.size >= ENOUGH[within] * weighed) break;
     }
     const ids = new Map<SearchedKind, number[]>();
     for (const { kind, id } of [...rows].map(foundIn)) ids.set(kind, [...(ids.get(kind) ?? []), id]);
@@ -115,6 +119,16 @@ export class Search {
     return hits;
   }
 }
+
+/** The people one of whom owns whatever somebody can find, as far as that is said of every kind. */
+function ownersOfFound(actor: Actor): number[] | undefined {
+  const policy = policyOf(actor);
+  const owners = searchedKinds.map((kind) => policy.ownersAround(kind));
+  const known = owners.filter((some) => some !== undefined);
+  return known.length === owners.length ? [...new Set(known.flat())] : undefined;
+}
+
+const seesEverything = (actor: Actor) => searchedKinds.every((kind) => policyOf(actor).scope(kind) === 'all');
 
 /** The text in which something was found that hangs on a record. */
 const saidIn = (kind: SearchedKind, record: AnyRecord) =>

@@ -111,6 +111,6 @@ export class SessionController {
 
   private async demoPeople(): Promise<SignedOut['demoPeople']> {
     const people = await this.organisation.people();
-    return people.map(({ name, email, role, jobTitle }) => ({ name, email, role, jobTitle }));
+    return people.map(({ name, email, sells, jobTitle }) => ({ name, email, sells, jobTitle }));
   }
 }

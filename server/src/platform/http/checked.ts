@@ -54,7 +54,7 @@ export const CheckedBody = (schema: Schema) => Body(new CheckedBy(schema));
 export const CheckedQuery = (schema: Schema) => Query(new CheckedBy(schema));
 
 /** The id of a record in the address. */
-export const RecordId = () => Param('id', new ToRecordId());
+export const RecordId = (name = 'id') => Param(name, new ToRecordId());
 
 /** The id that a page of a list goes on behind; undefined for the first page. */
 export const Before = () => Query('before', new ToRecordId());

@@ -26,7 +26,7 @@ class MayGuard implements CanActivate {
 /**
  * Opens a route, or all routes of a controller, only to people who may do something.
  * @example
- * @May('export', 'You may not take records out as a file. Ask your manager.')
+ * @May('keepBackups', 'Your role does not let you look after backups.')
  */
 export const May = (act: Act, refusal: string) =>
   applyDecorators(SetMetadata(MAY, act), UseGuards(new MayGuard(act, refusal)));

@@ -14,7 +14,7 @@ export const access: Feature = {
       group: 'Setup',
       letter: 'x',
       icon: Users,
-      needs: 'setUp',
+      isFor: (policy) => policy.may('managePeople'),
       about: 'Who works here: invite, role, team, a new password, leaving.',
       words: 'person user member invite invitation role password colleague leave deactivate team',
     },

@@ -1,16 +1,16 @@
-import { type NewPasswordLink, type Role } from '@zawn/core';
+import { type NewPasswordLink } from '@zawn/core';
 import { Button, Form, Input, Select, Typography } from 'antd';
 import { ApiProblem } from '../../platform/api/client';
 import { date } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { roles } from './roles';
+import { roleOptions } from './roles';
 
 /** What is asked of somebody who is invited. */
 export interface Invited {
   name: string;
   email: string;
   jobTitle?: string;
-  role: Role;
+  role: string;
   team?: number;
 }
 
@@ -43,7 +43,8 @@ export function Invite({
   close: () => void;
   isBusy: boolean;
 }) {
-  const { teams } = useSession();
+  const { teams, roles } = useSession();
+  const offered = roleOptions(roles);
   const [form] = Form.useForm<Invited>();
   const send = (values: Invited) =>
     invite(values).catch((error: unknown) => {
@@ -57,7 +58,7 @@ export function Invite({
       className="people-invite"
       layout="vertical"
       requiredMark={false}
-      initialValues={{ role: roles[0].value, team: teams[0]?.id }}
+      initialValues={{ role: offered[0]?.value, team: teams[0]?.id }}
       onFinish={(values) => void send(values)}
     >
       <Form.Item name="name" label="Name" rules={[{ required: true, message: 'Enter a name' }]}>
@@ -70,7 +71,7 @@ export function Invite({
         <Input maxLength={200} />
       </Form.Item>
       <Form.Item name="role" label="Role">
-        <Select options={roles} />
+        <Select options={offered} />
       </Form.Item>
       <Form.Item name="team" label="Team">
         <Select allowClear options={teams.map(({ id, name }) => ({ value: id, label: name }))} />

@@ -11,7 +11,7 @@ import { counted, initials } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { Invite, MadeLink, type Invited } from './invite';
-import { roles } from './roles';
+import { roleOptions } from './roles';
 import { TeamsPanel } from './teams-panel';
 import { WayIn } from './way-in';
 import './access.css';
@@ -26,7 +26,7 @@ const NO_TEAM = 0;
 
 /** Who works here: role, team, and how each of them gets in. */
 export function Component() {
-  const { me, teams } = useSession();
+  const { me, teams, roles } = useSession();
   const { complain } = useNotices();
   const write = useWrite();
   const [isInviting, setInviting] = useState(false);
@@ -153,7 +153,7 @@ export function Component() {
                 <Select
                   variant="borderless"
                   value={person.role}
-                  options={roles}
+                  options={roleOptions(roles, person.role)}
                   onChange={(role) => change(person, { role })}
                   disabled={!person.active}
                   aria-label={`Role of ${person.name}`}

@@ -22,7 +22,14 @@ export const activities: Feature = {
   ],
   places: [
     { path: '/', label: 'Today', group: 'Day', letter: 't', icon: Sun, onPhone: 'Today' },
-    { path: '/activities', label: 'Activities', group: 'Day', letter: 'k', icon: ListChecks },
+    {
+      path: '/activities',
+      label: 'Activities',
+      group: 'Day',
+      letter: 'k',
+      icon: ListChecks,
+      isFor: (policy) => policy.allows('activity', 'see'),
+    },
   ],
   additions: [{ object: 'activity', label: 'Task', letter: 't', More: WhenDue, asks: ['dueOn'] }],
   sheets: {

@@ -6,7 +6,6 @@ import {
   daysBetween,
   isSubject,
   ME,
-  MY_TEAM,
   planDay,
   untouchedLead,
   type AnyRecord,
@@ -31,6 +30,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { RecordLinks } from '../../kernel/records/record-links';
 import { useSession } from '../../platform/sessions/session';
+import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { SuggestionsOnToday } from '../people/contact-suggestions';
 import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
@@ -197,13 +197,13 @@ export function Component() {
   const { policy, today } = useSession();
   const add = useAdd();
   const { open } = useOpening();
-  const leads = policy.may('lead');
+  const leads = policy.may('seeTeam');
   const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
   const [activeId, setActiveId] = useState<number>();
   const [finishing, setFinishing] = useState<number>();
   const whose = useMemo<Condition | undefined>(() => {
     if (scope === 'mine') return { field: 'owner', is: 'anyOf', value: [ME] };
-    return policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+    return ownersOf(policy, 'activity');
   }, [scope, policy]);
   const question: Question = {
     version: 1,
@@ -302,7 +302,7 @@ export function Component() {
               <Segmented
                 value={scope}
                 options={[
-                  { value: 'team', label: policy.sees === 'team' ? 'My team' : 'Everyone' },
+                  { value: 'team', label: whoseWork(policy, 'activity') === 'team' ? 'My team' : 'Everyone' },
                   { value: 'mine', label: 'Mine' },
                 ]}
                 onChange={setScope}

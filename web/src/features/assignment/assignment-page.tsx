@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ask, fieldOf, roleType, type AssignmentTrial, type FieldValue } from '@zawn/core';
+import { ask, fieldOf, type AssignmentTrial, type FieldValue } from '@zawn/core';
 import { Button, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
@@ -68,7 +68,7 @@ export function Component() {
       body: {
         name: `Rule ${rules.length + 1}`,
         to: 'person',
-        person: people.find(({ active, role }) => active && roleType(role).sells === 'always')?.id,
+        person: people.find(({ active, sells }) => active && sells === 'always')?.id,
         position: rules.length,
         active: true,
       },

@@ -11,7 +11,7 @@ export const assignment: Feature = {
       group: 'Setup',
       letter: 'w',
       icon: Split,
-      needs: 'setUp',
+      isFor: (policy) => policy.may('setUpAssignment'),
       about: 'Who gets a new lead: rules in order, turns within a team, and who gets the rest.',
       words: 'owner routing territory round robin distribution',
     },

@@ -1,4 +1,4 @@
-import { roleType, type Condition, type RecordOf, type Wording } from '@zawn/core';
+import { type Condition, type RecordOf, type Wording } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { nearDate } from '../../platform/frame/format';
@@ -32,7 +32,7 @@ export function RuleCard({ rule, at, count, wording, isDecisive, change, move, r
   const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
   const group = JSON.parse(rule.people ?? '[]') as number[];
   const options = people
-    .filter(({ active, role }) => active && roleType(role).sells !== 'never')
+    .filter(({ active, sells }) => active && sells !== 'never')
     .map(({ id, name, awayUntil }) => ({
       value: id,
       label: awayUntil ? `${name}, away until ${nearDate(awayUntil, today)}` : name,

@@ -62,7 +62,7 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
           Take off this list
         </Button>
       )}
-      {policy.may('export') && exportMarked}
+      {policy.allows(object, 'export') && exportMarked}
       <Button size="small" danger icon={<Trash2 size={13} />} onClick={() => setTask('delete')}>
         Delete
       </Button>

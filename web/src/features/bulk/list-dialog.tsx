@@ -27,7 +27,9 @@ export function ListDialog({ object, what, selection, onDone, close }: Props) {
   const { complain } = useNotices();
   const bulk = useBulk();
   const [typed, setTyped] = useState('');
-  const mine = (data?.lists ?? []).filter((list) => list.object === object && policy.mayChange('list', list));
+  const mine = (data?.lists ?? []).filter(
+    (list) => list.object === object && policy.mayChangeShared('list', list),
+  );
   const name = typed.trim();
   const matches = mine.filter((list) => list.name.toLowerCase().includes(name.toLowerCase()));
   const options: Option<Choice>[] = matches.map(({ id, name: its }) => ({

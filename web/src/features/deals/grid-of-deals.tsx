@@ -7,7 +7,6 @@ import {
   isGroup,
   isRelated,
   ME,
-  MY_TEAM,
   type Condition,
   type DealGridRequest,
   type Design,
@@ -24,6 +23,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
+import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealGrid } from './deal-grid';
 import './deals.css';
 
@@ -93,13 +93,11 @@ export function GridOfDeals({ design, onTotal }: Props) {
   const stages = useMemo(() => stagesOf(pipeline), [stagesOf, pipeline]);
   const owners = ownersIn(where);
   const whose = useMemo<Condition | undefined>(() => {
-    if (owners) return owners;
-    if (policy.sees === 'own') return { field: 'owner', is: 'anyOf', value: [ME] };
-    return policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined;
+    return owners ?? ownersOf(policy, 'deal');
   }, [owners, policy]);
   const single = owners ? loneMember(owners) : undefined;
   const name =
-    policy.sees === 'own' || single === ME || single === me.id
+    whoseWork(policy, 'deal') === 'own' || single === ME || single === me.id
       ? 'Your quarter'
       : typeof single === 'number'
         ? `${person(single)?.name ?? 'Their'}’s quarter`

@@ -7,7 +7,17 @@ const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => (
 /** Deals and the deal grid. */
 export const deals: Feature = {
   pages: [{ path: 'deals', lazy: () => import('./deals-page') }],
-  places: [{ path: '/deals', label: 'Deals', group: 'Win', letter: 'd', icon: Handshake, onPhone: 'Deals' }],
+  places: [
+    {
+      path: '/deals',
+      label: 'Deals',
+      group: 'Win',
+      letter: 'd',
+      icon: Handshake,
+      onPhone: 'Deals',
+      isFor: (policy) => policy.allows('deal', 'see'),
+    },
+  ],
   additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
   sheets: { deal: { Head: DealHead } },
 };

@@ -13,7 +13,14 @@ export const forms: Feature = {
     { path: 'forms/:id', lazy: () => import('./form-page') },
   ],
   places: [
-    { path: '/forms', label: 'Forms', group: 'Find', letter: 'o', icon: ClipboardList, needs: 'setUp' },
+    {
+      path: '/forms',
+      label: 'Forms',
+      group: 'Find',
+      letter: 'o',
+      icon: ClipboardList,
+      isFor: (policy) => policy.may('setUpCapture'),
+    },
   ],
   timeline: [
     timelineKind({

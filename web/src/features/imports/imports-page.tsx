@@ -171,7 +171,7 @@ export function Component() {
               refused={data?.refused ?? []}
               notes={data?.notes ?? []}
               point={point}
-              makeField={policy.may('setUp') ? makeField : undefined}
+              makeField={policy.may('setUpFields') ? makeField : undefined}
               split={look && ((split) => again.mutate({ reading: { ...settled.reading, split } }))}
             />
           )}

@@ -1,3 +1,4 @@
+import { customisable } from '@zawn/core';
 import { Upload } from 'lucide-react';
 import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
@@ -9,7 +10,16 @@ const ImportNoteLine = lazy(() =>
 /** Bringing records in from files. */
 export const imports: Feature = {
   pages: [{ path: 'imports', lazy: () => import('./imports-page') }],
-  places: [{ path: '/imports', label: 'Imports', group: 'Find', letter: 'i', icon: Upload }],
+  places: [
+    {
+      path: '/imports',
+      label: 'Imports',
+      group: 'Find',
+      letter: 'i',
+      icon: Upload,
+      isFor: (policy) => customisable.some(({ key }) => policy.allows(key, 'import')),
+    },
+  ],
   timeline: [
     timelineKind({
       kind: 'importNote',

@@ -66,7 +66,7 @@ export function SetupPanel(props: Props) {
   const left = setup.columns.filter((path) => path === null).length;
   const beside = counts ? bucketsBeside(counts) : [];
   const lists = (saved?.lists ?? []).filter(
-    (list) => list.object === setup.target && policy.mayChange('list', list),
+    (list) => list.object === setup.target && policy.mayChangeShared('list', list),
   );
   return (
     <aside className="import-side" aria-label="What will happen">

@@ -65,7 +65,7 @@ export function UnknownTexts(props: Props) {
   };
   /** What keeps the choices behind a column, where operations may add to them. */
   const keptIn = (path: string, { choices, list }: Field): Kept | undefined => {
-    if (!choices || !policy.may('setUp')) return undefined;
+    if (!choices || !policy.may('setUpFields')) return undefined;
     if (list !== undefined) {
       const own = choiceLists.find((each) => each.list === list);
       return own

@@ -7,7 +7,17 @@ const LeadHead = lazy(() => import('./lead-head').then(({ LeadHead: part }) => (
 /** Leads, from the first word to what they become. */
 export const leads: Feature = {
   pages: [{ path: 'leads', lazy: () => import('./leads-page') }],
-  places: [{ path: '/leads', label: 'Leads', group: 'Find', letter: 'l', icon: Magnet, onPhone: 'Leads' }],
+  places: [
+    {
+      path: '/leads',
+      label: 'Leads',
+      group: 'Find',
+      letter: 'l',
+      icon: Magnet,
+      onPhone: 'Leads',
+      isFor: (policy) => policy.allows('lead', 'see'),
+    },
+  ],
   additions: [{ object: 'lead', label: 'Lead', letter: 'l' }],
   // What a lead became goes on in its contact, account and deal.
   sheets: { lead: { Head: LeadHead, isReadOnly: ({ convertedAt }) => convertedAt !== null } },

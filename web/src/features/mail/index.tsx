@@ -14,7 +14,7 @@ export const mail: Feature = {
       group: 'Setup',
       letter: 'm',
       icon: Mail,
-      needs: 'setUp',
+      isFor: (policy) => policy.may('setUpCapture'),
       about: 'The addresses at which emails become leads or join a timeline, and what came in.',
       words: 'mail capture address inbox smtp',
     },

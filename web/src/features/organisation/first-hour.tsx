@@ -19,7 +19,7 @@ const COUNTED: Question[] = (['target', 'lead', 'contact', 'account', 'form'] as
 export function FirstHour({ isPage = false }: { isPage?: boolean }) {
   const { policy, people, organisation } = useSession();
   const [preferences, setPreferences] = usePreferences();
-  const isWanted = policy.may('setUp') && (isPage || !preferences.hidesFirstHour);
+  const isWanted = policy.may('setUpMoney') && (isPage || !preferences.hidesFirstHour);
   const { data } = useQuery({ ...figures(COUNTED), enabled: isWanted });
   if (!isWanted || !data) return null;
   const [targets, leads, contacts, accounts, forms] = data.map(([row]) => row?.figures[0] ?? 0);

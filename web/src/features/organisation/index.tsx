@@ -1,7 +1,8 @@
+import { type Policy } from '@zawn/core';
 import { Coins, Goal, Hourglass } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
-const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
+const setsUpMoney = (policy: Policy) => policy.may('setUpMoney');
 
 /** What holds for the whole organisation: its money, its calendar and its targets. */
 export const organisation: Feature = {
@@ -12,7 +13,8 @@ export const organisation: Feature = {
   ],
   places: [
     {
-      ...ofSetup,
+      group: 'Setup',
+      isFor: setsUpMoney,
       path: '/setup/first-hour',
       label: 'The first hour',
       letter: '1',
@@ -21,7 +23,8 @@ export const organisation: Feature = {
       words: 'begin start steps checklist onboarding first',
     },
     {
-      ...ofSetup,
+      group: 'Setup',
+      isFor: setsUpMoney,
       path: '/setup/organisation',
       label: 'Money and calendar',
       letter: 'j',
@@ -31,7 +34,8 @@ export const organisation: Feature = {
         'currency rate exchange fiscal year week time zone country organisation name european central bank',
     },
     {
-      ...ofSetup,
+      group: 'Setup',
+      isFor: (policy) => policy.may('setTargets'),
       path: '/setup/targets',
       label: 'Targets',
       letter: 'q',

@@ -2,7 +2,6 @@ import { useQuery } from '@tanstack/react-query';
 import {
   ask,
   periodOf,
-  roleType,
   toMajor,
   toMinor,
   type Colleague,
@@ -29,8 +28,7 @@ const QUARTERS = 4;
 /** Those who have a target: whoever sells, and whoever has one already. */
 const whoSells = (people: readonly Colleague[], targets: readonly Target[]) =>
   people.filter(
-    ({ id, active, role }) =>
-      active && (roleType(role).sells === 'always' || targets.some(({ owner }) => owner === id)),
+    ({ id, active, sells }) => active && (sells === 'always' || targets.some(({ owner }) => owner === id)),
   );
 
 /** Moves the focus to the cell so many rows and columns away. */

@@ -16,8 +16,23 @@ export const people: Feature = {
     { path: 'accounts', lazy: () => import('./accounts-page') },
   ],
   places: [
-    { path: '/contacts', label: 'Contacts', group: 'Win', letter: 'c', icon: Contact, onPhone: 'People' },
-    { path: '/accounts', label: 'Accounts', group: 'Win', letter: 'a', icon: Building2 },
+    {
+      path: '/contacts',
+      label: 'Contacts',
+      group: 'Win',
+      letter: 'c',
+      icon: Contact,
+      onPhone: 'People',
+      isFor: (policy) => policy.allows('contact', 'see'),
+    },
+    {
+      path: '/accounts',
+      label: 'Accounts',
+      group: 'Win',
+      letter: 'a',
+      icon: Building2,
+      isFor: (policy) => policy.allows('account', 'see'),
+    },
   ],
   additions: [
     { object: 'contact', label: 'Contact', letter: 'c' },

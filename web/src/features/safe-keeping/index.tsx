@@ -11,7 +11,7 @@ export const safeKeeping: Feature = {
       group: 'Setup',
       letter: '2',
       icon: ArchiveRestore,
-      needs: 'setUp',
+      isFor: (policy) => policy.may('keepBackups'),
       about: 'The backups that are kept, how the last one went, and how one is brought back.',
       words: 'backup restore archive safe copy recover',
     },

@@ -1,7 +1,8 @@
+import { type Policy } from '@zawn/core';
 import { GitFork, ListOrdered, ListTree, Tag, TextCursorInput } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
-const ofSetup = { group: 'Setup', needs: 'setUp' } as const;
+const ofSetup = { group: 'Setup', isFor: (policy: Policy) => policy.may('setUpFields') } as const;
 
 /** What operations look after: fields, scores, conversion, choices and tags. */
 export const setup: Feature = {

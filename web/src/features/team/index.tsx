@@ -5,6 +5,13 @@ import { type Feature } from '../../kernel/shell/feature';
 export const team: Feature = {
   pages: [{ path: 'team', lazy: () => import('./team-page') }],
   places: [
-    { path: '/team', label: 'Team pipeline', group: 'Steer', letter: 'p', icon: Gauge, needs: 'lead' },
+    {
+      path: '/team',
+      label: 'Team pipeline',
+      group: 'Steer',
+      letter: 'p',
+      icon: Gauge,
+      isFor: (policy) => policy.may('seeTeam'),
+    },
   ],
 };

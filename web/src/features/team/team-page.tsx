@@ -1,10 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   allOf,
-  MY_TEAM,
   periodQuestions,
   progressOf,
-  roleType,
   winRate,
   type Condition,
   type FigureRow,
@@ -21,6 +19,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
+import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { useTheme } from '../../platform/theme/theme';
 import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
 import { StageBars } from './stage-bars';
@@ -78,7 +77,7 @@ export function Component() {
   const { currency } = organisation;
   const chosen = periods.find(({ value }) => value === parameters.get('period')) ?? periods[0];
   const whose = useMemo<Condition | undefined>(
-    () => (policy.sees === 'team' ? { field: 'owner', is: 'anyOf', value: [MY_TEAM] } : undefined),
+    () => (whoseWork(policy, 'deal') === 'team' ? ownersOf(policy, 'deal') : undefined),
     [policy],
   );
   const period = periodQuestions(whose, chosen.period);
@@ -114,11 +113,10 @@ export function Component() {
   );
   const total = totalOf(segments);
   const rate = winRate(sum(won.values()), sum(lost.values()));
-  const reach = policy.owners ?? people.map(({ id }) => id);
+  const reach = policy.owners('deal') ?? people.map(({ id }) => id);
   const owners = people.filter(
-    ({ id, role }) =>
-      reach.includes(id) &&
-      (roleType(role).sells === 'always' || won.has(id) || segments.some(({ owner }) => owner === id)),
+    ({ id, sells }) =>
+      reach.includes(id) && (sells === 'always' || won.has(id) || segments.some(({ owner }) => owner === id)),
   );
   const ownerIds = owners.map(({ id }) => id);
   const colours = theme.series(owners.length);

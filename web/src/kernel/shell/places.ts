@@ -1,5 +1,5 @@
 import { type LucideIcon } from 'lucide-react';
-import { type Act, type Policy } from '@zawn/core';
+import { type Policy } from '@zawn/core';
 
 /** The groups of the rail in their order; setting up stands at its foot. */
 export const placeGroups = ['Day', 'Find', 'Win', 'Steer', 'Setup'] as const;
@@ -11,8 +11,8 @@ export interface Place {
   group: (typeof placeGroups)[number];
   letter: string;
   icon: LucideIcon;
-  /** What only those have use for who may do this. */
-  needs?: Act;
+  /** Who has use for it; everybody when left out. */
+  isFor?: (policy: Policy) => boolean;
   /** On a phone: how it is called in the bar at the foot. The others stand behind *More*. */
   onPhone?: string;
   /** A section of Setup: what is done there, in a sentence, and words it may be looked for by. */
@@ -21,9 +21,9 @@ export interface Place {
 }
 
 /** The places a person goes to, group by group. */
-export const placesFor = (all: readonly Place[], policy: Pick<Policy, 'may'>): Place[] =>
+export const placesFor = (all: readonly Place[], policy: Policy): Place[] =>
   placeGroups.flatMap((group) =>
-    all.filter((place) => place.group === group && (!place.needs || policy.may(place.needs))),
+    all.filter((place) => place.group === group && (!place.isFor || place.isFor(policy))),
   );
 
 /** The sections of Setup that each of the words typed stands in, in their name or in what is said of them. */

@@ -29,7 +29,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
   const record = base.kind === 'saved' ? base.view : base.kind === 'list' ? base.list : undefined;
   const noun = base.kind === 'list' ? 'list' : ('view' as const);
   const address = record && `/${noun}s/${record.id}`;
-  const isMine = record !== undefined && policy.mayChange(noun, record);
+  const isMine = record !== undefined && policy.mayChangeShared(noun, record);
   const pin = record && `${noun}-${record.id}`;
   const isPinned = pin !== undefined && (preferences.pinned ?? []).includes(pin);
   const isDefault = base.kind === 'saved' && preferences.defaultViews?.[object] === base.view.id;

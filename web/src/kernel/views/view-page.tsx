@@ -66,7 +66,8 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   // What is counted is what is shown: the grid holds the open deals of one pipeline.
   const total = isGrid ? gridTotal : rows.total;
   const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
-  const isOwnList = base.kind === 'list' && isCustomisable(object) && policy.mayChange('list', base.list);
+  const isOwnList =
+    base.kind === 'list' && isCustomisable(object) && policy.mayChangeShared('list', base.list);
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
       <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>
@@ -90,7 +91,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         )}
         <div className="page-tools">
           {isTable && <ColumnsPanel design={design} onChange={change} />}
-          {policy.may('export') && <ExportMenu design={design} />}
+          {policy.allows(object, 'export') && <ExportMenu design={design} />}
           {tools}
           <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
             {additions.find((each) => each.object === object)?.label ?? label}

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { isObjectKey, objectType } from '@zawn/core';
-import { SESSION } from '../sessions/session';
+import { SESSION, useSession } from '../sessions/session';
 import { RECORDS } from './queries';
 
 /** Several writes in a row are one reason to ask again. */
@@ -12,6 +12,9 @@ const CALM_MS = 400;
  * listens: a browser opens few connections to one host, and a row of tabs would use them all up.
  */
 export function useLiveUpdates(): void {
+  const { actor } = useSession();
+  // Whoever may see other things hears of other things.
+  const hearsAs = JSON.stringify(actor);
   const queryClient = useQueryClient();
   useEffect(() => {
     let timer: number | undefined;
@@ -34,7 +37,7 @@ export function useLiveUpdates(): void {
     const hear = ({ data }: MessageEvent<string>) => {
       const { objects = [] } = JSON.parse(data) as { objects?: string[] };
       isSetupWritten ||= objects.some(
-        (object) => isObjectKey(object) && objectType(object).category === 'setup',
+        (object) => isObjectKey(object) && (objectType(object).category === 'setup' || object === 'share'),
       );
       askAgain();
     };
@@ -70,5 +73,5 @@ export function useLiveUpdates(): void {
       window.removeEventListener('pageshow', listen);
       window.removeEventListener('pagehide', stop);
     };
-  }, [queryClient]);
+  }, [queryClient, hearsAs]);
 }

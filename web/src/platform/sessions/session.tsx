@@ -3,6 +3,7 @@ import {
   catalogueWith,
   dayIn,
   policyOf,
+  seenCatalogue,
   type Catalogue,
   type Colleague,
   type Day,
@@ -63,7 +64,7 @@ export function useSignOut() {
 interface Session extends SignedIn {
   /** What the person may see and do. */
   policy: Policy;
-  /** The built-in fields and the organisation's own. */
+  /** The built-in fields and the organisation's own, as far as the person sees them. */
   catalogue: Catalogue;
   person: (id: number | null | undefined) => Colleague | undefined;
   /** The day an instant falls on in the organisation’s time zone. */
@@ -86,10 +87,11 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
   const value = useMemo<Session>(() => {
     const people = new Map(signedIn.people.map((person) => [person.id, person]));
     const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
+    const policy = policyOf(signedIn.actor);
     return {
       ...signedIn,
-      policy: policyOf(signedIn.actor),
-      catalogue: catalogueWith(signedIn),
+      policy,
+      catalogue: seenCatalogue(catalogueWith(signedIn), policy),
       person: (id) => (id == null ? undefined : people.get(id)),
       dayOf: (instant) => dayIn(signedIn.organisation.timeZone, String(instant)),
       stage: (id) => stages.get(Number(id)),

@@ -1,4 +1,4 @@
-import { roleType, type Role, type SignedIn } from '@zawn/core';
+import { type Sells, type SignedIn } from '@zawn/core';
 import { Alert, Button, Form, Input } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
@@ -18,8 +18,7 @@ interface Credentials {
 }
 
 /** Those who sell first, as most people are; then those who set up, and those who lead. */
-const inOrder = ['own', 'all', 'team'] as const;
-const orderOf = (role: Role) => inOrder.indexOf(roleType(role).sees);
+const inOrder: readonly Sells[] = ['always', 'never', 'sometimes'];
 
 /** The way in: email address and password, or, in the demo, one click on a person. */
 export default function SignInPage({
@@ -48,7 +47,7 @@ export default function SignInPage({
     }
   };
   if (isForgotten) return <PasswordForgotten back={() => setForgotten(false)} />;
-  const people = [...arrival.demoPeople].sort((a, b) => orderOf(a.role) - orderOf(b.role));
+  const people = [...arrival.demoPeople].sort((a, b) => inOrder.indexOf(a.sells) - inOrder.indexOf(b.sells));
   return (
     <div className="sign-in">
       <SignInPicture />

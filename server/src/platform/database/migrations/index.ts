@@ -26,6 +26,7 @@ import { FirstAndLastNames1766707200000 } from './1766707200000-first-and-last-n
 import { ImportNotes1766793600000 } from './1766793600000-import-notes';
 import { WaysToSignIn1766880000000 } from './1766880000000-ways-to-sign-in';
 import { SettingsAsRecords1766966400000 } from './1766966400000-settings-as-records';
+import { RolesAsRecords1767052800000 } from './1767052800000-roles-as-records';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -57,4 +58,5 @@ export const migrations = [
   ImportNotes1766793600000,
   WaysToSignIn1766880000000,
   SettingsAsRecords1766966400000,
+  RolesAsRecords1767052800000,
 ];

@@ -1,0 +1,72 @@
+import { fieldsOf, objectKeys, type Catalogue, type Field, type ObjectKey } from '../catalogue';
+import { type Formula } from '../catalogue/formula';
+import { type Policy } from './policy';
+
+/** The paths that a computed field follows from. */
+function pathsOf(formula: Formula): readonly string[] {
+  if ('percent' in formula) return [...formula.percent, formula.of];
+  if ('earliest' in formula) return [];
+  if ('exceed' in formula) return [formula.daysSince, formula.exceed];
+  if ('daysSince' in formula) return [formula.daysSince];
+  if ('isOfficeHourIn' in formula) return [formula.isOfficeHourIn];
+  if ('isPast' in formula) return [formula.isPast];
+  if ('every' in formula) return formula.every.flatMap(pathsOf);
+  if ('some' in formula) return formula.some.flatMap(pathsOf);
+  return [formula.field];
+}
+
+/** The keys that nobody may be told once some are hidden: those, and whatever is computed from them. */
+function unseenOf(catalogue: Catalogue, object: ObjectKey, hidden: ReadonlySet<string>): ReadonlySet<string> {
+  if (hidden.size === 0) return hidden;
+  const unseen = new Set(hidden);
+  for (let size = -1; size !== unseen.size;) {
+    size = unseen.size;
+    for (const [key, { formula }] of fieldsOf(catalogue, object))
+      if (formula && pathsOf(formula).some((path) => unseen.has(path))) unseen.add(key);
+  }
+  return unseen;
+}
+
+const kept = new WeakMap<Catalogue, Map<string, Catalogue>>();
+
+/**
+ * The catalogue as a person sees it: without the fields that are hidden from them and whatever is computed from those,
+ * and with those they may not change settable only on a new record. The same value for everyone who sees the same.
+ */
+export function seenCatalogue(catalogue: Catalogue, policy: Policy): Catalogue {
+  const rules = objectKeys
+    .map((object) => ({
+      object,
+      unseen: unseenOf(catalogue, object, policy.hidden(object)),
+      locked: policy.locked(object),
+    }))
+    .filter(({ unseen, locked }) => unseen.size + locked.size > 0);
+  if (rules.length === 0) return catalogue;
+  const name = JSON.stringify(
+    rules.map(({ object, unseen, locked }) => [object, [...unseen].sort(), [...locked].sort()]),
+  );
+  const known = kept.get(catalogue) ?? new Map<string, Catalogue>();
+  kept.set(catalogue, known);
+  let seen = known.get(name);
+  if (!seen) {
+    const own = { ...catalogue.own };
+    const custom = { ...catalogue.custom };
+    for (const { object, unseen, locked } of rules) {
+      const kept = (fields: Readonly<Record<string, Field>>) =>
+        Object.fromEntries(
+          Object.entries(fields)
+            .filter(([key]) => !unseen.has(key))
+            .map(([key, field]) => [
+              key,
+              locked.has(key) && (field.set ?? 'edit') === 'edit'
+                ? { ...field, set: 'once' as const }
+                : field,
+            ]),
+        );
+      own[object] = kept(own[object]);
+      if (custom[object]) custom[object] = kept(custom[object]);
+    }
+    known.set(name, (seen = { own, custom }));
+  }
+  return seen;
+}
