@@ -9,9 +9,11 @@ process.chdir(root);
 const env = {
   ZAWN_FUZZ_CASES: process.env.ZAWN_FUZZ_CASES ?? '10000',
   ZAWN_CUTS: process.env.ZAWN_CUTS ?? '300',
+  ZAWN_FUZZ_ROLES: process.env.ZAWN_FUZZ_ROLES ?? '100',
 };
 const runs = [
   ['server', 'sql-against-memory'],
+  ['server', 'src/permissions'],
   ['alone', 'many-cuts'],
 ];
 for (const [project, tests] of runs) {

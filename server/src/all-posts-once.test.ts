@@ -302,6 +302,7 @@ const others: Record<string, string> = {
   '/api/v1/session': 'begins a session',
   '/api/v1/organisation': 'there is one organisation',
   '/api/v1/questions/records': 'reads',
+  '/api/v1/role-preview': 'reads',
   '/api/v1/questions/figures': 'reads',
   '/api/v1/deals/grid': 'reads',
   '/api/v1/forecast/progress': 'reads',

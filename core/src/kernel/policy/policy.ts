@@ -9,7 +9,7 @@ import {
 } from '../catalogue';
 import { isGroup, isRelated, type Condition } from '../questions/question';
 import { acts, type Act } from './acts';
-import { widest, type Operation, type Reach } from './reach';
+import { isWider, widest, type Operation, type Reach } from './reach';
 import { firstRole, type ReadyRoleKey } from './ready-role-names';
 import { rulesOf } from './read-rules';
 import { readyRole } from './ready-roles';
@@ -92,7 +92,7 @@ export interface Policy {
    */
   ownersAround(object: ObjectKey): readonly number[] | undefined;
   may(act: Act): boolean;
-  /** Whether the person may change a view or a list. */
+  /** Whether the person may change a view or a list that they see. */
   mayChangeShared(object: 'view' | 'list', record: { readonly owner: number }): boolean;
   /** Whether a view or a list is the person's own or shared with them: what `scope` asks for, of one at hand. */
   isShared(record: Shared): boolean;
@@ -139,7 +139,7 @@ function makePolicy(actor: Actor): Policy {
     ownersAround: (object) => ownersAround(policy.scope(object)),
     may: (act) => permitted.has(act),
     mayChangeShared: (object, { owner }) =>
-      policy.reach(object, 'edit') === 'all' || (owner === personId && policy.allows(object, 'edit')),
+      policy.allows(object, 'edit') && (owner === personId || isWider(policy.reach(object, 'edit'), 'own')),
     isShared: ({ owner, sharing, team }) =>
       owner === personId ||
       (policy.reach('view') !== 'own' &&

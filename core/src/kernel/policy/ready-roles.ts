@@ -115,8 +115,8 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         file     all all all all
         note     all all all all
         mail     all all all all
-        view     shared own all all
-        list     shared own all all
+        view     shared own shared shared
+        list     shared own shared shared
         target   all`),
       acts,
       exceptions: [],

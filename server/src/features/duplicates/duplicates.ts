@@ -73,9 +73,11 @@ export class Duplicates {
       .getRawMany<Pick<DuplicatePairRow, 'id' | 'a' | 'b' | 'likeness' | 'reason'>>();
     const ids = [...new Set(rows.flatMap(({ a, b }) => [a, b]))];
     const records = await this.gate.visible(actor, object, ids);
+    // Why they are alike tells of fields that may be hidden.
+    const isWhole = policyOf(actor).hidden(object).size === 0;
     const pairs = rows.flatMap(({ id, a, b, likeness, reason }): DuplicatePair[] => {
       const [one, two] = [records.get(a), records.get(b)];
-      return one && two ? [{ id, one, two, likeness: likeness / 100, reason }] : [];
+      return one && two ? [{ id, one, two, likeness: likeness / 100, reason: isWhole ? reason : '' }] : [];
     });
     return {
       rows: pairs,

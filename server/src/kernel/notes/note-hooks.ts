@@ -48,7 +48,7 @@ export const noteHooks: RecordHooks = {
     if (before && isAuthored && unit.through === 'hand' && before.owner !== unit.actor.personId)
       throw new Problem('not-allowed', 'Only its author can change this note. Write one of your own.');
     if (before && !isAuthored && next.pinned !== undefined)
-      unit.label ||= `${next.pinned ? 'Pinned' : 'Unpinned'} the note “${String(before.title ?? before.body).slice(0, 80)}”`;
+      unit.label ||= `${next.pinned ? 'Pinned' : 'Unpinned'} the note “${String(before.body).slice(0, 80)}”`;
     await inheritLinks(unit, next, before);
     if (typeof next.formatted === 'string') {
       const { text, value } = checkedJson(next.formatted, 'formatted', 'Note', checkFormatted);
@@ -67,7 +67,7 @@ export const noteHooks: RecordHooks = {
     const added = mentioned(note.formatted).filter((person) => !known.includes(person));
     if (added.length === 0) return;
     const record = await unit.find(subject.object, subject.id);
-    const said = String(note.title ?? note.body).slice(0, 120);
+    const said = String(note.body).slice(0, 120);
     for (const person of added) unit.tell(person, 'mentioned', { object: subject.object, record }, said);
   },
 };

@@ -1,11 +1,21 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, type EntityManager } from 'typeorm';
-import { type Actor, type NoticeKind, type NoticesPage } from '@zawn/core';
+import {
+  isObjectKey,
+  objectType,
+  policyOf,
+  type Actor,
+  type Notice,
+  type NoticeKind,
+  type NoticesPage,
+  type ObjectKey,
+} from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { once, type Asked } from '../../platform/database/once';
 import { type NoticeRow, type PreferenceRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
+import { Gate } from '../questions/gate';
 import { type Telling } from './pending';
 
 const PAGE = 50;
@@ -18,6 +28,7 @@ export class Notices {
     private readonly database: Database,
     private readonly events: Events,
     private readonly clock: Clock,
+    private readonly gate: Gate,
   ) {}
 
   /** Tells people something outside any unit of work, at once. */
@@ -38,8 +49,40 @@ export class Notices {
       }),
       repository.countBy({ person, readAt: IsNull() }),
     ]);
-    const notices = rows.slice(0, PAGE).map(({ person: _, ...notice }) => notice);
+    const notices = await this.asSeen(
+      actor,
+      rows.slice(0, PAGE).map(({ person: _, ...notice }) => notice),
+    );
     return { rows: notices, unread, next: rows.length > PAGE ? notices[PAGE - 1].id : null };
+  }
+
+  /** Notices without what the person may no longer see of the records they are about. */
+  private async asSeen(actor: Actor, notices: readonly Notice[]): Promise<Notice[]> {
+    const policy = policyOf(actor);
+    const about = notices.map(({ path }) => {
+      const [, object, id] = /[?&]open=(\w+)-(\d+)/.exec(path) ?? [];
+      return isObjectKey(object) ? { object, id: Number(id) } : undefined;
+    });
+    const ids = new Map<ObjectKey, number[]>();
+    for (const each of about)
+      if (each && (policy.scope(each.object) !== 'all' || policy.hidden(each.object).size > 0))
+        ids.set(each.object, [...(ids.get(each.object) ?? []), each.id]);
+    const reached = new Map<ObjectKey, ReadonlySet<number>>();
+    for (const [object, some] of ids) reached.set(object, await this.gate.reached(actor, object, some));
+    return notices.map((notice, index) => {
+      const on = about[index];
+      const seen = on && reached.get(on.object);
+      if (!on || !seen) return notice;
+      if (!seen.has(on.id))
+        return { ...notice, text: 'Something happened that you no longer see', path: '/' };
+      // What was told then may be of fields that are hidden now.
+      return policy.hidden(on.object).size === 0
+        ? notice
+        : {
+            ...notice,
+            text: `Something happened to a ${objectType(on.object).label.toLowerCase()} of yours`,
+          };
+    });
   }
 
   /** Marks one of the person’s own as read, or all of them. */

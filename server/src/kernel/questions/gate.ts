@@ -410,6 +410,14 @@ export class Gate {
     return { rows, names: await this.namesIn(actor, object, rows, columns) };
   }
 
+  /** Which of these records a person sees, or would see if they were not in the bin. */
+  async reached(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<ReadonlySet<number>> {
+    const asking = await this.asking(actor, ask(object));
+    const kept = await this.byIds(asking, ids);
+    const gone = await this.byIds(asking, ids, [], 'deleted');
+    return new Set([...kept, ...gone].map(({ id }) => id));
+  }
+
   /** The latest of the records in the bin since an instant, and within reach as if they were not there. */
   async deleted(actor: Actor, object: ObjectKey, since: string, limit: number): Promise<AnyRecord[]> {
     const asking = await this.asking(actor, ask(object));

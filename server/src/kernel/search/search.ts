@@ -11,7 +11,7 @@ import {
 import { Database } from '../../platform/database/database';
 import { dialect } from '../../platform/database/dialect';
 import { Gate } from '../questions/gate';
-import { foundIn, hangs, searchedKinds, spokenFields, type SearchedKind } from './search-index';
+import { entryOf, foundIn, hangs, searchedKinds, spokenFields, type SearchedKind } from './search-index';
 import { isForgiven, isOneErrorApart, plainWord, variantsOf, wordsIn } from './spelling';
 
 const SHOWN = 12;
@@ -97,7 +97,7 @@ export class Search {
     return [...rows].flatMap((row) => {
       const { kind, id } = foundIn(row);
       const record = visible.get(kind)?.get(id);
-      return record ? [{ kind, record }] : [];
+      return record && isFoundBySeen(actor, kind, record, words) ? [{ kind, record }] : [];
     });
   }
 
@@ -126,6 +126,21 @@ function ownersOfFound(actor: Actor): number[] | undefined {
   const owners = searchedKinds.map((kind) => policy.ownersAround(kind));
   const known = owners.filter((some) => some !== undefined);
   return known.length === owners.length ? [...new Set(known.flat())] : undefined;
+}
+
+/** Whether a record is found by what the person sees of it: the index knows the fields hidden from them as well. */
+function isFoundBySeen(
+  actor: Actor,
+  kind: SearchedKind,
+  record: AnyRecord,
+  words: readonly string[][],
+): boolean {
+  if (policyOf(actor).hidden(kind).size === 0) return true;
+  const { title, words: others, said } = entryOf(kind, record);
+  const there = wordsIn(`${title} ${others} ${said}`);
+  return words.every((spellings) =>
+    spellings.some((spelling) => there.some((each) => each.startsWith(spelling))),
+  );
 }
 
 const seesEverything = (actor: Actor) => searchedKinds.every((kind) => policyOf(actor).scope(kind) === 'all');
