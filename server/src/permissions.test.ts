@@ -552,6 +552,10 @@ function holds(title: string, rulesAt: () => RoleRules) {
   });
 }
 
+/** What is marked of a kind, but for what lies nearest to the person: that is seen the likeliest. */
+const idsFartherOff = (object: Kind) =>
+  marked.filter((each) => each.object === object && !/(own|mate)$/.test(each.word)).map(({ id }) => id);
+
 /** The addresses of a route that lead to what is marked. */
 function addressesOf(path: string): string[] {
   if (!path.includes(':'))
@@ -565,11 +569,11 @@ function addressesOf(path: string): string[] {
     return KINDS.flatMap((object) => {
       const at = filled.replace(':objects', objectType(object).path);
       return at.includes(':id')
-        ? marked.filter((each) => each.object === object).map(({ id }) => at.replace(':id', String(id)))
+        ? idsFartherOff(object).map((id) => at.replace(':id', String(id)))
         : [`${at}?limit=60&sort=-id`];
     });
   const kind = KINDS.find((object) => filled.startsWith(`/${objectType(object).path}/`));
-  const ids = kind ? marked.filter((each) => each.object === kind).map(({ id }) => id) : [1, 2, people.mate];
+  const ids = kind ? idsFartherOff(kind) : [1, 2, people.mate];
   return ids.map((id) => filled.replace(/:(id|index|session|secret)/g, String(id)));
 }
 
