@@ -40,6 +40,8 @@ describe('the places of the rail', () => {
         'Money and calendar',
         'Targets',
         'People',
+        'Roles',
+        'What can somebody see?',
         'Assignment',
         'Fields',
         'Choices',

@@ -55,3 +55,15 @@ export function behindLink(link: string, scope: Scope): Scope {
   const meant = moved(link, scope);
   return holdsOfNothing(scope) ? { join: 'all', of: [isLinked, meant] } : meant;
 }
+
+/** Whether a scope lets through whatever a person owns, to be told without looking the record up. */
+export function holdsByOwner(scope: Scope, owner: number): boolean {
+  if (typeof scope === 'string') return scope === 'all';
+  if (isGroup(scope))
+    return scope.join === 'any'
+      ? scope.of.some((part) => holdsByOwner(part, owner))
+      : scope.join === 'all' && scope.of.every((part) => holdsByOwner(part, owner));
+  return 'field' in scope && scope.field === 'owner' && scope.is === 'anyOf'
+    ? (scope.value as readonly number[]).includes(owner)
+    : false;
+}

@@ -1,5 +1,6 @@
 import { type AnyRecord, type ObjectKey } from '../catalogue';
 import { type Job } from '../jobs/api';
+import { type Operation } from '../policy/reach';
 import { type Names } from '../questions/api';
 import { type Fault } from '../validation';
 import { type Day } from '../../platform/time';
@@ -22,6 +23,8 @@ export interface RecordAnswer {
   names: Names;
   /** The parts it owns, by what their list is called, in their order; left out where it owns none. */
   parts?: Record<string, AnyRecord[]>;
+  /** What whoever asks may do with it beside seeing it. */
+  may: Operation[];
 }
 
 /** What was written: the unit by which it can be undone, its words, and the result. */

@@ -6,6 +6,7 @@ import {
   canOverlap,
   fieldAt,
   fieldsOf,
+  holdsByOwner,
   inOrder,
   isCustomKey,
   isMoneyMeasure,
@@ -336,6 +337,21 @@ export class Gate {
     if (ids.length === 0) return new Map();
     const found = await this.byIds(await this.asking(actor, ask(object), manager, operation), ids);
     return new Map(found.map((record) => [record.id, record]));
+  }
+
+  /** What a person may do with a record that they see. */
+  async mayWith(actor: Actor, object: ObjectKey, record: AnyRecord): Promise<Operation[]> {
+    const policy = policyOf(actor);
+    const may: Operation[] = [];
+    for (const operation of ['edit', 'delete', 'export'] as const) {
+      const scope = policy.scope(object, operation);
+      const isKnown = scope === 'none' || holdsByOwner(scope, Number(record.owner));
+      const isWithin = isKnown
+        ? scope !== 'none'
+        : (await this.visible(actor, object, [record.id], undefined, operation)).has(record.id);
+      if (isWithin) may.push(operation);
+    }
+    return may;
   }
 
   /** Which of some scopes, as they are for a person, a record lies within. What is asked are the facts. */

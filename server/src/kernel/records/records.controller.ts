@@ -84,6 +84,7 @@ export class RecordsController {
       record,
       names: await this.gate.namesIn(actor, object, [record]),
       ...(kinds.length > 0 ? { parts } : {}),
+      may: await this.gate.mayWith(actor, object, record),
     };
   }
 

@@ -2,8 +2,8 @@ import { IsNull, type EntityManager } from 'typeorm';
 import {
   asSeen,
   blankValues,
+  holdsByOwner,
   howMany,
-  isGroup,
   isObjectKey,
   linksOf,
   objectKeys,
@@ -219,18 +219,6 @@ export class WriteChecks {
   forgetAll(): void {
     this.linkable.clear();
   }
-}
-
-/** Whether a scope lets through whatever a person owns, to be told without looking the record up. */
-function holdsByOwner(scope: Scope, owner: number): boolean {
-  if (typeof scope === 'string') return scope === 'all';
-  if (isGroup(scope))
-    return scope.join === 'any'
-      ? scope.of.some((part) => holdsByOwner(part, owner))
-      : scope.join === 'all' && scope.of.every((part) => holdsByOwner(part, owner));
-  return 'field' in scope && scope.field === 'owner' && scope.is === 'anyOf'
-    ? (scope.value as readonly number[]).includes(owner)
-    : false;
 }
 
 /** Whether somebody may do something with every record that they see. */

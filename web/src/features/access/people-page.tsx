@@ -1,8 +1,9 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { ask, type NewPasswordLink, type PersonAccess, type RecordOf, type Written } from '@zawn/core';
 import { Button, Select } from 'antd';
-import { Ellipsis, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
+import { Ellipsis, Eye, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { ApiProblem, call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
@@ -29,6 +30,7 @@ export function Component() {
   const { me, teams, roles } = useSession();
   const { complain } = useNotices();
   const write = useWrite();
+  const navigate = useNavigate();
   const [isInviting, setInviting] = useState(false);
   const [leaver, setLeaver] = useState<Person>();
   const [made, setMade] = useState<{ link: NewPasswordLink; name: string }>();
@@ -87,6 +89,12 @@ export function Component() {
         label: own?.hasPassword ? 'Make a link for a new password' : 'Invite again',
         icon: own?.hasPassword ? <Link2 size={14} /> : <MailPlus size={14} />,
         onClick: () => makeLink.mutate(person),
+      },
+      {
+        key: 'reach',
+        label: 'What can they see?',
+        icon: <Eye size={14} />,
+        onClick: () => void navigate(`/setup/reach?person=${person.id}`),
       },
       ...(own?.hasSecondStep
         ? [

@@ -309,7 +309,7 @@ export function Component() {
                 aria-label="Whose day"
               />
             )}
-            <Button onClick={() => add('activity')}>Plan a task</Button>
+            {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
           </div>
         </header>
         <FirstHour />

@@ -28,14 +28,17 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
     { keys: 'Delete', does: 'Delete the marked', run: () => count > 0 && setTask('delete') },
   ]);
   if (count === 0) return null;
-  const canPlan = object !== 'activity';
-  const canTag = object !== 'activity';
+  const canEdit = policy.allows(object, 'edit');
+  const canPlan = object !== 'activity' && policy.allows('activity', 'add');
+  const canTag = object !== 'activity' && canEdit;
   return (
     <div className="bulk-bar" role="toolbar" aria-label="Marked rows">
       <b>{what}</b> <span className="second">{marks.all ? 'all that match' : 'marked'}</span>
-      <Button size="small" icon={<PencilLine size={13} />} onClick={() => setTask('change')}>
-        Change
-      </Button>
+      {canEdit && (
+        <Button size="small" icon={<PencilLine size={13} />} onClick={() => setTask('change')}>
+          Change
+        </Button>
+      )}
       {canTag && (
         <Button size="small" icon={<Tag size={13} />} onClick={() => setTask('tag')}>
           Tag
@@ -63,9 +66,11 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
         </Button>
       )}
       {policy.allows(object, 'export') && exportMarked}
-      <Button size="small" danger icon={<Trash2 size={13} />} onClick={() => setTask('delete')}>
-        Delete
-      </Button>
+      {policy.allows(object, 'delete') && (
+        <Button size="small" danger icon={<Trash2 size={13} />} onClick={() => setTask('delete')}>
+          Delete
+        </Button>
+      )}
       <Button
         size="small"
         type="text"

@@ -15,7 +15,7 @@ import { useAttention } from './use-attention';
 const CloseDeal = lazy(() => import('./close-deal'));
 
 /** The stages of the deal's pipeline as a track: where it stands, and how long it has been in each. */
-function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
+function StageTrack({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean }) {
   const { stagesOf } = useSession();
   const write = useWrite();
   const path = pathOf('deal', deal.id);
@@ -35,7 +35,7 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
             key={id}
             type="button"
             className={state}
-            disabled={!isOpen}
+            disabled={!isMovable}
             aria-current={index === now ? 'step' : undefined}
             title={`${spent && spent.periods > 1 ? `${spent.days} days in all, over ${spent.periods} periods. ` : ''}Usually ${usualDays} days`}
             onClick={() =>
@@ -54,8 +54,9 @@ function StageTrack({ deal, isOpen }: { deal: AnyRecord; isOpen: boolean }) {
 }
 
 /** Where a deal stands and what it is worth, what needs attention, and how it can end. */
-export function DealHead({ record: deal, names }: Pick<SheetProps, 'record' | 'names'>) {
-  const { person, today, catalogue } = useSession();
+export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record' | 'names' | 'may'>) {
+  const { person, today, catalogue, policy } = useSession();
+  const canClose = may.includes('edit') && policy.may('closeDeals');
   const [ending, setEnding] = useState<Ending>();
   const attention = useAttention()(deal);
   const write = useWrite();
@@ -64,7 +65,7 @@ export function DealHead({ record: deal, names }: Pick<SheetProps, 'record' | 'n
     write.mutate({ method: 'POST', path: `${pathOf('deal', deal.id)}/reopen`, version: deal.version });
   useShortcuts(
     'Deal',
-    isOpen
+    isOpen && canClose
       ? [
           { keys: 'w', does: 'Mark as won', run: () => setEnding('win') },
           { keys: 'l', does: 'Mark as lost', run: () => setEnding('lose') },
@@ -78,14 +79,16 @@ export function DealHead({ record: deal, names }: Pick<SheetProps, 'record' | 'n
   return (
     <>
       <div className="record-line">
-        <span className="record-value">{money(Number(deal.value), String(deal.currency))}</span>
+        {deal.value !== undefined && (
+          <span className="record-value">{money(Number(deal.value), String(deal.currency))}</span>
+        )}
         <span className="second">
           {[deal.number, names.account?.[Number(deal.account)], person(Number(deal.owner))?.name]
             .filter(Boolean)
             .join(' · ')}
         </span>
         <span className="record-actions">
-          {isOpen ? (
+          {!canClose ? null : isOpen ? (
             <>
               <Button type="primary" onClick={() => setEnding('win')}>
                 Won
@@ -99,7 +102,7 @@ export function DealHead({ record: deal, names }: Pick<SheetProps, 'record' | 'n
           )}
         </span>
       </div>
-      <StageTrack deal={deal} isOpen={isOpen} />
+      <StageTrack deal={deal} isMovable={isOpen && may.includes('edit')} />
       {isOpen ? (
         <p className="record-line">
           <span className={String(deal.closeOn) < today ? 'attention late' : ''}>

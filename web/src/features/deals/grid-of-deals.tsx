@@ -137,7 +137,7 @@ export function GridOfDeals({ design, onTotal }: Props) {
         <Skeleton rows={10} />
       ) : total === 0 ? (
         <Empty title="No open deals here.">
-          <Button onClick={() => add('deal')}>Add a deal</Button>
+          {policy.allows('deal', 'add') && <Button onClick={() => add('deal')}>Add a deal</Button>}
         </Empty>
       ) : (
         <DealGrid

@@ -48,8 +48,10 @@ const inHours = (hours: number) =>
   hours < DAY_HOURS ? counted(Math.max(1, hours), 'hour') : counted(Math.round(hours / DAY_HOURS), 'day');
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
-export function LeadHead({ record, names }: Pick<SheetProps, 'record' | 'names'>) {
-  const { person, today, dayOf, catalogue } = useSession();
+export function LeadHead({ record, names, may }: Pick<SheetProps, 'record' | 'names' | 'may'>) {
+  const { person, today, dayOf, catalogue, policy } = useSession();
+  const canEdit = may.includes('edit');
+  const canConvert = canEdit && policy.may('convertLeads');
   const { open } = useOpening();
   const [isConverting, setConverting] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
@@ -79,8 +81,10 @@ export function LeadHead({ record, names }: Pick<SheetProps, 'record' | 'names'>
     isConverted
       ? []
       : [
-          { keys: 'v', does: 'Convert the lead', run: () => setConverting(true) },
-          ...(isLetGo ? [] : [{ keys: 'l', does: 'Let the lead go', run: () => setLeaving(true) }]),
+          ...(canConvert ? [{ keys: 'v', does: 'Convert the lead', run: () => setConverting(true) }] : []),
+          ...(isLetGo || !canEdit
+            ? []
+            : [{ keys: 'l', does: 'Let the lead go', run: () => setLeaving(true) }]),
         ],
   );
   const status = choiceLabel(statuses, String(record.status));
@@ -102,10 +106,12 @@ export function LeadHead({ record, names }: Pick<SheetProps, 'record' | 'names'>
         </span>
         {!isConverted && !isConverting && (
           <span className="record-actions">
-            {!isLetGo && <Button onClick={() => setLeaving(true)}>Let go</Button>}
-            <Button type="primary" onClick={() => setConverting(true)}>
-              Convert
-            </Button>
+            {!isLetGo && canEdit && <Button onClick={() => setLeaving(true)}>Let go</Button>}
+            {canConvert && (
+              <Button type="primary" onClick={() => setConverting(true)}>
+                Convert
+              </Button>
+            )}
           </span>
         )}
       </div>
@@ -121,7 +127,7 @@ export function LeadHead({ record, names }: Pick<SheetProps, 'record' | 'names'>
           )}
         </p>
       )}
-      {!isConverting && <Qualifying lead={record} readOnly={isConverted} />}
+      {!isConverting && <Qualifying lead={record} readOnly={isConverted || !canEdit} />}
       {!isConverted && !isConverting && <MayBeOnFile lead={record.id} />}
       {results.length > 0 && (
         <p className="record-line">

@@ -75,7 +75,7 @@ function opens(object: ObjectKey, record: AnyRecord): [SubjectKey, number] | und
 
 /** Records as rows: any number of them, fetched as they come into view, grouped, marked, and edited in place. */
 export function RecordTable({ design, onChange, rows, wording, marks, setMarks, empty, show = {} }: Props) {
-  const { catalogue, organisation } = useSession();
+  const { catalogue, organisation, policy } = useSession();
   const question = useMemo(() => completeQuestion(catalogue, design.question), [catalogue, design.question]);
   const { object, groups = [] } = question;
   const complete = useMemo(() => ({ ...design, question }), [design, question]);
@@ -179,7 +179,10 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   };
   // A file is put where its buttons are: on the sheet.
   const canEdit = ({ field }: Column) =>
-    field !== undefined && (field.set ?? 'edit') === 'edit' && !holdsFile(field);
+    field !== undefined &&
+    (field.set ?? 'edit') === 'edit' &&
+    !holdsFile(field) &&
+    policy.allows(object, 'edit');
   const edit = () => {
     const record = recordAt(active?.line);
     const column = columns[active?.column ?? 0];

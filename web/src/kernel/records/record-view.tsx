@@ -14,7 +14,12 @@ import { Fact } from './fact';
 import { layouts } from './layouts';
 import './record-view.css';
 
-function Facts({ object, record, names, readOnly }: Omit<SheetProps, 'write'> & { readOnly: boolean }) {
+function Facts({
+  object,
+  record,
+  names,
+  readOnly,
+}: Omit<SheetProps, 'write' | 'may'> & { readOnly: boolean }) {
   const { catalogue } = useSession();
   const fields: Record<string, Field | undefined> = Object.fromEntries(fieldsOf(catalogue, object));
   const own = Object.entries(catalogue.custom[object] ?? {});
@@ -74,9 +79,10 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
     return isGone ? <Empty title={error.message} /> : <Trouble error={error} retry={() => void refetch()} />;
   }
   if (!data) return <Skeleton rows={9} />;
-  const { record, names } = data;
-  const readOnly = parts.some(({ isReadOnly }) => isReadOnly?.(record));
-  const sheet: SheetProps = { object, record, names, write: setTab };
+  const { record, names, may } = data;
+  const isClosed = parts.some(({ isReadOnly }) => isReadOnly?.(record));
+  const readOnly = isClosed || !may.includes('edit');
+  const sheet: SheetProps = { object, record, names, may, write: setTab };
   return (
     <article
       className={`record ${isOver ? 'files-over' : ''}`}
@@ -111,7 +117,7 @@ export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
       <div className="record-columns">
         <section className="record-story" aria-label="Timeline">
           {parts.map(({ Above }, index) => Above && <Above key={index} {...sheet} />)}
-          {!readOnly && <Composer object={object} record={record} tab={tab} setTab={setTab} />}
+          {!isClosed && <Composer object={object} record={record} tab={tab} setTab={setTab} />}
           <Timeline object={object} id={id} />
         </section>
         <aside className="record-facts" aria-label="Facts">

@@ -8,6 +8,7 @@ import {
   type SubjectKey,
   type TimelineEntry,
   type TimelineKinds,
+  type Operation,
 } from '@zawn/core';
 import { createContext, use, type ComponentType, type ReactNode } from 'react';
 import { type RouteObject } from 'react-router';
@@ -20,6 +21,8 @@ export interface SheetProps {
   object: SubjectKey;
   record: AnyRecord;
   names: Names;
+  /** What the person may do with it beside seeing it. */
+  may: readonly Operation[];
   /** Opens one of the forms by which things are written to the timeline. */
   write: (form: string) => void;
 }

@@ -26,9 +26,9 @@ import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
-import { useBrought } from './feature';
 import { groupsOf, type Place } from './places';
 import { usePlaces } from './use-places';
+import { useAdditions } from './use-additions';
 import { usePhone } from '../../platform/frame/use-phone';
 import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton } from '../../platform/frame/states';
@@ -38,7 +38,7 @@ const ShortcutHelp = lazy(() => import('../../platform/frame/shortcut-help'));
 
 function AddMenu() {
   const add = useAdd();
-  const additions = useBrought('additions');
+  const additions = useAdditions();
   const items = additions.map(({ object, label, letter }) => ({
     key: object,
     label,
@@ -190,7 +190,7 @@ function FrameInside() {
   const { undo } = useNotices();
   const places = usePlaces();
   const isPhone = usePhone();
-  const additions = useBrought('additions');
+  const additions = useAdditions();
   useLiveUpdates();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },

@@ -8,8 +8,8 @@ import { RECORDS, savedViews } from '../../platform/api/queries';
 import { listAddress } from '../questions/list-address';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from '../../platform/frame/opening';
-import { useBrought } from './feature';
 import { usePlaces } from './use-places';
+import { useAdditions } from './use-additions';
 import { GO_ANYWHERE, GoAnywhereHint, type GoAnywhereProps } from './go-anywhere-hint';
 
 const SHORTEST = 2;
@@ -59,7 +59,7 @@ const activitiesSaying = (value: string) =>
 /** The field with what it finds: records by name, email or number, pages, and what can be added. */
 export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   const places = usePlaces();
-  const added = useBrought('additions');
+  const added = useAdditions();
   const [isOpen, setOpen] = useState(true);
   const asked = useDeferredValue(text.trim());
   const field = useRef<RefSelectProps>(null);

@@ -21,6 +21,7 @@ import { useRows } from '../records/use-rows';
 import { Sentence } from '../sentence/sentence';
 import { useSession } from '../../platform/sessions/session';
 import { useBrought } from '../shell/feature';
+import { useAdditions } from '../shell/use-additions';
 import { ColumnsPanel } from './columns-panel';
 import { Combine } from './combine';
 import { ExportMenu } from './export-menu';
@@ -48,7 +49,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const { policy, catalogue } = useSession();
   const add = useAdd();
   const MarkedRows = useBrought('MarkedRows');
-  const additions = useBrought('additions');
+  const additions = useAdditions();
   const [marks, setMarks] = useState(noMarks);
   const [gridTotal, setGridTotal] = useState<number>();
   const { label, plural, path } = objectType(object);
@@ -68,9 +69,10 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
   const isOwnList =
     base.kind === 'list' && isCustomisable(object) && policy.mayChangeShared('list', base.list);
+  const canAdd = policy.allows(object, 'add');
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
-      <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>
+      {canAdd && <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>}
     </Empty>
   );
   // Not without the conditions that are unfinished: what is done to all that match must not be done to more.
@@ -93,9 +95,11 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
           {isTable && <ColumnsPanel design={design} onChange={change} />}
           {policy.allows(object, 'export') && <ExportMenu design={design} />}
           {tools}
-          <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
-            {additions.find((each) => each.object === object)?.label ?? label}
-          </Button>
+          {canAdd && (
+            <Button type="primary" icon={<Plus size={15} />} onClick={() => add(object)}>
+              {additions.find((each) => each.object === object)?.label ?? label}
+            </Button>
+          )}
           <ViewActions shown={shown} />
         </div>
       </header>
