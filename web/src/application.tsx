@@ -8,6 +8,7 @@ import { SessionProvider, useSessionAnswer, type Arrival } from './platform/sess
 
 const SignInPage = lazy(() => import('./platform/sessions/sign-in-page'));
 const PasswordPage = lazy(() => import('./platform/sessions/password-page'));
+const SecondStepDue = lazy(() => import('./features/access/second-step-due'));
 const FirstRunPage = lazy(() => import('./platform/sessions/first-run-page'));
 
 /** Each page is a bundle of its own, fetched when it is first gone to. */
@@ -50,7 +51,13 @@ export function Application() {
     return (
       <SessionProvider signedIn={answer}>
         <FeatureProvider value={features}>
-          <RouterProvider router={router} />
+          {answer.owesSecondStep ? (
+            <Suspense fallback={<Waiting />}>
+              <SecondStepDue />
+            </Suspense>
+          ) : (
+            <RouterProvider router={router} />
+          )}
         </FeatureProvider>
       </SessionProvider>
     );

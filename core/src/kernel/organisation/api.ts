@@ -80,7 +80,12 @@ export interface Preferences {
   hidesFirstHour?: boolean;
 }
 
-export type SignedIn = { signedIn: true; csrf: string } & SessionData;
+export type SignedIn = {
+  signedIn: true;
+  csrf: string;
+  /** A role asks for a second step that is not set up yet: until it is, nothing else is open. */
+  owesSecondStep: boolean;
+} & SessionData;
 
 /** What the sign-in page needs. */
 export interface SignedOut {
@@ -142,7 +147,12 @@ export interface OwnAccess {
   sessions: OwnSession[];
   /** The latest first. */
   signIns: SignInTry[];
-  secondStep: { isOn: boolean; recoveryCodesLeft: number };
+  secondStep: {
+    isOn: boolean;
+    /** A role asks for it, so it stays on. */
+    isAsked: boolean;
+    recoveryCodesLeft: number;
+  };
 }
 
 /** A second step that is being set up: on once a first code has come. */

@@ -1,5 +1,5 @@
 import { subjectKeys } from '@zawn/core';
-import { invalidInput } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 
 /** What sharing a record means: one record, with one person or one team, from a day that has not passed. */
@@ -30,8 +30,11 @@ export const shareHooks: RecordHooks = {
           message: 'It is shared with them already. Change that share',
         },
       ]);
+    if (before || unit.undoes !== undefined) return;
+    if (!(await unit.reaches('edit', subject, id)))
+      throw new Problem('not-allowed', 'Only who may change a record can share it. Nothing was shared.');
     // Whoever has a record only because it was shared does not hand it on.
-    if (!before && unit.undoes === undefined && !(await unit.mayWithoutShares('edit', subject, id)))
+    if (!(await unit.reaches('edit', subject, id, 'roles')))
       throw invalidInput([
         { field: subject, message: 'It is shared with you. Whoever shared it can share it with others' },
       ]);

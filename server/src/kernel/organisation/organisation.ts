@@ -198,6 +198,13 @@ export class Organisation {
     ];
   }
 
+  /** Whether a role of somebody asks for a second step at the sign-in. */
+  async asksForSecondStep(personId: number): Promise<boolean> {
+    const held = new Set((await this.rolesHeld(personId)).map(({ key }) => key));
+    const { roles } = await this.read();
+    return roles.some(({ key, secondStep }) => secondStep && held.has(key));
+  }
+
   /** The people here who may do something. */
   async whoMay(act: Act): Promise<Colleague[]> {
     return this.mayAmong(await this.read(), act);

@@ -150,9 +150,17 @@ export class Unit {
     );
   }
 
-  /** Whether the actor may do something with a record also when nothing were shared with them. */
-  async mayWithoutShares(operation: Operation, object: ObjectKey, id: number): Promise<boolean> {
-    const actor = { ...this.actor, shared: { see: {}, edit: {} } };
+  /**
+   * Whether the actor may do something with a record.
+   * @param by `roles` leaves out what is only shared with them.
+   */
+  async reaches(
+    operation: Operation,
+    object: ObjectKey,
+    id: number,
+    by: 'roles' | 'all' = 'all',
+  ): Promise<boolean> {
+    const actor = by === 'all' ? this.actor : { ...this.actor, shared: { see: {}, edit: {} } };
     return (await this.parts.gate.visible(actor, object, [id], this.manager, operation)).has(id);
   }
 

@@ -3,8 +3,8 @@ import Joi from 'joi';
 import { type Actor, type NewSecondStep, type OwnAccess } from '@zawn/core';
 import { Events } from '../../platform/events/events';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
-import { invalidInput } from '../../platform/http/problem';
-import { CurrentActor, type SignedInRequest } from '../../platform/sessions/current-actor';
+import { invalidInput, Problem } from '../../platform/http/problem';
+import { BeforeSecondStep, CurrentActor, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { Organisation } from '../organisation/organisation';
 import { newPassword, Passwords } from './passwords';
 import { SecondSteps } from './second-steps';
@@ -17,6 +17,7 @@ const confirming = Joi.object<{ code: string }>({ code: Joi.string().max(20).req
 const proving = Joi.object<{ present: string }>({ present });
 
 /** One's own way in: password, second step, and where one is signed in. */
+@BeforeSecondStep()
 @Controller('api/v1/session')
 export class OwnAccessController {
   constructor(
@@ -31,12 +32,13 @@ export class OwnAccessController {
   /** Where the person is signed in, what was tried last, and whether a second step is on. */
   @Get('access')
   async access(@CurrentActor() { personId }: Actor, @Req() request: SignedInRequest): Promise<OwnAccess> {
-    const [isOn, recoveryCodesLeft, own] = await Promise.all([
+    const [isOn, isAsked, recoveryCodesLeft, own] = await Promise.all([
       this.secondSteps.isOn(personId),
+      this.organisation.asksForSecondStep(personId),
       this.secondSteps.recoveryCodesLeft(personId),
       this.sessions.of(personId, request.sessionToken ?? ''),
     ]);
-    return { ...own, secondStep: { isOn, recoveryCodesLeft } };
+    return { ...own, secondStep: { isOn, isAsked, recoveryCodesLeft } };
   }
 
   /** Changes the person's password and ends their other sessions. */
@@ -94,6 +96,8 @@ export class OwnAccessController {
     @CheckedBody(proving) { present: given }: CheckedAs<typeof proving>,
     @Req() request: SignedInRequest,
   ): Promise<void> {
+    if (await this.organisation.asksForSecondStep(actor.personId))
+      throw new Problem('conflict', 'Your role asks for a second step, so it stays on.');
     await this.guarded(actor, request, async () => {
       if (!(await this.passwords.isRight(actor.personId, given)))
         throw invalidInput([{ field: 'present', message: 'This is not your present password' }]);

@@ -105,8 +105,8 @@ export class PasswordLinksController {
     const session = await this.sessions.begin(id, 'link', originOf(request));
     giveCookie(response, this.config, session);
     const signed = await this.sessions.find(session.token);
-    return signed
-      ? { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) }
-      : { signedIn: false };
+    if (!signed) return { signedIn: false };
+    const owesSecondStep = await this.secondSteps.isOwed(id);
+    return { signedIn: true, csrf: signed.csrf, owesSecondStep, ...(await this.data.of(signed.actor)) };
   }
 }

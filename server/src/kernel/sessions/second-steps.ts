@@ -7,6 +7,7 @@ import { Database } from '../../platform/database/database';
 import { once, type Asked } from '../../platform/database/once';
 import { type SecondStepRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
+import { Organisation } from '../organisation/organisation';
 import { hashOf } from './secrets';
 
 /** Seconds that a code stands for, and how many steps a device's clock may be off either way (RFC 6238, 5.2). */
@@ -40,6 +41,7 @@ export class SecondSteps {
   constructor(
     private readonly database: Database,
     private readonly clock: Clock,
+    private readonly organisation: Organisation,
   ) {}
 
   /** Whether a person has to show a code. */
@@ -48,6 +50,11 @@ export class SecondSteps {
       person,
       confirmedAt: Not(IsNull()),
     });
+  }
+
+  /** Whether a role of a person asks for a second step that they have not set up. */
+  async isOwed(person: number): Promise<boolean> {
+    return (await this.organisation.asksForSecondStep(person)) && !(await this.isOn(person));
   }
 
   /** How many recovery codes a person has left. */

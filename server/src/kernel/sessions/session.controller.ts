@@ -9,13 +9,13 @@ import { type Config } from '../../platform/config/config';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { SessionData } from '../organisation/session-data';
-import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
+import { BeforeSecondStep, Public, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { KnownBrowsers } from './known-browsers';
 import { give, giveCookie, originOf } from './cookies';
 import { SecondSteps } from './second-steps';
 import { COOKIE } from './session.guard';
 import { SignInTries } from './sign-in-tries';
-import { Sessions } from './sessions';
+import { Sessions, type Signed } from './sessions';
 
 interface Credentials {
   email: string;
@@ -51,7 +51,7 @@ export class SessionController {
   @Get()
   async who(@Req() request: SignedInRequest): Promise<SessionAnswer> {
     const signed = request.sessionToken && (await this.sessions.find(request.sessionToken));
-    if (signed) return { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) };
+    if (signed) return this.signedIn(signed);
     const exists = await this.organisation.exists();
     return {
       signedIn: false,
@@ -95,10 +95,11 @@ export class SessionController {
     }
     const signed = await this.sessions.find(session.token);
     if (!signed) throw new Problem('wrong-credentials', 'This person can no longer sign in.');
-    return { signedIn: true, csrf: signed.csrf, ...(await this.data.of(signed.actor)) };
+    return this.signedIn(signed);
   }
 
   /** Signs out. */
+  @BeforeSecondStep()
   @Delete()
   @HttpCode(204)
   async signOut(
@@ -107,6 +108,11 @@ export class SessionController {
   ): Promise<void> {
     if (request.sessionToken) await this.sessions.end(request.sessionToken);
     response.append('Set-Cookie', `${COOKIE}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`);
+  }
+
+  private async signedIn({ actor, csrf }: Signed): Promise<SignedIn> {
+    const owesSecondStep = await this.secondSteps.isOwed(actor.personId);
+    return { signedIn: true, csrf, owesSecondStep, ...(await this.data.of(actor)) };
   }
 
   private async demoPeople(): Promise<SignedOut['demoPeople']> {

@@ -1,11 +1,13 @@
 import { Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
+import { type Actor } from '@zawn/core';
 import { Problem } from '../../platform/http/problem';
 import { currentRequest } from '../../platform/http/request-context';
-import { PUBLIC, type SignedInRequest } from '../../platform/sessions/current-actor';
+import { BEFORE_SECOND_STEP, PUBLIC, type SignedInRequest } from '../../platform/sessions/current-actor';
 import { Bearers } from './bearers';
 import { isCovered } from '../../platform/sessions/scopes';
+import { SecondSteps } from './second-steps';
 import { Sessions } from './sessions';
 
 export const COOKIE = 'zawn_session';
@@ -17,6 +19,7 @@ export class SessionGuard implements CanActivate {
   constructor(
     private readonly sessions: Sessions,
     private readonly bearers: Bearers,
+    private readonly secondSteps: SecondSteps,
     private readonly reflector: Reflector,
   ) {}
 
@@ -36,7 +39,21 @@ export class SessionGuard implements CanActivate {
     if (!SAFE.has(request.method) && request.get('X-CSRF-Token') !== signed.csrf) {
       throw new Problem('missing-token', 'This page is out of date. Reload it and try again.');
     }
+    await this.refuseOwing(context, signed.actor);
     return true;
+  }
+
+  /** @throws Problem `second-step-due` when a role asks for a second step and there is none yet. */
+  private async refuseOwing(context: ExecutionContext, { personId }: Actor): Promise<void> {
+    const isOpen = this.reflector.getAllAndOverride<boolean>(BEFORE_SECOND_STEP, [
+      context.getHandler(),
+      context.getClass(),
+    ]);
+    if (!isOpen && (await this.secondSteps.isOwed(personId)))
+      throw new Problem(
+        'second-step-due',
+        'Your role asks for a second step at the sign-in. Set it up first.',
+      );
   }
 
   /** A program with a token has no page that another could act through, so it needs no second one. */
@@ -45,6 +62,7 @@ export class SessionGuard implements CanActivate {
     if (!bearer) throw new Problem('not-signed-in', 'This token is none, or was ended.');
     if (!isCovered(context, bearer.scope))
       throw new Problem('not-allowed', 'This token is not for that. Make one that may do more.');
+    await this.refuseOwing(context, bearer.actor);
     request.actor = bearer.actor;
     currentRequest().person = bearer.actor.personId;
     request.isProgram = true;

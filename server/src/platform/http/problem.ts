@@ -8,6 +8,7 @@ const kinds = {
   'not-signed-in': 401,
   'wrong-credentials': 401,
   'second-step': 401,
+  'second-step-due': 403,
   'not-allowed': 403,
   'missing-token': 403,
   'not-found': 404,

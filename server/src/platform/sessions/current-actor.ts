@@ -18,6 +18,11 @@ export const PUBLIC = 'public';
 /** Marks a route that needs no sign-in. */
 export const Public = () => SetMetadata(PUBLIC, true);
 
+export const BEFORE_SECOND_STEP = 'beforeSecondStep';
+
+/** Marks what is open to whoever has yet to set up the second step that their role asks for. */
+export const BeforeSecondStep = () => SetMetadata(BEFORE_SECOND_STEP, true);
+
 /** @throws Problem `not-signed-in` when nobody is. */
 export function actorOf(context: ExecutionContext): Actor {
   const { actor } = context.switchToHttp().getRequest<SignedInRequest>();

@@ -160,7 +160,7 @@ export function RoleEditor({ role }: { role: Role }) {
         <RoleActs chosen={rules.acts} change={(acts) => change({ acts })} />
         <RoleHolders role={role} />
       </div>
-      {isChanged && (
+      {(isChanged || open > 0) && (
         <footer className="role-foot" aria-label="What the change means">
           <div role="status">
             {open > 0 ? (

@@ -1,45 +1,29 @@
-import {
-  actType,
-  fieldOf,
-  objectType,
-  operationLabels,
-  type ReachChange,
-  type RolePreview,
-} from '@zawn/core';
+import { actType, fieldOf, objectType, operationLabels, type RolePreview } from '@zawn/core';
 import { number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 
-const MOST = 60;
-
-/** Who gains and loses what by a change of a role, in counts. */
+/** Who gains and loses what by a change of a role, in counts: what is counted once, then whom it concerns. */
 export function PreviewList({ preview }: { preview: RolePreview }) {
   const { person, catalogue } = useSession();
   const nameOf = (id: number) => person(id)?.name ?? 'Somebody';
-  const inWords = ({ object, operation, before, after }: ReachChange) => {
-    const { plural } = objectType(object);
-    return `${operationLabels[operation].toLowerCase()} ${number(after)} ${plural.toLowerCase()}, ${number(before)} until now`;
-  };
-  const lines = [
-    ...preview.changes.map((change) => ({
-      key: `${change.person} ${change.object} ${change.operation}`,
-      who: change.person,
-      gains: change.after > change.before,
-      text: inWords(change),
-    })),
-    ...preview.acts.map(({ person: who, act, gains }) => ({
-      key: `${who} ${act}`,
+  const groups = new Map<string, { who: number; gains: boolean; text?: string }[]>();
+  const add = (title: string, who: number, gains: boolean, text?: string) =>
+    groups.set(title, [...(groups.get(title) ?? []), { who, gains, text }]);
+  for (const { object, operation, before, after, person: who } of preview.changes)
+    add(
+      `${operationLabels[operation]} ${objectType(object).plural.toLowerCase()}`,
+      who,
+      after > before,
+      `${number(before)} → ${number(after)}`,
+    );
+  for (const { act, gains, person: who } of preview.acts) add(actType(act).label, who, gains);
+  for (const { object, field, gains, person: who } of preview.fields)
+    add(
+      `See ${(fieldOf(catalogue, object, field)?.label ?? field).toLowerCase()} of ${objectType(object).plural.toLowerCase()}`,
       who,
       gains,
-      text: `${gains ? 'may' : 'may no longer'} ${actType(act).label.toLowerCase()}`,
-    })),
-    ...preview.fields.map(({ person: who, object, field, gains }) => ({
-      key: `${who} ${object} ${field}`,
-      who,
-      gains,
-      text: `${gains ? 'sees' : 'no longer sees'} ${(fieldOf(catalogue, object, field)?.label ?? field).toLowerCase()} of ${objectType(object).plural.toLowerCase()}`,
-    })),
-  ];
-  if (lines.length === 0)
+    );
+  if (groups.size === 0)
     return (
       <p className="second">
         {preview.people.length === 0
@@ -48,14 +32,19 @@ export function PreviewList({ preview }: { preview: RolePreview }) {
       </p>
     );
   return (
-    <ul className="role-preview">
-      {lines.slice(0, MOST).map(({ key, who, gains, text }) => (
-        <li key={key}>
-          <b>{nameOf(who)}</b> <span className={gains ? 'gains' : 'loses'}>{gains ? 'gains' : 'loses'}</span>{' '}
-          {text}
-        </li>
+    <dl className="role-preview">
+      {[...groups].map(([title, lines]) => (
+        <div key={title}>
+          <dt>{title}</dt>
+          <dd>
+            {lines.map(({ who, gains, text }) => (
+              <span key={who} className={gains ? 'gains' : 'loses'}>
+                {nameOf(who)} <b>{text ?? (gains ? 'may now' : 'no longer')}</b>
+              </span>
+            ))}
+          </dd>
+        </div>
       ))}
-      {lines.length > MOST && <li className="second">and {number(lines.length - MOST)} more</li>}
-    </ul>
+    </dl>
   );
 }

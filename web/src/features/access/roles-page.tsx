@@ -3,7 +3,7 @@ import { ask, type RecordOf, type Written } from '@zawn/core';
 import { App, Button, Input, Select } from 'antd';
 import { Ellipsis, Eye, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { BarMenu } from '../../platform/frame/bar-menu';
@@ -81,6 +81,7 @@ export function Component() {
   const { people } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const [isMaking, setMaking] = useState(false);
+  const navigate = useNavigate();
   const { modal } = App.useApp();
   const write = useWrite();
   const { data, error, refetch } = useQuery(allRecords(ROLES));
@@ -103,9 +104,9 @@ export function Component() {
         <h1>Roles</h1>
         {data && <span className="page-count">{counted(roles.length, 'role')}</span>}
         <div className="page-tools">
-          <Link to="/setup/reach" className="ant-btn ant-btn-default">
-            <Eye size={15} aria-hidden /> What can somebody see?
-          </Link>
+          <Button icon={<Eye size={15} />} onClick={() => void navigate('/setup/reach')}>
+            What can somebody see?
+          </Button>
           <Button type="primary" icon={<Plus size={15} />} onClick={() => setMaking(true)}>
             Role
           </Button>
