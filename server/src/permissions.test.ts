@@ -55,7 +55,7 @@ let server: TestServer;
 let operations: Caller;
 let person: Caller;
 let role: AnyRecord;
-let marked: Marked[] = [];
+const marked: Marked[] = [];
 const people = {} as Record<Side, number>;
 /** Records as they are, by object and id. */
 const known = new Map<string, AnyRecord>();
@@ -73,7 +73,7 @@ const fieldWords = (object: Kind, side: Side): Record<string, string> => {
     deal: { competitors: own('competitors') },
     activity: { description: own('description') },
     note: { title: own('title') },
-  }[object] as Record<string, string>;
+  }[object];
 };
 
 const made = async (caller: Caller, path: string, values: object) =>
@@ -134,7 +134,7 @@ beforeAll(async () => {
       owner,
       account: account.id,
       contact: contact.id,
-      ...(await dealValues()),
+      ...dealValues(),
     });
     // What hangs on it is somebody’s else, so that it is reached through the deal alone.
     await mark('activity', side, { owner: people.far, kind: 'call', dueOn: '2026-11-25', deal: deal.id });
@@ -154,7 +154,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-async function dealValues() {
+function dealValues() {
   const { stages } = operations.session;
   const first = stages[0];
   return {
@@ -399,7 +399,7 @@ function holds(title: string, rulesAt: () => RoleRules) {
             lead: { name: 'Added', status: 'untouched' },
             contact: { name: 'Added' },
             account: { name: `Added ${side}`, country: 'DE' },
-            deal: { name: 'Added', ...(await dealValues()) },
+            deal: { name: 'Added', ...dealValues() },
             activity: { name: 'Added', kind: 'task', dueOn: '2026-11-24' },
             note: {},
           }[object];

@@ -20,7 +20,7 @@ function row(text: string): ReachOfOperations {
       .trim()
       .split(/\s+/)
       .map((reach, index) => [keys[index], reach]),
-  ) as ReachOfOperations;
+  );
 }
 
 /** A table with a line for each object: its reach to see, add, edit, delete, import and export. */

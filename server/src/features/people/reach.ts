@@ -72,7 +72,7 @@ export class ReachTeller {
     const { value, faults } = checkRoleChanges(changes, role.basis, catalogue);
     if (!value)
       throw invalidInput(faults.map(({ field, message }) => ({ field: `rules.${field}`, message })));
-    const rules = rulesOf(role.basis, value as RoleChanges);
+    const rules = rulesOf(role.basis, value);
     const preview: RolePreview = { people: [], changes: [], acts: [], fields: [] };
     for (const { id, active } of await this.organisation.people()) {
       const before = active ? await this.organisation.actor(id) : undefined;

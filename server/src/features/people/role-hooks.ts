@@ -143,7 +143,7 @@ export const roleGrantHooks: RecordHooks = {
       person: (person as number | null) ?? IsNull(),
       team: (team as number | null) ?? IsNull(),
       deletedAt: IsNull(),
-    } as object);
+    });
     if (same && same.id !== before?.id)
       throw invalidInput([{ field: 'role', message: 'Role: they have it already' }]);
   },

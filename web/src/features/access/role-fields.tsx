@@ -61,7 +61,7 @@ export function RoleFields({
       <Select<string>
         size="small"
         className="role-add"
-        value={null as unknown as string}
+        value={null}
         options={options}
         showSearch={{ optionFilterProp: 'label' }}
         placeholder="A field not all may see"

@@ -62,7 +62,7 @@ export function RoleHolders({ role }: { role: RecordOf<'role'> }) {
       <Select<string>
         size="small"
         className="role-add"
-        value={null as unknown as string}
+        value={null}
         options={options}
         showSearch={{ optionFilterProp: 'label' }}
         placeholder="Give it to others as well"
