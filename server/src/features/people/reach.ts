@@ -19,7 +19,6 @@ import {
   type ReachChange,
   type RecordReach,
   type RecordVerdict,
-  type RoleChanges,
   type RolePreview,
   type RoleRules,
   type SaidByRole,
