@@ -19,6 +19,7 @@ export type * from './kernel/jobs/api';
 export type * from './kernel/notes/api';
 export type * from './kernel/notices/api';
 export type * from './kernel/organisation/api';
+export * from './kernel/organisation/absence';
 export type * from './kernel/questions/api';
 export type * from './kernel/records/api';
 export type * from './kernel/search/api';

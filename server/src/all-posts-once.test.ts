@@ -239,6 +239,34 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const entered = (rate: number) => ({ rates: [{ currency: 'USD', validFrom: '2026-11-01', rate }] });
     return { path: '/rates/entries', body: entered(0.79 + (number += 1) / 1000), other: entered(0.5) };
   },
+  '/api/v1/target-entries': () => {
+    const entry = {
+      owner: rep.id,
+      team: null,
+      startsOn: '2031-01-01',
+      amount: (number += 1) * 100,
+      currency: 'GBP',
+    };
+    return {
+      path: '/target-entries',
+      body: { entries: [entry] },
+      other: { entries: [{ ...entry, amount: 1 }] },
+    };
+  },
+  '/api/v1/territory-work': async () => {
+    // Something that is not in its place yet: the last territory of all becomes another.
+    const name = `Territory ${(number += 1)}`;
+    const body = {
+      name,
+      object: 'account',
+      condition: null,
+      team: 1,
+      position: -number + 1000,
+      active: true,
+    };
+    await operations.call('post', '/territories', body).expect(201);
+    return { path: '/territory-work', body: { object: 'account' }, other: { object: 'lead' } };
+  },
   '/api/v1/notices/read': () => ({ path: '/notices/read', body: {}, other: { id: 1 } }),
   '/api/v1/jobs/:id/cancel': async () => {
     const { id } = await contact();
@@ -303,6 +331,7 @@ const others: Record<string, string> = {
   '/api/v1/organisation': 'there is one organisation',
   '/api/v1/questions/records': 'reads',
   '/api/v1/role-preview': 'reads',
+  '/api/v1/territory-work/preview': 'reads',
   '/api/v1/questions/figures': 'reads',
   '/api/v1/deals/grid': 'reads',
   '/api/v1/forecast/progress': 'reads',
@@ -363,7 +392,7 @@ describe('a POST with a key', () => {
     expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
   });
 
-  const isOperations = (path: string) => /submissions|mails|people|rates/.test(path);
+  const isOperations = (path: string) => /submissions|mails|people|rates|territory|target-/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;
@@ -375,7 +404,7 @@ describe('a POST with a key', () => {
   };
   const settled = async (body: unknown) => {
     const { id, kind, target } = body as Partial<Job & ImportSummary>;
-    const { actor } = kind === 'leaving' ? operations.session : rep.session;
+    const { actor } = kind === 'leaving' || kind === 'territories' ? operations.session : rep.session;
     if (kind && id) await server.app.get(Jobs).settled(actor, id, 10_000);
     if (target && id) await server.app.get(Imports).settled(id);
   };

@@ -34,6 +34,7 @@ export const ORGANISATION = {
   name: 'Brackwater Instruments',
   currency: 'GBP',
   fiscalYearStart: 4,
+  keepSignIns: 180,
   weekStart: 1,
   timeZone: 'Europe/London',
   country: 'GB',

@@ -1,7 +1,9 @@
 import { activityHooks } from './activities/activity-hooks';
 import { assignmentRuleHooks } from './assignment/rule-hooks';
+import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
 import { dealHooks } from './deals/deal-hooks';
 import { fileHooks } from '../kernel/files/file-hooks';
+import { targetHooks } from './forecast/target-hooks';
 import { formHooks } from './forms/form-hooks';
 import { carryOverHooks } from './leads/carry-over-hooks';
 import { leadHooks } from './leads/lead-hooks';
@@ -14,7 +16,7 @@ import { personHooks } from './people/person-hooks';
 import { contactHooks } from './people/contact-hooks';
 import { namedByRoles, roleGrantHooks, roleHooks } from './people/role-hooks';
 import { shareHooks } from './people/share-hooks';
-import { teamHooks } from './people/team-hooks';
+import { teamHooks, teamMemberHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
@@ -50,6 +52,10 @@ export const recordHooks: readonly RecordHooks[] = [
   tagHooks,
   quickAddHooks,
   assignmentRuleHooks,
+  territoryHooks,
+  ...intoTerritory,
+  teamMemberHooks,
+  targetHooks,
   formHooks,
   captureAddressHooks,
   mailHooks,

@@ -36,7 +36,6 @@ import { OwnAccessController } from './sessions/own-access.controller';
 import { PasswordLinks } from './sessions/password-links';
 import { PasswordLinksController } from './sessions/password-links.controller';
 import { Passwords } from './sessions/passwords';
-import { SignInRetention } from './sessions/retention';
 import { SecondSteps } from './sessions/second-steps';
 import { SessionController } from './sessions/session.controller';
 import { Sessions } from './sessions/sessions';
@@ -100,7 +99,6 @@ export class KernelModule {
       providers: [
         { provide: RECORD_HOOKS, useValue: hooks },
         { provide: DERIVATIONS, useValue: derivations },
-        SignInRetention,
         FileTimeline,
         NoteTimeline,
         ChangeTimeline,

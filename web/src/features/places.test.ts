@@ -43,6 +43,7 @@ describe('the places of the rail', () => {
         'Roles',
         'What can somebody see?',
         'Assignment',
+        'Territories',
         'Fields',
         'Choices',
         'Tags',

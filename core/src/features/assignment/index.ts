@@ -1,4 +1,5 @@
 import { type Condition } from '../../kernel/questions';
+export * from './territories';
 
 /** One rule of who gets a new lead; the first whose condition is met decides. */
 export interface AssignmentRule {

@@ -26,3 +26,28 @@ export const assignmentRule = object({
     active: { label: 'Active', type: 'yesNo', required: true },
   },
 });
+
+/** Accounts or leads that belong to a team: the first territory whose question a record meets is its own. */
+export const territory = object({
+  label: 'Territory',
+  plural: 'Territories',
+  path: 'territories',
+  category: 'setup',
+  setUpBy: 'setUpAssignment',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true, maxLength: 80 },
+    object: {
+      label: 'Of',
+      type: 'choice',
+      required: true,
+      set: 'once',
+      choices: choices(['account', 'Accounts'], ['lead', 'Leads']),
+    },
+    /** The condition of a question about them as JSON; empty for all. */
+    condition: { label: 'Condition', type: 'longText' },
+    team: { label: 'Team', type: 'link', to: 'team', required: true },
+    position: { label: 'Order', type: 'number', required: true, min: 0 },
+    active: { label: 'Active', type: 'yesNo', required: true },
+  },
+});

@@ -1,6 +1,6 @@
 import { type Closed, type WinRate } from '../deals/win-rate';
 import { type Progress } from './waterline';
-import { type PeriodUnit } from '../../platform/time';
+import { type Day, type PeriodUnit } from '../../platform/time';
 
 /** Whose progress in which period; everyone's within reach when nobody is named. */
 export interface ProgressRequest {
@@ -21,4 +21,21 @@ export interface ProgressAnswer extends Progress {
   /** Open deals without a next step, and longer in their stage than usual. */
   adrift: number;
   stale: number;
+}
+
+/** A target to be set: one person's, a team's, or, where neither is named, the organisation's. */
+export interface TargetEntry {
+  owner: number | null;
+  team: number | null;
+  startsOn: Day;
+  /** In minor units; null where there is none from now on. */
+  amount: number | null;
+  currency: string;
+}
+
+/** How many targets were new, took the place of another, and were taken away. */
+export interface TargetsWritten {
+  created: number;
+  changed: number;
+  removed: number;
 }

@@ -39,7 +39,8 @@ export function periodQuestions(whose: Condition | undefined, period: RelativePe
     target: {
       version: 1,
       object: 'target',
-      where: allOf(within('startsOn', period), whose),
+      // What a team is to win is set beside what its people are, and not on top of it.
+      where: allOf(within('startsOn', period), { field: 'owner', is: 'isNotEmpty' }, whose),
       measures: [{ as: 'sum', of: 'amount' }],
     },
   };

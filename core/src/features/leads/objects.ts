@@ -2,6 +2,7 @@ import { choices } from '../../kernel/catalogue/choice-lists';
 import {
   chosenFrom,
   owner,
+  territoryOf,
   externalId,
   description,
   source,
@@ -67,6 +68,7 @@ export const lead = object({
     tags,
     externalId,
     owner,
+    territory: territoryOf,
     budgetMet: answer('Budget question'),
     budgetNote: answerNote('About the budget'),
     authorityMet: answer('Authority question'),

@@ -2,6 +2,7 @@ import { type Fields } from '../../kernel/catalogue/field';
 import {
   chosenFrom,
   owner,
+  territoryOf,
   externalId,
   description,
   tags,
@@ -90,6 +91,7 @@ export const account = object({
     tags,
     externalId,
     owner,
+    territory: territoryOf,
   },
 });
 

@@ -1,6 +1,6 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
-import { assignmentRule } from '../../features/assignment/objects';
+import { assignmentRule, territory } from '../../features/assignment/objects';
 import { deal, pipeline, stage } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
@@ -10,7 +10,16 @@ import { contact, account, membership } from '../../features/people/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
-import { organisation, person, rate, role, roleGrant, share, team } from '../organisation/objects';
+import {
+  organisation,
+  person,
+  rate,
+  role,
+  roleGrant,
+  share,
+  team,
+  teamMember,
+} from '../organisation/objects';
 import { view, list } from '../views/objects';
 /**
  * Every object there is, in the order they are named in: each feature describes its own, and this is the one list
@@ -31,6 +40,7 @@ const described = {
   pipeline,
   stage,
   team,
+  teamMember,
   person,
   role,
   roleGrant,
@@ -45,6 +55,7 @@ const described = {
   tag,
   carryOver,
   assignmentRule,
+  territory,
   form,
   captureAddress,
   target,

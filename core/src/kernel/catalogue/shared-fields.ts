@@ -52,6 +52,14 @@ export const owner = {
   synonyms: ['rep', 'salesperson', 'assigned to'],
 } as const satisfies Field;
 
+/** The territory a record was put into, and with it the team it belongs to. */
+export const territoryOf = {
+  label: 'Territory',
+  type: 'link',
+  to: 'territory',
+  set: 'feature',
+} as const satisfies Field;
+
 export const externalId = {
   label: 'External id',
   type: 'text',

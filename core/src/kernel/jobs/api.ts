@@ -8,7 +8,7 @@ export interface JobRefusal {
 /** Long work that goes on by itself: how far it is, and how it ended. */
 export interface Job {
   id: number;
-  kind: 'bulk' | 'undo' | 'leaving';
+  kind: 'bulk' | 'undo' | 'leaving' | 'territories';
   /** What it does, in words. */
   label: string;
   state: 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';

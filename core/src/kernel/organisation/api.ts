@@ -70,8 +70,11 @@ export interface Preferences {
   pinned?: string[];
   /** Lists shared by others that the person does not want to see. */
   hiddenLists?: number[];
-  /** The last day the person is away; who is away gets no new leads. */
+  /** The first and the last day the person is away; who is away gets no new leads. */
+  awayFrom?: Day | null;
   awayUntil?: Day | null;
+  /** Who stands in meanwhile: sees and works on what is the person's own, and is told what they are told. */
+  substitute?: number | null;
   /** Kinds of notices the person does not want. */
   silenced?: NoticeKind[];
   /** Kinds of notices that the person does not want by email as well. */
@@ -117,6 +120,13 @@ export interface NewPasswordLink {
   expiresAt: string;
   /** Whether it was sent to the person by email as well. */
   isMailed: boolean;
+}
+
+/** So much of something that a night let go of, as it was kept long enough. */
+export interface LetGo {
+  at: string;
+  what: string;
+  count: number;
 }
 
 /** How somebody came in. */

@@ -112,6 +112,23 @@ export const share = object({
   },
 });
 
+/** So many days, after which the night lets go of something; empty for good. */
+const keptFor = { type: 'number', min: 7, max: 36_500 } as const;
+
+/** A team that somebody is in beside their main one. */
+export const teamMember = object({
+  label: 'Further team',
+  plural: 'Further teams',
+  path: 'team-members',
+  category: 'setup',
+  setUpBy: 'managePeople',
+  nameField: 'team',
+  fields: {
+    person: { label: 'Person', type: 'link', to: 'person', required: true },
+    team: { label: 'Team', type: 'link', to: 'team', required: true },
+  },
+});
+
 /** What is set for the whole organisation; there is one. */
 export const organisation = object({
   label: 'Organisation',
@@ -133,6 +150,10 @@ export const organisation = object({
       max: 12,
     },
     weekStart: { label: 'First day of the week', type: 'number', required: true, min: 0, max: 6 },
+    keepBin: { ...keptFor, label: 'Days that what was deleted is kept', min: 30 },
+    keepNotices: { ...keptFor, label: 'Days that notices are kept' },
+    keepSubmissions: { ...keptFor, label: 'Days that what forms brought is kept' },
+    keepSignIns: { ...keptFor, label: 'Days that sign-ins are kept', min: 30 },
     defaultOwner: { label: 'Leads that no rule gives away go to', type: 'link', to: 'person' },
   },
 });

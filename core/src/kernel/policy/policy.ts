@@ -35,6 +35,8 @@ export interface Actor {
   teamPeople: readonly number[];
   /** The actor's teams and every team above them: what is shared with one of these is shared with the actor. */
   teams: readonly number[];
+  /** People who are away and for whom the actor stands in: what is theirs is as the actor's own. */
+  standsInFor: readonly number[];
   /** Records shared with the actor one by one: to be seen, and of them those to be changed as well. */
   shared: { readonly see: RecordIds; readonly edit: RecordIds };
 }
@@ -51,6 +53,7 @@ export const systemActor: Actor = {
   teamMates: [],
   teamPeople: [],
   teams: [],
+  standsInFor: [],
   shared: { see: {}, edit: {} },
 };
 
@@ -225,10 +228,10 @@ const ownedBy = (field: string, people: readonly number[]): Condition => ({
 });
 
 /** The people whose records lie within a reach. */
-const ownersWithin = (actor: Actor, reach: Exclude<Reach, 'none' | 'all'>): readonly number[] =>
-  ({ own: [actor.personId], shared: [actor.personId], team: actor.teamMates, below: actor.teamPeople })[
-    reach
-  ];
+function ownersWithin(actor: Actor, reach: Exclude<Reach, 'none' | 'all'>): readonly number[] {
+  const { personId, teamMates, teamPeople } = actor;
+  return { own: [personId], shared: [personId], team: teamMates, below: teamPeople }[reach];
+}
 
 /** The records of an object within a reach. */
 function reachScope(
@@ -240,7 +243,8 @@ function reachScope(
 ): Scope {
   if (reach === 'none' || reach === 'all') return reach;
   const { category, fields } = objectType(object);
-  const owners = ownersWithin(actor, reach);
+  const own = ownersWithin(actor, reach);
+  const owners = actor.standsInFor.length === 0 ? own : [...new Set([...own, ...actor.standsInFor])];
   /** Those of an object at a path that belong to these people or are shared. */
   const reached = (of: ObjectKey): Scope => {
     const ids = reach === 'own' ? [] : (actor.shared[operation === 'see' ? 'see' : 'edit'][of] ?? []);
@@ -250,7 +254,8 @@ function reachScope(
     ]);
   };
   if (category === 'shared')
-    return eitherOf([ownedBy('owner', owners), ...(reach === 'own' ? [] : sharedWith(actor))]);
+    // Whoever stands in for somebody takes over their work, and not the views they made for themselves.
+    return eitherOf([ownedBy('owner', own), ...(reach === 'own' ? [] : sharedWith(actor))]);
   if (category === 'setup' || isSubject(object)) return reached(object);
   return eitherOf([
     ...(Object.hasOwn(fields, 'owner') ? [reached(object)] : []),
@@ -366,5 +371,6 @@ export const someoneWith = (personId: number, ...roles: readonly HeldRole[]): Ac
   teamMates: [personId],
   teamPeople: [personId],
   teams: [],
+  standsInFor: [],
   shared: { see: {}, edit: {} },
 });

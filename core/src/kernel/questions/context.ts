@@ -22,6 +22,8 @@ export interface QuestionContext {
   reportingCurrency: string;
   me: number;
   myTeam: readonly number[];
+  /** The teams one is in and those above them; what stands for *my team* where teams can stand. */
+  myTeams?: readonly number[];
   /** The lists shared with the person asking, their own among them. */
   lists: readonly number[];
 }
@@ -85,16 +87,21 @@ export function spanMeant(
   }
 }
 
-/** The members of an *any of*, *all of* or *none of*, with *me* and *my team* replaced by the people they stand for. */
+/**
+ * The members of an *any of*, *all of* or *none of*, with *me* and *my team* replaced by the people they stand for, or,
+ * in a field that links to teams, by the teams one is in.
+ */
 export function membersMeant(
   operand: Operand | undefined,
-  context: Pick<QuestionContext, 'me' | 'myTeam'>,
+  context: Pick<QuestionContext, 'me' | 'myTeam' | 'myTeams'>,
+  { to }: { readonly to?: string } = {},
 ): (string | number)[] {
   const written = (Array.isArray(operand) ? operand : [operand]) as (string | number)[];
   if (!written.includes(ME) && !written.includes(MY_TEAM)) return written;
   return written.flatMap((value) => {
     if (value === ME) return [context.me];
-    return value === MY_TEAM ? [...context.myTeam] : [value];
+    if (value !== MY_TEAM) return [value];
+    return [...(to === 'team' ? (context.myTeams ?? []) : context.myTeam)];
   });
 }
 

@@ -146,7 +146,7 @@ class MemoryReader {
   private testHolds(test: Test, field: Field, value: FieldValue): boolean {
     if (isEmptyValue(value)) return test.is === 'isNot' || test.is === 'noneOf';
     if (test.is === 'anyOf' || test.is === 'noneOf' || test.is === 'allOf') {
-      const members = membersMeant(test.value, this.context);
+      const members = membersMeant(test.value, this.context, field);
       const held = (isSetType(field.type) ? value : [value]) as readonly (string | number)[];
       if (test.is === 'allOf') return members.every((member) => held.includes(member));
       return members.some((member) => held.includes(member)) === (test.is === 'anyOf');

@@ -4,6 +4,7 @@ import {
   ask,
   Assigner,
   holds,
+  isAwayOn,
   leftOutInWords,
   runnable,
   type Actor,
@@ -20,7 +21,8 @@ import {
 } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type PreferenceRow, type TurnRow } from '../../platform/database/rows';
+import { type TurnRow } from '../../platform/database/rows';
+import { readAbsences } from '../../kernel/organisation/absences';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { type Values } from '../../kernel/records/record-hooks';
@@ -122,12 +124,8 @@ export class Assignment {
 
   /** Those who said they are away on a day. */
   private async away(manager: EntityManager, today: string): Promise<Set<number>> {
-    const rows = await manager.findBy<PreferenceRow>('preference', { name: 'awayUntil' });
-    return new Set(
-      rows
-        .filter(({ value }) => ((JSON.parse(value) as string | null) ?? '') >= today)
-        .map(({ person }) => person),
-    );
+    const absences = await readAbsences(manager);
+    return new Set(absences.filter((each) => isAwayOn(each, today)).map(({ person }) => person));
   }
 }
 

@@ -1,8 +1,8 @@
-import { type Condition } from '@zawn/core';
 import { checkQuestion } from '@zawn/core/validation';
 import { parseJson } from '../../platform/http/json-shape';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
+import { parsedCondition } from './parsed-condition';
 import { type Unit } from '../../kernel/records/unit';
 
 const parsed = (text: unknown): unknown => {
@@ -32,8 +32,7 @@ export const assignmentRuleHooks: RecordHooks = {
   async beforeWrite(unit, next, before) {
     const rule: Values = { ...before, ...next };
     if (next.condition) {
-      const where = parsed(next.condition) as Condition | undefined;
-      if (where === undefined) throw invalidInput([{ field: 'condition', message: 'Condition is not JSON' }]);
+      const where = parsedCondition(next.condition);
       const { faults } = checkQuestion({ version: 1, object: 'lead', where }, unit.catalogue);
       if (faults.length > 0)
         throw invalidInput(

@@ -32,7 +32,13 @@ export const organisationHooks: RecordHooks = {
   },
   async afterWrite(unit, after, before) {
     // What is taken back brings its rates along.
-    if (unit.undoes !== undefined || !before || after.currency === before.currency) return;
+    if (!before || after.currency === before.currency) return;
+    if (await unit.manager.existsBy('import', { state: 'running' }))
+      throw new Problem(
+        'conflict',
+        'An import is being written, with amounts in the reporting currency of now. Wait until it is done. Nothing was changed.',
+      );
+    if (unit.undoes !== undefined) return;
     await reportIn(unit, String(before.currency), String(after.currency));
   },
   beforeRemove() {

@@ -1,7 +1,9 @@
 import { Module } from '@nestjs/common';
 import { Rates } from './rates';
+import { Retention } from './retention';
+import { RetentionController } from './retention.controller';
 import { RatesController } from './rates.controller';
 
-/** What is set for the whole organisation, and its rates. */
-@Module({ controllers: [RatesController], providers: [Rates] })
+/** What is set for the whole organisation, its rates, and for how long what is kept. */
+@Module({ controllers: [RatesController, RetentionController], providers: [Rates, Retention] })
 export class OrganisationModule {}

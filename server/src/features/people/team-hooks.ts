@@ -1,3 +1,6 @@
+import { IsNull } from 'typeorm';
+import { type AnyRecord } from '@zawn/core';
+import { invalidInput } from '../../platform/http/problem';
 import { refuseCircle } from '../../kernel/records/refuse-circle';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { refuseNobodyLeft } from './somebody-left';
@@ -10,4 +13,24 @@ export const teamHooks: RecordHooks = {
   async afterWrite(unit, after, before) {
     if (before && before.parent !== after.parent) await refuseNobodyLeft(unit, 'After this change');
   },
+};
+
+/** What being in a further team means: it is another than one's own, and once. */
+export const teamMemberHooks: RecordHooks = {
+  object: 'teamMember',
+  async beforeWrite(unit, next, before) {
+    const { person, team } = { ...before, ...next };
+    const own = (await unit.everyones('person', [Number(person)])).get(Number(person));
+    const same = await unit.manager.findOneBy<AnyRecord>('teamMember', {
+      person: Number(person),
+      team: Number(team),
+      deletedAt: IsNull(),
+    } as object);
+    if (own?.team === team || (same && same.id !== before?.id))
+      throw invalidInput([{ field: 'team', message: 'Team: they are in it already' }]);
+  },
+  async afterWrite(unit, _, before) {
+    if (before) await refuseNobodyLeft(unit, 'After this change');
+  },
+  afterRemove: (unit) => refuseNobodyLeft(unit, 'Without this team'),
 };

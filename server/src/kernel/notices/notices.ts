@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, type EntityManager } from 'typeorm';
 import {
+  isAwayOn,
   isObjectKey,
   objectType,
   policyOf,
@@ -15,6 +16,7 @@ import { Database } from '../../platform/database/database';
 import { once, type Asked } from '../../platform/database/once';
 import { type NoticeRow, type PreferenceRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
+import { readAbsences } from '../organisation/absences';
 import { Gate } from '../questions/gate';
 import { type Telling } from './pending';
 
@@ -106,7 +108,9 @@ export async function keepNotices(
 ): Promise<void> {
   if (all.length === 0) return;
   const silenced = await kindsUnder(manager, 'silenced');
-  const wanted = all.filter(({ person, kind }) => !silenced.get(person)?.includes(kind));
+  const wanted = (await withSubstitutes(manager, all, at)).filter(
+    ({ person, kind }) => !silenced.get(person)?.includes(kind),
+  );
   if (wanted.length === 0) return;
   await manager.insert(
     'notice',
@@ -126,6 +130,26 @@ export async function keepNotices(
         tries: 0,
       })),
     );
+}
+
+/** What people who are away are told, told to whoever stands in for them as well. */
+async function withSubstitutes(
+  manager: EntityManager,
+  all: readonly Telling[],
+  at: string,
+): Promise<Telling[]> {
+  const absences = await readAbsences(manager);
+  const away = absences.filter((each) => each.substitute !== null && isAwayOn(each, at.slice(0, 10)));
+  if (away.length === 0) return [...all];
+  return all.flatMap((telling) => {
+    const absence = away.find(({ person }) => person === telling.person);
+    return absence?.substitute
+      ? [
+          telling,
+          { ...telling, person: absence.substitute, text: `You stand in for a colleague: ${telling.text}` },
+        ]
+      : [telling];
+  });
 }
 
 /** The kinds of notices that people set aside under a name. */

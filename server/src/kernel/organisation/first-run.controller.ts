@@ -38,6 +38,9 @@ const firstRun = Joi.object<FirstRun>({
   }).required(),
 });
 
+/** Days that sign-ins are kept until somebody wants it otherwise. */
+const KEEP_SIGN_INS = 180;
+
 /** A pipeline to start with; operations change it to their own. */
 const STARTING_STAGES = [
   ['First talk', 10, 14],
@@ -76,7 +79,14 @@ export class FirstRunController {
     try {
       const hash = await hashPassword(person.password);
       const at = this.clock.now();
-      const row = { id: 1, version: 1, createdAt: at, updatedAt: at, ...settings };
+      const row = {
+        id: 1,
+        version: 1,
+        createdAt: at,
+        updatedAt: at,
+        keepSignIns: KEEP_SIGN_INS,
+        ...settings,
+      };
       await this.database.writer.transaction((manager) =>
         // eslint-disable-next-line no-restricted-syntax -- without settings no unit can be begun
         manager.upsert('organisation', row, ['id']),

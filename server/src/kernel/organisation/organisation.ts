@@ -2,12 +2,14 @@ import { Injectable } from '@nestjs/common';
 import { type DataSource, type EntityManager } from 'typeorm';
 import {
   byName,
+  isAwayOn,
   catalogueWith,
   objectKeys,
   objectType,
   policyOf,
   readRules,
   subjectKeys,
+  type Absence,
   type Act,
   type Actor,
   type Catalogue,
@@ -25,6 +27,7 @@ import {
 } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
+import { readAbsences } from './absences';
 import { type OrganisationRow } from '../../platform/database/rows';
 
 type Kept<T> = T & { deletedAt: string | null };
@@ -46,6 +49,9 @@ interface Known {
   /** The roles that people have beside their own, and those that whole teams have. */
   grants: RecordOf<'roleGrant'>[];
   shares: RecordOf<'share'>[];
+  /** The teams that people are in beside their main one. */
+  members: RecordOf<'teamMember'>[];
+  absences: Absence[];
 }
 
 type RoleRecord = RecordOf<'role'>;
@@ -164,26 +170,36 @@ export class Organisation {
     const person = known.people.find(({ id, active }) => id === personId && active);
     if (!person) return undefined;
     const { people, teams } = known;
-    const above = teamsAbove(person, teams);
+    const today = this.clock.today(known.settings.timeZone);
+    const own = teamsIn(person, known.members);
+    const above = teamsAbove(own, teams);
     const roles = rolesOf(person, above, known);
     return {
       personId,
       roles: roles.map((role) => ({ name: role.name, ...this.rulesIn(role) })),
-      teamMates: people
-        .filter(({ id, team }) => id === personId || (team !== null && team === person.team))
-        .map(({ id }) => id),
-      teamPeople: peopleBelow(person, people, teams),
+      teamMates: peopleIn(new Set(own), personId, people, known.members),
+      teamPeople: peopleIn(teamsBelow(own, teams), personId, people, known.members),
       teams: above,
-      shared: sharedWith(person, above, known.shares, this.clock.today(known.settings.timeZone)),
+      standsInFor: known.absences
+        .filter((absence) => absence.substitute === personId && isAwayOn(absence, today))
+        .map((absence) => absence.person),
+      shared: sharedWith(person, above, known.shares, today),
     };
+  }
+
+  /** Who is away today. */
+  async absent(): Promise<Absence[]> {
+    const { absences, settings } = await this.read();
+    const today = this.clock.today(settings.timeZone);
+    return absences.filter((absence) => isAwayOn(absence, today));
   }
 
   /** The roles that somebody has, and through what. */
   async rolesHeld(personId: number): Promise<RoleHeld[]> {
-    const { people, teams, roles, grants } = await this.read();
+    const { people, teams, roles, grants, members } = await this.read();
     const person = people.find(({ id }) => id === personId);
     if (!person) return [];
-    const above = teamsAbove(person, teams);
+    const above = teamsAbove(teamsIn(person, members), teams);
     const nameOf = (key: string) => roles.find((role) => role.key === key)?.name ?? key;
     return [
       { key: person.role, name: nameOf(person.role), through: 'own', team: null },
@@ -219,7 +235,7 @@ export class Organisation {
     return known.people.filter(
       (person) =>
         person.active &&
-        rolesOf(person, teamsAbove(person, known.teams), known).some((role) =>
+        rolesOf(person, teamsAbove(teamsIn(person, known.members), known.teams), known).some((role) =>
           this.rulesIn(role).acts.includes(act),
         ),
     );
@@ -255,7 +271,7 @@ export class Organisation {
   }
 
   private async load(from: DataSource | EntityManager = this.database.reading): Promise<Known> {
-    const [settings, people, teams, fields, choices, lists, rates, roleRows, grants, shares] =
+    const [settings, people, teams, fields, choices, lists, rates, roleRows, grants, shares, memberRows] =
       await Promise.all([
         from.getRepository<OrganisationRow>('organisation').findOneByOrFail({ id: 1 }),
         from.getRepository<Kept<Colleague>>('person').find(),
@@ -267,15 +283,17 @@ export class Organisation {
         from.getRepository<Kept<RoleRecord>>('role').find({ order: { id: 'ASC' } }),
         from.getRepository<Kept<RecordOf<'roleGrant'>>>('roleGrant').find({ order: { id: 'ASC' } }),
         from.getRepository<Kept<RecordOf<'share'>>>('share').find({ order: { id: 'ASC' } }),
+        from.getRepository<Kept<RecordOf<'teamMember'>>>('teamMember').find({ order: { id: 'ASC' } }),
       ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const roles = onFile<RoleRecord>(roleRows);
     const onFileTeams = onFile<Team>(teams);
-    const around = { roles, grants: onFile<RecordOf<'roleGrant'>>(grants) };
+    const members = onFile<RecordOf<'teamMember'>>(memberRows);
+    const around = { roles, grants: onFile<RecordOf<'roleGrant'>>(grants), members };
     const known = byName(people, settings.country).map((person) => ({
       ...person,
       active: person.active && person.deletedAt === null,
-      sells: sellsMost(rolesOf(person, teamsAbove(person, onFileTeams), around)),
+      sells: sellsMost(rolesOf(person, teamsAbove(teamsIn(person, members), onFileTeams), around)),
     }));
     const customFields = onFile<CustomField>(fields);
     const choiceLists = onFile<RecordOf<'choiceList'>>(choices);
@@ -290,6 +308,7 @@ export class Organisation {
       catalogue: this.catalogueOf({ customFields, choiceLists, roles }),
       rates: onFile<Rate>(rates),
       lists: onFile<List>(lists),
+      absences: await readAbsences('manager' in from ? from.manager : from),
     };
   }
 }
@@ -340,24 +359,47 @@ function sharedWith(
   return { see, edit };
 }
 
-/** The person and everyone in their team and the teams below. */
-function peopleBelow(person: Colleague, people: readonly Colleague[], teams: readonly Team[]): number[] {
-  const reached = new Set<number>(person.team === null ? [] : [person.team]);
+/** The teams a person is in: their main one, and others. */
+const teamsIn = (
+  { id, team }: Pick<Colleague, 'id' | 'team'>,
+  members: readonly RecordOf<'teamMember'>[],
+): number[] => [
+  ...(team === null ? [] : [team]),
+  ...members.filter(({ person }) => person === id).map((member) => member.team),
+];
+
+/** These teams and all below them. */
+function teamsBelow(own: readonly number[], teams: readonly Team[]): ReadonlySet<number> {
+  const reached = new Set<number>(own);
   // Teams may be listed in any order, so look again until nothing is added.
   for (let size = -1; size !== reached.size;) {
     size = reached.size;
     for (const { id, parent } of teams) if (parent !== null && reached.has(parent)) reached.add(id);
   }
-  const below = people.filter(({ id, team }) => id === person.id || (team !== null && reached.has(team)));
-  return below.map(({ id }) => id);
+  return reached;
 }
 
-/** The person's team and those above it. */
-function teamsAbove({ team }: Colleague, teams: readonly Team[]): number[] {
+/** A person and everyone in some teams. */
+const peopleIn = (
+  teams: ReadonlySet<number>,
+  personId: number,
+  people: readonly Colleague[],
+  members: readonly RecordOf<'teamMember'>[],
+): number[] => {
+  const also = new Set(members.filter(({ team }) => teams.has(team)).map(({ person }) => person));
+  return people
+    .filter(({ id, team }) => id === personId || (team !== null && teams.has(team)) || also.has(id))
+    .map(({ id }) => id);
+};
+
+/** Some teams and those above them. */
+function teamsAbove(own: readonly number[], teams: readonly Team[]): number[] {
   const above: number[] = [];
-  for (let at = team; at !== null && !above.includes(at);) {
-    above.push(at);
-    at = teams.find(({ id }) => id === at)?.parent ?? null;
-  }
+  for (const team of own)
+    for (let at: number | null = team; at !== null && !above.includes(at);) {
+      above.push(at);
+      const found: Team | undefined = teams.find(({ id }) => id === at);
+      at = found?.parent ?? null;
+    }
   return above;
 }

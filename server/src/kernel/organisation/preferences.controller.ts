@@ -3,10 +3,18 @@ import Joi from 'joi';
 import { noticeKinds, customisable, isDay, type Actor, type Preferences } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
+import { invalidInput } from '../../platform/http/problem';
+import { Organisation } from './organisation';
 import { PreferenceStore } from './preferences';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 const id = Joi.number().integer().positive();
+
+const dayOrNone = (label: string) =>
+  Joi.string()
+    .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
+    .allow(null)
+    .messages({ 'any.invalid': `${label} is not a date (YYYY-MM-DD)` });
 
 const kinds = Joi.array()
   .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
@@ -19,10 +27,9 @@ const preferences = Joi.object<Preferences>({
     .max(30)
     .messages({ 'array.max': 'At most 30 views and lists can be pinned' }),
   hiddenLists: Joi.array().items(id).max(500),
-  awayUntil: Joi.string()
-    .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
-    .allow(null)
-    .messages({ 'any.invalid': 'Away until is not a date (YYYY-MM-DD)' }),
+  awayFrom: dayOrNone('Away from'),
+  awayUntil: dayOrNone('Away until'),
+  substitute: id.allow(null),
   silenced: kinds,
   unmailed: kinds,
   hidesFirstHour: Joi.boolean().strict(),
@@ -31,14 +38,24 @@ const preferences = Joi.object<Preferences>({
 @ForPrograms()
 @Controller('api/v1/preferences')
 export class PreferencesController {
-  constructor(private readonly store: PreferenceStore) {}
+  constructor(
+    private readonly store: PreferenceStore,
+    private readonly organisation: Organisation,
+  ) {}
 
   /** Sets some of what a person set for themselves; the rest stays. */
   @Patch()
-  set(
+  async set(
     @CurrentActor() actor: Actor,
     @CheckedBody(preferences) some: CheckedAs<typeof preferences>,
   ): Promise<Preferences> {
+    if (some.substitute != null) {
+      const there = (await this.organisation.people()).find(({ id: each }) => each === some.substitute);
+      if (!there?.active || there.id === actor.personId)
+        throw invalidInput([
+          { field: 'substitute', message: 'Who stands in: choose a colleague who is here' },
+        ]);
+    }
     return this.store.set(actor.personId, some);
   }
 }

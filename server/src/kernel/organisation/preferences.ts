@@ -1,12 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import { type Preferences } from '@zawn/core';
 import { Database } from '../../platform/database/database';
+import { Organisation } from './organisation';
 import { type PreferenceRow } from '../../platform/database/rows';
 
 /** What each person set for themselves. It concerns nobody else, so it is not in the change log. */
 @Injectable()
 export class PreferenceStore {
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+  ) {}
 
   async of(person: number): Promise<Preferences> {
     const rows = await this.database.reading.getRepository<PreferenceRow>('preference').findBy({ person });
@@ -28,6 +32,8 @@ export class PreferenceStore {
       }));
       if (rows.length > 0) await manager.upsert('preference', rows, ['person', 'name']);
     });
+    // Who is away, and who stands in, is part of who may see what.
+    this.organisation.forget();
     return this.of(person);
   }
 }

@@ -31,11 +31,9 @@ export class SessionData {
       this.organisation.teams(),
       this.gate.context(actor),
       this.organisation.rates(),
-      this.preferences.all('awayUntil'),
+      this.organisation.absent(),
     ]);
-    const away = new Map(
-      absences.flatMap(({ person, value }) => (value && value >= context.today ? [[person, value]] : [])),
-    );
+    const away = new Map(absences.map(({ person, until }) => [person, until]));
     const colleagues = people.map(({ id, name, email, role, sells, jobTitle, team, active }): Colleague => ({
       id,
       name,

@@ -101,6 +101,7 @@ export class Gate {
       reportingCurrency: currency,
       me: actor.personId,
       myTeam: actor.teamPeople,
+      myTeams: actor.teams,
     };
   }
 

@@ -303,7 +303,7 @@ class Scope {
 
   private comparison(test: Test, sql: string, field: Field): string {
     if (test.is === 'anyOf' || test.is === 'noneOf') {
-      const members = membersMeant(test.value, this.shared.context);
+      const members = membersMeant(test.value, this.shared.context, field);
       if (members.length === 0) return test.is === 'anyOf' ? '1 = 0' : '1 = 1';
       return `${sql} ${test.is === 'anyOf' ? 'IN' : 'NOT IN'} ${this.bind(members)}`;
     }
@@ -320,7 +320,7 @@ class Scope {
     if (test.is === 'isNotEmpty') return some;
     if (test.is === 'isEmpty') return `NOT ${some}`;
     if (test.is === 'is') return `COALESCE(${sql}, '') = ${this.bind(membersAsKey(test.value))}`;
-    const members = membersMeant(test.value, this.shared.context);
+    const members = membersMeant(test.value, this.shared.context, field);
     const meets = (wanted: (string | number)[]) =>
       wanted.length > 0 ? `EXISTS (SELECT 1 FROM (${query}) WHERE value IN ${this.bind(wanted)})` : '1 = 0';
     if (test.is === 'anyOf') return meets(members);

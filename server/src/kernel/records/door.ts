@@ -146,6 +146,7 @@ export class Door {
       locale: { country },
       catalogue,
       hooks: this.hooks,
+      rates: () => this.organisation.rates(),
       whoMay: (within, act) => this.organisation.whoMayWithin(within, act),
       affected: new AffectedRecords(new Set(this.derivations.keys()), catalogue),
     });

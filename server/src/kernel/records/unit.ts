@@ -20,6 +20,8 @@ import {
   type Operation,
   type OwnedParts,
   type Policy,
+  type QuestionContext,
+  type Rate,
 } from '@zawn/core';
 import { type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
@@ -63,6 +65,7 @@ export interface UnitParts {
   catalogue: Catalogue;
   hooks: HooksByObject<Unit>;
   affected: AffectedRecords;
+  rates: () => Promise<readonly Rate[]>;
   whoMay: (manager: EntityManager, act: Act) => Promise<number[]>;
 }
 
@@ -162,6 +165,15 @@ export class Unit {
   ): Promise<boolean> {
     const actor = by === 'all' ? this.actor : { ...this.actor, shared: { see: {}, edit: {} } };
     return (await this.parts.gate.visible(actor, object, [id], this.manager, operation)).has(id);
+  }
+
+  /** What questions mean for whoever writes, with every field there is. */
+  async context(): Promise<QuestionContext> {
+    return { ...(await this.parts.gate.context(this.actor)), catalogue: this.catalogue };
+  }
+
+  rates(): Promise<readonly Rate[]> {
+    return this.parts.rates();
   }
 
   /** The people here, as this unit has left them, who may do something. */

@@ -11,7 +11,7 @@ import {
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
-import { SignInRetention } from './retention';
+import { Retention } from '../../features/organisation/retention';
 import { SecondSteps } from './second-steps';
 
 let server: TestServer;
@@ -336,7 +336,7 @@ describe('one’s own sessions', () => {
     await writer.transaction((manager) =>
       manager.insert('signIn', [signIn('2026-05-20T00:00:00.000Z'), signIn('2026-05-25T00:00:00.000Z')]),
     );
-    const [job] = server.app.get(SignInRetention).nightlyJobs();
+    const [job] = server.app.get(Retention).nightlyJobs();
     await job.work();
     const kept = await reading.manager.findBy<{ person: number; at: string }>('signIn', { person: id });
     expect(kept.map(({ at }) => at.slice(0, 10)).sort()).toEqual(['2026-05-25', '2026-11-19']);

@@ -1,5 +1,5 @@
 import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
-import { isCustomisable, objectKeys, storedFields, type Field, type ObjectKey } from '@zawn/core';
+import { isCustomisable, objectKeys, storedFields, type Field, type LetGo, type ObjectKey } from '@zawn/core';
 import {
   type UnitRow,
   type RequestRow,
@@ -265,6 +265,11 @@ export const tables = {
   preference: new EntitySchema<PreferenceRow>({
     name: 'preference',
     columns: { person: integer({ primary: true }), name: text({ primary: true }), value: text() },
+  }),
+  letGo: new EntitySchema<LetGo & { id: number }>({
+    name: 'letGo',
+    tableName: 'letGo',
+    columns: { id: key, at: text(), what: text(), count: integer() },
   }),
   submission: new EntitySchema<SubmissionRow>({
     name: 'submission',

@@ -69,6 +69,11 @@ export interface OrganisationRow {
   country: string;
   /** Who gets leads that no rule gives to anyone. */
   defaultOwner: number | null;
+  /** Days for which something is kept; null for good. */
+  keepBin: number | null;
+  keepNotices: number | null;
+  keepSubmissions: number | null;
+  keepSignIns: number | null;
   version: number;
 }
 

@@ -11,6 +11,7 @@ import { BarMenu } from '../../platform/frame/bar-menu';
 import { counted, initials } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { FurtherTeams } from './further-teams';
 import { Invite, MadeLink, type Invited } from './invite';
 import { roleOptions } from './roles';
 import { TeamsPanel } from './teams-panel';
@@ -177,6 +178,12 @@ export function Component() {
                   disabled={!person.active}
                   popupMatchSelectWidth={false}
                   aria-label={`Team of ${person.name}`}
+                  popupRender={(menu) => (
+                    <>
+                      {menu}
+                      <FurtherTeams person={person} />
+                    </>
+                  )}
                 />
                 <WayIn person={person} access={accessOf(person.id)} />
                 <BarMenu

@@ -1,10 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { type AnyRecord, type RecordOf } from '@zawn/core';
+import { type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
 import { App, Input, Select } from 'antd';
 import { useId, type ReactNode } from 'react';
-import { oneRecord } from '../../platform/api/queries';
+import { call } from '../../platform/api/client';
+import { oneRecord, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import { counted, nearDate, number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
 import { organisationOptions } from '../../platform/sessions/organisation-options';
 import { Rates } from './rates';
 import './organisation.css';
@@ -104,6 +107,67 @@ function Settings({ settings }: { settings: Settings }) {
   );
 }
 
+const DAYS = [30, 90, 180, 365, 730, 1825];
+
+/** For how long what is kept; the nights let go of what is older. */
+function Kept({ settings }: { settings: Settings }) {
+  const write = useWrite();
+  const { data } = useQuery({
+    queryKey: [RECORDS, 'retention'],
+    queryFn: () => call<{ rows: LetGo[] }>('GET', '/retention'),
+  });
+  const { dayOf, today } = useSession();
+  const kept = [
+    { key: 'keepBin', label: 'What was deleted' },
+    { key: 'keepNotices', label: 'Notices' },
+    { key: 'keepSubmissions', label: 'What forms brought' },
+    { key: 'keepSignIns', label: 'Sign-ins' },
+  ] as const;
+  const options = [
+    { value: 0, label: 'for good' },
+    ...DAYS.map((days) => ({
+      value: days,
+      label: days < 365 ? `${days} days` : counted(Math.round(days / 365), 'year'),
+    })),
+  ];
+  return (
+    <section className="kept" aria-label="How long what is kept">
+      <h2>Kept for</h2>
+      {kept.map(({ key, label }) => (
+        <Setting key={key} label={label}>
+          {(id) => (
+            <Select<number>
+              id={id}
+              value={settings[key] ?? 0}
+              options={
+                options.some(({ value }) => value === (settings[key] ?? 0))
+                  ? options
+                  : [...options, { value: Number(settings[key]), label: `${settings[key]} days` }]
+              }
+              onChange={(days) =>
+                write.mutate({
+                  method: 'PATCH',
+                  path: '/organisation/1',
+                  version: settings.version,
+                  body: { [key]: days === 0 ? null : days },
+                })
+              }
+            />
+          )}
+        </Setting>
+      ))}
+      <p className="second">
+        {(data?.rows.length ?? 0) === 0
+          ? 'The nights have let go of nothing yet.'
+          : `Let go of: ${data?.rows
+              .slice(0, 4)
+              .map(({ at, what, count }) => `${number(count)} ${what}, ${nearDate(dayOf(at), today)}`)
+              .join('; ')}.`}
+      </p>
+    </section>
+  );
+}
+
 /** The organisation’s money and calendar. */
 export function Component() {
   const { data, error, refetch } = useQuery(oneRecord('organisation', 1));
@@ -120,7 +184,10 @@ export function Component() {
         <Skeleton rows={7} />
       ) : (
         <div className="organisation-page">
-          <Settings settings={settings} />
+          <div className="settings-and-kept">
+            <Settings settings={settings} />
+            <Kept settings={settings} />
+          </div>
           <Rates reporting={settings.currency} />
         </div>
       )}

@@ -8,6 +8,7 @@ import {
   type Day,
   type Question,
   type RecordOf,
+  type Team,
 } from '@zawn/core';
 import { Button, InputNumber } from 'antd';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -31,6 +32,28 @@ const whoSells = (people: readonly Colleague[], targets: readonly Target[]) =>
     ({ id, active, sells }) => active && (sells === 'always' || targets.some(({ owner }) => owner === id)),
   );
 
+/** A line of the table: the organisation, a team, or a person. */
+interface Row {
+  key: string;
+  kind: 'all' | 'team' | 'person';
+  name: string;
+  owner: number | null;
+  team: number | null;
+}
+
+/** The organisation first, then its teams, then those who sell. */
+const rowsOf = (people: readonly Colleague[], teams: readonly Team[], targets: readonly Target[]): Row[] => [
+  { key: 'all', kind: 'all', name: 'The organisation', owner: null, team: null },
+  ...teams.map(({ id, name }): Row => ({ key: `team ${id}`, kind: 'team', name, owner: null, team: id })),
+  ...whoSells(people, targets).map(({ id, name }): Row => ({
+    key: `person ${id}`,
+    kind: 'person',
+    name,
+    owner: id,
+    team: null,
+  })),
+];
+
 /** Moves the focus to the cell so many rows and columns away. */
 function moveFrom(cell: HTMLElement, rows: number, columns: number): void {
   const at = cell.closest('td');
@@ -41,9 +64,9 @@ function moveFrom(cell: HTMLElement, rows: number, columns: number): void {
   next?.querySelector('input')?.focus();
 }
 
-/** What each person is to win, a quarter of a fiscal year at a time: typed, or pasted from a spreadsheet. */
+/** What the organisation, each team and each person is to win, a quarter of a fiscal year at a time: typed, or pasted from a spreadsheet. */
 export function Component() {
-  const { today, organisation, people } = useSession();
+  const { today, organisation, people, teams } = useSession();
   const { complain } = useNotices();
   const write = useWrite();
   const [year, setYear] = useState(0);
@@ -55,38 +78,31 @@ export function Component() {
     { length: QUARTERS },
     (_, index) => periodOf('fiscalQuarter', from, organisation, index).from,
   );
-  const sellers = whoSells(people, targets);
-  const targetOf = (person: number, startsOn: Day) =>
-    targets.find((target) => target.owner === person && target.startsOn === startsOn);
-  const keep = (person: number, startsOn: Day, amount: number | null) => {
-    const known = targetOf(person, startsOn);
-    if (amount === null) {
-      if (known) write.mutate({ method: 'DELETE', path: `/targets/${known.id}`, version: known.version });
-      return;
-    }
-    const minor = toMinor(amount, currency);
-    if (!known)
-      write.mutate({
-        method: 'POST',
-        path: '/targets',
-        body: { owner: person, startsOn, amount: minor, currency },
-      });
-    else if (known.amount !== minor || known.currency !== currency)
-      write.mutate({
-        method: 'PATCH',
-        path: `/targets/${known.id}`,
-        version: known.version,
-        body: { amount: minor, currency },
-      });
-  };
+  const rows = rowsOf(people, teams, targets);
+  const targetOf = ({ owner, team }: Row, startsOn: Day) =>
+    targets.find((target) => target.owner === owner && target.team === team && target.startsOn === startsOn);
+  /** Everything that is entered at once is one change, and undone as one. */
+  const keep = (cells: { row: Row; startsOn: Day; amount: number | null }[]) =>
+    write.mutate({
+      method: 'POST',
+      path: '/target-entries',
+      body: {
+        entries: cells.map(({ row: { owner, team }, startsOn, amount }) => ({
+          owner,
+          team,
+          startsOn,
+          amount: amount === null ? null : toMinor(amount, currency),
+          currency,
+        })),
+      },
+    });
   const paste = (event: ClipboardEvent, row: number, column: number) => {
     const cells = cellsIn(event.clipboardData.getData('text/plain'));
     if (cells.length === 1 && cells[0].length === 1) return;
     event.preventDefault();
     const fault = cells.flat().find((cell) => cell.amount === undefined);
     const isTooLarge =
-      row + cells.length > sellers.length ||
-      column + Math.max(...cells.map(({ length }) => length)) > QUARTERS;
+      row + cells.length > rows.length || column + Math.max(...cells.map(({ length }) => length)) > QUARTERS;
     if (fault || isTooLarge) {
       complain(
         new Error(
@@ -97,9 +113,15 @@ export function Component() {
       );
       return;
     }
-    for (const [down, line] of cells.entries())
-      for (const [right, { amount }] of line.entries())
-        keep(sellers[row + down].id, quarters[column + right], amount ?? null);
+    keep(
+      cells.flatMap((line, down) =>
+        line.map(({ amount }, right) => ({
+          row: rows[row + down],
+          startsOn: quarters[column + right],
+          amount: amount ?? null,
+        })),
+      ),
+    );
   };
   const move = (event: KeyboardEvent<HTMLInputElement>) => {
     const steps: Record<string, [number, number]> = { Enter: [1, 0], ArrowDown: [1, 0], ArrowUp: [-1, 0] };
@@ -109,8 +131,9 @@ export function Component() {
     event.currentTarget.blur();
     moveFrom(event.currentTarget, ...step);
   };
-  const amountOf = (person: number, startsOn: Day) => {
-    const known = targetOf(person, startsOn);
+  const sellers = rows.filter(({ kind }) => kind === 'person');
+  const amountOf = (row: Row, startsOn: Day) => {
+    const known = targetOf(row, startsOn);
     return known && known.currency === currency ? toMajor(known.amount, currency) : undefined;
   };
   const sum = (amounts: (number | undefined)[]) =>
@@ -161,11 +184,11 @@ export function Component() {
               </tr>
             </thead>
             <tbody>
-              {sellers.map(({ id, name }, row) => (
-                <tr key={id}>
-                  <th scope="row">{name}</th>
+              {rows.map((row, at) => (
+                <tr key={row.key} className={row.kind === 'person' ? '' : 'target-of-many'}>
+                  <th scope="row">{row.name}</th>
                   {quarters.map((quarter, column) => {
-                    const known = targetOf(id, quarter);
+                    const known = targetOf(row, quarter);
                     return (
                       <td key={`${quarter} ${known?.version ?? ''}`}>
                         <InputNumber<number>
@@ -175,34 +198,35 @@ export function Component() {
                           min={0}
                           formatter={(value) => (value === undefined ? '' : number(value))}
                           parser={(text) => Number((text ?? '').replace(/[^\d.]/g, ''))}
-                          defaultValue={amountOf(id, quarter)}
-                          aria-label={`Target of ${name} from ${monthName(quarter)} ${quarter.slice(0, 4)}`}
+                          defaultValue={amountOf(row, quarter)}
+                          aria-label={`Target of ${row.name} from ${monthName(quarter)} ${quarter.slice(0, 4)}`}
                           onBlur={({ target }) => {
                             const text = target.value.replaceAll(',', '').trim();
                             if (text !== '' && !(Number(text) >= 0)) return;
                             const amount = text === '' ? null : Number(text);
-                            if (amount !== (amountOf(id, quarter) ?? null)) keep(id, quarter, amount);
+                            if (amount !== (amountOf(row, quarter) ?? null))
+                              keep([{ row, startsOn: quarter, amount }]);
                           }}
                           onKeyDown={move}
-                          onPaste={(event) => paste(event, row, column)}
+                          onPaste={(event) => paste(event, at, column)}
                         />
                       </td>
                     );
                   })}
-                  <td className="figure">{sum(quarters.map((quarter) => amountOf(id, quarter)))}</td>
+                  <td className="figure">{sum(quarters.map((quarter) => amountOf(row, quarter)))}</td>
                 </tr>
               ))}
             </tbody>
             <tfoot>
               <tr>
-                <th scope="row">Everybody</th>
+                <th scope="row">The people together</th>
                 {quarters.map((quarter) => (
                   <td key={quarter} className="figure">
-                    {sum(sellers.map(({ id }) => amountOf(id, quarter)))}
+                    {sum(sellers.map((row) => amountOf(row, quarter)))}
                   </td>
                 ))}
                 <td className="figure">
-                  {sum(sellers.flatMap(({ id }) => quarters.map((quarter) => amountOf(id, quarter))))}
+                  {sum(sellers.flatMap((row) => quarters.map((quarter) => amountOf(row, quarter))))}
                 </td>
               </tr>
             </tfoot>

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { noticeKinds, type NoticeKind } from '@zawn/core';
-import { Button, Checkbox, DatePicker, Switch } from 'antd';
+import { Button, Checkbox, DatePicker, Select, Switch } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
@@ -14,25 +14,48 @@ import { usePreferences } from '../../platform/sessions/use-preferences';
 import { useSession } from '../../platform/sessions/session';
 import './notices.css';
 
-/** Until when one is away: new leads pass one by in the meantime. */
+/** When one is away, and who stands in: new leads pass one by in the meantime. */
 function Away() {
-  const { today } = useSession();
-  const [{ awayUntil = null }, set] = usePreferences();
-  const isAway = awayUntil !== null && awayUntil >= today;
+  const { today, people, me } = useSession();
+  const [{ awayFrom = null, awayUntil = null, substitute = null }, set] = usePreferences();
+  const isSet = awayUntil !== null && awayUntil >= today;
+  const isAway = isSet && (awayFrom === null || awayFrom <= today);
+  const asDay = (day: Dayjs | null | undefined) => day?.format('YYYY-MM-DD') ?? null;
   return (
     <section className="notice-kinds" aria-label="Being away">
-      <h2>{isAway ? `You are away until ${nearDate(awayUntil, today)}` : 'You are here'}</h2>
-      <label>
-        <DatePicker
+      <h2>
+        {isAway
+          ? `You are away until ${nearDate(awayUntil, today)}`
+          : isSet && awayFrom
+            ? `You will be away from ${nearDate(awayFrom, today)}`
+            : 'You are here'}
+      </h2>
+      <div className="notice-away">
+        <DatePicker.RangePicker
           size="small"
-          value={isAway ? dayjs(awayUntil) : null}
+          value={isSet ? [dayjs(awayFrom ?? today), dayjs(awayUntil)] : null}
           minDate={dayjs(today)}
-          placeholder="Away until"
-          onChange={(day: Dayjs | null) => void set({ awayUntil: day ? day.format('YYYY-MM-DD') : null })}
-          aria-label="Away until"
+          placeholder={['Away from', 'until']}
+          onChange={(days) => void set({ awayFrom: asDay(days?.[0]), awayUntil: asDay(days?.[1]) })}
+          aria-label="Away"
         />
-        <small>While you are away the assignment rules give new leads to others.</small>
-      </label>
+        <Select<number>
+          size="small"
+          allowClear
+          value={substitute}
+          placeholder="Nobody stands in"
+          options={people
+            .filter(({ id, active }) => active && id !== me.id)
+            .map(({ id, name }) => ({ value: id, label: `${name} stands in` }))}
+          showSearch={{ optionFilterProp: 'label' }}
+          onChange={(person) => void set({ substitute: person ?? null })}
+          aria-label="Who stands in"
+        />
+        <small>
+          While you are away the assignment rules give new leads to others. Whoever stands in sees and works
+          on what is yours, and is told what you are told.
+        </small>
+      </div>
     </section>
   );
 }

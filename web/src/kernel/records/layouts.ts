@@ -17,7 +17,7 @@ export const layouts: Record<SubjectKey, Layout> = {
       { title: 'Reach', fields: ['email', 'phone', 'web', 'city', 'country'] },
       { title: 'Organisation', fields: ['organisation', 'role'] },
       { title: 'Interest', fields: ['interest', 'budget', 'timeFrame', 'source', 'campaign'] },
-      { title: 'Record', fields: ['owner', 'status', 'createdAt', 'tags', 'description'] },
+      { title: 'Record', fields: ['owner', 'territory', 'status', 'createdAt', 'tags', 'description'] },
     ],
     quickAdd: ['name', 'organisation', 'email', 'phone', 'source', 'interest', 'owner'],
   },
@@ -34,7 +34,7 @@ export const layouts: Record<SubjectKey, Layout> = {
     sections: [
       { title: 'Reach', fields: ['domain', 'phone', 'street', 'postcode', 'city', 'country'] },
       { title: 'Work', fields: ['industry', 'relationship', 'parent'] },
-      { title: 'Record', fields: ['owner', 'createdAt', 'tags', 'description'] },
+      { title: 'Record', fields: ['owner', 'territory', 'createdAt', 'tags', 'description'] },
     ],
     quickAdd: ['name', 'industry', 'domain', 'phone', 'city', 'country', 'owner'],
   },

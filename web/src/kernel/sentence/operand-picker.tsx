@@ -77,7 +77,8 @@ function useMembers(field: Field): Option<Member>[] {
         );
       }
       if (field.to === 'pipeline') return pipelines.map(({ id, name }) => of(id, name));
-      if (field.to === 'team') return teams.map(({ id, name }) => of(id, name));
+      if (field.to === 'team')
+        return [of(MY_TEAM, 'my teams', 'Whoever is looking'), ...teams.map(({ id, name }) => of(id, name))];
       return [];
     default:
       return [];

@@ -52,6 +52,9 @@ export const date = dateFormat({ day: 'numeric', month: 'short', year: 'numeric'
 export const shortDate = dateFormat({ weekday: 'short', day: 'numeric', month: 'short' });
 /** Monday 23 November */
 export const longDate = dateFormat({ weekday: 'long', day: 'numeric', month: 'long' });
+const weekDay = dateFormat({ weekday: 'long' });
+/** Monday for 1, Sunday for 0. */
+export const weekDayName = (day: number) => weekDay(`2026-11-${String(22 + day).padStart(2, '0')}`);
 /** November */
 export const monthName = dateFormat({ month: 'long' });
 

@@ -1,5 +1,5 @@
 import { countries } from '@zawn/core';
-import { monthName } from '../frame/format';
+import { monthName, weekDayName } from '../frame/format';
 
 const same = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 
@@ -12,9 +12,5 @@ export const organisationOptions = () => ({
     value: index + 1,
     label: monthName(`2026-${String(index + 1).padStart(2, '0')}-01`),
   })),
-  weekDays: [
-    { value: 1, label: 'Monday' },
-    { value: 0, label: 'Sunday' },
-    { value: 6, label: 'Saturday' },
-  ],
+  weekDays: [1, 2, 3, 4, 5, 6, 0].map((value) => ({ value, label: weekDayName(value) })),
 });

@@ -27,6 +27,7 @@ import { ImportNotes1766793600000 } from './1766793600000-import-notes';
 import { WaysToSignIn1766880000000 } from './1766880000000-ways-to-sign-in';
 import { SettingsAsRecords1766966400000 } from './1766966400000-settings-as-records';
 import { RolesAsRecords1767052800000 } from './1767052800000-roles-as-records';
+import { TerritoriesAndRetention1767139200000 } from './1767139200000-territories-and-retention';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -59,4 +60,5 @@ export const migrations = [
   WaysToSignIn1766880000000,
   SettingsAsRecords1766966400000,
   RolesAsRecords1767052800000,
+  TerritoriesAndRetention1767139200000,
 ];
