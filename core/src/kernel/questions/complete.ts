@@ -84,3 +84,13 @@ export function completeQuestion(catalogue: Catalogue, question: Question): Ques
   const kept = where && completeParts(catalogue, question.object, where);
   return kept ? { ...rest, where: kept } : rest;
 }
+
+/** Whether every part of a condition says all that is needed to ask it. */
+export function isWholeCondition(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  where: Condition | undefined,
+): boolean {
+  const kept = where && completeParts(catalogue, object, where);
+  return JSON.stringify(kept) === JSON.stringify(where);
+}

@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   changesFrom,
+  isWholeCondition,
   readRules,
+  type Catalogue,
   type RecordOf,
   type RoleException,
   type RolePreview,
@@ -15,6 +17,7 @@ import { useNotices, useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSettled } from '../../platform/frame/use-settled';
+import { useSession } from '../../platform/sessions/session';
 import { ReachTable } from './reach-table';
 import { rebaseRules } from './rebase-rules';
 import { RoleActs } from './role-acts';
@@ -35,14 +38,19 @@ const sells = [
 ] as const;
 
 /** Exceptions that do not say yet which records they mean would mean all: they are not kept. */
-const isWhole = (each: DraftException): each is RoleException => each.where !== undefined;
-const complete = (draft: Draft): RoleRules => ({ ...draft, exceptions: draft.exceptions.filter(isWhole) });
+const isWholeIn =
+  (catalogue: Catalogue) =>
+  (each: DraftException): each is RoleException =>
+    each.where !== undefined && isWholeCondition(catalogue, each.object, each.where);
 
 /** One role: how far it reaches, its exceptions, fields and acts; who would gain and lose what is shown before it is kept. */
 export function RoleEditor({ role }: { role: Role }) {
   const write = useWrite<Role>({ quiet: true });
   const direct = useWrite();
   const { complain } = useNotices();
+  const { catalogue } = useSession();
+  const isWhole = isWholeIn(catalogue);
+  const complete = (all: Draft): RoleRules => ({ ...all, exceptions: all.exceptions.filter(isWhole) });
   /** The role as it was when the changing began. */
   const [began, setBegan] = useState(role);
   const before = useMemo(() => readRules(began.basis, began.rules), [began]);

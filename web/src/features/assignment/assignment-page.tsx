@@ -9,7 +9,6 @@ import { useNotices, useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
 import { moved } from '../../platform/frame/move-buttons';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
-import { useWording } from '../../kernel/questions/use-wording';
 import { FieldInput } from '../../kernel/records/field-input';
 import { useSession } from '../../platform/sessions/session';
 import './assignment.css';
@@ -18,8 +17,6 @@ import { RuleCard, type Rule } from './rule-card';
 const RULES = { ...ask('assignmentRule'), sort: [{ field: 'position' }, { field: 'name' }] };
 /** What a lead is usually told apart by. */
 const TRIED = ['organisation', 'country', 'source', 'interest', 'campaign', 'timeFrame'];
-const NO_NAMES = {};
-
 /** Who would get a lead like this one: tried against the rules as they stand. */
 function useTrial(values: Record<string, FieldValue>, rules: readonly Rule[]) {
   return useQuery({
@@ -36,7 +33,6 @@ export function Component() {
   const { complain } = useNotices();
   const { data, error, refetch } = useQuery(allRecords(RULES));
   const write = useWrite();
-  const wording = useWording(NO_NAMES);
   const [values, setValues] = useState<Record<string, FieldValue>>({});
   const rules = (data?.rows ?? []) as unknown as Rule[];
   const { data: trial } = useTrial(values, rules);
@@ -108,7 +104,6 @@ export function Component() {
                   rule={rule}
                   at={index}
                   count={rules.length}
-                  wording={wording}
                   isDecisive={rule.id === trial?.rule}
                   change={(changes) => change(rule, changes)}
                   move={(step) => void move(index, step).catch(() => undefined)}

@@ -1,12 +1,10 @@
-import { type Condition, type RecordOf, type Wording } from '@zawn/core';
+import { type Condition, type RecordOf } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { nearDate } from '../../platform/frame/format';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { Asleep } from '../../kernel/sentence/asleep';
-import { GroupPart } from '../../kernel/sentence/condition';
-import { asGroup, fromGroup } from '../../kernel/sentence/groups';
-import '../../kernel/sentence/sentence.css';
+import { KeptCondition } from '../../kernel/sentence/kept-condition';
 import { useSession } from '../../platform/sessions/session';
 
 export type Rule = RecordOf<'assignmentRule'>;
@@ -18,7 +16,6 @@ interface Props {
   /** Its place among all rules. */
   at: number;
   count: number;
-  wording: Wording;
   /** It decides for the lead that is being tried. */
   isDecisive: boolean;
   change: (values: Partial<Rule>) => void;
@@ -27,7 +24,7 @@ interface Props {
 }
 
 /** One rule, read and changed as a sentence: which leads it is for, and who gets them. */
-export function RuleCard({ rule, at, count, wording, isDecisive, change, move, remove }: Props) {
+export function RuleCard({ rule, at, count, isDecisive, change, move, remove }: Props) {
   const { people, today } = useSession();
   const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
   const group = JSON.parse(rule.people ?? '[]') as number[];
@@ -68,15 +65,7 @@ export function RuleCard({ rule, at, count, wording, isDecisive, change, move, r
       <div className="sentence rule-sentence" role="group" aria-label={`Leads that ${rule.name} is for`}>
         <span className="clause">
           {where ? 'Leads where' : 'Every lead'}
-          <GroupPart
-            object="lead"
-            condition={asGroup(where)}
-            onChange={(next) => setWhere(fromGroup(next))}
-            onRemove={() => setWhere(undefined)}
-            wording={wording}
-            isFresh={false}
-            nesting="top"
-          />
+          <KeptCondition object="lead" condition={where} keep={setWhere} />
         </span>
       </div>
       <Asleep where={where} />

@@ -20,16 +20,12 @@ import { counted, number } from '../../platform/frame/format';
 import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
-import { useWording } from '../../kernel/questions/use-wording';
 import { Asleep } from '../../kernel/sentence/asleep';
-import { GroupPart } from '../../kernel/sentence/condition';
-import { asGroup, fromGroup } from '../../kernel/sentence/groups';
-import '../../kernel/sentence/sentence.css';
+import { KeptCondition } from '../../kernel/sentence/kept-condition';
 import './assignment.css';
 
 type Territory = RecordOf<'territory'>;
 
-const NO_NAMES = {};
 const kinds: { value: TerritoryKind; label: string }[] = [
   { value: 'account', label: 'Accounts' },
   { value: 'lead', label: 'Leads' },
@@ -101,7 +97,6 @@ export function Component() {
   const [parameters, setParameters] = useSearchParams();
   const [made, setMade] = useState<number>();
   const write = useWrite<Territory>();
-  const wording = useWording(NO_NAMES);
   const kind: TerritoryKind = parameters.get('of') === 'lead' ? 'lead' : 'account';
   const { plural } = objectType(kind);
   const { data, error, refetch } = useQuery(
@@ -224,15 +219,7 @@ export function Component() {
                     >
                       <span className="clause">
                         {where ? `${plural} where` : `Every ${objectType(kind).label.toLowerCase()}`}
-                        <GroupPart
-                          object={kind}
-                          condition={asGroup(where)}
-                          onChange={(next) => setWhere(fromGroup(next))}
-                          onRemove={() => setWhere(undefined)}
-                          wording={wording}
-                          isFresh={false}
-                          nesting="top"
-                        />
+                        <KeptCondition object={kind} condition={where} keep={setWhere} />
                       </span>
                     </div>
                     <Asleep where={where} object={kind} />

@@ -196,7 +196,7 @@ export function Component() {
                           controls={false}
                           keyboard={false}
                           min={0}
-                          formatter={(value) => (value === undefined ? '' : number(value))}
+                          formatter={(value) => (`${value ?? ''}` === '' ? '' : number(Number(value)))}
                           parser={(text) => Number((text ?? '').replace(/[^\d.]/g, ''))}
                           defaultValue={amountOf(row, quarter)}
                           aria-label={`Target of ${row.name} from ${monthName(quarter)} ${quarter.slice(0, 4)}`}

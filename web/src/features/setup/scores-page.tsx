@@ -7,17 +7,13 @@ import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
-import { useWording } from '../../kernel/questions/use-wording';
 import { Asleep } from '../../kernel/sentence/asleep';
-import { GroupPart } from '../../kernel/sentence/condition';
-import { asGroup, fromGroup } from '../../kernel/sentence/groups';
-import '../../kernel/sentence/sentence.css';
+import { KeptCondition } from '../../kernel/sentence/kept-condition';
 import './setup.css';
 
 type Rule = RecordOf<'scoreRule'>;
 
 const RULES = { ...ask('scoreRule'), sort: [{ field: 'points', descending: true }, { field: 'name' }] };
-const NO_NAMES = {};
 /** What a new rule asks until somebody says what it should. */
 const FIRST: Condition = { field: 'phone', is: 'isNotEmpty' };
 
@@ -25,7 +21,6 @@ const FIRST: Condition = { field: 'phone', is: 'isNotEmpty' };
 export function Component() {
   const { data, error, refetch } = useQuery(allRecords(RULES));
   const write = useWrite();
-  const wording = useWording(NO_NAMES);
   const rules = (data?.rows ?? []) as unknown as Rule[];
   const change = ({ id, version }: Rule, body: Partial<Rule>) =>
     write.mutate({ method: 'PATCH', path: `/score-rules/${id}`, version, body });
@@ -91,15 +86,7 @@ export function Component() {
                   <div className="sentence" role="group" aria-label={`Leads that ${rule.name} counts for`}>
                     <span className="clause">
                       Leads where{' '}
-                      <GroupPart
-                        object="lead"
-                        condition={asGroup(where)}
-                        onChange={(next) => set(fromGroup(next))}
-                        onRemove={() => undefined}
-                        wording={wording}
-                        isFresh={false}
-                        nesting="top"
-                      />
+                      <KeptCondition object="lead" condition={where} keep={(next) => next && set(next)} />
                     </span>
                   </div>
                   <Asleep where={where} />
