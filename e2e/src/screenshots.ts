@@ -2,7 +2,6 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { Key } from 'selenium-webdriver';
 import { openBrowser } from './browser';
 import { Person } from './person';
 import { startZawn, type ZawnServer } from './zawn-server';
@@ -162,18 +161,14 @@ const views: Record<string, View> = {
   grouped: { as: MANAGER, path: '/deals?view=closing', shows: '.group-head' },
   columns: { as: MANAGER, path: '/deals?view=won-by-month', shows: '.bar-segment' },
   pivot: { as: MANAGER, path: '/deals?view=stages-by-owner', shows: '.pivot td' },
-  list: {
-    as: MANAGER,
-    path: '/accounts?list=1',
-    shows: '.bulk-preview tr',
+  roles: {
+    as: OPERATIONS,
+    path: '/setup/roles?role=rep',
+    shows: '.reach-table',
     first: async (person) => {
-      await person.see('.table-row');
-      await person.press('j', 'x', 'j', 'x', 'b');
-      await person.see('#bulk-field');
-      await person.press(...'relationship', Key.ENTER);
-      await person.clickAt('#bulk-relationship');
-      await person.choose('Partner');
-      await person.read('→ Partner', '.bulk-preview');
+      await person.driver.executeScript(`document.querySelector('[aria-label^="Deals, See"]').focus()`);
+      await person.press('4');
+      await person.read('→', '.role-foot');
     },
   },
   team: { as: MANAGER, path: '/team', shows: '.bar-segment' },

@@ -8,5 +8,6 @@ export * from './read-rules';
 export * from './ready-roles';
 export * from './role-rules';
 export * from './scopes';
+export * from './sound-rules';
 export * from './seen-catalogue';
 export * from './token-scopes';

@@ -1,6 +1,6 @@
 import { builtIn, objectKeys, type AnyRecord, type ObjectKey } from '../catalogue';
 import { holds, type QuestionContext } from '../questions';
-import { heldRole, policyOf, scopeCondition, someoneWith, type Actor } from '.';
+import { heldRole, policyOf, rulesOf, scopeCondition, someoneWith, soundRules, type Actor } from '.';
 
 const rep: Actor = { ...someoneWith(1, heldRole('rep')), teamPeople: [1, 2], teams: [3] };
 const manager: Actor = { ...someoneWith(9, heldRole('manager')), teamPeople: [1, 2, 9], teams: [3] };
@@ -74,6 +74,35 @@ describe('reach', () => {
       ].includes(object);
       expect([object, scopeCondition(policyOf(rep), object) !== undefined]).toEqual([object, owned]);
     }
+  });
+
+  it('lies not open where an exception asks about a field that is gone', () => {
+    const where = { field: 'x_gone', is: 'isNotEmpty' } as const;
+    const rules = rulesOf('operations', {
+      exceptions: [{ object: 'deal', operations: ['see'], where, reach: 'none' }],
+    });
+    const policy = policyOf(someoneWith(1, { name: 'Broken', ...soundRules(rules, builtIn) }));
+    expect([policy.scope('deal'), policy.scope('deal', 'edit'), policy.scope('lead')]).toEqual([
+      'none',
+      'none',
+      'all',
+    ]);
+  });
+
+  it('adds up over several roles, and is narrowed by the first exception that is met', () => {
+    const where = { field: 'owner', is: 'anyOf', value: [3] } as const;
+    const narrowed = rulesOf('operations', {
+      exceptions: [{ object: 'deal', operations: ['see'], where, reach: 'none' }],
+    });
+    const one = { name: 'Narrowed', ...narrowed };
+    expect([1, 2, 3].filter((owner) => reaches(someoneWith(3, one), 'deal', { owner }))).toEqual([1, 2]);
+    const both = someoneWith(3, one, heldRole('rep'));
+    expect([1, 2, 3].filter((owner) => reaches(both, 'deal', { owner }))).toEqual([1, 2, 3]);
+  });
+
+  it('takes in what is theirs for whom one stands in', () => {
+    const standing = { ...rep, standsInFor: [3] };
+    expect([1, 2, 3].filter((owner) => reaches(standing, 'deal', { owner }))).toEqual([1, 3]);
   });
 
   it('leaves the set-up to operations', () => {

@@ -175,6 +175,29 @@ describe('a role', () => {
     expect(detailOf(answer)).toMatch(new RegExp(`The role “${String(role.name)}” names “Sealed”`));
   });
 
+  it('holds the field that it names', async () => {
+    const own = {
+      object: 'deal',
+      key: 'x_secrecy',
+      label: 'Secrecy',
+      type: 'text',
+      required: false,
+      position: 90,
+      retired: false,
+    };
+    const field = valueOf(await operations.call('post', '/custom-fields', own).expect(201));
+    const where = { field: 'x_secrecy', is: 'isNotEmpty' };
+    const role = await make({ exceptions: [{ object: 'deal', operations: ['see'], where, reach: 'none' }] });
+    const retired = await operations.against(field.version, 'patch', `/custom-fields/${field.id}`, {
+      retired: true,
+    });
+    expect([retired.status, detailOf(retired)]).toEqual([
+      409,
+      expect.stringMatching(new RegExp(`The role “${String(role.name)}” names “Secrecy”`)),
+    ]);
+    await operations.against(field.version, 'delete', `/custom-fields/${field.id}`).expect(409);
+  });
+
   it('of two who change it at once is one’s first; the other learns of it', async () => {
     const role = await make();
     await change(role, { rules: JSON.stringify({ reach: { lead: { see: 'all' } } }) }).expect(200);

@@ -1,15 +1,20 @@
+import { IsNull } from 'typeorm';
 import {
+  ask,
+  asksForField,
   catalogueWith,
   choicesIn,
   isObjectKey,
   isValidCustomKey,
+  readRules,
   type AnyRecord,
   type CustomField,
   type ObjectKey,
+  type RecordOf,
 } from '@zawn/core';
 import { checkChoices, checkRecord } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
-import { invalidInput } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { checkedJson } from '../../kernel/records/checked-json';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
@@ -58,6 +63,24 @@ async function tellOfRules(unit: Unit, field: AnyRecord): Promise<void> {
       });
 }
 
+/** A role that names a field would permit something else than it says without it. */
+async function refuseNamedByRole(unit: Unit, field: AnyRecord): Promise<void> {
+  const own = { object: field.object as ObjectKey, key: String(field.key) };
+  const roles = await unit.manager.findBy<RecordOf<'role'>>('role', { deletedAt: IsNull() } as object);
+  const naming = roles.find(({ basis, rules }) => {
+    const { exceptions, fields } = readRules(basis, rules);
+    return (
+      fields.some(({ object, field: key }) => object === own.object && key === own.key) ||
+      exceptions.some(({ object, where }) => asksForField(unit.catalogue, ask(object, where), own))
+    );
+  });
+  if (naming)
+    throw new Problem(
+      'conflict',
+      `The role “${naming.name}” names “${String(field.label)}”. Change the role first. Nothing was changed.`,
+    );
+}
+
 /** A file is put on a record that is there already: none can begin with one. */
 function checkFile({ required, preset }: Values): void {
   if (required)
@@ -101,6 +124,8 @@ export const customFieldHooks: RecordHooks = {
       if (taken)
         throw invalidInput([{ field: 'key', message: `This key belongs to “${taken.label}” already` }]);
     }
+    if (next.retired === true && before?.retired === false && unit.undoes === undefined)
+      await refuseNamedByRole(unit, before);
     if (before && typeof next.type === 'string') await checkNewType(unit, before, next.type);
     const field = { ...before, ...next };
     if (HAS_CHOICES.includes(String(field.type))) {
@@ -119,6 +144,7 @@ export const customFieldHooks: RecordHooks = {
   async afterWrite(unit, after, before) {
     if (after.retired && before?.retired === false) await tellOfRules(unit, after);
   },
+  beforeRemove: refuseNamedByRole,
   async afterRemove(unit, field) {
     if (!field.retired) await tellOfRules(unit, field);
   },

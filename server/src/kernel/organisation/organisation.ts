@@ -8,6 +8,7 @@ import {
   objectType,
   policyOf,
   readRules,
+  soundRules,
   subjectKeys,
   type Absence,
   type Act,
@@ -176,7 +177,10 @@ export class Organisation {
     const roles = rolesOf(person, above, known);
     return {
       personId,
-      roles: roles.map((role) => ({ name: role.name, ...this.rulesIn(role) })),
+      roles: roles.map((role) => ({
+        name: role.name,
+        ...soundRules(this.rulesIn(role), known.catalogue),
+      })),
       teamMates: peopleIn(new Set(own), personId, people, known.members),
       teamPeople: peopleIn(teamsBelow(own, teams), personId, people, known.members),
       teams: above,
