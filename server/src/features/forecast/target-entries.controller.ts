@@ -48,10 +48,10 @@ export class TargetEntriesController {
           team: team ?? IsNull(),
           startsOn,
           deletedAt: IsNull(),
-        } as object);
+        });
         if (amount === null) {
           if (!known) continue;
-          await unit.remove('target', known.id);
+          await unit.removeFound('target', known);
           done.removed += 1;
         } else if (known) {
           const after = await unit.change('target', known.id, { amount, currency });

@@ -16,7 +16,7 @@ export const targetHooks: RecordHooks = {
       team: (team as number | null) ?? IsNull(),
       startsOn: String(startsOn),
       deletedAt: IsNull(),
-    } as object);
+    });
     if (same && same.id !== before?.id)
       throw invalidInput([{ field: 'startsOn', message: 'Quarter from: there is a target for it already' }]);
   },

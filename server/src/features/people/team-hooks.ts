@@ -25,7 +25,7 @@ export const teamMemberHooks: RecordHooks = {
       person: Number(person),
       team: Number(team),
       deletedAt: IsNull(),
-    } as object);
+    });
     if (own?.team === team || (same && same.id !== before?.id))
       throw invalidInput([{ field: 'team', message: 'Team: they are in it already' }]);
   },

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { type DataSource, type EntityManager } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import {
   byName,
   isAwayOn,
@@ -312,7 +312,7 @@ export class Organisation {
       catalogue: this.catalogueOf({ customFields, choiceLists, roles }),
       rates: onFile<Rate>(rates),
       lists: onFile<List>(lists),
-      absences: await readAbsences('manager' in from ? from.manager : from),
+      absences: await readAbsences(from instanceof DataSource ? from.manager : from),
     };
   }
 }
