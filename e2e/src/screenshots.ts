@@ -166,6 +166,7 @@ const views: Record<string, View> = {
     path: '/setup/roles?role=rep',
     shows: '.reach-table',
     first: async (person) => {
+      await person.see('[aria-label^="Deals, See"]');
       await person.driver.executeScript(`document.querySelector('[aria-label^="Deals, See"]').focus()`);
       await person.press('4');
       await person.read('→', '.role-foot');

@@ -21,7 +21,7 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
   {
     key: 'ruleAsleep',
     label: 'A rule no longer works',
-    help: 'A field that a rule of assignment or of scores asks about was retired. Only operations hear of it.',
+    help: 'A field that a rule of assignment or of scores asks about was retired. Whoever sets up the rules hears of it.',
   },
   { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
 ];

@@ -40,7 +40,7 @@ export const organisation: Feature = {
       label: 'Targets',
       letter: 'q',
       icon: Goal,
-      about: 'What each person is to win, quarter by quarter.',
+      about: 'What the organisation, its teams and its people are to win, quarter by quarter.',
       words: 'quota goal quarter amount person plan',
     },
   ],

@@ -16,7 +16,7 @@ export function Component() {
   const sections = sectionsFound(all, text);
   if (all.length === 0)
     return (
-      <Empty title="Setting up is for operations.">
+      <Empty title="Your role does not let you set anything up.">
         <Link to="/">Go to Today</Link>
       </Empty>
     );
