@@ -63,7 +63,9 @@ export class AssignmentController {
     const people = await this.organisation.people();
     if (!people.some(({ id, active }) => id === person && active))
       throw invalidInput([{ field: 'person', message: 'Default owner: there is no such person' }]);
-    await this.door.write(writing, (unit) => unit.change('organisation', 1, { defaultOwner: person }));
+    await this.door.write(writing, (unit) =>
+      unit.change('organisation', 1, { defaultOwner: person }, { permittedBy: 'setUpAssignment' }),
+    );
     return { person };
   }
 }

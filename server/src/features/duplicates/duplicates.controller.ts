@@ -12,6 +12,7 @@ import {
 } from '@zawn/core';
 import { CheckedBody, CheckedQuery, type CheckedAs } from '../../platform/http/checked';
 import { type WriteContext } from '../../kernel/records/door';
+import { May } from '../../platform/sessions/may';
 import { CurrentActor, Once, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Duplicates, type Judgement } from './duplicates';
@@ -70,6 +71,7 @@ export class DuplicatesController {
   }
 
   /** Looks for pairs anew. */
+  @May('mergeRecords', 'Your role does not let you look after duplicates.')
   @Post('look')
   @HttpCode(200)
   async look(
@@ -82,6 +84,7 @@ export class DuplicatesController {
   }
 
   /** Says that two are not the same, or takes that back. */
+  @May('mergeRecords', 'Your role does not let you look after duplicates.')
   @Post('verdicts')
   @HttpCode(200)
   async judge(

@@ -4,6 +4,7 @@ import {
   carryOvers,
   matchAccounts,
   matchContacts,
+  policyOf,
   proposeConversion,
   workDomain,
   type Actor,
@@ -101,6 +102,10 @@ export class Conversion {
    */
   async reverse(actor: Actor, id: number): Promise<Written<Undone>> {
     const lead = await this.gate.find(actor, 'lead', id);
+    // It may be somebody else's doing that is taken back, so it is permitted like doing it.
+    const mayEdit = (await this.gate.mayWith(actor, 'lead', lead)).includes('edit');
+    if (!mayEdit || !policyOf(actor).may('convertLeads'))
+      throw new Problem('not-allowed', 'Your role does not let you convert leads, or reverse that.');
     if (!lead.convertedAt) throw new Problem('conflict', 'This lead has not been converted.');
     const done = await this.database.reading.manager
       .createQueryBuilder()

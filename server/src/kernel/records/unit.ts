@@ -48,6 +48,8 @@ export interface ChangeOptions {
   setter?: Setter;
   /** The record as it was read in this unit, where many are written one after the other. */
   before?: AnyRecord;
+  /** What somebody has to be permitted instead of editing such records: a setting that is a feature's own. */
+  permittedBy?: Act;
 }
 
 export interface UnitParts {
@@ -224,7 +226,8 @@ export class Unit {
   ): Promise<AnyRecord> {
     const { version, setter = 'hand' } = options;
     const before = options.before ?? (await this.find(object, id));
-    await this.may('edit', object, before);
+    if (options.permittedBy && this.undoes === undefined) this.mustMay(options.permittedBy);
+    else await this.may('edit', object, before);
     this.checks.version(object, before, version);
     const { own, lists } = apart(object, values);
     const parts = await preparedParts(this, lists, setter, (kind) => this.partsOn(kind, id));
