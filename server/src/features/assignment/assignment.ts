@@ -93,7 +93,9 @@ export class Assignment {
     const turns = new Map<number, Turn[]>();
     for (const { rule, ...turn } of await manager.find<TurnRow>('turn'))
       turns.set(rule, [...(turns.get(rule) ?? []), turn]);
-    const context = await this.gate.context(actor);
+    // A rule asks about every field there is, also about those that whoever brings the lead does not see.
+    const catalogue = await this.organisation.catalogue();
+    const context = { ...(await this.gate.context(actor)), catalogue };
     const rates = await this.organisation.rates();
     const all = rows.map(ruleOf);
     // A condition that lost a part would be met by more leads than it is about: such a rule is passed over.

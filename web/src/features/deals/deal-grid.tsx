@@ -11,6 +11,7 @@ import {
   closeDateIn,
   columnOf,
   cellKey,
+  fieldOf,
   gridColumns,
   gridSums,
   type AnyRecord,
@@ -24,7 +25,7 @@ import { type QueryKey } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { isFocusLost } from '../../platform/frame/focus';
-import { date, monthName, shortMoney } from '../../platform/frame/format';
+import { counted, date, monthName, shortMoney } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
@@ -54,7 +55,14 @@ function columnLabel({ key, from }: GridColumn): string {
 }
 
 function Sum({ sum, to, currency }: { sum: GridSum | undefined; to: string; currency: string }) {
+  const { catalogue } = useSession();
   if (!sum || sum.count === 0) return <span className="second">–</span>;
+  if (!fieldOf(catalogue, 'deal', 'value'))
+    return (
+      <Link to={to} className="grid-sum">
+        {counted(sum.count, 'deal')}
+      </Link>
+    );
   return (
     <Link to={to} className="grid-sum" title={`${sum.count} deals, plain and weighted`}>
       <b>{shortMoney(sum.value, currency)}</b>

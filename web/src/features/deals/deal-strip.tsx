@@ -27,11 +27,12 @@ interface Props {
 
 /** A deal in the grid: who and how much, and below what comes next or why it needs attention. */
 export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
-  const { today } = useSession();
+  const { today, policy } = useSession();
   const [pressing] = useAttention()(deal);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({ id: deal.id });
   const name = String(deal.name);
-  const value = briefMoney(Number(deal.value), String(deal.currency));
+  // Nothing where amounts are hidden.
+  const value = deal.value === undefined ? '' : briefMoney(Number(deal.value), String(deal.currency));
   const next = deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '';
   const isLate = pressing !== undefined && /past|overdue/.test(pressing);
   const onKeyDown = (event: KeyboardEvent) => {
@@ -42,8 +43,12 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
   };
   const menu = [
     { key: 'open', label: 'Open', onClick: onOpen },
-    { key: 'win', label: 'Won', onClick: () => onEnd('win') },
-    { key: 'lose', label: 'Lost', onClick: () => onEnd('lose') },
+    ...(policy.may('closeDeals')
+      ? [
+          { key: 'win', label: 'Won', onClick: () => onEnd('win') },
+          { key: 'lose', label: 'Lost', onClick: () => onEnd('lose') },
+        ]
+      : []),
   ];
   return (
     <div

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import {
+  fieldOf,
   fiscalQuarterLabel,
   periodQuestions,
   progressOf,
@@ -31,10 +32,16 @@ interface Props {
 
 /** How far a person or team has come this fiscal quarter: won, weighted open, and the target mark. */
 export function Waterline({ whose, name }: Props) {
-  const { organisation, today } = useSession();
+  const { organisation, today, catalogue } = useSession();
   const questions = periodQuestions(whose, THIS_QUARTER);
-  const { data } = useQuery(figureAnswers([questions.won, questions.open, questions.target]));
+  // Of amounts that are hidden there is nothing to draw.
+  const isSeen = fieldOf(catalogue, 'deal', 'value') !== undefined;
+  const { data } = useQuery({
+    ...figureAnswers([questions.won, questions.open, questions.target]),
+    enabled: isSeen,
+  });
   const quarter = fiscalQuarterLabel(today, organisation);
+  if (!isSeen) return null;
   if (!data) return <div className="waterline waterline-waiting" />;
   const [won, open, target] = data;
   const line: Figures = {

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   allOf,
+  fieldOf,
   periodQuestions,
   progressOf,
   winRate,
@@ -71,7 +72,7 @@ function Figure({ to, children, isNothing }: { to: string; children: React.React
 
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
-  const { policy, people, pipelines, stagesOf, organisation } = useSession();
+  const { policy, people, pipelines, stagesOf, organisation, catalogue } = useSession();
   const theme = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
@@ -97,6 +98,8 @@ export function Component() {
   const data = useMemo(() => answers?.map(({ rows }) => rows), [answers]);
   const stageIds = useMemo(() => new Set(data ? segmentsOf(data[0]).map(({ stage }) => stage) : []), [data]);
 
+  if (!fieldOf(catalogue, 'deal', 'value'))
+    return <Empty title="The amounts of deals are not yours to see, so there is nothing to add up." />;
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={12} />;
   const segments = segmentsOf(data[0]);

@@ -6,6 +6,7 @@ import {
   completeQuestion,
   fieldAt,
   holdsFile,
+  isCustomKey,
   figuresIn,
   isSubject,
   objectType,
@@ -388,10 +389,13 @@ export const rowsQuestion = (design: Design, catalogue: Wording['catalogue']) =>
       question: completeQuestion(catalogue, {
         ...design.question,
         // An amount behind a link needs the currency that stands beside it.
-        columns: columnsOf(design).flatMap((path) => [
-          path,
-          ...currencyBeside(catalogue, design.question.object, path),
-        ]),
+        // A field that comes with Zawn and is not known here is hidden from the person, not gone.
+        columns: columnsOf(design)
+          .filter(
+            (path) =>
+              isCustomKey(path) || path.includes('.') || fieldAt(catalogue, design.question.object, path),
+          )
+          .flatMap((path) => [path, ...currencyBeside(catalogue, design.question.object, path)]),
       }),
     },
     catalogue,

@@ -1,4 +1,5 @@
 import {
+  isCustomKey,
   drawingsFor,
   fieldAt,
   groupingFor,
@@ -274,7 +275,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
             .map(({ part, reason }) =>
               reason === 'unknownList'
                 ? 'a list that is gone or not shared with you'
-                : `the field “${part}”, which is gone`,
+                : `the field “${part}”, which is ${isCustomKey(part) ? 'gone' : 'not yours to see'}`,
             )
             .join('; ')}
           . The rest is shown.
