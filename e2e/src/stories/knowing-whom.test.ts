@@ -107,6 +107,7 @@ describe('a contact', () => {
     await person.press('j', Key.ENTER);
     await person.see('.memberships');
     await person.click('Another account');
+    await person.clickAt('.memberships .ant-select');
     await person.type('#membership-other', 'Fallow');
     await person.choose('Fallow');
     await person.type('[aria-label="Role there"]', 'Board member');
