@@ -152,7 +152,11 @@ export function planImport(
 
   const newValues = ({ object, values }: ReadPart, tags: readonly string[]): Values => {
     // Laid out whole, as records are: put together key by key it would be slow to copy.
-    const complete: Values = Object.assign(blankValues(catalogue, object), around.defaults[object], values);
+    const complete: Values = Object.assign(
+      blankValues(around.everyField ?? catalogue, object),
+      around.defaults[object],
+      values,
+    );
     if (tags.length > 0) complete.tags = union(values.tags, tags);
     if (object === 'contact') completeName(complete);
     // A list of addresses alone: people are called by theirs.
@@ -192,6 +196,22 @@ export function planImport(
     around.owners.includes(Number(values.owner))
       ? []
       : [{ row, column: null, reason: 'You cannot give records to this owner' }];
+
+  /** Why the importing person may not change a record on file like this. */
+  const changeFaults = (object: TargetKey, known: AnyRecord, changes: Values, row: number): Refusal[] => {
+    const keys = Object.keys(changes);
+    if (keys.length === 0) return [];
+    const refusal = (what: string) => [
+      { row, column: null, reason: `Your role does not let you change ${what}` },
+    ];
+    const { label, nameField } = objectType(object);
+    if (onFile.isReadOnly?.(object, known.id))
+      return refusal(`the ${label.toLowerCase()} “${String(known[nameField])}”, which is on file`);
+    const locked = keys.filter((key) => around.locked?.(object).has(key));
+    return locked.length === 0
+      ? []
+      : refusal(locked.map((key) => fieldOf(catalogue, object, key)?.label ?? key).join(' and '));
+  };
 
   /** The accounts that were found to be another of nearly their name, so that each is counted once. */
   const countedAlike = new Set<string>();
@@ -237,6 +257,7 @@ export function planImport(
       if (found && !found.unlike) {
         links[part.link] = { id: found.known.id };
         const changes = part.isMade && setup.onMatch === 'update' ? changesOf(other, found.known, []) : {};
+        faults.push(...changeFaults(object, found.known, changes, row));
         // The first row that says something about a record beside the main ones is believed.
         const once = `known ${object} ${found.known.id}`;
         if (Object.keys(changes).length > 0 && !made.has(once)) {
@@ -407,7 +428,10 @@ export function planImport(
     // Whatever the file calls it, an account keeps the name it has.
     if (found && like) delete main.values.name;
     const values = found ? changesOf(main, found.known, setup.tags) : newValues(main, setup.tags);
-    const faults = [...ownerFault(values, row), ...(found ? [] : missing(main.object, values, row))];
+    const faults = [
+      ...ownerFault(values, row),
+      ...(found ? changeFaults(main.object, found.known, values, row) : missing(main.object, values, row)),
+    ];
     const closing = target.key === 'deal' ? closeImported(values, found?.known, around.today) : undefined;
     if (closing) faults.push({ row, column: null, reason: closing });
     const { links, faults: others } = faults.length > 0 ? { links: {}, faults: [] } : linksOf(read, found);
@@ -429,6 +453,14 @@ export function planImport(
     const linked = Object.entries(links).filter(([link, to]) => !('id' in to) || to.id !== found.known[link]);
     if (Object.keys(values).length === 0 && linked.length === 0) {
       plan.same.push({ row, reason: `${named} is there just like this`, id: found.known.id });
+      continue;
+    }
+    if (onFile.isReadOnly?.(main.object, found.known.id)) {
+      plan.refused.push({
+        row,
+        column: null,
+        reason: `Your role does not let you change what ${named} is linked to`,
+      });
       continue;
     }
     plan.update.push({

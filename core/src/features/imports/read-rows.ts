@@ -61,7 +61,12 @@ export interface ReadRows {
 }
 
 export interface ImportSurroundings {
+  /** The fields that the importing person sees. */
   catalogue: Catalogue;
+  /** Every field there is, for what new records begin with; those that are seen when left out. */
+  everyField?: Catalogue;
+  /** The keys of fields that the person sees and may not change; none when left out. */
+  locked?: (object: ObjectKey) => ReadonlySet<string>;
   locale: Locale;
   /** The reporting currency. */
   currency: string;
@@ -177,7 +182,8 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
       purpose: 'change',
       setter,
       locale: { ...locale, country },
-      catalogue,
+      // Columns are of fields that are seen; whether one of them may be changed is the plan’s to say.
+      catalogue: around.everyField ?? catalogue,
     });
     checks.set(name, check);
     return check;

@@ -12,6 +12,8 @@ export type LookupKey = MatchKey | 'alike';
 export interface OnFile {
   /** Records with this key, as `keyText` writes it, the oldest first. */
   find(object: TargetKey, key: LookupKey, text: string): readonly KnownRecord[];
+  /** Whether the importing person sees a record and may not change it; none when left out. */
+  isReadOnly?(object: TargetKey, id: number): boolean;
 }
 
 export interface KnownRecord {

@@ -2,7 +2,6 @@ import {
   isSubject,
   objectType,
   subjectKeys,
-  type AnyRecord,
   type Field,
   type ObjectKey,
   type SubjectKey,
@@ -357,13 +356,6 @@ export const scopeCondition = (
 /** What somebody may do beside working with records, by all of their roles. */
 export const actsOf = (actor: Actor): Act[] => acts.filter((act) => policyOf(actor).may(act));
 
-/** A record without the fields that a person does not see. */
-export function asSeen(policy: Policy, object: ObjectKey, record: AnyRecord): AnyRecord {
-  const hidden = policy.hidden(object);
-  if (hidden.size === 0) return record;
-  return Object.fromEntries(Object.entries(record).filter(([key]) => !hidden.has(key))) as AnyRecord;
-}
-
 /** Someone who has these roles and is in no team, for what needs nobody in particular. */
 export const someoneWith = (personId: number, ...roles: readonly HeldRole[]): Actor => ({
   personId,
@@ -374,3 +366,7 @@ export const someoneWith = (personId: number, ...roles: readonly HeldRole[]): Ac
   standsInFor: [],
   shared: { see: {}, edit: {} },
 });
+
+/** Whether somebody may do something with every record that they see. */
+export const isSameScope = (policy: Policy, object: ObjectKey, operation: Operation): boolean =>
+  JSON.stringify(policy.scope(object, operation)) === JSON.stringify(policy.scope(object));

@@ -1,4 +1,11 @@
-import { fieldsOf, objectKeys, type Catalogue, type Field, type ObjectKey } from '../catalogue';
+import {
+  fieldsOf,
+  objectKeys,
+  type AnyRecord,
+  type Catalogue,
+  type Field,
+  type ObjectKey,
+} from '../catalogue';
 import { type Formula } from '../catalogue/formula';
 import { type Policy } from './policy';
 
@@ -69,4 +76,18 @@ export function seenCatalogue(catalogue: Catalogue, policy: Policy): Catalogue {
     known.set(name, (seen = { own, custom }));
   }
   return seen;
+}
+
+/** A record without the fields that a person does not see, those computed from hidden ones among them. */
+export function asSeen(
+  policy: Policy,
+  catalogue: Catalogue,
+  object: ObjectKey,
+  record: AnyRecord,
+): AnyRecord {
+  const seen = seenCatalogue(catalogue, policy);
+  if (seen === catalogue) return record;
+  const shown = new Set(fieldsOf(seen, object).map(([key]) => key));
+  const unseen = new Set(fieldsOf(catalogue, object).flatMap(([key]) => (shown.has(key) ? [] : key)));
+  return Object.fromEntries(Object.entries(record).filter(([key]) => !unseen.has(key))) as AnyRecord;
 }

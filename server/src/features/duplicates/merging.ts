@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, type EntityManager } from 'typeorm';
 import {
+  asSeen,
   linksOf,
   isCustomKey,
   mergeFields,
@@ -18,7 +19,6 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { Database } from '../../platform/database/database';
 import { invalidInput, notFound, Problem } from '../../platform/http/problem';
-import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
@@ -54,7 +54,6 @@ export class Merging {
   constructor(
     private readonly door: Door,
     private readonly gate: Gate,
-    private readonly organisation: Organisation,
     private readonly database: Database,
     private readonly members: ListMembers,
   ) {}
@@ -63,7 +62,7 @@ export class Merging {
   async preview(actor: Actor, object: MergeKind, survivor: number, other: number): Promise<MergePreview> {
     const seen = (ids: readonly number[]) => this.gate.visible(actor, object, ids);
     const [kept, gone] = await this.both(seen, object, survivor, other);
-    const catalogue = await this.organisation.catalogue();
+    const { catalogue } = await this.gate.context(actor);
     const { manager } = this.database.reading;
     const moves: MergePreview['moves'] = {};
     for (const [from, key] of linksTo({ catalogue }, object)) {
@@ -98,10 +97,16 @@ export class Merging {
           'stale-version',
           'Someone changed this record since. Look at it, then merge again.',
           {
-            current: survivor,
+            current: asSeen(unit.policy, unit.catalogue, object, survivor),
           },
         );
       unit.mustMay('mergeRecords');
+      const locked = Object.keys(take).filter((key) => unit.policy.locked(object).has(key));
+      if (locked.length > 0)
+        throw new Problem(
+          'not-allowed',
+          'Your role does not let you choose a value of a field you may not change. Nothing was merged.',
+        );
       unit.label = `Merged “${String(other.name)}” into “${String(survivor.name)}”`;
       const values = mergeValues(mergeFields(unit.catalogue, object, survivor, other), take);
       await this.moveLinks(unit, object, survivor.id, other.id);

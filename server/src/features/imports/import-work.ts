@@ -56,7 +56,7 @@ import {
 import { Assignment } from '../assignment/assignment';
 import { Database } from '../../platform/database/database';
 import { type HeadingRow, type ImportRow } from '../../platform/database/rows';
-import { Problem } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
@@ -121,7 +121,7 @@ export class ImportWork {
     reading: ImportSetup['reading'],
   ): Promise<FirstLook> {
     const { table, contentHash } = await this.read(path, reading);
-    const catalogue = await this.organisation.catalogue();
+    const { catalogue } = await this.gate.context(actor);
     const people = await this.organisation.people();
     const key = target ?? guessTarget(catalogue, table, 'lead');
     const guess = guessSetup(catalogue, key, table, await this.remembered(actor, key, table));
@@ -141,7 +141,12 @@ export class ImportWork {
       notes: faultsToShow(plan.notes, table),
       unknown: unknownIn([...plan.refused, ...plan.notes]),
       hints: await this.hints(actor, table, setup, plan.refused),
-      conventions: guessConventions(await this.organisation.catalogue(), setup.target, table, setup.columns),
+      conventions: guessConventions(
+        (await this.gate.context(actor)).catalogue,
+        setup.target,
+        table,
+        setup.columns,
+      ),
     };
   }
 
@@ -285,7 +290,7 @@ export class ImportWork {
   }
 
   private async surroundings(actor: Actor, setup: ImportSetup): Promise<ImportSurroundings> {
-    const [{ currency, country, timeZone }, people, catalogue, pipelines, stages, { today }] =
+    const [{ currency, country, timeZone }, people, everyField, pipelines, stages, { today, catalogue }] =
       await Promise.all([
         this.organisation.settings(),
         this.organisation.people(),
@@ -317,6 +322,8 @@ export class ImportWork {
     const stage = stages.rows.find((each) => each.pipeline === pipeline)?.id ?? null;
     return {
       catalogue,
+      everyField,
+      locked: (object) => policyOf(actor).locked(object),
       locale: { country },
       currency,
       currencies: [...new Set([currency, ...rates.map((rate) => rate.currency)])],
@@ -379,7 +386,7 @@ export class ImportWork {
   }
 
   private async namesIn(actor: Actor, object: ObjectKey, examples: readonly ImportExample[]): Promise<Names> {
-    const catalogue = await this.organisation.catalogue();
+    const { catalogue } = await this.gate.context(actor);
     const names: Names = {};
     for (const { fields } of examples) {
       for (const { path, before, after } of fields) {
@@ -402,7 +409,14 @@ function mayBeJoined(catalogue: Catalogue, { columns, target }: ImportSetup, { h
     const earlier = seen.get(path);
     seen.set(path, column);
     const field = fillableAt(catalogue, targetOf(target), path)?.field;
-    if (earlier === undefined || !field || takesSeveral(catalogue, target, path)) continue;
+    if (!field)
+      throw invalidInput([
+        {
+          field: `columns.${column}`,
+          message: `Column ${column + 1}, “${headings[column]}”, is to fill a field that is not there, or not yours to see`,
+        },
+      ]);
+    if (earlier === undefined || takesSeveral(catalogue, target, path)) continue;
     throw new Problem(
       'malformed-request',
       `“${headings[earlier]}” and “${headings[column]}” both fill ${field.label}, which takes one of them. Leave the other out.`,

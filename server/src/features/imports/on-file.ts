@@ -1,5 +1,5 @@
 import { type EntityManager } from 'typeorm';
-import { type Actor, type AnyRecord } from '@zawn/core';
+import { isSameScope, policyOf, type Actor, type AnyRecord } from '@zawn/core';
 import {
   alikeKey,
   keyText,
@@ -70,7 +70,34 @@ export async function readOnFile(
     );
   }
   for (const same of found.values()) same.sort((a, b) => a.record.id - b.record.id);
-  return { find: (object, key, text) => found.get(`${object} ${key} ${text}`) ?? [] };
+  const readOnly = await notToBeChanged(gate, actor, records, manager);
+  return {
+    find: (object, key, text) => found.get(`${object} ${key} ${text}`) ?? [],
+    isReadOnly: (object, id) => readOnly.has(`${object} ${id}`),
+  };
+}
+
+/** Which of the records on file the importing person sees and may not change, or not by a file. */
+async function notToBeChanged(
+  gate: Gate,
+  actor: Actor,
+  records: ReadonlyMap<string, KnownRecord>,
+  manager: EntityManager | undefined,
+): Promise<ReadonlySet<string>> {
+  const policy = policyOf(actor);
+  const ids = new Map<TargetKey, number[]>();
+  for (const name of records.keys()) {
+    const [object, id] = name.split(' ') as [TargetKey, string];
+    ids.set(object, [...(ids.get(object) ?? []), Number(id)]);
+  }
+  const readOnly = new Set<string>();
+  for (const [object, some] of ids)
+    for (const operation of ['edit', 'import'] as const) {
+      if (isSameScope(policy, object, operation)) continue;
+      const allowed = await gate.visible(actor, object, some, manager, operation);
+      for (const id of some) if (!allowed.has(id)) readOnly.add(`${object} ${id}`);
+    }
+  return readOnly;
 }
 
 /** The accounts whose names are nearly these: no index knows how names may be written, so all are looked through. */

@@ -1,6 +1,9 @@
 import {
   ask,
   type AnyRecord,
+  type ImportLook,
+  type ImportPreview,
+  type ImportSummary,
   type PersonReach,
   type ProblemBody,
   type RecordReach,
@@ -8,6 +11,7 @@ import {
   type SignedIn,
   type Written,
 } from '@zawn/core';
+import { Imports } from '../imports/imports';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -374,6 +378,7 @@ describe('a field that only some see', () => {
       .against(record.version, 'patch', `/deals/${deal.id}`, { competitors: 'Nordkai' })
       .expect(200);
     expect(Object.keys(valueOf(written))).not.toContain('probability');
+    expect(Object.keys(valueOf(written))).not.toContain('weighted');
     const { version } = valueOf(written);
     await rep.against(version, 'patch', `/deals/${deal.id}`, { probability: 10 }).expect(422);
     await rep.against(version, 'patch', `/deals/${deal.id}`, { closeOn: '2027-01-01' }).expect(422);
@@ -388,6 +393,111 @@ describe('a field that only some see', () => {
       valueOf(await rep.against(version, 'patch', `/deals/${deal.id}`, { closeOn: '2027-01-01' }).expect(200))
         .closeOn,
     ).toBe('2027-01-01');
+  });
+});
+
+describe('an import', () => {
+  const preview = async (rows: string) => {
+    const { body: look } = await rep
+      .call('post', '/imports/files?name=contacts.csv&as=contact')
+      .set('Content-Type', 'application/octet-stream')
+      .send(`External id,Name,Email,Mobile\n${rows}`)
+      .expect(201);
+    const { file, setup } = look as ImportLook;
+    const { body } = await rep.call('post', '/imports/preview', { file, setup }).expect(200);
+    return { preview: body as ImportPreview, file, setup };
+  };
+
+  it('refuses by row what the role does not let one change, and brings in the rest', async () => {
+    const given = await operations
+      .call('post', '/role-grants', { role: 'readOnly', person: rep.id })
+      .expect(201);
+    const values = {
+      name: 'Kept by another',
+      externalId: 'k-1',
+      relationship: 'prospect',
+      owner: operations.id,
+    };
+    await operations.call('post', '/contacts', values).expect(201);
+    const {
+      preview: seen,
+      file,
+      setup,
+    } = await preview('k-1,Kept by another,other@kept.example,\nk-2,Newly brought,new@kept.example,\n');
+    expect(seen.counts).toMatchObject({ create: 1, update: 0 });
+    expect(JSON.stringify(seen.refused)).toContain(
+      'Your role does not let you change the contact “Kept by another”, which is on file',
+    );
+    const { body: run } = await rep.call('post', '/imports', { file, fileName: 'c.csv', setup }).expect(201);
+    const { id } = run as ImportSummary;
+    await server.app.get(Imports).settled(id);
+    expect((await rep.call('get', `/imports/${id}`).expect(200)).body).toMatchObject({ state: 'done' });
+    await undo(given.body);
+  });
+
+  it('fills no field that is hidden, and changes none that is not one’s to change', async () => {
+    const role = await named('role', 'Rep');
+    const fields = [
+      { object: 'contact', field: 'mobile', may: 'nothing' },
+      { object: 'contact', field: 'email', may: 'see' },
+    ];
+    const { body } = await change(role, { rules: JSON.stringify({ fields }) }).expect(200);
+    const values = { name: 'Mine own', externalId: 'k-3', relationship: 'prospect', mobile: '+441632960111' };
+    const mine = valueOf(
+      await operations.call('post', '/contacts', { ...values, owner: rep.id }).expect(201),
+    );
+    const hidden = await preview(
+      'k-3,Mine own,,+441632960999\nk-4,Another one,a@own.example,+441632960998\n',
+    );
+    expect(hidden.setup.columns).not.toContain('mobile');
+    // The number is taken for another one, and stands where that does; the hidden one stays as it was.
+    expect(hidden.preview.counts).toMatchObject({ create: 1, update: 1 });
+    const forced = { ...hidden.setup, columns: ['externalId', 'name', 'email', 'mobile'] };
+    const asked = await rep
+      .call('post', '/imports/preview', { file: hidden.file, setup: forced })
+      .expect(422);
+    expect(detailOf(asked)).toMatch(/Column 4/);
+    const locked = await preview('k-3,Mine own,changed@own.example,\n');
+    expect(JSON.stringify(locked.preview.refused)).toContain('Your role does not let you change Email');
+    const { body: read } = await operations.call('get', `/contacts/${mine.id}`).expect(200);
+    expect((read as { record: AnyRecord }).record).toMatchObject({ mobile: '+441632960111', email: null });
+    await undo(body);
+  });
+});
+
+describe('merging', () => {
+  it('chooses no value of a field that is not one’s to change, and tells none that is hidden', async () => {
+    const role = await named('role', 'Rep');
+    const fields = [{ object: 'contact', field: 'mobile', may: 'nothing' }];
+    const { body } = await change(role, { rules: JSON.stringify({ fields }) }).expect(200);
+    const two = [];
+    for (const mobile of ['+441632960222', '+441632960333'])
+      two.push(
+        valueOf(
+          await operations
+            .call('post', '/contacts', {
+              name: 'Twice There',
+              relationship: 'prospect',
+              mobile,
+              owner: rep.id,
+            })
+            .expect(201),
+        ),
+      );
+    const [survivor, other] = two.map(({ id }) => id);
+    const pair = { object: 'contact', survivor, other };
+    const shown = await rep.call('post', '/duplicates/preview', pair).expect(200);
+    expect(shown.text).not.toContain('+441632960');
+    const merge = (version: number, take: object) =>
+      rep.against(version, 'post', '/duplicates/merge', { ...pair, take });
+    await merge(1, { mobile: 'other' }).expect(403);
+    const stale = await merge(9, {});
+    expect([stale.status, stale.text.includes('+441632960')]).toEqual([409, false]);
+    const merged = await merge(1, {}).expect(200);
+    expect(merged.text).not.toContain('+441632960');
+    await undo(body);
+    const { body: read } = await operations.call('get', `/contacts/${survivor}`).expect(200);
+    expect((read as { record: AnyRecord }).record.mobile).toBe('+441632960222');
   });
 });
 

@@ -131,7 +131,8 @@ export class Unit {
   asSeen<T>(value: T): T {
     if (typeof value !== 'object' || value === null) return value;
     const object = this.objectOf.get(value);
-    if (object) return asSeen(this.policy, object, value as unknown as AnyRecord) as unknown as T;
+    if (object)
+      return asSeen(this.policy, this.catalogue, object, value as unknown as AnyRecord) as unknown as T;
     if (Array.isArray(value)) return value.map((each: unknown) => this.asSeen(each)) as unknown as T;
     if (Object.getPrototypeOf(value) !== Object.prototype) return value;
     return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, this.asSeen(each)])) as T;
@@ -439,7 +440,7 @@ export class Unit {
     const { id, version } = before;
     const next = { ...columns, version: version + 1, updatedAt: this.at };
     if (dialect.update(this.manager, object, id, next, version)) return;
-    throw isStale(object, asSeen(this.policy, object, await this.find(object, id)));
+    throw isStale(object, asSeen(this.policy, this.catalogue, object, await this.find(object, id)));
   }
 
   /**

@@ -5,6 +5,7 @@ import {
   holdsByOwner,
   howMany,
   isObjectKey,
+  isSameScope,
   linksOf,
   objectKeys,
   objectType,
@@ -149,7 +150,7 @@ export class WriteChecks {
   /** @throws Problem `stale-version` with the current record when it is another than the one meant. */
   version(object: ObjectKey, record: AnyRecord, version: number | undefined): void {
     if (version !== undefined && version !== record.version)
-      throw isStale(object, asSeen(this.at.policy, object, record));
+      throw isStale(object, asSeen(this.at.policy, this.at.catalogue, object, record));
   }
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
@@ -220,10 +221,6 @@ export class WriteChecks {
     this.linkable.clear();
   }
 }
-
-/** Whether somebody may do something with every record that they see. */
-const isSameScope = (policy: Policy, object: ObjectKey, operation: Operation): boolean =>
-  JSON.stringify(policy.scope(object, operation)) === JSON.stringify(policy.scope(object));
 
 function stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: number): Problem {
   const name = String(record[objectType(object).nameField]);
