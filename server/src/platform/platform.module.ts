@@ -3,6 +3,7 @@ import { DiscoveryModule } from '@nestjs/core';
 import { ThrottlerModule } from '@nestjs/throttler';
 import { LoggerModule } from 'nestjs-pino';
 import { Clock } from './clock/clock';
+import { ClockWatch } from './clock/clock-watch';
 import { type Config } from './config/config';
 import { CONFIG } from './config/tokens';
 import { type Connections } from './database/data-source';
@@ -29,8 +30,9 @@ export class PlatformModule {
         { provide: Clock, useValue: new Clock(config.today) },
         { provide: Database, useFactory: () => new Database(connections, config.reading) },
         Events,
+        ClockWatch,
       ],
-      exports: [CONFIG, Clock, Database, Events, DiscoveryModule, ThrottlerModule],
+      exports: [CONFIG, Clock, ClockWatch, Database, Events, DiscoveryModule, ThrottlerModule],
     };
   }
 }

@@ -14,6 +14,8 @@ export interface Backups {
   /** The latest first. */
   kept: BackupKept[];
   isMaking: boolean;
+  /** By how many minutes the clock of the machine stands before the last change; null where it does not. */
+  clockBehind: number | null;
   /** Why the last one did not come off; null when it did. */
   failure: string | null;
 }

@@ -13,7 +13,7 @@ export class BackupsController {
 
   /** The backups that are kept, and how the last one went. */
   @Get()
-  all(): Answer {
+  all(): Promise<Answer> {
     return this.backups.all();
   }
 

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { type BackupKept, type Backups as Answer } from '@zawn/core';
+import { ClockWatch } from '../../platform/clock/clock-watch';
 import { Clock } from '../../platform/clock/clock';
 import { type Config } from '../../platform/config/config';
 import { CONFIG } from '../../platform/config/tokens';
@@ -11,6 +12,7 @@ import { Problem } from '../../platform/http/problem';
 import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';
 import { backUp } from './backup';
 
+const MINUTE_MS = 60_000;
 const MAIN = join(__dirname, '..', 'dist', 'features', 'safe-keeping', 'main.js');
 /** How the archives that Zawn makes by itself are called; others in the folder are left alone. */
 const OWN = /^zawn-(\d{4})-(\d\d)-(\d\d)-(\d\d)(\d\d)(\d\d)\.tar\.gz$/;
@@ -28,6 +30,7 @@ export class Backups implements HasNightlyJobs {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly clock: Clock,
+    private readonly watch: ClockWatch,
   ) {}
 
   nightlyJobs(): NightlyJob[] {
@@ -42,9 +45,11 @@ export class Backups implements HasNightlyJobs {
   }
 
   /** What is kept, the latest first. */
-  all(): Answer {
+  async all(): Promise<Answer> {
     const { backups } = this.config;
+    const behind = await this.watch.behindBy();
     return {
+      clockBehind: behind === null ? null : Math.round(behind / MINUTE_MS),
       folder: backups?.folder ?? null,
       keeps: backups?.keeps ?? 0,
       kept: backups ? keptIn(backups.folder) : [],

@@ -1,5 +1,6 @@
 import { Controller, Get, Res } from '@nestjs/common';
 import { type Response } from 'express';
+import { ClockWatch } from '../clock/clock-watch';
 import { Database } from '../database/database';
 import { Public } from '../sessions/current-actor';
 import { version } from '../config/version';
@@ -9,12 +10,17 @@ export interface Health {
   status: 'ok' | 'failing';
   reading: boolean;
   writing: boolean;
+  /** `behind` where the clock of the machine stands before the last change on file. */
+  clock: 'right' | 'behind';
   version: string;
 }
 
 @Controller('api/health')
 export class HealthController {
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly watch: ClockWatch,
+  ) {}
 
   /** Whether Zawn answers questions and keeps what is written; 503 while it does not. */
   @Public()
@@ -23,6 +29,9 @@ export class HealthController {
     const state = await this.database.health();
     const isWell = state.reading && state.writing;
     if (!isWell) response.status(503);
-    return { status: isWell ? 'ok' : 'failing', ...state, version };
+    // What cannot be read is said above.
+    const behind = state.reading ? await this.watch.behindBy() : null;
+    const clock = behind === null ? 'right' : 'behind';
+    return { status: isWell ? 'ok' : 'failing', ...state, clock, version };
   }
 }

@@ -53,6 +53,13 @@ export function Component() {
         <Skeleton rows={5} />
       ) : (
         <div className="backups">
+          {data.clockBehind !== null && (
+            <Alert
+              type="warning"
+              title={`The clock of the machine stands ${counted(data.clockBehind, 'minute')} before the last change. Set it right: what is written now would stand before what was written already.`}
+              role="alert"
+            />
+          )}
           {data.failure !== null && (
             <Alert type="error" title={`The last backup did not come off: ${data.failure}`} role="alert" />
           )}
