@@ -136,7 +136,13 @@ describe('a company begins with nothing', () => {
     await una.clickAt('[aria-label="Actions for Perran Skewes"]');
     await una.choose('Leaves');
     await una.read('Perran Skewes leaves', '.ant-modal');
-    await una.clickAt('.ant-modal tbody tr:nth-child(2) .ant-select');
+    await una.clickAt('[aria-label="Give some leads to somebody else"]');
+    await una.read('Say which and who first', '.ant-modal');
+    await una.clickToken('where…');
+    await una.pick('Status');
+    await una.pick('Untouched');
+    await una.press(Key.ESCAPE);
+    await una.clickAt('.leaving-part td:nth-child(3) .ant-select');
     await una.choose('Demelza Tonkin');
     await una.read('Demelza Tonkin 1', '.leaving-table');
     await una.click('Hand over and end access');

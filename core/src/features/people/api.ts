@@ -37,4 +37,6 @@ export interface HandOverPreview {
     /** How many stay in the name of whoever leaves. */
     left: number;
   }[];
+  /** How many each line of the hand-over gives away, in their order. */
+  lines: number[];
 }

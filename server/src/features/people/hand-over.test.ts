@@ -51,6 +51,10 @@ describe('the work of whoever leaves', () => {
     const { body: shown } = await operations.call('post', `${path}/preview`, { handOver }).expect(200);
     const preview = shown as HandOverPreview;
     expect(preview.kinds.map(({ count }) => count)).toEqual(before);
+    // What a line asks for is not given away again by a later one.
+    const [, , large, small] = preview.lines;
+    expect(large).toBeGreaterThan(0);
+    expect(large + small).toBe(before[3]);
     // Accounts were given to nobody.
     expect(preview.kinds.map(({ left }) => left > 0)).toEqual([false, false, true, false, false]);
     const { body } = await operations.call('post', path, { handOver }).expect(200);

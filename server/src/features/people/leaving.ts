@@ -117,15 +117,17 @@ export class Leaving implements JobKind<Move[]> {
   /** Who gets what: the lines in their order, and within one in turns. */
   private async plan(actor: Actor, person: number, handOver: readonly HandOver[]): Promise<Plan> {
     await this.mustTake(person, handOver);
-    const plan: Plan = { moves: [], preview: { kinds: [] } };
+    const plan: Plan = { moves: [], preview: { kinds: [], lines: handOver.map(() => 0) } };
     for (const question of openWorkOf(person)) {
       const { object } = question;
       const all = await this.gate.ids(actor, question, { offset: 0, limit: MOST });
       const left = new Set(all);
       const given = new Map<number, number>();
-      for (const { to, where } of handOver.filter((line) => line.object === object)) {
+      for (const [at, { object: of, to, where }] of handOver.entries()) {
+        if (of !== object) continue;
         const some = where === undefined ? all : await this.idsWhere(actor, question, where);
         const mine = some.filter((id) => left.delete(id));
+        plan.preview.lines[at] = mine.length;
         for (const [index, id] of mine.entries()) {
           const receiver = to[index % to.length];
           plan.moves.push({ object, id, to: receiver });

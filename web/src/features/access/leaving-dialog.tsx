@@ -1,8 +1,10 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import {
   ask,
+  isWholeCondition,
   objectType,
   openWorkOf,
+  type HandOver,
   type HandOverPreview,
   type Job,
   type ObjectKey,
@@ -19,6 +21,7 @@ import { number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
+import { LeavingKind, nothingYet, type KindHandOver, type Part } from './leaving-kind';
 
 interface Props {
   person: RecordOf<'person'>;
@@ -26,7 +29,7 @@ interface Props {
   left: () => void;
 }
 
-type Receivers = Partial<Record<ObjectKey, number[]>>;
+type HandOvers = Partial<Record<ObjectKey, KindHandOver>>;
 
 /** What each kind is called here: only what is still open goes to others. */
 const kindLabel = (object: ObjectKey) =>
@@ -35,13 +38,24 @@ const kindLabel = (object: ObjectKey) =>
 
 /** Somebody leaves: who takes over what, seen before it is done. */
 export default function LeavingDialog({ person, close, left }: Props) {
-  const { people, person: known } = useSession();
+  const { people, person: known, catalogue } = useSession();
   const { announce, complain } = useNotices();
   const follow = useFollowJob();
-  const [receivers, setReceivers] = useState<Receivers>({});
-  const handOver = Object.entries(receivers)
-    .filter(([, to]) => to.length > 0)
-    .map(([object, to]) => ({ object, to }));
+  const [handOvers, setHandOvers] = useState<HandOvers>({});
+  const ofKind = (object: ObjectKey) => handOvers[object] ?? nothingYet;
+  const isSaid = (object: ObjectKey, { where, to }: Part) =>
+    to.length > 0 && where !== undefined && isWholeCondition(catalogue, object, where);
+  // A part that is not said whole yet is left out of what is shown, and nothing is handed over before it is.
+  const lines = openWorkOf(person.id).flatMap(({ object }) => [
+    ...ofKind(object)
+      .parts.filter((part) => isSaid(object, part))
+      .map((part) => ({ object, part: part.key, to: part.to, where: part.where })),
+    ...(ofKind(object).rest.length > 0 ? [{ object, to: ofKind(object).rest }] : []),
+  ]);
+  const handOver: HandOver[] = lines.map(({ part: _, ...line }: HandOver & { part?: number }) => line);
+  const isWhole = openWorkOf(person.id).every(({ object }) =>
+    ofKind(object).parts.every((part) => isSaid(object, part)),
+  );
   const path = `/people/${person.id}/leaving`;
   const { data, error, refetch } = useQuery({
     queryKey: [RECORDS, 'leaving', person.id, handOver],
@@ -62,25 +76,36 @@ export default function LeavingDialog({ person, close, left }: Props) {
   const colleagues = people
     .filter(({ id, active }) => active && id !== person.id)
     .map(({ id, name }) => ({ value: id, label: name }));
-  const give = (object: ObjectKey, to: number[]) => setReceivers((before) => ({ ...before, [object]: to }));
-  const giveAll = (to: number[]) =>
-    setReceivers(Object.fromEntries((data?.kinds ?? []).map(({ object }) => [object, to])));
+  const give = (object: ObjectKey, some: KindHandOver) =>
+    setHandOvers((before) => ({ ...before, [object]: some }));
+  const giveAll = (rest: number[]) =>
+    setHandOvers((before) =>
+      Object.fromEntries(
+        (data?.kinds ?? []).map(({ object }) => [object, { ...(before[object] ?? nothingYet), rest }]),
+      ),
+    );
   const questions = openWorkOf(person.id);
   const stays = data?.kinds.reduce((sum, kind) => sum + kind.left, 0) ?? 0;
   return (
     <Modal
       open
       title={`${person.name} leaves`}
-      width={680}
-      okText={stays > 0 ? `End access; ${number(stays)} stay in their name` : 'Hand over and end access'}
-      okButtonProps={{ loading: leave.isPending, disabled: !data, danger: stays > 0 }}
+      width={760}
+      okText={
+        !isWhole
+          ? 'Say which and who first'
+          : stays > 0
+            ? `End access; ${number(stays)} stay in their name`
+            : 'Hand over and end access'
+      }
+      okButtonProps={{ loading: leave.isPending, disabled: !data || !isWhole, danger: stays > 0 }}
       onOk={() => leave.mutate()}
       onCancel={close}
       destroyOnHidden
     >
       <p>
         {person.name} is signed out at once, tokens end too, and what they did keeps their name. Say who goes
-        on with what is open; several take turns.
+        on with what is open; several take turns, and some can be given apart by a condition.
       </p>
       {error ? (
         <Trouble error={error} retry={() => void refetch()} />
@@ -108,7 +133,7 @@ export default function LeavingDialog({ person, close, left }: Props) {
                   value={[]}
                   placeholder="The same people for all"
                   options={colleagues}
-                  optionFilterProp="label"
+                  showSearch={{ optionFilterProp: 'label' }}
                   onChange={giveAll}
                   aria-label="Who gets everything"
                 />
@@ -116,9 +141,12 @@ export default function LeavingDialog({ person, close, left }: Props) {
               <td />
             </tr>
             {data.kinds.map(({ object, count, given }) => (
-              <tr key={object}>
-                <td>{kindLabel(object)}</td>
-                <td className="figure">
+              <LeavingKind
+                key={object}
+                object={object}
+                label={kindLabel(object)}
+                isEmpty={count === 0}
+                count={
                   <Link
                     to={listAddress(
                       objectType(object).path,
@@ -128,23 +156,19 @@ export default function LeavingDialog({ person, close, left }: Props) {
                   >
                     {number(count)}
                   </Link>
-                </td>
-                <td>
-                  <Select
-                    mode="multiple"
-                    value={receivers[object] ?? []}
-                    placeholder={count === 0 ? 'Nothing to hand over' : 'Stays in their name'}
-                    disabled={count === 0}
-                    options={colleagues}
-                    optionFilterProp="label"
-                    onChange={(to: number[]) => give(object, to)}
-                    aria-label={`Who gets the ${kindLabel(object).toLowerCase()}`}
-                  />
-                </td>
-                <td className="second">
-                  {given.map((each) => `${known(each.person)?.name ?? ''} ${number(each.count)}`).join(', ')}
-                </td>
-              </tr>
+                }
+                given={given
+                  .map((each) => `${known(each.person)?.name ?? ''} ${number(each.count)}`)
+                  .join(', ')}
+                taken={({ key }) =>
+                  data.lines[
+                    lines.findIndex((line) => line.object === object && 'part' in line && line.part === key)
+                  ]
+                }
+                handOver={ofKind(object)}
+                options={colleagues}
+                change={(some) => give(object, some)}
+              />
             ))}
           </tbody>
         </table>

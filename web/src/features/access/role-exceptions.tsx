@@ -14,12 +14,8 @@ import {
 import { Button, Select } from 'antd';
 import { Plus, Trash2 } from 'lucide-react';
 import { moved, MoveButtons } from '../../platform/frame/move-buttons';
-import { useWording } from '../../kernel/questions/use-wording';
-import { GroupPart } from '../../kernel/sentence/condition';
-import { asGroup, fromGroup } from '../../kernel/sentence/groups';
+import { WrittenCondition } from '../../kernel/sentence/kept-condition';
 import '../../kernel/sentence/sentence.css';
-
-const NO_NAMES = {};
 
 /** An exception that is being written: which records it means may still be open. */
 export type DraftException = Omit<RoleException, 'where'> & { where: Condition | undefined };
@@ -32,7 +28,6 @@ export function RoleExceptions({
   exceptions: readonly DraftException[];
   change: (exceptions: DraftException[]) => void;
 }) {
-  const wording = useWording(NO_NAMES);
   const objects = permittedObjects().map((object) => ({ value: object, label: objectType(object).plural }));
   const set = (index: number, values: Partial<DraftException>) =>
     change(exceptions.map((each, at) => (at === index ? { ...each, ...values } : each)));
@@ -60,14 +55,10 @@ export function RoleExceptions({
                 aria-label={`Records exception ${index + 1} is about`}
               />
               <span className="clause">
-                <GroupPart
+                <WrittenCondition
                   object={object}
-                  condition={asGroup(where)}
-                  onChange={(next) => set(index, { where: fromGroup(next) })}
-                  onRemove={() => set(index, { where: undefined })}
-                  wording={wording}
-                  isFresh={false}
-                  nesting="top"
+                  condition={where}
+                  change={(next) => set(index, { where: next })}
                 />
               </span>
             </div>

@@ -8,6 +8,28 @@ import './sentence.css';
 
 const NO_NAMES = {};
 
+interface WrittenProps {
+  object: ObjectKey;
+  condition: Condition | undefined;
+  change: (condition: Condition | undefined) => void;
+}
+
+/** A condition written as a sentence, also while a part of it has no value yet. */
+export function WrittenCondition({ object, condition, change }: WrittenProps) {
+  const wording = useWording(NO_NAMES);
+  return (
+    <GroupPart
+      object={object}
+      condition={asGroup(condition)}
+      onChange={(next) => change(fromGroup(next))}
+      onRemove={() => change(undefined)}
+      wording={wording}
+      isFresh={false}
+      nesting="top"
+    />
+  );
+}
+
 /**
  * A condition that is kept somewhere and written as a sentence: while a part of it has no value yet it stands here only,
  * and is kept as soon as it is whole.
@@ -22,7 +44,6 @@ export function KeptCondition({
   keep: (condition: Condition | undefined) => void;
 }) {
   const { catalogue } = useSession();
-  const wording = useWording(NO_NAMES);
   const [draft, setDraft] = useState<{ where: Condition | undefined; over: string }>();
   const kept = JSON.stringify(condition ?? null);
   // What was kept meanwhile, here or by somebody else, is shown instead of what was begun on something else.
@@ -31,15 +52,5 @@ export function KeptCondition({
     setDraft({ where, over: kept });
     if (isWholeCondition(catalogue, object, where)) keep(where);
   };
-  return (
-    <GroupPart
-      object={object}
-      condition={asGroup(shown)}
-      onChange={(next) => set(fromGroup(next))}
-      onRemove={() => set(undefined)}
-      wording={wording}
-      isFresh={false}
-      nesting="top"
-    />
-  );
+  return <WrittenCondition object={object} condition={shown} change={set} />;
 }
