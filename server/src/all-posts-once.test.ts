@@ -239,6 +239,10 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const entered = (rate: number) => ({ rates: [{ currency: 'USD', validFrom: '2026-11-01', rate }] });
     return { path: '/rates/entries', body: entered(0.79 + (number += 1) / 1000), other: entered(0.5) };
   },
+  '/api/v1/holidays/entries': () => {
+    const entered = (name: string) => ({ holidays: [{ day: '2027-01-01', name }] });
+    return { path: '/holidays/entries', body: entered(`Fair ${(number += 1)}`), other: entered('Rest') };
+  },
   '/api/v1/target-entries': () => {
     const entry = {
       owner: rep.id,
@@ -343,6 +347,7 @@ const others: Record<string, string> = {
   '/api/v1/assignment/try': 'reads',
   '/api/v1/people/:id/leaving/preview': 'reads',
   '/api/v1/rates/read': 'reads',
+  '/api/v1/holidays/read': 'reads',
   '/api/v1/backups': 'asked for twice at once, one is made',
   '/api/v1/password-links': 'the next link ends the one before',
   '/api/v1/password-links/:secret': 'a link works once',
@@ -392,7 +397,8 @@ describe('a POST with a key', () => {
     expect(Object.keys(posts).filter((path) => !all.includes(path))).toEqual([]);
   });
 
-  const isOperations = (path: string) => /submissions|mails|people|rates|territory|target-/.test(path);
+  const isOperations = (path: string) =>
+    /submissions|mails|people|rates|holidays|territory|target-/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;

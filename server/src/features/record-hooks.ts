@@ -10,7 +10,12 @@ import { leadHooks } from './leads/lead-hooks';
 import { scoreRuleHooks } from './leads/score-rule-hooks';
 import { captureAddressHooks, mailHooks } from './mail/mail-hooks';
 import { noteHooks } from '../kernel/notes/note-hooks';
-import { organisationHooks, rateHooks } from './organisation/organisation-hooks';
+import {
+  currencyFormatHooks,
+  holidayHooks,
+  organisationHooks,
+  rateHooks,
+} from './organisation/organisation-hooks';
 import { accountHooks } from './people/account-hooks';
 import { personHooks } from './people/person-hooks';
 import { contactHooks } from './people/contact-hooks';
@@ -39,6 +44,8 @@ export const recordHooks: readonly RecordHooks[] = [
   ...namedByRoles,
   organisationHooks,
   rateHooks,
+  holidayHooks,
+  currencyFormatHooks,
   dealHooks,
   activityHooks,
   noteHooks,

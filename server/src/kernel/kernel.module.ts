@@ -17,6 +17,7 @@ import { FirstRunController } from './organisation/first-run.controller';
 import { Organisation } from './organisation/organisation';
 import { PreferencesController } from './organisation/preferences.controller';
 import { PreferenceStore } from './organisation/preferences';
+import { ProfileController } from './organisation/profile.controller';
 import { SessionData } from './organisation/session-data';
 import { Gate } from './questions/gate';
 import { Questions } from './questions/questions';
@@ -84,6 +85,7 @@ export class KernelModule {
         PasswordLinksController,
         FirstRunController,
         PreferencesController,
+        ProfileController,
         QuestionsController,
         SearchController,
         JobsController,

@@ -11,6 +11,8 @@ import { customField, choiceList, quickAdd, tag } from '../../features/setup/obj
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
 import {
+  currencyFormat,
+  holiday,
   organisation,
   person,
   rate,
@@ -46,6 +48,8 @@ const described = {
   roleGrant,
   organisation,
   rate,
+  holiday,
+  currencyFormat,
   view,
   list,
   customField,

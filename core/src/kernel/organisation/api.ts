@@ -1,8 +1,13 @@
 import { type Actor, type Sells } from '../policy';
 import { type Choice, type CustomField, type ObjectKey, type RecordOf } from '../catalogue';
+import { type BusinessHours, type Holiday } from './working-calendar';
+import { type Profile } from './profile';
 import { type NoticeKind } from '../notices/api';
 import { type Rate } from '../../platform/money';
 import { type CalendarRules, type Day } from '../../platform/time';
+
+/** How amounts in a currency are written; what is null is as usual where one reads. */
+export type CurrencyFormat = Pick<RecordOf<'currencyFormat'>, 'currency' | 'symbol' | 'decimals' | 'place'>;
 
 export interface OrganisationSettings extends CalendarRules {
   name: string;
@@ -28,11 +33,13 @@ export interface Colleague {
   jobTitle: string | null;
   team: number | null;
   active: boolean;
+  /** The fingerprint of their photo; left out where they have none. */
+  photo?: string;
   /** The last day they are away; left out while they are here. */
   awayUntil?: Day;
 }
 
-export interface Team {
+export interface Team extends BusinessHours {
   id: number;
   name: string;
   parent: number | null;
@@ -46,7 +53,12 @@ export interface SessionData {
   /** The people of my team and of those below it, me included. */
   team: readonly number[];
   today: Day;
-  organisation: OrganisationSettings;
+  organisation: OrganisationSettings & BusinessHours;
+  /** From the beginning of last year on. */
+  holidays: Holiday[];
+  currencyFormats: CurrencyFormat[];
+  /** What I say about myself. */
+  profile: Profile;
   people: Colleague[];
   teams: Team[];
   pipelines: RecordOf<'pipeline'>[];
@@ -79,6 +91,8 @@ export interface Preferences {
   silenced?: NoticeKind[];
   /** Kinds of notices that the person does not want by email as well. */
   unmailed?: NoticeKind[];
+  /** The language that dates and numbers are written in, as BCP 47; the browser's when left out. */
+  locale?: string | null;
   /** Whoever sets up has put the first steps away. */
   hidesFirstHour?: boolean;
 }
@@ -191,9 +205,15 @@ export interface RatesRead {
   faults: { line: number; message: string }[];
 }
 
-/** How many rates were new, took the place of another, and were so already. */
-export interface RatesWritten {
+/** How many of what was entered were new, took the place of another, and were so already. */
+export interface EntriesWritten {
   created: number;
   changed: number;
   same: number;
+}
+
+/** Holidays as they stand in a calendar, the earliest first, and what in it is none. */
+export interface HolidaysRead {
+  holidays: Holiday[];
+  faults: string[];
 }

@@ -6,6 +6,29 @@ import { readyRoleNames } from '../policy/ready-role-names';
 /** The list that people's roles come from. */
 export const ROLES = 'roles';
 
+const workingDays = {
+  label: 'Working days',
+  type: 'choices',
+  choices: choices(
+    ['mon', 'Monday'],
+    ['tue', 'Tuesday'],
+    ['wed', 'Wednesday'],
+    ['thu', 'Thursday'],
+    ['fri', 'Friday'],
+    ['sat', 'Saturday'],
+    ['sun', 'Sunday'],
+  ),
+} as const satisfies Field;
+
+/** When one works; what is left empty is as it is above: in the team, in the organisation. */
+const businessHours = {
+  workingDays,
+  opens: { label: 'Works from', type: 'time' },
+  closes: { label: 'Works until', type: 'time' },
+} as const satisfies Record<string, Field>;
+
+const timeZone = { label: 'Time zone', type: 'text', maxLength: 60 } as const satisfies Field;
+
 const roleOf = {
   label: 'Role',
   type: 'choice',
@@ -28,6 +51,11 @@ export const person = object({
     jobTitle: { label: 'Job title', type: 'text' },
     team: { label: 'Team', type: 'link', to: 'team' },
     active: { label: 'Active', type: 'yesNo', required: true },
+    timeZone,
+    ...businessHours,
+    signature: { label: 'Signature', type: 'longText', maxLength: 2000 },
+    /** The fingerprint of a picture that is kept. */
+    photo: { label: 'Photo', type: 'text', set: 'feature', maxLength: 64 },
   },
 });
 
@@ -41,6 +69,7 @@ export const team = object({
   fields: {
     name: { label: 'Name', type: 'text', required: true },
     parent: { label: 'Part of', type: 'link', to: 'team' },
+    ...businessHours,
   },
 });
 
@@ -140,7 +169,7 @@ export const organisation = object({
   fields: {
     name: { label: 'Name', type: 'text', required: true, maxLength: 200 },
     country: { ...country, required: true },
-    timeZone: { label: 'Time zone', type: 'text', required: true, maxLength: 60 },
+    timeZone: { ...timeZone, required: true },
     currency: { label: 'Reporting currency', type: 'currency', required: true },
     fiscalYearStart: {
       label: 'First month of the fiscal year',
@@ -149,7 +178,20 @@ export const organisation = object({
       min: 1,
       max: 12,
     },
+    fiscalYearName: {
+      label: 'A fiscal year is called',
+      type: 'choice',
+      choices: choices(
+        ['both', 'by both its years, as 2026/27'],
+        ['begins', 'by the year it begins in'],
+        ['ends', 'by the year it ends in'],
+      ),
+    },
     weekStart: { label: 'First day of the week', type: 'number', required: true, min: 0, max: 6 },
+    ...businessHours,
+    dealNumber: { label: 'Numbers of deals', type: 'text', maxLength: 40 },
+    dealNumberFrom: { label: 'Deals are numbered from', type: 'number', min: 1, max: 999_999_999 },
+    dealNumberYearly: { label: 'Each year numbers deals anew', type: 'yesNo' },
     keepBin: { ...keptFor, label: 'Days that what was deleted is kept', min: 30 },
     keepNotices: { ...keptFor, label: 'Days that notices are kept' },
     keepSubmissions: { ...keptFor, label: 'Days that what forms brought is kept' },
@@ -170,5 +212,40 @@ export const rate = object({
     currency: { label: 'Currency', type: 'currency', required: true },
     validFrom: { label: 'From', type: 'date', required: true },
     rate: { label: 'Rate', type: 'number', fraction: true, required: true, min: 0, max: 1_000_000_000 },
+  },
+});
+
+/** A day on which nobody works, or nobody in a team. */
+export const holiday = object({
+  label: 'Holiday',
+  plural: 'Holidays',
+  path: 'holidays',
+  category: 'setup',
+  setUpBy: 'setUpMoney',
+  nameField: 'name',
+  fields: {
+    name: { label: 'Name', type: 'text', required: true, maxLength: 100 },
+    day: { label: 'Day', type: 'date', required: true },
+    team: { label: 'For the team', type: 'link', to: 'team' },
+  },
+});
+
+/** How amounts in a currency are written, where that differs from what is usual where one reads. */
+export const currencyFormat = object({
+  label: 'Currency format',
+  plural: 'Currency formats',
+  path: 'currency-formats',
+  category: 'setup',
+  setUpBy: 'setUpMoney',
+  nameField: 'currency',
+  fields: {
+    currency: { label: 'Currency', type: 'currency', required: true },
+    symbol: { label: 'Symbol', type: 'text', maxLength: 6 },
+    decimals: { label: 'Decimals', type: 'number', min: 0, max: 3 },
+    place: {
+      label: 'The symbol stands',
+      type: 'choice',
+      choices: choices(['before', 'before the amount'], ['after', 'after the amount']),
+    },
   },
 });

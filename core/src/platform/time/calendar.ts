@@ -124,6 +124,15 @@ export function instantIn(timeZone: string, day: Day, time: string): string {
  */
 export const startOfDayIn = (timeZone: string, day: Day): string => instantIn(timeZone, day, '00:00');
 
+/** Whether a text names a language, as BCP 47 writes it, that dates and numbers can be written in. */
+export function isLocale(value: string): boolean {
+  try {
+    return Intl.DateTimeFormat.supportedLocalesOf(value).length > 0;
+  } catch {
+    return false;
+  }
+}
+
 export function isTimeZone(value: string): boolean {
   try {
     formatterFor(value);

@@ -2,3 +2,4 @@ export * from './calendar';
 export * from './office-hours';
 export * from './periods';
 export * from './read-when';
+export * from './working-days';

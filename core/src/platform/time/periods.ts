@@ -23,6 +23,8 @@ export interface CalendarRules {
   fiscalYearStart: number;
   /** First day of the week, 0 for Sunday to 6 for Saturday. */
   weekStart: number;
+  /** Which of its years a fiscal year is called by; both when left out. */
+  fiscalYearName?: 'both' | 'begins' | 'ends' | null;
 }
 
 const monthsIn: Partial<Record<PeriodUnit, number>> = {
@@ -52,14 +54,18 @@ export function periodOf(unit: PeriodUnit, day: Day, rules: CalendarRules, offse
   return { from, to: addMonths(from, months) };
 }
 
+/** What the fiscal year is called that a day is in: `2026/27`, `2026` or `2027`, as the organisation wants it. */
+export function fiscalYearLabel(day: Day, rules: CalendarRules): string {
+  const first = Number(periodOf('fiscalYear', day, rules).from.slice(0, 4));
+  if (rules.fiscalYearStart === 1 || rules.fiscalYearName === 'begins') return String(first);
+  if (rules.fiscalYearName === 'ends') return String(first + 1);
+  return `${first}/${String((first + 1) % 100).padStart(2, '0')}`;
+}
+
 /** Which fiscal quarter a day is in: `Q2 2026/27`, or `Q2 2026` when the fiscal year is the calendar year. */
 export function fiscalQuarterLabel(day: Day, rules: CalendarRules): string {
-  const year = periodOf('fiscalYear', day, rules);
   const quarter = Math.floor(((Number(day.slice(5, 7)) - rules.fiscalYearStart + 12) % 12) / 3) + 1;
-  const first = year.from.slice(0, 4);
-  return rules.fiscalYearStart === 1
-    ? `Q${quarter} ${first}`
-    : `Q${quarter} ${first}/${String((Number(first) + 1) % 100).padStart(2, '0')}`;
+  return `Q${quarter} ${fiscalYearLabel(day, rules)}`;
 }
 
 export function isWithin(day: Day, period: Period): boolean {

@@ -1,13 +1,41 @@
-import { enterStage, endStagePeriod, type AnyRecord, type StagePeriod } from '@zawn/core';
+import {
+  dayIn,
+  dealNumbersOf,
+  enterStage,
+  endStagePeriod,
+  numberBy,
+  type AnyRecord,
+  type StagePeriod,
+} from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow, type StagePeriodRow } from '../../platform/database/rows';
+import { type ChangeRow, type OrganisationRow, type StagePeriodRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 
-const FIRST_NUMBER = 1001;
+const settingsIn = new WeakMap<Unit, Promise<OrganisationRow>>();
 
-const numberOf = (nth: number) => `D-${FIRST_NUMBER - 1 + nth}`;
+/** The settings as this unit found them: one that writes many deals reads them once. */
+function settingsOf(unit: Unit): Promise<OrganisationRow> {
+  let settings = settingsIn.get(unit);
+  if (!settings) {
+    settings = unit.manager.findOneByOrFail<OrganisationRow>('organisation', { id: 1 });
+    settingsIn.set(unit, settings);
+  }
+  return settings;
+}
+
+/** The number of a new deal, by the organisation's pattern: one that no deal had under an earlier pattern. */
+async function nextNumber(unit: Unit): Promise<string> {
+  const settings = await settingsOf(unit);
+  const numbers = dealNumbersOf(settings);
+  const day = dayIn(settings.timeZone, unit.at);
+  const counter = numbers.isYearly ? `deal ${day.slice(0, 4)}` : 'deal';
+  for (;;) {
+    const number = numberBy(numbers, dialect.nextNumber(unit.manager, counter), day);
+    if (!dialect.holds(unit.manager, 'deal', 'number', number)) return number;
+  }
+}
 
 /** A deal stands in a stage of its own pipeline. */
 async function checkStage(unit: Unit, deal: Values): Promise<void> {
@@ -127,7 +155,7 @@ export const dealHooks: RecordHooks = {
       const started = {
         outcome: next.outcome ?? 'open',
         stageSince: unit.at,
-        number: numberOf(dialect.nextNumber(unit.manager, 'deal')),
+        number: await nextNumber(unit),
       };
       Object.assign(next, started);
       await checkStage(unit, next);

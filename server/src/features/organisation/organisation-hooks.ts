@@ -1,8 +1,18 @@
 import { IsNull } from 'typeorm';
-import { isTimeZone, keptRate, rebase, type AnyRecord, type Rate, type RecordOf } from '@zawn/core';
+import {
+  dealNumbersOf,
+  keptRate,
+  patternFault,
+  rebase,
+  type AnyRecord,
+  type Rate,
+  type RecordOf,
+} from '@zawn/core';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+import { checkHours } from '../../kernel/organisation/check-hours';
+import { type OrganisationRow } from '../../platform/database/rows';
 
 type KeptRate = AnyRecord & Rate;
 
@@ -24,10 +34,15 @@ async function reportIn(unit: Unit, from: string, to: string): Promise<void> {
 /** What writing the settings means: there is one set of them, and rates follow the reporting currency. */
 export const organisationHooks: RecordHooks = {
   object: 'organisation',
-  beforeWrite(_unit, next, before) {
+  beforeWrite(unit, next, before) {
     if (!before) throw new Problem('conflict', 'The organisation is there already. Change it instead.');
-    if (typeof next.timeZone === 'string' && !isTimeZone(next.timeZone))
-      throw invalidInput([{ field: 'timeZone', message: 'Time zone: this is none, such as Europe/London' }]);
+    if (unit.undoes !== undefined) return Promise.resolve();
+    checkHours(next, before);
+    if (next.workingDays === null)
+      throw invalidInput([{ field: 'workingDays', message: 'Working days: choose one at least' }]);
+    const fault = patternFault(dealNumbersOf({ ...before, ...next } as unknown as OrganisationRow));
+    if (fault !== undefined)
+      throw invalidInput([{ field: 'dealNumber', message: `Numbers of deals: ${fault}` }]);
     return Promise.resolve();
   },
   async afterWrite(unit, after, before) {
@@ -69,6 +84,40 @@ export const rateHooks: RecordHooks = {
     if (other)
       throw invalidInput([
         { field: 'validFrom', message: `From: there is a rate of ${currency} from ${validFrom} already` },
+      ]);
+  },
+};
+
+/** What writing a holiday means: a day is one for everybody once, and for each team. */
+export const holidayHooks: RecordHooks = {
+  object: 'holiday',
+  async beforeWrite(unit, next, before) {
+    if (unit.undoes !== undefined) return;
+    const { day, team } = { ...before, ...next } as Partial<RecordOf<'holiday'>>;
+    const others = await unit.manager.findBy<RecordOf<'holiday'>>('holiday', {
+      day,
+      deletedAt: IsNull(),
+    } as object);
+    const same = others.find((each) => each.id !== before?.id && each.team === (team ?? null));
+    if (same) throw invalidInput([{ field: 'day', message: `Day: ${same.name} is on this day already` }]);
+  },
+};
+
+/** What writing how amounts stand means: each currency is written one way. */
+export const currencyFormatHooks: RecordHooks = {
+  object: 'currencyFormat',
+  async beforeWrite(unit, next, before) {
+    if (unit.undoes !== undefined || typeof next.currency !== 'string') return;
+    const same = await unit.manager.findOneBy<AnyRecord>('currencyFormat', {
+      currency: next.currency,
+      deletedAt: IsNull(),
+    });
+    if (same && same.id !== before?.id)
+      throw invalidInput([
+        {
+          field: 'currency',
+          message: `Currency: how ${next.currency} is written is set already. Change that`,
+        },
       ]);
   },
 };

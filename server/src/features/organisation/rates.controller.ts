@@ -1,11 +1,12 @@
 import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { isCurrency, isDay, type Rate, type RatesRead, type RatesWritten, type Written } from '@zawn/core';
+import { isCurrency, isDay, type Rate, type RatesRead, type EntriesWritten, type Written } from '@zawn/core';
 import { readRates } from '@zawn/core/imports';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
+import { validText } from '../../platform/http/valid-text';
 import { May } from '../../platform/sessions/may';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { Rates } from './rates';
@@ -14,19 +15,14 @@ import { Rates } from './rates';
 const MOST = 5000;
 const LONGEST = 2_000_000;
 
-const valid = (test: (value: string) => boolean, complaint: string) =>
-  Joi.string()
-    .max(40)
-    .required()
-    .custom((value: string, helpers) => (test(value) ? value : helpers.error('any.invalid')))
-    .messages({ 'any.invalid': complaint });
-
 const entries = Joi.object<{ rates: Rate[] }>({
   rates: Joi.array()
     .items(
       Joi.object({
-        currency: valid(isCurrency, 'This is not a currency code such as EUR').label('Currency'),
-        validFrom: valid(isDay, 'From is not a date (YYYY-MM-DD)').label('From'),
+        currency: validText(isCurrency, 'This is not a currency code such as EUR')
+          .required()
+          .label('Currency'),
+        validFrom: validText(isDay, 'From is not a date (YYYY-MM-DD)').required().label('From'),
         rate: Joi.number().greater(0).max(1_000_000_000).required().label('Rate'),
       }),
     )
@@ -58,7 +54,7 @@ export class RatesController {
   enter(
     @ByHand() writing: WriteContext,
     @CheckedBody(entries) body: CheckedAs<typeof entries>,
-  ): Promise<Written<RatesWritten>> {
+  ): Promise<Written<EntriesWritten>> {
     return this.rates.write(writing, body.rates);
   }
 }

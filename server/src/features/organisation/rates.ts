@@ -1,6 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
-import { keptRate, minorDigits, type Rate, type RatesWritten, type RecordOf, type Written } from '@zawn/core';
+import {
+  keptRate,
+  minorDigits,
+  type Rate,
+  type EntriesWritten,
+  type RecordOf,
+  type Written,
+} from '@zawn/core';
 import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type WriteContext } from '../../kernel/records/door';
@@ -18,14 +25,14 @@ export class Rates {
    * @param rates one unit of each currency in the reporting currency.
    * @throws Problem `invalid-input` when two are of the same currency and day.
    */
-  async write(writing: WriteContext, rates: readonly Rate[]): Promise<Written<RatesWritten>> {
+  async write(writing: WriteContext, rates: readonly Rate[]): Promise<Written<EntriesWritten>> {
     const names = rates.map(nameOf);
     const twice = names.find((name, index) => names.indexOf(name) !== index);
     if (twice !== undefined)
       throw invalidInput([{ field: 'rates', message: `There are two rates of ${twice}` }]);
     const { currency: reporting } = await this.organisation.settings();
     return this.door.write(writing, async (unit) => {
-      const written: RatesWritten = { created: 0, changed: 0, same: 0 };
+      const written: EntriesWritten = { created: 0, changed: 0, same: 0 };
       const onFile = await unit.manager.findBy<RecordOf<'rate'> & { deletedAt: string | null }>('rate', {
         deletedAt: IsNull(),
       });

@@ -6,7 +6,7 @@ import {
   type ProblemBody,
   type Rate,
   type RatesRead,
-  type RatesWritten,
+  type EntriesWritten,
   type Written,
 } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -87,7 +87,7 @@ describe('rates', () => {
       { currency: 'EUR', validFrom: from, rate: 0.9 },
       { currency: 'SEK', ...(await lastOf('SEK')) },
     ]).expect(200);
-    const { unit, value } = body as Written<RatesWritten>;
+    const { unit, value } = body as Written<EntriesWritten>;
     expect(value).toEqual({ created: 1, changed: 1, same: 1 });
     expect((await ratesOf('EUR')).at(-1)).toEqual([from, 0.9]);
     await operations.call('post', `/units/${unit}/undo`).expect(200);

@@ -1,6 +1,7 @@
 import { IsNull } from 'typeorm';
 import { type AnyRecord } from '@zawn/core';
 import { invalidInput } from '../../platform/http/problem';
+import { checkHours } from '../../kernel/organisation/check-hours';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { refuseNobodyLeft } from './somebody-left';
@@ -19,6 +20,7 @@ async function signOut(unit: Unit, person: number): Promise<void> {
 export const personHooks: RecordHooks = {
   object: 'person',
   async beforeWrite(unit, next, before) {
+    if (unit.undoes === undefined) checkHours(next, before);
     if (typeof next.email === 'string') {
       const taken = await unit.manager.findOneBy<Person>('person', { email: next.email });
       if (taken && taken.id !== before?.id)

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
-import { rename, rm } from 'node:fs/promises';
+import { open, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -90,6 +90,17 @@ export class KeptFiles implements OnApplicationBootstrap {
     } catch (error) {
       await rm(unfinished, { force: true });
       throw error;
+    }
+  }
+
+  /** The first bytes of a file, by which one sees what it is. */
+  async head(hash: string): Promise<Uint8Array> {
+    const file = await open(this.pathOf(hash));
+    try {
+      const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+      return buffer.subarray(0, bytesRead);
+    } finally {
+      await file.close();
     }
   }
 

@@ -9,6 +9,7 @@ import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
+import { validText } from '../../platform/http/valid-text';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
 import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';
@@ -17,20 +18,16 @@ import { hashPassword, newPassword, refuseWeak } from '../sessions/passwords';
 import { Sessions } from '../sessions/sessions';
 import { Organisation } from './organisation';
 
-const known = (test: (value: string) => boolean, complaint: string) =>
-  Joi.string()
-    .max(60)
-    .required()
-    .custom((value: string, helpers) => (test(value) ? value : helpers.error('any.invalid')))
-    .messages({ 'any.invalid': complaint });
-
 const firstRun = Joi.object<FirstRun>({
   name: Joi.string().trim().max(200).required().label('Organisation'),
-  currency: known(isCurrency, 'This is not a currency code such as GBP'),
+  currency: validText(isCurrency, 'This is not a currency code such as GBP').required(),
   fiscalYearStart: Joi.number().integer().min(1).max(12).required().label('Fiscal year start'),
   weekStart: Joi.number().integer().min(0).max(6).required().label('Week start'),
-  timeZone: known(isTimeZone, 'This is not a time zone such as Europe/London'),
-  country: known((value) => countryCode(value) === value, 'This is not a country code such as GB'),
+  timeZone: validText(isTimeZone, 'This is not a time zone such as Europe/London').required(),
+  country: validText(
+    (value) => countryCode(value) === value,
+    'This is not a country code such as GB',
+  ).required(),
   person: Joi.object({
     name: Joi.string().trim().max(200).required().label('Your name'),
     email: Joi.string().max(254).required().label('Email'),

@@ -46,6 +46,8 @@ interface Known {
   catalogue: Catalogue;
   lists: List[];
   rates: Rate[];
+  holidays: RecordOf<'holiday'>[];
+  currencyFormats: RecordOf<'currencyFormat'>[];
   roles: RoleRecord[];
   /** The roles that people have beside their own, and those that whole teams have. */
   grants: RecordOf<'roleGrant'>[];
@@ -127,6 +129,16 @@ export class Organisation {
   /** The rates at which other currencies are reported. */
   async rates(): Promise<Rate[]> {
     return (await this.read()).rates;
+  }
+
+  /** The holidays of everybody and of teams. */
+  async holidays(): Promise<RecordOf<'holiday'>[]> {
+    return (await this.read()).holidays;
+  }
+
+  /** How amounts are written, where somebody wanted it otherwise than usual. */
+  async currencyFormats(): Promise<RecordOf<'currencyFormat'>[]> {
+    return (await this.read()).currencyFormats;
   }
 
   /** Whether amounts on file may stand in a currency that has no rate; looked up anew after a write. */
@@ -289,13 +301,18 @@ export class Organisation {
         from.getRepository<Kept<RecordOf<'share'>>>('share').find({ order: { id: 'ASC' } }),
         from.getRepository<Kept<RecordOf<'teamMember'>>>('teamMember').find({ order: { id: 'ASC' } }),
       ]);
+    const [holidayRows, formatRows] = await Promise.all([
+      from.getRepository<Kept<RecordOf<'holiday'>>>('holiday').find({ order: { day: 'ASC', id: 'ASC' } }),
+      from.getRepository<Kept<RecordOf<'currencyFormat'>>>('currencyFormat').find({ order: { id: 'ASC' } }),
+    ]);
     // Who was deleted stays known by name, for the records they wrote, but can no longer act.
     const roles = onFile<RoleRecord>(roleRows);
     const onFileTeams = onFile<Team>(teams);
     const members = onFile<RecordOf<'teamMember'>>(memberRows);
     const around = { roles, grants: onFile<RecordOf<'roleGrant'>>(grants), members };
-    const known = byName(people, settings.country).map((person) => ({
+    const known = byName(people, settings.country).map(({ photo, ...person }) => ({
       ...person,
+      ...(photo == null ? {} : { photo }),
       active: person.active && person.deletedAt === null,
       sells: sellsMost(rolesOf(person, teamsAbove(teamsIn(person, members), onFileTeams), around)),
     }));
@@ -311,6 +328,8 @@ export class Organisation {
       choiceLists,
       catalogue: this.catalogueOf({ customFields, choiceLists, roles }),
       rates: onFile<Rate>(rates),
+      holidays: onFile<RecordOf<'holiday'>>(holidayRows),
+      currencyFormats: onFile<RecordOf<'currencyFormat'>>(formatRows),
       lists: onFile<List>(lists),
       absences: await readAbsences(from instanceof DataSource ? from.manager : from),
     };

@@ -1,8 +1,9 @@
 import { Controller, Patch } from '@nestjs/common';
 import Joi from 'joi';
-import { noticeKinds, customisable, isDay, type Actor, type Preferences } from '@zawn/core';
+import { noticeKinds, customisable, isDay, isLocale, type Actor, type Preferences } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
+import { validText } from '../../platform/http/valid-text';
 import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from './organisation';
 import { PreferenceStore } from './preferences';
@@ -10,11 +11,7 @@ import { ForPrograms } from '../../platform/sessions/scopes';
 
 const id = Joi.number().integer().positive();
 
-const dayOrNone = (label: string) =>
-  Joi.string()
-    .custom((day: string, helpers) => (isDay(day) ? day : helpers.error('any.invalid')))
-    .allow(null)
-    .messages({ 'any.invalid': `${label} is not a date (YYYY-MM-DD)` });
+const dayOrNone = (label: string) => validText(isDay, `${label} is not a date (YYYY-MM-DD)`).allow(null);
 
 const kinds = Joi.array()
   .items(Joi.string().valid(...noticeKinds.map(({ key }) => key)))
@@ -32,6 +29,7 @@ const preferences = Joi.object<Preferences>({
   substitute: id.allow(null),
   silenced: kinds,
   unmailed: kinds,
+  locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   hidesFirstHour: Joi.boolean().strict(),
 });
 

@@ -9,6 +9,7 @@ import {
   objectType,
   partsOf,
   policyOf,
+  profileFields,
   systemActor,
   type Act,
   type Actor,
@@ -48,8 +49,11 @@ export interface ChangeOptions {
   setter?: Setter;
   /** The record as it was read in this unit, where many are written one after the other. */
   before?: AnyRecord;
-  /** What somebody has to be permitted instead of editing such records: a setting that is a feature's own. */
-  permittedBy?: Act;
+  /**
+   * What somebody has to be permitted instead of editing such records: a setting that is a feature's own, or
+   * `oneself` where one's own entry among the people is meant.
+   */
+  permittedBy?: Act | 'oneself';
 }
 
 export interface UnitParts {
@@ -70,6 +74,9 @@ export interface UnitParts {
   rates: () => Promise<readonly Rate[]>;
   whoMay: (manager: EntityManager, act: Act) => Promise<number[]>;
 }
+
+const isProfile = (values: unknown) =>
+  Object.keys(values ?? {}).every((field) => (profileFields as readonly string[]).includes(field));
 
 const NONE: readonly string[] = [];
 const NO_PARTS: Parts = {};
@@ -227,10 +234,9 @@ export class Unit {
   ): Promise<AnyRecord> {
     const { version, setter = 'hand' } = options;
     const before = options.before ?? (await this.find(object, id));
-    if (options.permittedBy && this.undoes === undefined) this.mustMay(options.permittedBy);
-    else await this.may('edit', object, before);
-    this.checks.version(object, before, version);
     const { own, lists } = apart(object, values);
+    await this.mayChange(object, before, own, options.permittedBy);
+    this.checks.version(object, before, version);
     const parts = await preparedParts(this, lists, setter, (kind) => this.partsOn(kind, id));
     const next = await this.prepare(object, own, setter, before, { parts: standing(parts) });
     const isOther = (was: AnyRecord, is: Values) => Object.keys(changedIn(was, is)).length > 0;
@@ -239,6 +245,20 @@ export class Unit {
     const record = await this.alter(object, before, next, hasOtherParts);
     await writeParts(this, id, parts);
     return record;
+  }
+
+  private async mayChange(
+    object: ObjectKey,
+    before: AnyRecord,
+    values: unknown,
+    by: ChangeOptions['permittedBy'],
+  ): Promise<void> {
+    const isUndo = this.undoes !== undefined;
+    const isOneself = object === 'person' && before.id === this.actor.personId;
+    // What people said about themselves they may take back too.
+    if (isOneself && (isUndo || by === 'oneself') && isProfile(values)) return;
+    if (by !== undefined && by !== 'oneself' && !isUndo) this.mustMay(by);
+    else await this.may('edit', object, before);
   }
 
   /** Checks and completes values about to be written: of a new record, or of changes to one. */

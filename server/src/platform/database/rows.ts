@@ -8,6 +8,7 @@ import {
   type Notice,
   type ObjectKey,
   type PasswordLinkPurpose,
+  type RecordOf,
   type SignInWay,
   type SubmissionState,
   type TargetKey,
@@ -59,23 +60,7 @@ export interface StagePeriodRow {
   leftUnit: number | null;
 }
 
-export interface OrganisationRow {
-  id: number;
-  name: string;
-  currency: string;
-  fiscalYearStart: number;
-  weekStart: number;
-  timeZone: string;
-  country: string;
-  /** Who gets leads that no rule gives to anyone. */
-  defaultOwner: number | null;
-  /** Days for which something is kept; null for good. */
-  keepBin: number | null;
-  keepNotices: number | null;
-  keepSubmissions: number | null;
-  keepSignIns: number | null;
-  version: number;
-}
+export type OrganisationRow = RecordOf<'organisation'>;
 
 export interface SessionRow {
   tokenHash: string;

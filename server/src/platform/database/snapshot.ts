@@ -51,6 +51,16 @@ export interface Identity {
   files: string[];
 }
 
+const FILES = 'SELECT DISTINCT hash FROM file';
+/** Photos of people, and those that can come back when a change is undone. */
+const PHOTOS = ` UNION SELECT photo FROM person WHERE photo IS NOT NULL
+  UNION SELECT trim(old, '"') FROM change WHERE object = 'person' AND field = 'photo' AND old <> 'null'
+  UNION SELECT trim(new, '"') FROM change WHERE object = 'person' AND field = 'photo' AND new <> 'null'`;
+
+/** Databases that are older than photos have none. */
+const hasPhotos = (database: BetterSqlite.Database): boolean =>
+  database.prepare(`SELECT 1 FROM pragma_table_info('person') WHERE name = 'photo'`).get() !== undefined;
+
 /** Reads what a database file is. */
 export function identify(file: string): Identity {
   const database = new BetterSqlite(file, { readonly: true, fileMustExist: true });
@@ -61,7 +71,10 @@ export function identify(file: string): Identity {
     return {
       organisation: (name as string | undefined) ?? null,
       newer: done.filter((each) => !known.has(each)),
-      files: database.prepare('SELECT DISTINCT hash FROM file').pluck().all() as string[],
+      files: database
+        .prepare(`${FILES}${hasPhotos(database) ? PHOTOS : ''}`)
+        .pluck()
+        .all() as string[],
     };
   } finally {
     database.close();

@@ -6,7 +6,7 @@ import { DataSource } from 'typeorm';
 import {
   type AnyRecord,
   type Hit,
-  type RatesWritten,
+  type EntriesWritten,
   type RecordAnswer,
   type StageDays,
   type Written,
@@ -207,7 +207,7 @@ describe('a database of the first release', () => {
       .expect(200);
     const entry = { currency: 'SEK', validFrom: '2026-01-01', rate: 0.08 };
     const { body } = await orla.call('post', '/rates/entries', { rates: [entry] }).expect(200);
-    const { unit, value } = body as Written<RatesWritten>;
+    const { unit, value } = body as Written<EntriesWritten>;
     expect(value).toEqual({ created: 0, changed: 1, same: 0 });
     await orla.call('post', `/units/${unit}/undo`).expect(200);
   });

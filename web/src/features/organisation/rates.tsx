@@ -5,7 +5,7 @@ import {
   type Question,
   type Rate,
   type RatesRead,
-  type RatesWritten,
+  type EntriesWritten,
   type RecordOf,
   type Written,
 } from '@zawn/core';
@@ -42,7 +42,7 @@ function useEnter() {
   const { announce, complain } = useNotices();
   return useMutation({
     mutationFn: (rates: readonly Rate[]) =>
-      call<Written<RatesWritten>>('POST', '/rates/entries', { body: { rates } }),
+      call<Written<EntriesWritten>>('POST', '/rates/entries', { body: { rates } }),
     onSuccess: ({ unit, label, value: { created, changed, same } }) => {
       const parts = [
         created > 0 ? `${created} new` : '',

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   ask,
+  fiscalYearLabel,
   periodOf,
   toMajor,
   toMinor,
@@ -144,7 +145,7 @@ export function Component() {
       ),
       currency,
     );
-  const yearName = `${from.slice(0, 4)}${organisation.fiscalYearStart === 1 ? '' : `/${String(Number(from.slice(2, 4)) + 1).padStart(2, '0')}`}`;
+  const yearName = fiscalYearLabel(from, organisation);
   return (
     <>
       <header className="page-head">

@@ -3,6 +3,7 @@ import {
   countryName,
   fieldAt,
   fiscalQuarterLabel,
+  fiscalYearLabel,
   isMoneyMeasure,
   type CalendarRules,
   type Catalogue,
@@ -35,9 +36,7 @@ export function periodLabel(day: string, by: Grouping['by'], calendar: CalendarR
     case 'year':
       return year;
     case 'fiscalYear':
-      return calendar.fiscalYearStart === 1
-        ? year
-        : `${year}/${String((Number(year) + 1) % 100).padStart(2, '0')}`;
+      return fiscalYearLabel(day, calendar);
     default:
       return date(day);
   }

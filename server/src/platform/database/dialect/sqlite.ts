@@ -209,6 +209,12 @@ export function nextNumber(manager: EntityManager, kind: string): number {
   return last;
 }
 
+/** Whether a row of a table, deleted or not, holds a value in a column. */
+export function holds(manager: EntityManager, table: string, column: string, value: string): boolean {
+  const found = connectionOf(manager).prepare(`SELECT 1 FROM "${table}" WHERE "${column}" = ? LIMIT 1`);
+  return found.get(value) !== undefined;
+}
+
 /**
  * Columns of rows as they are kept, by id, without making records of them: for work on very many.
  * @param filled only rows in which this column holds something.

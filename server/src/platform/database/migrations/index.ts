@@ -28,6 +28,7 @@ import { WaysToSignIn1766880000000 } from './1766880000000-ways-to-sign-in';
 import { SettingsAsRecords1766966400000 } from './1766966400000-settings-as-records';
 import { RolesAsRecords1767052800000 } from './1767052800000-roles-as-records';
 import { TerritoriesAndRetention1767139200000 } from './1767139200000-territories-and-retention';
+import { CalendarAndProfiles1767225600000 } from './1767225600000-calendar-and-profiles';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -61,4 +62,5 @@ export const migrations = [
   SettingsAsRecords1766966400000,
   RolesAsRecords1767052800000,
   TerritoriesAndRetention1767139200000,
+  CalendarAndProfiles1767225600000,
 ];
