@@ -124,6 +124,26 @@ describe('a company begins with nothing', () => {
     await una.read('£75,000', '.target-table tfoot');
   });
 
+  it('has a calendar of its own, which suggestions of when go by', async () => {
+    await una.goTo('/setup/calendar');
+    await una.see('.hours-day');
+    // On no day but Wednesday.
+    for (const day of ['Monday', 'Tuesday', 'Thursday', 'Friday'])
+      await una.clickAt(`.working-hours tr:first-child [aria-label^="${day}"][aria-pressed="true"]`);
+    await una.until('Wednesday alone is worked on', async () => {
+      const all = '.working-hours tr:first-child [aria-pressed="true"]';
+      return (await una.driver.findElements({ css: all })).length === 1;
+    });
+    await una.goTo('/activities');
+    await una.read('Planned', '.page-head');
+    await una.press('c', 't');
+    await una.read('Wed', '.when');
+    await una.type('.when input', 'in 2 working days');
+    await una.read('Wed', '.when .second');
+    await una.type('.when input', 'next fri');
+    await una.read('not a working day', '.when');
+  });
+
   it('lets somebody leave, whose work goes on with others', async () => {
     const [, perran] = browsers.map(({ driver }) => new Person(driver, server.address));
     await perran.goTo('/leads');
@@ -153,6 +173,24 @@ describe('a company begins with nothing', () => {
     const demelza = new Person(browsers[2].driver, server.address);
     await demelza.goTo('/leads?view=all-leads');
     await demelza.read('Jory Penberthy', '.table-row');
+  });
+});
+
+describe('one’s own profile', () => {
+  it('says how dates and amounts are written for one, and who one is', async () => {
+    const demelza = new Person(browsers[2].driver, server.address);
+    await demelza.clickAt('.bar-person');
+    await demelza.choose('Your profile');
+    await demelza.clickAt('[aria-label="How Zawn writes"] .ant-select');
+    await demelza.press(...'Norwegian');
+    await demelza.choose('Norwegian');
+    await demelza.read('12 345,6', '[aria-label="How Zawn writes"]');
+    await demelza.type(
+      '[aria-label="Who you are"] input[maxlength="200"]',
+      `Demelza Tonkin-Skewes${Key.ENTER}`,
+    );
+    await demelza.read('Changed your profile', '.notice');
+    await demelza.read('Demelza Tonkin-Skewes', '.bar-person');
   });
 });
 

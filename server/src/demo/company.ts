@@ -142,6 +142,7 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
   setAssignment(book, hired, founding);
   setTargets(book, hired, today, founding, times);
   setRates(book, random, start, founding.at);
+  setHolidays(book, teamIds.coast, today, founding);
   return company;
 }
 
@@ -182,6 +183,20 @@ function setTargets(
       book.create('target', founding, { owner: id, startsOn: from, amount, currency: 'GBP' });
     }
   }
+}
+
+/** Holidays of this year and the next, one of them a team's own. */
+function setHolidays(book: Book, harbours: number, today: Day, founding: Happening): void {
+  const holidays: [string, string, number | null][] = [
+    ['01-01', 'New Year’s Day', null],
+    ['06-18', 'Harbour regatta', harbours],
+    ['12-25', 'Christmas Day', null],
+    ['12-26', 'Boxing Day', null],
+  ];
+  const year = Number(today.slice(0, 4));
+  for (const each of [year, year + 1])
+    for (const [day, name, team] of holidays)
+      book.create('holiday', founding, { name, day: `${each}-${day}`, team });
 }
 
 /** Monthly rates in pounds that wander a little. */

@@ -21,6 +21,7 @@ const ORDER = [
   'scoreRule',
   'target',
   'rate',
+  'holiday',
   'account',
   'contact',
   'membership',

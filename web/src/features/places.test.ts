@@ -38,6 +38,7 @@ describe('the places of the rail', () => {
       [
         'The first hour',
         'Money and calendar',
+        'Working days and holidays',
         'Targets',
         'People',
         'Roles',

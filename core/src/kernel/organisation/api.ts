@@ -93,6 +93,8 @@ export interface Preferences {
   unmailed?: NoticeKind[];
   /** The language that dates and numbers are written in, as BCP 47; the browser's when left out. */
   locale?: string | null;
+  /** Light or dark; as the machine has it when left out. */
+  theme?: 'light' | 'dark' | null;
   /** Whoever sets up has put the first steps away. */
   hidesFirstHour?: boolean;
 }

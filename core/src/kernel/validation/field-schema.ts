@@ -118,7 +118,11 @@ function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Sche
     case 'choice':
       return Joi.string().valid(...takes.map(({ key }) => key));
     case 'choices':
-      return members(Joi.string().valid(...takes.map(({ key }) => key)).label(field.label));
+      return members(
+        Joi.string()
+          .valid(...takes.map(({ key }) => key))
+          .label(field.label),
+      );
     case 'tags':
       return members(tag.label(field.label));
     case 'lists':

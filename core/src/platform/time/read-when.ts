@@ -1,4 +1,5 @@
 import { addDays, isDay, weekdayOf, type Day } from './calendar';
+import { addWorkingDays, type WorkingCalendar } from './working-days';
 
 /** A day, and a time of it when one was said. */
 export interface When {
@@ -51,6 +52,18 @@ function nextDate(words: string, today: Day): Day | undefined {
   return dates.find((date) => date >= today);
 }
 
+/** `next working day`, `in 3 working days`; undefined where it says neither or the calendar has no such day. */
+function readWorkingDays(words: string, today: Day, calendar: WorkingCalendar): Day | undefined {
+  const later = /^(?:in\s+)?(\d{1,3})\s*(?:wd|(?:working|business)\s+days?)$/.exec(words);
+  const days = /^(?:the\s+)?next\s+(?:working|business)\s+day$/.test(words) ? 1 : later && Number(later[1]);
+  if (days === null) return undefined;
+  try {
+    return addWorkingDays(calendar, today, days);
+  } catch {
+    return undefined;
+  }
+}
+
 function readDayWords(words: string, today: Day): Day | undefined {
   if (words === '' || words === 'today') return today;
   if (words === 'tomorrow' || words === 'tom') return addDays(today, 1);
@@ -66,15 +79,16 @@ function readDayWords(words: string, today: Day): Day | undefined {
 
 /**
  * Reads when something is due from a few words: `tomorrow`, `Thu 10:00`, `in 3 days`, `next week`, `12 Dec`,
- * `2026-12-12 9:30`. A weekday is the next one after today; a time alone is today.
+ * `2026-12-12 9:30`; with a calendar also `next working day` and `in 3 working days`. A weekday is the next one after today; a time alone is today.
  * @returns undefined when the words mean no date.
  * @example readWhen('thu 10:00', '2026-11-23') // { dueOn: '2026-11-26', dueAt: '10:00' }
  */
-export function readWhen(text: string, today: Day): When | undefined {
+export function readWhen(text: string, today: Day, calendar?: WorkingCalendar): When | undefined {
   const words = text.trim().toLowerCase().replace(/\s+/g, ' ');
   if (words === '') return undefined;
   const split = splitTime(words);
   if (!split) return undefined;
-  const dueOn = readDayWords(split.rest, today);
+  const working = calendar && readWorkingDays(split.rest, today, calendar);
+  const dueOn = working ?? readDayWords(split.rest, today);
   return dueOn === undefined ? undefined : { dueOn, dueAt: split.dueAt };
 }

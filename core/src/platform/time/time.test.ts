@@ -5,11 +5,13 @@ import {
   dayIn,
   daysBetween,
   fiscalQuarterLabel,
+  fiscalYearLabel,
   isDay,
   isWithin,
   periodOf,
   periodUnits,
   instantIn,
+  readWhen,
   startOfDayIn,
 } from '.';
 
@@ -120,5 +122,36 @@ describe('days in a time zone', () => {
         expect(dayIn(zone, new Date(Date.parse(start) - 1).toISOString()) < day).toBe(true);
       }),
     );
+  });
+});
+
+describe('working days in words', () => {
+  const calendar = {
+    workingDays: ['mon', 'tue', 'wed', 'thu', 'fri'] as const,
+    opens: '09:00',
+    closes: '17:00',
+    holidays: new Map([['2026-12-25', 'Christmas Day']]),
+  };
+  it.each([
+    ['next working day', '2026-12-28'],
+    ['in 3 working days', '2026-12-30'],
+    ['2 wd 9:30', '2026-12-29'],
+    ['5 business days', '2027-01-01'],
+  ])('%s', (words, dueOn) => {
+    expect(readWhen(words, '2026-12-24', calendar)?.dueOn).toBe(dueOn);
+    expect(readWhen(words, '2026-12-24')).toBeUndefined();
+  });
+});
+
+describe('what a fiscal year is called', () => {
+  it.each([
+    [4, undefined, '2026/27'],
+    [4, 'begins', '2026'],
+    [4, 'ends', '2027'],
+    [1, 'ends', '2026'],
+  ] as const)('from month %i, by %s', (fiscalYearStart, fiscalYearName, label) => {
+    const rules = { fiscalYearStart, weekStart: 1, fiscalYearName };
+    expect(fiscalYearLabel('2026-11-19', rules)).toBe(label);
+    expect(fiscalQuarterLabel('2026-11-19', rules)).toBe(`Q${fiscalYearStart === 4 ? 3 : 4} ${label}`);
   });
 });

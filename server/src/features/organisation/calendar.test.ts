@@ -75,7 +75,7 @@ describe('working days and holidays', () => {
     'BEGIN:VEVENT',
     'UID:1',
     'SUMMARY:Boxing Day',
-    'DTSTART;VALUE=DATE:20261226',
+    'DTSTART;VALUE=DATE:20271228',
     'END:VEVENT',
     'BEGIN:VEVENT',
     'UID:2',
@@ -86,9 +86,10 @@ describe('working days and holidays', () => {
   ].join('\r\n');
 
   it('come from a calendar file: read first, entered as one change, undone', async () => {
+    const before = (await operations.records(ask('holiday'))).total;
     const { body: read } = await operations.call('post', '/holidays/read', { text }).expect(200);
     expect(read).toEqual({
-      holidays: [{ day: '2026-12-26', name: 'Boxing Day' }],
+      holidays: [{ day: '2027-12-28', name: 'Boxing Day' }],
       faults: ['“Stand-up” is not a whole day'],
     });
     const { holidays } = read as { holidays: object[] };
@@ -97,10 +98,13 @@ describe('working days and holidays', () => {
     const again = await operations.call('post', '/holidays/entries', { holidays }).expect(200);
     expect(valueOf<EntriesWritten>(again)).toEqual({ created: 0, changed: 0, same: 1 });
     const { body: session } = await rep.call('get', '/session').expect(200);
-    expect(session).toMatchObject({ holidays: [{ day: '2026-12-26', name: 'Boxing Day', team: null }] });
+    expect(session).toHaveProperty(
+      'holidays',
+      expect.arrayContaining([{ day: '2027-12-28', name: 'Boxing Day', team: null }]),
+    );
     const { unit } = entered.body as Written<EntriesWritten>;
     await operations.call('post', `/units/${unit}/undo`).expect(200);
-    expect((await operations.records(ask('holiday'))).total).toBe(0);
+    expect((await operations.records(ask('holiday'))).total).toBe(before);
   });
 
   it('are refused where they make no sense, and to those who may not set them', async () => {

@@ -30,6 +30,7 @@ const preferences = Joi.object<Preferences>({
   silenced: kinds,
   unmailed: kinds,
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
+  theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),
 });
 

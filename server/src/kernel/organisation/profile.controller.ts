@@ -1,4 +1,4 @@
-import { Controller, Delete, Get, HttpCode, Patch, Req, Res } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Patch, Query, Req, Res } from '@nestjs/common';
 import { type Request, type Response } from 'express';
 import Joi from 'joi';
 import {
@@ -78,15 +78,22 @@ export class ProfileController {
     return this.write(writing, { photo: null }, 'Took your photo away');
   }
 
-  /** The photo of a colleague. */
+  /** The photo of a colleague: that one only, where it is named by its fingerprint. */
   @Gives('application/octet-stream')
   @Get('people/:id/photo')
-  async photo(@RecordId() id: number, @Res() response: Response): Promise<void> {
+  async photo(
+    @RecordId() id: number,
+    @Query('photo') named: string | undefined,
+    @Res() response: Response,
+  ): Promise<void> {
     const photo = (await this.organisation.people()).find((person) => person.id === id)?.photo;
-    if (photo === undefined) throw notFound('This photo');
+    if (photo === undefined || (named !== undefined && named !== photo)) throw notFound('This photo');
     response.setHeader('Content-Security-Policy', PHOTO_POLICY);
-    // The address names the picture: another one has another.
-    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    // Another picture has another address, where that names it.
+    response.setHeader(
+      'Cache-Control',
+      named === undefined ? 'private, no-cache' : 'private, max-age=31536000, immutable',
+    );
     response.type(mediaTypeOf(await this.files.head(photo)));
     response.sendFile(this.files.pathOf(photo), { cacheControl: false, etag: false });
   }

@@ -1,4 +1,6 @@
 import { type AnyRecord, type ProblemBody, type SignedIn, type Written } from '@zawn/core';
+import { join } from 'node:path';
+import { identify } from '../../platform/database/snapshot';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -69,8 +71,12 @@ describe('what people say about themselves', () => {
     const shown = await colleague.call('get', `/people/${rep.id}/photo`).expect(200);
     expect([shown.headers['content-type'], shown.body]).toEqual(['image/png', DOT]);
     expect(shown.headers['content-security-policy']).toContain('sandbox');
+    await colleague.call('get', `/people/${rep.id}/photo?photo=${photo}`).expect(200);
+    await colleague.call('get', `/people/${rep.id}/photo?photo=${'0'.repeat(64)}`).expect(404);
     const { body } = await rep.call('delete', '/session/photo').expect(200);
     await colleague.call('get', `/people/${rep.id}/photo`).expect(404);
+    // So that it can come back, it is a file that is named.
+    expect(identify(join(server.folder, 'zawn.sqlite')).files).toContain(photo);
     await rep.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
     await colleague.call('get', `/people/${rep.id}/photo`).expect(200);
   });

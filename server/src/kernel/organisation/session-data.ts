@@ -104,7 +104,7 @@ export class SessionData {
   private async profileOf(id: number): Promise<Profile> {
     const person = await this.database.reading.manager.findOneByOrFail<RecordOf<'person'>>('person', { id });
     const fields = profileFields.map((field) => [field, person[field]]);
-    return { ...(Object.fromEntries(fields) as Profile), ...hoursOf(person) } as Profile;
+    return { ...(Object.fromEntries(fields) as Profile), ...hoursOf(person) };
   }
 
   private async all<K extends ObjectKey>(actor: Actor, object: K): Promise<RecordOf<K>[]> {

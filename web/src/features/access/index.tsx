@@ -4,6 +4,7 @@ import { type Feature } from '../../kernel/shell/feature';
 /** Who works here and how they get in: people for whoever sets up, and one’s own sign-in. */
 export const access: Feature = {
   pages: [
+    { path: 'profile', lazy: () => import('./profile-page') },
     { path: 'sign-in', lazy: () => import('./own-access-page') },
     { path: 'setup/people', lazy: () => import('./people-page') },
     { path: 'setup/roles', lazy: () => import('./roles-page') },

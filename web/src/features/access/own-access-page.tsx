@@ -74,7 +74,7 @@ const outcomeOf = ({ isIn, how }: SignInTry) =>
 
 /** One’s own way in: password, second step, where one is signed in, and what was tried. */
 export function Component() {
-  const { me, today, dayOf, organisation } = useSession();
+  const { me, today, dayOf, timeZone } = useSession();
   const { complain } = useNotices();
   const { data, error, refetch } = useQuery({
     queryKey: [RECORDS, 'own-access'],
@@ -86,7 +86,7 @@ export function Component() {
     onSuccess: changed,
     onError: complain,
   });
-  const when = (at: string) => `${nearDate(dayOf(at), today)}, ${clock(at, organisation.timeZone)}`;
+  const when = (at: string) => `${nearDate(dayOf(at), today)}, ${clock(at, timeZone)}`;
   const others = data?.sessions.filter(({ isThis }) => !isThis) ?? [];
   return (
     <>

@@ -8,7 +8,8 @@ import { ApiProblem, call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { BarMenu } from '../../platform/frame/bar-menu';
-import { counted, initials } from '../../platform/frame/format';
+import { counted } from '../../platform/frame/format';
+import { PersonMark } from '../../platform/frame/person-mark';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { FurtherTeams } from './further-teams';
@@ -152,9 +153,7 @@ export function Component() {
           <ul className="people-list" aria-label="People">
             {people.map((person) => (
               <li key={person.id} className={person.active ? '' : 'people-left'}>
-                <span className="initials" aria-hidden>
-                  {initials(person.name)}
-                </span>
+                <PersonMark {...person} />
                 <span className="people-who">
                   <b className="clip">{person.name}</b>
                   <small className="second clip">{person.jobTitle ?? person.email}</small>

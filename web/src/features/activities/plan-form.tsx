@@ -5,7 +5,7 @@ import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
 import { useKinds } from './kinds';
-import { useWhen, WhenInput, whenInWords } from './when-input';
+import { useFirstWhen, useWhen, WhenInput, whenInWords } from './when-input';
 import './plan-form.css';
 
 interface Props {
@@ -22,7 +22,7 @@ export function PlanForm({ on: { object, id }, close, what = '', className }: Pr
   const { me, people } = useSession();
   const [name, setName] = useState(what);
   const [kind, setKind] = useState('task');
-  const [words, setWords] = useState('Tomorrow');
+  const [words, setWords] = useState(useFirstWhen());
   const [owner, setOwner] = useState(me.id);
   const when = useWhen(words);
   const write = useWrite();

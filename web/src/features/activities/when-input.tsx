@@ -1,10 +1,16 @@
-import { readWhen, type When } from '@zawn/core';
+import { addDays, dayOff, isWorkingDay, readWhen, type When } from '@zawn/core';
 import { Input } from 'antd';
 import { shortDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import './activities.css';
 
-const SUGGESTED = ['Tomorrow', 'In 3 days', 'Next week'];
+const NEXT = 'Next working day';
+
+/** Tomorrow, or the next day one works. */
+export function useFirstWhen(): string {
+  const { today, calendar } = useSession();
+  return isWorkingDay(calendar, addDays(today, 1)) ? 'Tomorrow' : NEXT;
+}
 
 interface Props {
   value: string;
@@ -15,8 +21,8 @@ interface Props {
 
 /** The day and time that words mean today; undefined when they mean none. */
 export function useWhen(words: string): When | undefined {
-  const { today } = useSession();
-  return readWhen(words, today);
+  const { today, calendar } = useSession();
+  return readWhen(words, today, calendar);
 }
 
 export const whenInWords = ({ dueOn, dueAt }: When) =>
@@ -24,7 +30,10 @@ export const whenInWords = ({ dueOn, dueAt }: When) =>
 
 /** When something is due, in words; what they mean is said at once. */
 export function WhenInput({ value, onChange, id, autoFocus }: Props) {
+  const { calendar } = useSession();
   const when = useWhen(value);
+  const off = when && dayOff(calendar, when.dueOn);
+  const suggested = [useFirstWhen(), 'In 3 working days', 'Next week'];
   const isWrong = value.trim() !== '' && !when;
   return (
     <div className="when">
@@ -39,11 +48,14 @@ export function WhenInput({ value, onChange, id, autoFocus }: Props) {
         suffix={
           <span className={isWrong ? 'attention late' : 'second'}>
             {when ? whenInWords(when) : isWrong ? 'no date' : ''}
+            {off !== undefined && (
+              <span className="attention">, {off === '' ? 'not a working day' : off}</span>
+            )}
           </span>
         }
       />
       <span className="when-suggested">
-        {SUGGESTED.map((words) => (
+        {suggested.map((words) => (
           <button key={words} type="button" className="chip" onClick={() => onChange(words)}>
             {words}
           </button>

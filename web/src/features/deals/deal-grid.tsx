@@ -25,7 +25,7 @@ import { type QueryKey } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { isFocusLost } from '../../platform/frame/focus';
-import { counted, date, monthName, shortMoney } from '../../platform/frame/format';
+import { counted, date, monthName, shortMoney, number } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
@@ -236,7 +236,7 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
                       className="link-button grid-more"
                       onClick={() => more(stage.id, column.key, strips.length)}
                     >
-                      + {left.toLocaleString()} more
+                      + {number(left)} more
                     </button>
                   )}
                 </Cell>

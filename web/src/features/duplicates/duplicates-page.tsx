@@ -82,7 +82,7 @@ function Half({
 
 /** When all records were last compared with each other, or how much of that is done. */
 function LookState({ look, plural }: { look: DuplicateLook; plural: string }) {
-  const { today, dayOf, organisation } = useSession();
+  const { today, dayOf, timeZone } = useSession();
   const { share, lookedAt, compared, isCut } = look;
   if (share !== null)
     return (
@@ -94,7 +94,7 @@ function LookState({ look, plural }: { look: DuplicateLook; plural: string }) {
   return (
     <span className="second">
       {compared === null ? `All ${plural}` : counted(compared, plural.replace(/s$/, ''))} compared{' '}
-      {nearDate(dayOf(lookedAt), today)}, {clock(lookedAt, organisation.timeZone)}
+      {nearDate(dayOf(lookedAt), today)}, {clock(lookedAt, timeZone)}
       {isCut && '; the least likely pairs were left out'}
     </span>
   );

@@ -1,5 +1,5 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { dayIn, type Submission, type SubmissionsPage } from '@zawn/core';
+import { type Submission, type SubmissionsPage } from '@zawn/core';
 import { Button } from 'antd';
 import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
@@ -36,16 +36,16 @@ export function Submissions({ form }: { form: number }) {
 }
 
 function SentIn({ submission }: { submission: Submission }) {
-  const { today, organisation } = useSession();
+  const { today, timeZone, dayOf } = useSession();
   const { open } = useOpening();
   const write = useWrite();
   const { id, at, state, why, typed, origin, consent, lead } = submission;
-  const day = nearDate(dayIn(organisation.timeZone, at), today);
+  const day = nearDate(dayOf(at), today);
   return (
     <li className={state === 'held' ? 'submission-held' : ''}>
       <div className="submission-when">
         <span className="figure">
-          {day}, {clock(at, organisation.timeZone)}
+          {day}, {clock(at, timeZone)}
         </span>
         {lead ? (
           <button type="button" className="link-button" onClick={() => open('lead', lead.id)}>

@@ -1,3 +1,4 @@
+import { number } from '../../platform/frame/format';
 import {
   objectType,
   type ImportCounts,
@@ -69,11 +70,11 @@ export function countsInWords({
     .filter((object) => made(object) > 0)
     .map((object) => counted(made(object), object));
   const parts = [
-    create + maybe ? `${(create + maybe).toLocaleString()} created` : '',
+    create + maybe ? `${number(create + maybe)} created` : '',
     beside.length > 0 ? `${beside.join(' and ')} with them` : '',
-    update ? `${update.toLocaleString()} updated` : '',
-    same ? `${same.toLocaleString()} unchanged` : '',
-    skip ? `${skip.toLocaleString()} skipped` : '',
+    update ? `${number(update)} updated` : '',
+    same ? `${number(same)} unchanged` : '',
+    skip ? `${number(skip)} skipped` : '',
     refuse ? `${refuse.toLocaleString()} refused` : '',
     noted ? `${noted.toLocaleString()} with a cell left empty` : '',
   ].filter(Boolean);
@@ -91,8 +92,8 @@ export function actionInWords({ create, maybe, update, others }: ImportCounts): 
     ].filter(Boolean);
   });
   const own = [
-    create + maybe > 0 ? `create ${(create + maybe).toLocaleString()}` : '',
-    update > 0 ? `update ${update.toLocaleString()}` : '',
+    create + maybe > 0 ? `create ${number(create + maybe)}` : '',
+    update > 0 ? `update ${number(update)}` : '',
   ].filter(Boolean);
   // Records beside the main ones go without saying, unless they are all there is.
   const words = (own.length > 0 ? own : beside).join(', ');

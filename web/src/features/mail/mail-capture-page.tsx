@@ -1,13 +1,5 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
-import {
-  ask,
-  dayIn,
-  fieldOf,
-  offered,
-  type MailArrivalsPage,
-  type MailOutcome,
-  type RecordOf,
-} from '@zawn/core';
+import { ask, fieldOf, offered, type MailArrivalsPage, type MailOutcome, type RecordOf } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Mail, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -206,13 +198,13 @@ function Arrivals() {
 }
 
 function ArrivalLine({ arrival }: { arrival: MailArrivalsPage['rows'][number] }) {
-  const { organisation, today } = useSession();
+  const { timeZone, today, dayOf } = useSession();
   const { open } = useOpening();
   const { id, at, sender, subject, address, outcome, why, on } = arrival;
   return (
     <li>
       <span className="second figure">
-        {nearDate(dayIn(organisation.timeZone, at), today)}, {clock(at, organisation.timeZone)}
+        {nearDate(dayOf(at), today)}, {clock(at, timeZone)}
       </span>
       <span className="arrival-what">
         <b className="clip">{subject}</b>

@@ -1,5 +1,5 @@
 import { type Policy } from '@zawn/core';
-import { Coins, Goal, Hourglass } from 'lucide-react';
+import { CalendarDays, Coins, Goal, Hourglass } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
 const setsUpMoney = (policy: Policy) => policy.may('setUpMoney');
@@ -8,6 +8,7 @@ const setsUpMoney = (policy: Policy) => policy.may('setUpMoney');
 export const organisation: Feature = {
   pages: [
     { path: 'setup/organisation', lazy: () => import('./settings-page') },
+    { path: 'setup/calendar', lazy: () => import('./calendar-page') },
     { path: 'setup/first-hour', lazy: () => import('./first-hour-page') },
     { path: 'setup/targets', lazy: () => import('./targets-page') },
   ],
@@ -29,9 +30,20 @@ export const organisation: Feature = {
       label: 'Money and calendar',
       letter: 'j',
       icon: Coins,
-      about: 'The organisation’s name, reporting currency and rates, fiscal year, week and time zone.',
+      about:
+        'Name, reporting currency and rates, how amounts are written, fiscal year, time zone, numbers of deals.',
       words:
-        'currency rate exchange fiscal year week time zone country organisation name european central bank',
+        'number pattern prefix symbol decimals currency rate exchange fiscal year week time zone country organisation name european central bank',
+    },
+    {
+      group: 'Setup',
+      isFor: setsUpMoney,
+      path: '/setup/calendar',
+      label: 'Working days and holidays',
+      letter: '8',
+      icon: CalendarDays,
+      about: 'On which days and at what hours everybody and each team works, and public holidays.',
+      words: 'calendar business hours opening office holiday bank public week day ics icalendar',
     },
     {
       group: 'Setup',

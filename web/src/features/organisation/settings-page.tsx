@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
+import { fiscalYearLabel, type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
 import { App, Input, Select } from 'antd';
-import { useId, type ReactNode } from 'react';
 import { call } from '../../platform/api/client';
 import { oneRecord, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -9,23 +8,24 @@ import { counted, nearDate, number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { organisationOptions } from '../../platform/sessions/organisation-options';
+import { CurrencyFormats } from './currency-formats';
+import { DealNumbers } from './deal-numbers';
 import { Rates } from './rates';
+import { Setting } from './setting';
 import './organisation.css';
 
 type Settings = RecordOf<'organisation'>;
 
-function Setting({ label, children }: { label: string; children: (id: string) => ReactNode }) {
-  const id = useId();
-  return (
-    <div className="setting">
-      <label htmlFor={id}>{label}</label>
-      {children(id)}
-    </div>
-  );
-}
+/** The fiscal year of now by each of its names. */
+const fiscalYearNames = (fiscalYearStart: number, today: string) =>
+  (['both', 'begins', 'ends'] as const).map((fiscalYearName) => ({
+    value: fiscalYearName,
+    label: fiscalYearLabel(today, { fiscalYearStart, weekStart: 1, fiscalYearName }),
+  }));
 
 /** What holds for everybody: name, country, calendar and reporting currency. Each is kept as soon as it is chosen. */
 function Settings({ settings }: { settings: Settings }) {
+  const { today } = useSession();
   const { modal } = App.useApp();
   const write = useWrite();
   const { countries, currencies, months, timeZones, weekDays } = organisationOptions();
@@ -88,6 +88,18 @@ function Settings({ settings }: { settings: Settings }) {
           />
         )}
       </Setting>
+      {settings.fiscalYearStart !== 1 && (
+        <Setting label="A fiscal year is called">
+          {(id) => (
+            <Select
+              id={id}
+              value={settings.fiscalYearName ?? 'both'}
+              options={fiscalYearNames(settings.fiscalYearStart, today)}
+              onChange={(fiscalYearName) => change({ fiscalYearName })}
+            />
+          )}
+        </Setting>
+      )}
       <Setting label="Week begins on">
         {(id) => (
           <Select
@@ -186,9 +198,13 @@ export function Component() {
         <div className="organisation-page">
           <div className="settings-and-kept">
             <Settings settings={settings} />
+            <DealNumbers settings={settings} />
             <Kept settings={settings} />
           </div>
-          <Rates reporting={settings.currency} />
+          <div className="rates-and-formats">
+            <Rates reporting={settings.currency} />
+            <CurrencyFormats reporting={settings.currency} />
+          </div>
         </div>
       )}
     </>

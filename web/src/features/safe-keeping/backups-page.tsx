@@ -18,7 +18,7 @@ const COMMANDS = [
 
 /** The backups that are kept, and how one is made and brought back. */
 export function Component() {
-  const { today, dayOf, organisation } = useSession();
+  const { today, dayOf, timeZone } = useSession();
   const { complain } = useNotices();
   const { data, error, refetch } = useQuery({
     queryKey: [RECORDS, 'backups'],
@@ -29,7 +29,7 @@ export function Component() {
     onError: complain,
     onSettled: () => refetch(),
   });
-  const when = (at: string) => `${nearDate(dayOf(at), today)}, ${clock(at, organisation.timeZone)}`;
+  const when = (at: string) => `${nearDate(dayOf(at), today)}, ${clock(at, timeZone)}`;
   return (
     <>
       <header className="page-head">

@@ -12,7 +12,7 @@ import './bin.css';
 
 /** What was deleted in the last thirty days, and the way back. */
 export function Component() {
-  const { person, organisation, today, dayOf } = useSession();
+  const { person, timeZone, today, dayOf } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const write = useWrite();
   const { data: bin } = useQuery({
@@ -59,7 +59,7 @@ export function Component() {
               <b className="clip">{entry.name}</b>
               <span className="second">
                 {person(entry.deletedBy)?.name ?? 'Zawn'}, {nearDate(dayOf(entry.deletedAt), today)},{' '}
-                {clock(entry.deletedAt, organisation.timeZone)}
+                {clock(entry.deletedAt, timeZone)}
               </span>
               <span className="second">until {date(entry.until)}</span>
               <Button

@@ -53,7 +53,7 @@ function together(rows: readonly AnyRecord[]): LogLine[][] {
 }
 
 function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Names }) {
-  const { person, organisation, catalogue } = useSession();
+  const { person, timeZone, catalogue } = useSession();
   const wordingIn = useChangeWording();
   const { open } = useOpening();
   const [isPlanning, setPlanning] = useState(false);
@@ -68,7 +68,7 @@ function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Nam
   return (
     <>
       <li>
-        <span className="second figure">{clock(change.at, organisation.timeZone)}</span>
+        <span className="second figure">{clock(change.at, timeZone)}</span>
         <span className="clip">
           {isSubject(object) && name ? (
             <button type="button" className="link-button" onClick={() => open(object, record)}>

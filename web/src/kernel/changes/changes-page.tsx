@@ -22,7 +22,7 @@ const ways: Partial<Record<string, string>> = {
 
 /** What one wrote oneself, day by day, with the way back for each. */
 function OwnChanges() {
-  const { organisation, today, dayOf } = useSession();
+  const { timeZone, today, dayOf } = useSession();
   const { undo } = useNotices();
   const pages = useInfiniteQuery(ownChanges);
   const { data, error, refetch } = pages;
@@ -47,7 +47,7 @@ function OwnChanges() {
                 </li>
               )}
               <li className={isUndone ? 'changes-undone' : ''}>
-                <span className="second figure">{clock(at, organisation.timeZone)}</span>
+                <span className="second figure">{clock(at, timeZone)}</span>
                 <span className="clip">{label}</span>
                 <span className="second">
                   {counted(records, 'record')} {ways[through]}

@@ -14,21 +14,19 @@ import {
   type ObjectKey,
   type Wording,
 } from '@zawn/core';
-import { date, money, number, percent } from '../../platform/frame/format';
+import { date, dateFormat, money, number, percent } from '../../platform/frame/format';
 
-const format = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(navigator.language, options);
-const monthAndYear = format({ month: 'short', year: 'numeric' });
-const dayAndMonth = format({ day: 'numeric', month: 'short' });
+const monthAndYear = dateFormat({ month: 'short', year: 'numeric' });
+const dayAndMonth = dateFormat({ day: 'numeric', month: 'short' });
 
 /** The first day of a period as the period is called: `Nov 2026`, `Q3 2026/27`. */
 export function periodLabel(day: string, by: Grouping['by'], calendar: CalendarRules): string {
-  const noon = new Date(`${day}T12:00:00`);
   const year = day.slice(0, 4);
   switch (by) {
     case 'month':
-      return monthAndYear.format(noon);
+      return monthAndYear(day);
     case 'week':
-      return `from ${dayAndMonth.format(noon)} ${year}`;
+      return `from ${dayAndMonth(day)} ${year}`;
     case 'quarter':
       return `Q${Math.floor((Number(day.slice(5, 7)) - 1) / 3) + 1} ${year}`;
     case 'fiscalQuarter':

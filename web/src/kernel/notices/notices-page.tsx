@@ -96,7 +96,7 @@ function Kinds() {
 
 /** What one was told of, newest first, unread in bold. */
 export function Component() {
-  const { organisation, today, dayOf } = useSession();
+  const { timeZone, today, dayOf } = useSession();
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const { complain } = useNotices();
@@ -138,7 +138,7 @@ export function Component() {
                   </li>
                 )}
                 <li className={readAt === null ? 'notice-unread' : ''}>
-                  <span className="second figure">{clock(at, organisation.timeZone)}</span>
+                  <span className="second figure">{clock(at, timeZone)}</span>
                   <a
                     href={path}
                     className="clip"

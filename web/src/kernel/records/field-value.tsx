@@ -9,7 +9,7 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, type ReactNode } from 'react';
 import { savedViews } from '../../platform/api/queries';
-import { clock, date, money, nearDate, number } from '../../platform/frame/format';
+import { clock, date, money, nearDate, number, region } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { FileName } from '../files/record-files';
 import { useSession } from '../../platform/sessions/session';
@@ -32,11 +32,9 @@ interface Props {
 const beside = (path: string, key: string) =>
   path.includes('.') ? `${path.slice(0, path.lastIndexOf('.'))}.${key}` : key;
 
-const regions = new Intl.DisplayNames(navigator.language, { type: 'region' });
-
 /** A value as a person reads it: money with its currency, dates in words, links by name. */
 export function FieldValue({ field, value, record, names, path = '', asLink = false }: Props): ReactNode {
-  const { person, stage, pipelines, organisation, today, dayOf } = useSession();
+  const { person, stage, pipelines, organisation, timeZone, today, dayOf } = useSession();
   const { open } = useOpening();
   const { data: saved } = useQuery({ ...savedViews, enabled: field.type === 'lists' });
   if (value === null || value === undefined || value === '') return null;
@@ -65,10 +63,10 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
       return date(String(value));
     case 'dateTime': {
       const instant = String(value);
-      return `${nearDate(dayOf(instant), today)}, ${clock(instant, organisation.timeZone)}`;
+      return `${nearDate(dayOf(instant), today)}, ${clock(instant, timeZone)}`;
     }
     case 'country':
-      return regions.of(String(value)) ?? String(value);
+      return region(String(value));
     case 'yesNo':
       return value ? 'Yes' : 'No';
     case 'phone':

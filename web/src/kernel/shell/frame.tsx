@@ -9,6 +9,7 @@ import {
   Plus,
   Settings2,
   Sun,
+  UserRound,
 } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
@@ -16,12 +17,12 @@ import { useNotices } from '../../platform/api/use-write';
 import { useLiveUpdates } from '../../platform/api/live-updates';
 import { Bell } from '../notices/bell';
 import { useSession, useSignOut } from '../../platform/sessions/session';
-import { useTheme } from '../../platform/theme/theme';
+import { useOwnMode } from '../../platform/sessions/own-mode';
 import { AddProvider, useAdd, type Addable } from './adding';
 import '../../platform/frame/frame.css';
 import './setup-page.css';
 import { BarMenu } from '../../platform/frame/bar-menu';
-import { initials } from '../../platform/frame/format';
+import { PersonMark } from '../../platform/frame/person-mark';
 import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
@@ -53,7 +54,7 @@ function AddMenu() {
 
 function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
   const { me } = useSession();
-  const { mode, setMode } = useTheme();
+  const [mode, setMode] = useOwnMode();
   const signOut = useSignOut();
   const navigate = useNavigate();
   const items = [
@@ -70,6 +71,12 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
       label: mode === 'dark' ? 'Light colours' : 'Dark colours',
       icon: mode === 'dark' ? <Sun size={14} /> : <Moon size={14} />,
       onClick: () => setMode(mode === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      key: 'profile',
+      label: 'Your profile',
+      icon: <UserRound size={14} />,
+      onClick: () => void navigate('/profile'),
     },
     {
       key: 'sign-in',
@@ -93,9 +100,7 @@ function PersonMenu({ showKeyboard }: { showKeyboard: () => void }) {
   ];
   return (
     <BarMenu className="bar-person" menu={{ items }}>
-      <span className="initials" aria-hidden>
-        {initials(me.name)}
-      </span>
+      <PersonMark {...me} />
       <span className="visually-hidden">{me.name}: settings and sign-out</span>
     </BarMenu>
   );

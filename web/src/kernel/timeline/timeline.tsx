@@ -60,7 +60,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
   });
   const { data, error, refetch } = pages;
   const pinned = useQuery(allRecords(pinnedOn(object, id)));
-  const { me, person, organisation, today, dayOf } = useSession();
+  const { me, person, timeZone, today, dayOf } = useSession();
   const brought = useBrought('timeline');
   const shows = showsOf(brought);
   const shownBy = ({ kind }: TimelineEntry) => brought.find((each) => each.kind === kind) as TimelineKind;
@@ -165,7 +165,7 @@ export function Timeline({ object, id }: { object: SubjectKey; id: number }) {
                 )}
                 {line.kind !== 'run' && (
                   <span className="entry-who">
-                    {who(line) ?? 'Zawn'}, {clock(line.at, organisation.timeZone)}
+                    {who(line) ?? 'Zawn'}, {clock(line.at, timeZone)}
                   </span>
                 )}
               </div>

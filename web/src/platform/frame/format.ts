@@ -1,49 +1,107 @@
-import { daysBetween, toMajor, type Day } from '@zawn/core';
+import { daysBetween, toMajor, type CurrencyFormat, type Day } from '@zawn/core';
 
-/** Dates, numbers and money as the person's own locale writes them. */
-const locale = navigator.language;
+/** How dates, numbers and money are written: in the person's language, and each currency as the organisation wants it. */
+interface Writing {
+  /** BCP 47; the browser's when left out. */
+  locale?: string | null;
+  currencies: readonly CurrencyFormat[];
+}
 
-const moneyFormats = new Map<string, Intl.NumberFormat>();
+let writing: Writing = { currencies: [] };
+let name = '';
+const made = new Map<string, unknown>();
 
-function moneyFormat(currency: string, notation: 'standard' | 'compact' | 'brief'): Intl.NumberFormat {
-  const key = `${currency} ${notation}`;
-  let format = moneyFormats.get(key);
-  if (!format) {
-    format = new Intl.NumberFormat(locale, {
+/**
+ * From now on everything is written like this.
+ * @returns a name of this way of writing: what was drawn under another is to be drawn anew.
+ */
+export function writeLike({ locale, currencies }: Writing): string {
+  const next = JSON.stringify([locale, currencies]);
+  if (next !== name) {
+    writing = { locale, currencies };
+    name = next;
+    made.clear();
+  }
+  return name;
+}
+
+/** The language that dates and numbers are written in. */
+const localeInUse = () => writing.locale ?? navigator.language;
+
+/** What is made once for each way of writing. */
+function once<T>(key: string, make: () => T): T {
+  if (!made.has(key)) made.set(key, make());
+  return made.get(key) as T;
+}
+
+type Notation = 'standard' | 'compact' | 'brief';
+
+const digitsOf: Record<Notation, Intl.NumberFormatOptions> = {
+  standard: { minimumFractionDigits: 0, maximumFractionDigits: 0 },
+  compact: { notation: 'compact', minimumFractionDigits: 0, maximumFractionDigits: 1 },
+  brief: { notation: 'compact', maximumSignificantDigits: 2 },
+};
+
+/** Writes amounts of a currency: as is usual where one reads, but for what the organisation wants otherwise. */
+function moneyWriter(currency: string, notation: Notation): (amount: number) => string {
+  return once(`money ${currency} ${notation}`, () => {
+    const own = writing.currencies.find((each) => each.currency === currency);
+    const decimals =
+      own?.decimals != null && notation === 'standard'
+        ? { minimumFractionDigits: own.decimals, maximumFractionDigits: own.decimals }
+        : {};
+    const format = new Intl.NumberFormat(localeInUse(), {
       style: 'currency',
       currency,
       currencyDisplay: 'narrowSymbol',
-      notation: notation === 'standard' ? 'standard' : 'compact',
-      ...(notation === 'brief'
-        ? { maximumSignificantDigits: 2 }
-        : { minimumFractionDigits: 0, maximumFractionDigits: notation === 'compact' ? 1 : 0 }),
+      ...digitsOf[notation],
+      ...decimals,
     });
-    moneyFormats.set(key, format);
-  }
-  return format;
+    if (own?.symbol == null && own?.place == null) return (amount) => format.format(amount);
+    return (amount) => {
+      const parts = format.formatToParts(amount);
+      const symbol = own.symbol ?? parts.find(({ type }) => type === 'currency')?.value ?? currency;
+      const say = (type: string, value: string) => (type === 'currency' ? symbol : value);
+      if (own.place === null) return parts.map(({ type, value }) => say(type, value)).join('');
+      const isDigits = ({ type, value }: Intl.NumberFormatPart) =>
+        type !== 'currency' && type !== 'minusSign' && !(type === 'literal' && value.trim() === '');
+      const minus = parts.some(({ type }) => type === 'minusSign') ? '-' : '';
+      const digits = parts.filter(isDigits).map(({ value }) => value);
+      const written = digits.join('');
+      // Letters need room before digits, a sign does not.
+      const gap = /\p{L}$/u.test(symbol) ? '\u00A0' : '';
+      return own.place === 'before'
+        ? `${minus}${symbol}${gap}${written}`
+        : `${minus}${written}\u00A0${symbol}`;
+    };
+  });
 }
 
-/** Minor units in whole major ones: £46,000. */
+/** Minor units in major ones, whole unless the organisation wants decimals: £46,000. */
 export const money = (amount: number, currency: string) =>
-  moneyFormat(currency, 'standard').format(toMajor(amount, currency));
+  moneyWriter(currency, 'standard')(toMajor(amount, currency));
 
 /** Minor units in brief: £46K, £1.2M. */
 export const shortMoney = (amount: number, currency: string) =>
-  moneyFormat(currency, 'compact').format(Math.round(toMajor(amount, currency)));
+  moneyWriter(currency, 'compact')(Math.round(toMajor(amount, currency)));
 
 /** Minor units in the fewest letters, where room is dear: £63k. */
 export const briefMoney = (amount: number, currency: string) =>
-  moneyFormat(currency, 'brief').format(Math.round(toMajor(amount, currency)));
+  moneyWriter(currency, 'brief')(Math.round(toMajor(amount, currency)));
 
-export const number = (value: number) => new Intl.NumberFormat(locale).format(value);
+const numberFormat = (key: string, options: Intl.NumberFormatOptions = {}) =>
+  once(`number ${key}`, () => new Intl.NumberFormat(localeInUse(), options));
+
+export const number = (value: number) => numberFormat('plain').format(value);
 
 export const percent = (share: number) =>
-  new Intl.NumberFormat(locale, { style: 'percent', maximumFractionDigits: 0 }).format(share);
+  numberFormat('percent', { style: 'percent', maximumFractionDigits: 0 }).format(share);
 
 const asDate = (day: Day) => new Date(`${day}T12:00:00`);
-const dateFormat = (options: Intl.DateTimeFormatOptions) => {
-  const format = new Intl.DateTimeFormat(locale, options);
-  return (day: Day) => format.format(asDate(day));
+/** Writes days with these parts. */
+export const dateFormat = (options: Intl.DateTimeFormatOptions) => {
+  const key = `date ${JSON.stringify(options)}`;
+  return (day: Day) => once(key, () => new Intl.DateTimeFormat(localeInUse(), options)).format(asDate(day));
 };
 
 /** 23 Nov 2026 */
@@ -67,17 +125,16 @@ export function nearDate(day: Day, today: Day): string {
   return Math.abs(days) < 300 ? shortDate(day) : date(day);
 }
 
-const times = new Map<string, Intl.DateTimeFormat>();
-
 /** The clock time of an instant in a time zone: 14:05. */
-export function clock(instant: string, timeZone: string): string {
-  let format = times.get(timeZone);
-  if (!format) {
-    format = new Intl.DateTimeFormat(locale, { timeZone, hour: '2-digit', minute: '2-digit' });
-    times.set(timeZone, format);
-  }
-  return format.format(new Date(instant));
-}
+export const clock = (instant: string, timeZone: string) =>
+  once(
+    `clock ${timeZone}`,
+    () => new Intl.DateTimeFormat(localeInUse(), { timeZone, hour: '2-digit', minute: '2-digit' }),
+  ).format(new Date(instant));
+
+/** What a country is called. */
+export const region = (code: string) =>
+  once('regions', () => new Intl.DisplayNames(localeInUse(), { type: 'region' })).of(code) ?? code;
 
 /** `1 deal`, `3 deals`. */
 export const counted = (count: number, one: string, many = `${one}s`) =>
@@ -96,6 +153,7 @@ export const initials = (name: string) =>
 export function size(bytes: number): string {
   const isSmall = bytes < 1e6;
   const unit = isSmall ? 'kilobyte' : 'megabyte';
-  const format = new Intl.NumberFormat(locale, { style: 'unit', unit, maximumFractionDigits: 1 });
-  return format.format(isSmall ? Math.ceil(bytes / 1e3) : bytes / 1e6);
+  return numberFormat(unit, { style: 'unit', unit, maximumFractionDigits: 1 }).format(
+    isSmall ? Math.ceil(bytes / 1e3) : bytes / 1e6,
+  );
 }

@@ -12,10 +12,13 @@ import {
   type SessionAnswer,
   type SignedIn,
   type SignedOut,
+  type WorkingCalendar,
+  workingCalendar,
 } from '@zawn/core';
 import { createContext, use, useCallback, useEffect, useMemo, type ReactNode } from 'react';
 import { call, setCsrf, whenSignedOut } from '../api/client';
 import { RECORDS } from '../api/queries';
+import { writeLike } from '../frame/format';
 
 export const SESSION = ['session'];
 
@@ -67,7 +70,11 @@ interface Session extends SignedIn {
   /** The built-in fields and the organisation's own, as far as the person sees them. */
   catalogue: Catalogue;
   person: (id: number | null | undefined) => Colleague | undefined;
-  /** The day an instant falls on in the organisation’s time zone. */
+  /** Where the person is; times are shown on its clocks. */
+  timeZone: string;
+  /** When the person works. */
+  calendar: WorkingCalendar;
+  /** The day an instant falls on in the person’s time zone. */
   dayOf: (instant: unknown) => Day;
   stage: (id: unknown) => RecordOf<'stage'> | undefined;
   /** The open stages of a pipeline, in order. */
@@ -88,15 +95,27 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
     const people = new Map(signedIn.people.map((person) => [person.id, person]));
     const stages = new Map(signedIn.stages.map((stage) => [stage.id, stage]));
     const policy = policyOf(signedIn.actor);
+    const { profile, organisation } = signedIn;
+    const timeZone = profile.timeZone ?? organisation.timeZone;
     return {
       ...signedIn,
       policy,
       catalogue: seenCatalogue(catalogueWith(signedIn), policy),
       person: (id) => (id == null ? undefined : people.get(id)),
-      dayOf: (instant) => dayIn(signedIn.organisation.timeZone, String(instant)),
+      timeZone,
+      calendar: workingCalendar(signedIn, signedIn.me.team, profile),
+      dayOf: (instant) => dayIn(timeZone, String(instant)),
       stage: (id) => stages.get(Number(id)),
       stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),
     };
   }, [signedIn]);
-  return <SessionContext value={value}>{children}</SessionContext>;
+  // All of it is drawn anew where dates, numbers or amounts are written otherwise than before.
+  const currencies = signedIn.currencyFormats;
+  const { locale } = signedIn.preferences;
+  const way = writeLike({ locale, currencies });
+  return (
+    <SessionContext key={way} value={value}>
+      {children}
+    </SessionContext>
+  );
 }
