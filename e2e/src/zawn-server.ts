@@ -119,7 +119,8 @@ export async function startZawn({
     terminate: () => end('SIGTERM'),
     stop: async () => {
       await kill();
-      rmSync(folder, { recursive: true, force: true });
+      // A demo company beside it ends a moment later than its Zawn.
+      rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
     },
   };
 }

@@ -348,6 +348,7 @@ const others: Record<string, string> = {
   '/api/v1/people/:id/leaving/preview': 'reads',
   '/api/v1/rates/read': 'reads',
   '/api/v1/holidays/read': 'reads',
+  '/api/v1/demo-company': 'asked for twice at once, one is started',
   '/api/v1/backups': 'asked for twice at once, one is made',
   '/api/v1/password-links': 'the next link ends the one before',
   '/api/v1/password-links/:secret': 'a link works once',

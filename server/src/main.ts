@@ -14,6 +14,11 @@ function endInTime(): void {
     process.once(signal, () => setTimeout(() => process.kill(process.pid, 'SIGKILL'), LAST_MS).unref());
 }
 
+/** What was started beside another Zawn holds its end of a pipe, which closes however that one ends. */
+function endWithParent(): void {
+  process.stdin.resume().once('close', () => process.kill(process.pid, 'SIGTERM'));
+}
+
 async function main(): Promise<void> {
   if (process.argv.includes('--version')) {
     process.stdout.write(`${version}\n`);
@@ -21,6 +26,7 @@ async function main(): Promise<void> {
   }
   endInTime();
   const config = readConfig(process.env);
+  if (config.isBeside) endWithParent();
   const app = await createServer(config);
   // Whoever builds Zawn sees so that it starts, and what was compiled on the way is kept for every later start.
   if (process.argv.includes('--try')) {

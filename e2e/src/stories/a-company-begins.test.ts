@@ -50,6 +50,20 @@ async function comeIn(person: Person, path: string, password: string): Promise<v
 }
 
 describe('a company begins with nothing', () => {
+  it('has a demo company beside it to look around in, with people and data of its own', async () => {
+    await una.goTo('/');
+    await una.click('Look around in a demo company');
+    const link = await una.see('.demo-company a');
+    const demo = String(await link.getAttribute('href'));
+    expect(demo).not.toContain(server.address);
+    const visitor = new Person(una.driver, demo.replace(/\/$/, ''));
+    await visitor.signInAs('Tamsin Rudd');
+    await visitor.see('nav[aria-label="Main"]');
+    // The sessions of the two are apart, though both are on this machine.
+    await una.goTo('/');
+    await una.read('Welcome to Zawn');
+  });
+
   it('is founded by its first person', async () => {
     await una.goTo('/');
     await una.type('#name', 'Saltmarsh Pumps');

@@ -13,6 +13,7 @@ import { MailModule } from './mail/mail.module';
 import { MatchingModule } from './matching/matching.module';
 import { OrganisationModule } from './organisation/organisation.module';
 import { PeopleModule } from './people/people.module';
+import { DemoBesideModule } from './demo-beside/demo-beside.module';
 import { SafeKeepingModule } from './safe-keeping/safe-keeping.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
@@ -35,6 +36,7 @@ export const featureModules = [
   OrganisationModule,
   PeopleModule,
   SafeKeepingModule,
+  DemoBesideModule,
   SetupModule,
   TokensModule,
 ] as const;

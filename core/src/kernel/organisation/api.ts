@@ -116,6 +116,13 @@ export interface SignedOut {
 
 export type SessionAnswer = SignedIn | SignedOut;
 
+/** The demo company that can be looked around in beside one's own organisation. */
+export interface DemoCompany {
+  isOffered: boolean;
+  /** Where it is, once it runs. */
+  address?: string;
+}
+
 /** A link lets somebody in for the first time, or again when the password was forgotten. */
 export type PasswordLinkPurpose = 'invitation' | 'reset';
 

@@ -1,7 +1,6 @@
 import { stringifySetCookie } from 'cookie';
 import { type Request, type Response } from 'express';
-import { isEncrypted, type Config } from '../../platform/config/config';
-import { COOKIE } from './session.guard';
+import { isEncrypted, sessionCookie, type Config } from '../../platform/config/config';
 import { type NewSession, type Origin } from './sessions';
 
 const LONGEST_BROWSER = 200;
@@ -22,7 +21,7 @@ export function give(response: Response, config: Config, name: string, value: st
 
 /** Hands a session to the browser. */
 export const giveCookie = (response: Response, config: Config, { token, maxAgeMs }: NewSession): void =>
-  give(response, config, COOKIE, token, maxAgeMs / 1000);
+  give(response, config, sessionCookie(config), token, maxAgeMs / 1000);
 
 /** From where a request comes. */
 export const originOf = (request: Request): Origin => ({

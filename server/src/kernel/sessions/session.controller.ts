@@ -5,7 +5,7 @@ import Joi from 'joi';
 import { type SessionAnswer, type SignedIn, type SignedOut } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CONFIG } from '../../platform/config/tokens';
-import { type Config } from '../../platform/config/config';
+import { sessionCookie, type Config } from '../../platform/config/config';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { SessionData } from '../organisation/session-data';
@@ -13,7 +13,6 @@ import { BeforeSecondStep, Public, type SignedInRequest } from '../../platform/s
 import { KnownBrowsers } from './known-browsers';
 import { give, giveCookie, originOf } from './cookies';
 import { SecondSteps } from './second-steps';
-import { COOKIE } from './session.guard';
 import { SignInTries } from './sign-in-tries';
 import { Sessions, type Signed } from './sessions';
 
@@ -107,7 +106,10 @@ export class SessionController {
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
     if (request.sessionToken) await this.sessions.end(request.sessionToken);
-    response.append('Set-Cookie', `${COOKIE}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`);
+    response.append(
+      'Set-Cookie',
+      `${sessionCookie(this.config)}=; Path=/; HttpOnly; SameSite=Lax; Max-Age=0`,
+    );
   }
 
   private async signedIn({ actor, csrf }: Signed): Promise<SignedIn> {

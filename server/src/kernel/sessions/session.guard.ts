@@ -1,7 +1,9 @@
-import { Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
+import { Inject, Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
 import { type Actor } from '@zawn/core';
+import { sessionCookie, type Config } from '../../platform/config/config';
+import { CONFIG } from '../../platform/config/tokens';
 import { Problem } from '../../platform/http/problem';
 import { currentRequest } from '../../platform/http/request-context';
 import { BEFORE_SECOND_STEP, PUBLIC, type SignedInRequest } from '../../platform/sessions/current-actor';
@@ -10,7 +12,6 @@ import { isCovered } from '../../platform/sessions/scopes';
 import { SecondSteps } from './second-steps';
 import { Sessions } from './sessions';
 
-export const COOKIE = 'zawn_session';
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 /** Lets a request through when it has a session, and, where it writes, that session's CSRF token. */
@@ -21,13 +22,14 @@ export class SessionGuard implements CanActivate {
     private readonly bearers: Bearers,
     private readonly secondSteps: SecondSteps,
     private readonly reflector: Reflector,
+    @Inject(CONFIG) private readonly config: Config,
   ) {}
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<SignedInRequest>();
     const secret = /^Bearer (\S{1,200})$/.exec(request.get('Authorization') ?? '')?.[1];
     if (secret !== undefined) return this.letIn(context, request, secret);
-    const token = parse(request.get('Cookie') ?? '')[COOKIE];
+    const token = parse(request.get('Cookie') ?? '')[sessionCookie(this.config)];
     const signed = token ? await this.sessions.find(token) : undefined;
     request.actor = signed?.actor;
     currentRequest().person = signed?.actor.personId ?? 0;

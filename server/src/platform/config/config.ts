@@ -14,6 +14,8 @@ export interface Config {
   today?: string;
   /** Ships the demo company and lets people be picked on the sign-in page. */
   demo: boolean;
+  /** It is the demo that another Zawn on this machine started beside itself, and ends with that. */
+  isBeside?: true;
   /** What an acknowledged write outlives: a power failure, or, with `fast`, only the end of the process. */
   durability?: 'full' | 'fast';
   /** Whether questions over many records are read in threads of their own, or in this one. */
@@ -35,6 +37,9 @@ export const DEMO_MAIL_PORT = 4625;
 
 /** Whether people reach Zawn by an encrypted address: cookies are then kept to it. */
 export const isEncrypted = ({ address }: Config) => address.startsWith('https://');
+
+/** What the browser keeps a session by: two on one machine, told apart by their ports only, do not share theirs. */
+export const sessionCookie = ({ isBeside }: Config) => (isBeside ? 'zawn_beside' : 'zawn_session');
 
 /** Backups that are kept where nobody says how many: two weeks of them. */
 const KEPT = 14;
@@ -103,6 +108,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     dataFolder,
     today: env.ZAWN_TODAY,
     demo,
+    ...(env.ZAWN_BESIDE === '1' ? { isBeside: true as const } : {}),
     ...(proxies === undefined ? {} : { proxies }),
     durability,
     reading: 'pooled',

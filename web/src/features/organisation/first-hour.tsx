@@ -5,6 +5,7 @@ import { Check } from 'lucide-react';
 import { Link } from 'react-router';
 import { figures } from '../../platform/api/queries';
 import { monthName } from '../../platform/frame/format';
+import { DemoCompanyBeside } from '../../platform/sessions/demo-company';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { firstSteps } from './first-steps';
@@ -60,6 +61,7 @@ export function FirstHour({ isPage = false }: { isPage?: boolean }) {
           </li>
         ))}
       </ol>
+      <DemoCompanyBeside />
     </section>
   );
 }

@@ -2,6 +2,7 @@ import { type FirstRun } from '@zawn/core';
 import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
+import { DemoCompanyBeside } from './demo-company';
 import { organisationOptions } from './organisation-options';
 import { SignInPicture } from './sign-in-picture';
 import './sign-in.css';
@@ -33,6 +34,7 @@ export default function FirstRunPage({ created }: { created: () => void }) {
       <main className="sign-in-form">
         <h1>Welcome to Zawn</h1>
         <p className="sign-in-line">Say who you are; the rest can be changed later.</p>
+        <DemoCompanyBeside />
         {problem && <Alert type="error" title={problem} role="alert" />}
         <Form<FirstRun>
           form={form}
