@@ -239,6 +239,26 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const entered = (rate: number) => ({ rates: [{ currency: 'USD', validFrom: '2026-11-01', rate }] });
     return { path: '/rates/entries', body: entered(0.79 + (number += 1) / 1000), other: entered(0.5) };
   },
+  '/api/v1/pipelines/:id/stage-order': () => {
+    const ids = operations.session.stages
+      .filter(({ pipeline }) => pipeline === stage().pipeline)
+      .map(({ id }) => id);
+    const body = { stages: [...ids].reverse() };
+    return { path: `/pipelines/${stage().pipeline}/stage-order`, body, other: { stages: ids } };
+  },
+  '/api/v1/stages/:id/retirement': async () => {
+    const { body } = await operations
+      .call('post', '/stages', {
+        name: `Stage ${(number += 1)}`,
+        pipeline: stage().pipeline,
+        position: 0,
+        probability: 10,
+        usualDays: 7,
+      })
+      .expect(201);
+    const { id } = (body as Written<AnyRecord>).value;
+    return { path: `/stages/${id}/retirement`, body: { to: stage().id }, other: { to: id } };
+  },
   '/api/v1/holidays/entries': () => {
     const entered = (name: string) => ({ holidays: [{ day: '2027-01-01', name }] });
     return { path: '/holidays/entries', body: entered(`Fair ${(number += 1)}`), other: entered('Rest') };
@@ -399,7 +419,7 @@ describe('a POST with a key', () => {
   });
 
   const isOperations = (path: string) =>
-    /submissions|mails|people|rates|holidays|territory|target-/.test(path);
+    /submissions|mails|people|rates|holidays|pipelines|stages|territory|target-/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;
@@ -411,7 +431,10 @@ describe('a POST with a key', () => {
   };
   const settled = async (body: unknown) => {
     const { id, kind, target } = body as Partial<Job & ImportSummary>;
-    const { actor } = kind === 'leaving' || kind === 'territories' ? operations.session : rep.session;
+    const { actor } =
+      kind === 'leaving' || kind === 'territories' || kind === 'retirement'
+        ? operations.session
+        : rep.session;
     if (kind && id) await server.app.get(Jobs).settled(actor, id, 10_000);
     if (target && id) await server.app.get(Imports).settled(id);
   };

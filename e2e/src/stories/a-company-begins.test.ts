@@ -82,8 +82,8 @@ describe('a company begins with nothing', () => {
   it('shows what to do first, and what of it is done', async () => {
     await una.read('The first hour', '.today');
     await una.until(
-      'four steps are left',
-      async () => (await una.count('.first-hour li:not(.first-step-done)')) === 4,
+      'five steps are left',
+      async () => (await una.count('.first-hour li:not(.first-step-done)')) === 5,
     );
     await una.click('Invite your colleagues');
     await una.read('People', '.page-head');
@@ -121,6 +121,23 @@ describe('a company begins with nothing', () => {
     await demelza.read('Team pipeline', 'nav[aria-label="Main"]');
     await una.goTo('/setup/people');
     await una.read('3 people', '.page-head');
+  });
+
+  it('has a pipeline of its own: a stage more, another order, and one retired', async () => {
+    await una.goTo('/setup/pipelines');
+    await una.type('[aria-label="Name of another stage of Sales"]', `Contract signed${Key.ENTER}`);
+    await una.read('Won and lost are no stages', '.pipeline');
+    await una.type('[aria-label="Name of the stage Contract signed"]', `Papers out${Key.ENTER}`);
+    await una.until('it is called otherwise', async () => {
+      const remarks = await una.count('.stage-remark');
+      return remarks === 0 && (await una.count('[aria-label="Move Papers out up"]')) === 1;
+    });
+    await una.clickAt('[aria-label="Move Papers out up"]');
+    await una.read('Put stages into another order', '.notice');
+    await una.clickAt('[aria-label="Retire First talk"]');
+    await una.read('First talk, bring back', '.pipeline-retired');
+    await una.goTo('/setup/first-hour');
+    await una.read('Needs understood, Offer made, Papers out, Agreed in words', '.first-hour');
   });
 
   it('has rates that are pasted, and targets that are typed', async () => {

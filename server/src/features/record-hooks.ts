@@ -2,6 +2,7 @@ import { activityHooks } from './activities/activity-hooks';
 import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
 import { dealHooks } from './deals/deal-hooks';
+import { pipelineHooks, stageHooks } from './deals/stage-hooks';
 import { fileHooks } from '../kernel/files/file-hooks';
 import { targetHooks } from './forecast/target-hooks';
 import { formHooks } from './forms/form-hooks';
@@ -47,6 +48,8 @@ export const recordHooks: readonly RecordHooks[] = [
   holidayHooks,
   currencyFormatHooks,
   dealHooks,
+  stageHooks,
+  pipelineHooks,
   activityHooks,
   noteHooks,
   fileHooks,

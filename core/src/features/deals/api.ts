@@ -1,3 +1,4 @@
+import { type StageMeasure } from './stage-measures';
 import { type GridCell } from './deal-grid';
 import { type AnyRecord } from '../../kernel/catalogue';
 import { type Condition, type LeftOut } from '../../kernel/questions';
@@ -27,4 +28,11 @@ export interface DealGridAnswer {
 /** How many calendar days a deal has been in each stage so far, all its periods there together. */
 export interface StageDays {
   days: { stage: number; days: number; periods: number }[];
+}
+
+/** How stages did over the last twelve months, those that no deal was in left out. */
+export interface StageMeasures {
+  measures: StageMeasure[];
+  /** How many deals stand open in each stage. */
+  open: { stage: number; count: number }[];
 }

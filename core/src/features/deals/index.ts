@@ -1,5 +1,6 @@
 export * from './attention';
 export * from './deal-grid';
 export * from './stage-history';
+export * from './stage-measures';
 export * from './win-rate';
 export * from './in-lanes';

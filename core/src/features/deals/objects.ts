@@ -117,6 +117,7 @@ export const pipeline = object({
   fields: {
     name: { label: 'Name', type: 'text', required: true },
     position: { label: 'Order', type: 'number', required: true, min: 0 },
+    retired: { label: 'Retired', type: 'yesNo' },
   },
 });
 
@@ -133,5 +134,6 @@ export const stage = object({
     position: { label: 'Order', type: 'number', required: true, min: 0 },
     probability: { label: 'Probability', type: 'percent', required: true, min: 0, max: 100 },
     usualDays: { label: 'Usual days', type: 'number', required: true, min: 1, max: 3650 },
+    retired: { label: 'Retired', type: 'yesNo' },
   },
 });

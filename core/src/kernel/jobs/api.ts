@@ -8,7 +8,7 @@ export interface JobRefusal {
 /** Long work that goes on by itself: how far it is, and how it ended. */
 export interface Job {
   id: number;
-  kind: 'bulk' | 'undo' | 'leaving' | 'territories';
+  kind: 'bulk' | 'undo' | 'leaving' | 'territories' | 'retirement';
   /** What it does, in words. */
   label: string;
   state: 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';

@@ -53,7 +53,8 @@ export interface SessionData {
   /** The people of my team and of those below it, me included. */
   team: readonly number[];
   today: Day;
-  organisation: OrganisationSettings & BusinessHours;
+  /** `keepBin` are the days that what was deleted is kept; null for good. */
+  organisation: OrganisationSettings & BusinessHours & { keepBin: number | null };
   /** From the beginning of last year on. */
   holidays: Holiday[];
   currencyFormats: CurrencyFormat[];

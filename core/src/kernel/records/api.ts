@@ -83,6 +83,6 @@ export interface BinEntry {
   name: string;
   deletedAt: string;
   deletedBy: number | null;
-  /** The day after which it cannot be brought back. */
-  until: Day;
+  /** The day after which it cannot be brought back; null where it is kept for good. */
+  until: Day | null;
 }

@@ -43,6 +43,8 @@ async function checkStage(unit: Unit, deal: Values): Promise<void> {
   if (stage && stage.pipeline !== deal.pipeline) {
     throw invalidInput([{ field: 'stage', message: `${String(stage.name)} is a stage of another pipeline` }]);
   }
+  if (stage?.retired === true && unit.undoes === undefined)
+    throw new Problem('conflict', `${String(stage.name)} is retired. Choose another stage.`);
 }
 
 /** An entry of the log that a deal's stage history follows from. */

@@ -1,7 +1,9 @@
 import { Module } from '@nestjs/common';
 import { DealGridController } from './deal-grid.controller';
 import { DealsController } from './deals.controller';
+import { Pipelines } from './pipelines';
+import { PipelinesController } from './pipelines.controller';
 
-/** Winning and losing deals, and the deal grid. */
-@Module({ controllers: [DealGridController, DealsController] })
+/** Winning and losing deals, the deal grid, and the pipelines that deals go through. */
+@Module({ controllers: [DealGridController, DealsController, PipelinesController], providers: [Pipelines] })
 export class DealsModule {}

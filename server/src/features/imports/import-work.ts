@@ -318,8 +318,11 @@ export class ImportWork {
     // By rules a lead’s owner stays open until it is written: whose turn it is then.
     const owner: Values = setup.owner.by === 'person' ? { owner: setup.owner.id } : mine;
     const rates = await this.organisation.rates();
-    const pipeline = pipelines.rows[0]?.id ?? null;
-    const stage = stages.rows.find((each) => each.pipeline === pipeline)?.id ?? null;
+    const [pipelinesInUse, stagesInUse] = [pipelines, stages].map(({ rows }) =>
+      rows.filter(({ retired }) => retired !== true),
+    );
+    const pipeline = pipelinesInUse[0]?.id ?? null;
+    const stage = stagesInUse.find((each) => each.pipeline === pipeline)?.id ?? null;
     return {
       catalogue,
       everyField,
@@ -329,8 +332,8 @@ export class ImportWork {
       currencies: [...new Set([currency, ...rates.map((rate) => rate.currency)])],
       named: {
         person: people.filter(({ active }) => active),
-        pipeline: pipelines.rows.map(named),
-        stage: stages.rows.map((each) => ({ ...named(each), pipeline: Number(each.pipeline) })),
+        pipeline: pipelinesInUse.map(named),
+        stage: stagesInUse.map((each) => ({ ...named(each), pipeline: Number(each.pipeline) })),
       },
       owners: ownersToImport(actor, setup.target),
       defaults: {

@@ -17,13 +17,11 @@ import { Gate } from '../questions/gate';
 import { Door, type WriteContext } from '../records/door';
 import { notFound } from '../../platform/http/problem';
 
-/** Days for which what was deleted can be brought back. */
-const DAYS = 30;
 /** Entries of one object shown, the latest first. */
 const SHOWN = 500;
 const DAY_MS = 86_400_000;
 
-/** What was deleted lately, and the way back. */
+/** What was deleted and is still kept, and the way back. */
 @Injectable()
 export class Bin {
   constructor(
@@ -36,10 +34,9 @@ export class Bin {
 
   /** The deleted records of an object within reach, the latest first. */
   async entries(actor: Actor, object: ObjectKey): Promise<BinEntry[]> {
-    const since = this.since();
-    const records = await this.gate.deleted(actor, object, since, SHOWN);
+    const records = await this.gate.deleted(actor, object, await this.since(), SHOWN);
     if (records.length === 0) return [];
-    const { timeZone } = await this.organisation.settings();
+    const { timeZone, keepBin } = await this.organisation.settings();
     const deletions = await this.deletions(
       object,
       records.map(({ id }) => id),
@@ -52,7 +49,7 @@ export class Bin {
         name: String(record[objectType(object).nameField]),
         deletedAt: at,
         deletedBy: person,
-        until: addDays(dayIn(timeZone, at), DAYS),
+        until: keepBin === null ? null : addDays(dayIn(timeZone, at), keepBin),
       };
     });
   }
@@ -60,8 +57,9 @@ export class Bin {
   /** How much of each object the bin holds for a person. */
   async counts(actor: Actor): Promise<Partial<Record<ObjectKey, number>>> {
     const counts: Partial<Record<ObjectKey, number>> = {};
+    const since = await this.since();
     for (const { key } of customisable)
-      counts[key] = (await this.gate.deleted(actor, key, this.since(), SHOWN)).length;
+      counts[key] = (await this.gate.deleted(actor, key, since, SHOWN)).length;
     return counts;
   }
 
@@ -69,15 +67,18 @@ export class Bin {
   async restore(writing: WriteContext, object: ObjectKey, id: number): Promise<Written<null>> {
     if (!isCustomisable(object)) throw notFound('What you want to bring back');
     return this.door.write(writing, async (unit) => {
-      const there = await this.gate.deleted(writing.actor, object, this.since(), SHOWN);
+      const there = await this.gate.deleted(writing.actor, object, await this.since(), SHOWN);
       if (!there.some((record) => record.id === id)) throw notFound('What you want to bring back');
       await unit.restore(object, id);
       return null;
     });
   }
 
-  private since(): string {
-    return new Date(Date.parse(this.clock.now()) - DAYS * DAY_MS).toISOString();
+  /** What was deleted before is not kept any more, as the organisation wants it. */
+  private async since(): Promise<string> {
+    const { keepBin } = await this.organisation.settings();
+    const days = keepBin === null ? Infinity : keepBin * DAY_MS;
+    return new Date(Math.max(0, Date.parse(this.clock.now()) - days)).toISOString();
   }
 
   /** When and by whom each of these was deleted last. */

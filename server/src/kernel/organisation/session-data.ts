@@ -77,6 +77,7 @@ export class SessionData {
         fiscalYearStart,
         fiscalYearName,
         weekStart,
+        keepBin: settings.keepBin,
         ...hoursOf(settings),
       },
       holidays: holidays

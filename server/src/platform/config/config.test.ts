@@ -57,7 +57,7 @@ describe('starting', () => {
   it('tells that it is well', async () => {
     const { app, close } = await startServer({ demo: false });
     const { body } = await request(app.getHttpServer()).get('/api/health').expect(200);
-    expect(body).toEqual({ status: 'ok', reading: true, writing: true, version: '0.1.0' });
+    expect(body).toEqual({ status: 'ok', reading: true, writing: true, clock: 'right', version: '0.1.0' });
     await close();
   });
 

@@ -319,6 +319,7 @@ export function Component() {
           <Skeleton rows={10} />
         ) : lines.length === 0 ? (
           <Empty title="Nothing is due in the next seven days.">
+            {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
             <Link to="/deals">See which deals have no next step</Link>
           </Empty>
         ) : (

@@ -241,13 +241,13 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
 
 /** A stage of any pipeline; records of another pipeline will say that they cannot take it. */
 function StagePicker({ value, onChange }: { value: Value; onChange: (value: Value) => void }) {
-  const { pipelines, stagesOf } = useSession();
+  const { pipelinesInUse, stagesOf } = useSession();
   return (
     <Select
       id="bulk-stage"
       value={value as number | null}
       onChange={onChange}
-      options={pipelines.map(({ id, name }) => ({
+      options={pipelinesInUse.map(({ id, name }) => ({
         label: name,
         options: stagesOf(id).map((stage) => ({ value: stage.id, label: stage.name })),
       }))}

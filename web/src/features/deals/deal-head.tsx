@@ -16,14 +16,17 @@ const CloseDeal = lazy(() => import('./close-deal'));
 
 /** The stages of the deal's pipeline as a track: where it stands, and how long it has been in each. */
 function StageTrack({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean }) {
-  const { stagesOf } = useSession();
+  const { stage, stagesOf } = useSession();
   const write = useWrite();
   const path = pathOf('deal', deal.id);
   const { data } = useQuery({
     queryKey: [RECORDS, 'stages', deal.id, deal.version],
     queryFn: ({ signal }) => call<StageDays>('GET', `${path}/stages`, { signal }),
   });
-  const stages = stagesOf(Number(deal.pipeline));
+  const used = stagesOf(Number(deal.pipeline));
+  const standing = stage(deal.stage);
+  // A closed deal may have left from a stage that was retired since.
+  const stages = standing?.retired === true ? [...used, standing] : used;
   const now = stages.findIndex(({ id }) => id === deal.stage);
   return (
     <div className="stage-track" role="group" aria-label="Stage">

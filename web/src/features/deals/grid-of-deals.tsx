@@ -63,11 +63,11 @@ interface Props {
 
 /** The open deals of a question as the grid of stages and months, under the waterline of those they belong to. */
 export function GridOfDeals({ design, onTotal }: Props) {
-  const { me, policy, pipelines, stagesOf, person } = useSession();
+  const { me, policy, pipelinesInUse, stagesOf, person } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const add = useAdd();
   const { where } = design.question;
-  const pipeline = Number(parameters.get('pipeline') ?? pipelines[0]?.id);
+  const pipeline = Number(parameters.get('pipeline') ?? pipelinesInUse[0]?.id);
   const asked = useMemo(
     () => allOf(where, OPEN, { field: 'pipeline', is: 'anyOf', value: [pipeline] }),
     [where, pipeline],
@@ -82,7 +82,7 @@ export function GridOfDeals({ design, onTotal }: Props) {
   const of = JSON.stringify([pipeline, known ?? null]);
   const more = opened.of === of ? opened.more : [];
   const query = dealGridOf({ pipeline, ...(known ? { where: known } : {}), each: EACH, more });
-  const { data, error, refetch } = useQuery({ ...query, enabled: pipelines.length > 0 });
+  const { data, error, refetch } = useQuery({ ...query, enabled: pipelinesInUse.length > 0 });
   const total = data?.cells.reduce((sum, { count }) => sum + count, 0);
   useEffect(() => onTotal(total), [onTotal, total]);
   useEffect(() => () => onTotal(undefined), [onTotal]);
@@ -116,10 +116,10 @@ export function GridOfDeals({ design, onTotal }: Props) {
     <>
       <div className="deals-waterline">
         <Waterline whose={whose} name={name} />
-        {pipelines.length > 1 && (
+        {pipelinesInUse.length > 1 && (
           <Segmented
             value={pipeline}
-            options={pipelines.map(({ id, name: its }) => ({ value: id, label: its }))}
+            options={pipelinesInUse.map(({ id, name: its }) => ({ value: id, label: its }))}
             onChange={(id) =>
               setParameters((before) => {
                 before.set('pipeline', String(id));

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { ask, type Question } from '@zawn/core';
+import { ask, type Question, type RecordOf } from '@zawn/core';
 import { Button } from 'antd';
 import { Check } from 'lucide-react';
 import { Link } from 'react-router';
@@ -16,9 +16,12 @@ const COUNTED: Question[] = (['target', 'lead', 'contact', 'account', 'form'] as
   measures: [{ as: 'count' }],
 }));
 
+/** Whether somebody wrote it, other than Zawn at the start. */
+const isOwn = ({ version, createdBy }: RecordOf<'stage'>) => version > 1 || createdBy !== null;
+
 /** The way from nothing to a working organisation, for whoever sets it up; put away, it is found in Setup. */
 export function FirstHour({ isPage = false }: { isPage?: boolean }) {
-  const { policy, people, organisation } = useSession();
+  const { policy, people, organisation, stages, stagesOf, pipelinesInUse } = useSession();
   const [preferences, setPreferences] = usePreferences();
   const isWanted = policy.may('setUpMoney') && (isPage || !preferences.hidesFirstHour);
   const { data } = useQuery({ ...figures(COUNTED), enabled: isWanted });
@@ -29,6 +32,8 @@ export function FirstHour({ isPage = false }: { isPage?: boolean }) {
   const steps = firstSteps(
     {
       people: people.filter(({ active }) => active).length,
+      stages: stagesOf(pipelinesInUse[0]?.id ?? 0).map(({ name }) => name),
+      hasOwnStages: stages.some(isOwn),
       targets,
       records: leads + contacts + accounts,
       forms,

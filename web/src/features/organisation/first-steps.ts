@@ -3,6 +3,9 @@ import { number } from '../../platform/frame/format';
 /** What is there by now, by which the first steps are known to be done. */
 export interface Beginnings {
   people: number;
+  /** The stages of the first pipeline, and whether anybody made them the organisation's own. */
+  stages: readonly string[];
+  hasOwnStages: boolean;
   targets: number;
   /** Leads, contacts and accounts. */
   records: number;
@@ -26,7 +29,10 @@ const sofar = (count: number, one: string, many: string) =>
  * The steps by which an organisation comes to work, in their order.
  * @param money the currency and calendar as they were chosen, in words.
  */
-export function firstSteps({ people, targets, records, forms }: Beginnings, money: string): FirstStep[] {
+export function firstSteps(
+  { people, stages, hasOwnStages, targets, records, forms }: Beginnings,
+  money: string,
+): FirstStep[] {
   return [
     {
       key: 'money',
@@ -42,6 +48,13 @@ export function firstSteps({ people, targets, records, forms }: Beginnings, mone
       about: people > 1 ? `${people} people` : 'Each gets a link and chooses a password.',
       path: '/setup/people',
       isDone: people > 1,
+    },
+    {
+      key: 'pipeline',
+      label: 'Make the pipeline yours',
+      about: stages.join(', '),
+      path: '/setup/pipelines',
+      isDone: hasOwnStages,
     },
     {
       key: 'import',

@@ -10,7 +10,7 @@ import {
   type Question,
   type RelativePeriod,
 } from '@zawn/core';
-import { Select } from 'antd';
+import { Button, Select } from 'antd';
 import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { figureAnswers } from '../../platform/api/queries';
@@ -21,6 +21,7 @@ import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
+import { useAdd } from '../../kernel/shell/adding';
 import { useTheme } from '../../platform/theme/theme';
 import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
 import { StageBars } from './stage-bars';
@@ -72,7 +73,8 @@ function Figure({ to, children, isNothing }: { to: string; children: React.React
 
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
-  const { policy, people, pipelines, stagesOf, organisation, catalogue } = useSession();
+  const add = useAdd();
+  const { policy, people, pipelinesInUse, stagesOf, organisation, catalogue } = useSession();
   const theme = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
@@ -129,7 +131,17 @@ export function Component() {
     where: allOf(question.where, { field: 'owner', is: 'anyOf', value: [owner] }),
   });
   if (total.count === 0 && won.size === 0)
-    return <Empty title="The team’s deals stand here once there are some." />;
+    return (
+      <>
+        <header className="page-head">
+          <h1>Team pipeline</h1>
+        </header>
+        <Empty title="The team’s deals stand here once there are some.">
+          {policy.allows('deal', 'add') && <Button onClick={() => add('deal')}>Add a deal</Button>}
+          {policy.allows('deal', 'import') && <Link to="/imports">Bring in a file of deals</Link>}
+        </Empty>
+      </>
+    );
 
   return (
     <div className="team">
@@ -146,7 +158,7 @@ export function Component() {
         <Unrated of="the open pipeline" parts={[[pipelineQuestion(whose), answers?.[0].unrated]]} />
       </div>
       <section className="team-stages" aria-label="Open pipeline by stage and owner">
-        {pipelines.map(({ id, name }) => {
+        {pipelinesInUse.map(({ id, name }) => {
           const stages = stagesOf(id);
           if (!stages.some((stage) => stageIds.has(stage.id))) return null;
           const own = segments.filter(({ stage }) => stages.some((each) => each.id === stage));

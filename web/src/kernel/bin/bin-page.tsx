@@ -10,9 +10,10 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import './bin.css';
 
-/** What was deleted in the last thirty days, and the way back. */
+/** What was deleted and is still kept, and the way back. */
 export function Component() {
-  const { person, timeZone, today, dayOf } = useSession();
+  const { person, timeZone, today, dayOf, organisation } = useSession();
+  const keptFor = organisation.keepBin === null ? 'for good' : `for ${organisation.keepBin} days`;
   const [parameters, setParameters] = useSearchParams();
   const write = useWrite();
   const { data: bin } = useQuery({
@@ -31,7 +32,7 @@ export function Component() {
     <>
       <header className="page-head">
         <h1>Bin</h1>
-        <span className="page-count">kept for 30 days, with everything linked to it</span>
+        <span className="page-count">kept {keptFor}, with everything linked to it</span>
         <div className="page-tools">
           <Segmented
             value={object}
@@ -50,7 +51,7 @@ export function Component() {
         <Skeleton rows={6} />
       ) : data.entries.length === 0 ? (
         <Empty title={`No ${objectType(object).plural.toLowerCase()} in the bin.`}>
-          <p>What you delete stands here for 30 days.</p>
+          <p>What you delete stands here {keptFor}.</p>
         </Empty>
       ) : (
         <ul className="bin" aria-label="Deleted">
@@ -61,7 +62,7 @@ export function Component() {
                 {person(entry.deletedBy)?.name ?? 'Zawn'}, {nearDate(dayOf(entry.deletedAt), today)},{' '}
                 {clock(entry.deletedAt, timeZone)}
               </span>
-              <span className="second">until {date(entry.until)}</span>
+              <span className="second">{entry.until !== null && `until ${date(entry.until)}`}</span>
               <Button
                 size="small"
                 aria-label={`Bring back ${entry.name}`}

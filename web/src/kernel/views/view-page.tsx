@@ -8,6 +8,7 @@ import {
   type ObjectKey,
 } from '@zawn/core';
 import { Button } from 'antd';
+import { Link } from 'react-router';
 import { Plus } from 'lucide-react';
 import { Suspense, useMemo, useState, type ReactNode } from 'react';
 import { noMarks, selectionOf } from '../records/marks';
@@ -73,6 +74,9 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
       {canAdd && <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>}
+      {policy.allows(object, 'import') && (
+        <Link to="/imports">Bring in a file of {plural.toLowerCase()}</Link>
+      )}
     </Empty>
   );
   // Not without the conditions that are unfinished: what is done to all that match must not be done to more.

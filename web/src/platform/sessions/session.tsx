@@ -77,7 +77,9 @@ interface Session extends SignedIn {
   /** The day an instant falls on in the person’s time zone. */
   dayOf: (instant: unknown) => Day;
   stage: (id: unknown) => RecordOf<'stage'> | undefined;
-  /** The open stages of a pipeline, in order. */
+  /** The pipelines that are not retired, in order. */
+  pipelinesInUse: RecordOf<'pipeline'>[];
+  /** The stages of a pipeline that are not retired, in order. */
   stagesOf: (pipeline: number) => RecordOf<'stage'>[];
 }
 
@@ -106,7 +108,9 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
       calendar: workingCalendar(signedIn, signedIn.me.team, profile),
       dayOf: (instant) => dayIn(timeZone, String(instant)),
       stage: (id) => stages.get(Number(id)),
-      stagesOf: (pipeline) => signedIn.stages.filter((stage) => stage.pipeline === pipeline),
+      stagesOf: (pipeline) =>
+        signedIn.stages.filter((stage) => stage.pipeline === pipeline && stage.retired !== true),
+      pipelinesInUse: signedIn.pipelines.filter(({ retired }) => retired !== true),
     };
   }, [signedIn]);
   // All of it is drawn anew where dates, numbers or amounts are written otherwise than before.

@@ -29,6 +29,7 @@ import { SettingsAsRecords1766966400000 } from './1766966400000-settings-as-reco
 import { RolesAsRecords1767052800000 } from './1767052800000-roles-as-records';
 import { TerritoriesAndRetention1767139200000 } from './1767139200000-territories-and-retention';
 import { CalendarAndProfiles1767225600000 } from './1767225600000-calendar-and-profiles';
+import { RetiredStages1767312000000 } from './1767312000000-retired-stages';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -63,4 +64,5 @@ export const migrations = [
   RolesAsRecords1767052800000,
   TerritoriesAndRetention1767139200000,
   CalendarAndProfiles1767225600000,
+  RetiredStages1767312000000,
 ];
