@@ -43,7 +43,12 @@ function serveWeb(app: NestExpressApplication): void {
     '/assets',
     express.static(join(WEB, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
   );
-  app.use(express.static(WEB, { index: false }));
+  const files = express.static(WEB, { index: false });
+  // What is not a file of the web application is not looked for on the disk either.
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (OWN_PAGES.test(request.path)) next();
+    else void files(request, response, next);
+  });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || OWN_PAGES.test(request.path)) next();
     else response.sendFile(join(WEB, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } });

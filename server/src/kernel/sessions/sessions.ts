@@ -4,6 +4,7 @@ import { verify } from '@node-rs/argon2';
 import { LessThanOrEqual, Not } from 'typeorm';
 import { type Actor, type OwnAccess, type SignInWay } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
+import { dialect } from '../../platform/database/dialect';
 import { Database } from '../../platform/database/database';
 import { notFound } from '../../platform/http/problem';
 import { type CredentialRow, type SessionRow, type SignInRow } from '../../platform/database/rows';
@@ -120,9 +121,8 @@ export class Sessions {
 
   /** The person behind a token; undefined when the session has ended. */
   async find(token: string): Promise<Signed | undefined> {
-    const row = await this.database.reading.manager.findOneBy<SessionRow>('session', {
-      tokenHash: hashOf(token),
-    });
+    const { manager } = this.database.reading;
+    const row = dialect.firstRow<SessionRow>(manager, 'session', 'tokenHash', hashOf(token));
     if (!row || row.expiresAt <= this.clock.now()) return undefined;
     const actor = await this.organisation.actor(row.person);
     return actor && { actor, csrf: row.csrf };

@@ -12,6 +12,7 @@ import { useOwnMode } from '../../platform/sessions/own-mode';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { squarePhoto } from './square-photo';
+import { KeptName, KeptText } from '../../platform/frame/kept-field';
 import './profile.css';
 
 /** Languages that dates and numbers can be written in. */
@@ -92,16 +93,6 @@ export function Component() {
   const [mode, setMode] = useOwnMode();
   const change = (body: Partial<Profile> | BusinessHours) =>
     write.mutate({ method: 'PATCH', path: '/session/profile', body });
-  const text = (field: 'name' | 'jobTitle' | 'signature') => ({
-    // What was changed elsewhere meanwhile is shown.
-    key: profile[field],
-    defaultValue: profile[field] ?? '',
-    onBlur: ({ target }: { target: { value: string } }) => {
-      const next = target.value.trim();
-      if (next === (profile[field] ?? '') || (field === 'name' && next === '')) return;
-      change({ [field]: next === '' ? null : next });
-    },
-  });
   const search = { showSearch: { optionFilterProp: 'label' as const } };
   return (
     <>
@@ -115,21 +106,16 @@ export function Component() {
           <Photo />
           <Line label="Name">
             {(id) => (
-              <Input
-                id={id}
-                maxLength={200}
-                {...text('name')}
-                onPressEnter={({ currentTarget }) => currentTarget.blur()}
-              />
+              <KeptName id={id} value={profile.name} maxLength={200} keep={(name) => change({ name })} />
             )}
           </Line>
           <Line label="Job title">
             {(id) => (
-              <Input
+              <KeptText
                 id={id}
+                value={profile.jobTitle}
                 maxLength={200}
-                {...text('jobTitle')}
-                onPressEnter={({ currentTarget }) => currentTarget.blur()}
+                keep={(jobTitle) => change({ jobTitle })}
               />
             )}
           </Line>
@@ -139,7 +125,12 @@ export function Component() {
                 id={id}
                 maxLength={2000}
                 autoSize={{ minRows: 3, maxRows: 10 }}
-                {...text('signature')}
+                key={profile.signature}
+                defaultValue={profile.signature ?? ''}
+                onBlur={({ target }) => {
+                  const signature = target.value.trim();
+                  if (signature !== (profile.signature ?? '')) change({ signature: signature || null });
+                }}
               />
             )}
           </Line>

@@ -9,7 +9,7 @@ import {
   type RolePreview,
   type RoleRules,
 } from '@zawn/core';
-import { Alert, Button, Input, Select } from 'antd';
+import { Alert, Button, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { ApiProblem, call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
@@ -25,6 +25,7 @@ import { RoleExceptions, type DraftException } from './role-exceptions';
 import { RoleFields } from './role-fields';
 import { RoleHolders } from './role-holders';
 import { PreviewList } from './role-preview';
+import { KeptName, KeptText } from '../../platform/frame/kept-field';
 
 type Role = RecordOf<'role'>;
 type Draft = Omit<RoleRules, 'exceptions'> & { exceptions: readonly DraftException[] };
@@ -105,18 +106,13 @@ export function RoleEditor({ role }: { role: Role }) {
   return (
     <div className="role-editor">
       <header className="role-head">
-        <Input
-          key={`name ${role.version}`}
+        <KeptName
           variant="borderless"
           className="role-name"
-          defaultValue={role.name}
+          value={role.name}
           maxLength={60}
           aria-label="Name of the role"
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-          onBlur={({ target }) => {
-            const name = target.value.trim();
-            if (name !== '' && name !== role.name) set({ name });
-          }}
+          keep={(name) => set({ name })}
         />
         <Select
           variant="borderless"
@@ -126,18 +122,14 @@ export function RoleEditor({ role }: { role: Role }) {
           onChange={(value) => set({ sells: value })}
           aria-label="Whether its people sell"
         />
-        <Input
-          key={`about ${role.version}`}
+        <KeptText
           variant="borderless"
           className="role-about"
-          defaultValue={role.about ?? ''}
+          value={role.about}
           maxLength={300}
           placeholder="What it is for"
           aria-label="What it is for"
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-          onBlur={({ target }) => {
-            if (target.value.trim() !== (role.about ?? '')) set({ about: target.value.trim() || null });
-          }}
+          keep={(about) => set({ about })}
         />
       </header>
       {isStale && (

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
+import { KeptName } from '../../platform/frame/kept-field';
 
 type Team = RecordOf<'team'>;
 
@@ -41,17 +42,12 @@ export function TeamsPanel({ people }: { people: readonly RecordOf<'person'>[] }
       <ul>
         {inTree(teams).map(({ team, depth }) => (
           <li key={team.id} style={{ paddingLeft: depth * 18 }}>
-            <Input
-              key={team.version}
+            <KeptName
               variant="borderless"
-              defaultValue={team.name}
+              value={team.name}
               maxLength={200}
               aria-label={`Name of ${team.name}`}
-              onPressEnter={({ currentTarget }) => currentTarget.blur()}
-              onBlur={({ target }) => {
-                const next = target.value.trim();
-                if (next !== '' && next !== team.name) change(team, { name: next });
-              }}
+              keep={(next) => change(team, { name: next })}
             />
             <Select
               variant="borderless"

@@ -8,7 +8,7 @@ import {
   type TerritoryKind,
   type TerritoryPreview,
 } from '@zawn/core';
-import { Button, Input, Segmented, Select, Switch } from 'antd';
+import { Button, Segmented, Select, Switch } from 'antd';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -22,6 +22,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { Asleep } from '../../kernel/sentence/asleep';
 import { KeptCondition } from '../../kernel/sentence/kept-condition';
+import { KeptName } from '../../platform/frame/kept-field';
 import './assignment.css';
 
 type Territory = RecordOf<'territory'>;
@@ -172,19 +173,14 @@ export function Component() {
                 return (
                   <li key={territory.id} className={`rule ${territory.active ? '' : 'rule-off'}`}>
                     <div className="rule-head">
-                      <Input
-                        key={territory.version}
+                      <KeptName
                         variant="borderless"
                         className="rule-name"
-                        defaultValue={territory.name}
+                        value={territory.name}
                         maxLength={80}
                         autoFocus={territory.id === made}
                         aria-label="Name of the territory"
-                        onPressEnter={({ currentTarget }) => currentTarget.blur()}
-                        onBlur={({ target }) => {
-                          const name = target.value.trim();
-                          if (name !== '' && name !== territory.name) change(territory, { name });
-                        }}
+                        keep={(name) => change(territory, { name })}
                       />
                       <Switch
                         size="small"

@@ -1,232 +1,24 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import {
-  allOf,
-  ask,
-  isLikeOutcome,
-  type Job,
-  type RecordOf,
-  type StageMeasure,
-  type StageMeasures,
-} from '@zawn/core';
-import { App, Button, Input, InputNumber, Select } from 'antd';
-import { Archive, Plus } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
+import { ask, type RecordOf, type StageMeasures } from '@zawn/core';
+import { Button, Input } from 'antd';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { call } from '../../platform/api/client';
-import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
 import { allRecords, RECORDS } from '../../platform/api/queries';
-import { useNotices, useWrite } from '../../platform/api/use-write';
-import { counted, number, percent } from '../../platform/frame/format';
-import { MoveButtons, moved } from '../../platform/frame/move-buttons';
+import { useWrite } from '../../platform/api/use-write';
+import { counted } from '../../platform/frame/format';
+import { moved } from '../../platform/frame/move-buttons';
 import { Skeleton, Trouble } from '../../platform/frame/states';
-import { listAddress } from '../../kernel/questions/list-address';
+import { KeptName } from '../../platform/frame/kept-field';
+import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
 
-type Kept<K extends 'pipeline' | 'stage'> = RecordOf<K> & { id: number; version: number };
-type Stage = Kept<'stage'>;
-type Pipeline = Kept<'pipeline'>;
+type Pipeline = RecordOf<'pipeline'>;
 
 const PIPELINES = { ...ask('pipeline'), sort: [{ field: 'position' }] };
 const STAGES = { ...ask('stage'), sort: [{ field: 'position' }] };
 /** What a new stage begins with. */
 const NEW_STAGE = { probability: 50, usualDays: 21 };
-/** Deals from which a share says something. */
-const ENOUGH = 5;
-
-interface Measured {
-  measure: StageMeasure | undefined;
-  open: number;
-}
-
-/** What was measured, offered in one click where it differs from what is set. */
-function Offered({
-  words,
-  value,
-  kept,
-  use,
-  label,
-}: {
-  words: string;
-  value: number | null;
-  kept: number;
-  use: (value: number) => void;
-  label: string;
-}) {
-  return (
-    <span className="second stage-measured">
-      {words}
-      {value !== null && value !== kept && (
-        <button type="button" className="chip" onClick={() => use(value)} aria-label={label}>
-          use {number(value)}
-        </button>
-      )}
-    </span>
-  );
-}
-
-/** Retires a stage: at once where nothing stands in it, otherwise its open deals go to another first. */
-function Retire({ stage, others, open }: { stage: Stage; others: readonly Stage[]; open: number }) {
-  const { modal } = App.useApp();
-  const { announce, complain } = useNotices();
-  const queryClient = useQueryClient();
-  const follow = useFollowJob();
-  const write = useWrite();
-  const retire = useMutation({
-    mutationFn: (to: number) => call<Job>('POST', `/stages/${stage.id}/retirement`, { body: { to } }),
-    onSuccess: (job) =>
-      void follow(job)
-        .then((ended) => announce({ label: `${ended.label}.${refusedWords(ended)}`, unit: ended.unit ?? 0 }))
-        .catch(complain)
-        .finally(() => void queryClient.invalidateQueries({ queryKey: [RECORDS] })),
-    onError: complain,
-  });
-  const askWhere = () => {
-    let to = others[0].id;
-    void modal.confirm({
-      title: `Retire “${stage.name}”?`,
-      content: (
-        <div className="stage-retiring">
-          <p>
-            {counted(open, 'open deal')} {open === 1 ? 'stands' : 'stand'} in it. Closed deals and what
-            happened keep its name.
-          </p>
-          <label htmlFor="stage-to">The open ones go to</label>
-          <Select
-            id="stage-to"
-            defaultValue={to}
-            options={others.map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={(next: number) => (to = next)}
-          />
-        </div>
-      ),
-      okText: `Retire it and move ${counted(open, 'deal')}`,
-      onOk: () => retire.mutate(to),
-    });
-  };
-  return (
-    <Button
-      type="text"
-      size="small"
-      icon={<Archive size={14} />}
-      disabled={others.length === 0}
-      title={others.length === 0 ? 'A pipeline needs a stage' : 'Retire'}
-      aria-label={`Retire ${stage.name}`}
-      onClick={() =>
-        open > 0
-          ? askWhere()
-          : write.mutate({
-              method: 'PATCH',
-              path: `/stages/${stage.id}`,
-              version: stage.version,
-              body: { retired: true },
-            })
-      }
-    />
-  );
-}
-
-interface StageRowProps extends Measured {
-  stage: Stage;
-  at: number;
-  others: readonly Stage[];
-  count: number;
-  move: (step: 1 | -1) => void;
-}
-
-/** One stage: its name, how likely a deal in it is won, how long one usually stays, beside how it really was. */
-function StageRow({ stage, at, others, count, move, measure, open }: StageRowProps) {
-  const write = useWrite();
-  const change = (body: Partial<RecordOf<'stage'>>) =>
-    write.mutate({ method: 'PATCH', path: `/stages/${stage.id}`, version: stage.version, body });
-  const closed = measure?.closed ?? 0;
-  const share = closed >= ENOUGH ? Math.round((100 * (measure?.won ?? 0)) / closed) : null;
-  const median = (measure?.stays ?? 0) >= ENOUGH ? (measure?.medianDays ?? null) : null;
-  const numberField = (key: 'probability' | 'usualDays', label: string, min: number, max: number) => (
-    <InputNumber<number>
-      key={stage[key]}
-      defaultValue={stage[key]}
-      min={min}
-      max={max}
-      precision={0}
-      controls={false}
-      aria-label={`${label} of ${stage.name}`}
-      onPressEnter={({ currentTarget }) => currentTarget.blur()}
-      onBlur={({ target }) => {
-        const value = Number(target.value);
-        if (target.value !== '' && value >= min && value <= max && value !== stage[key])
-          change({ [key]: value });
-      }}
-    />
-  );
-  return (
-    <tr>
-      <td>
-        <Input
-          key={stage.name}
-          variant="borderless"
-          defaultValue={stage.name}
-          maxLength={200}
-          aria-label={`Name of the stage ${stage.name}`}
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-          onBlur={({ target }) => {
-            const name = target.value.trim();
-            if (name !== '' && name !== stage.name) change({ name });
-          }}
-        />
-        {isLikeOutcome(stage.name) && (
-          <small className="stage-remark attention">
-            Won and lost are no stages: close a deal as one of them, and it leaves the pipeline.
-          </small>
-        )}
-      </td>
-      <td className="stage-set">
-        {numberField('probability', 'Probability in percent', 0, 100)} %
-        <Offered
-          words={
-            closed === 0
-              ? 'no deal closed yet'
-              : `${percent((measure?.won ?? 0) / closed)} of ${number(closed)} won`
-          }
-          value={share}
-          kept={stage.probability}
-          use={(probability) => change({ probability })}
-          label={`Use ${share ?? ''} percent for ${stage.name}`}
-        />
-      </td>
-      <td className="stage-set">
-        {numberField('usualDays', 'Usual days', 1, 3650)} days
-        <Offered
-          words={
-            measure?.medianDays == null
-              ? 'none has left it yet'
-              : `half within ${number(measure.medianDays)}, nine in ten within ${number(measure.ninetiethDays ?? 0)}`
-          }
-          value={median === null ? null : Math.max(1, median)}
-          kept={stage.usualDays}
-          use={(usualDays) => change({ usualDays })}
-          label={`Use ${median ?? ''} days for ${stage.name}`}
-        />
-      </td>
-      <td className="figure">
-        <Link
-          to={listAddress('deals', {
-            ...ask('deal'),
-            where: allOf(
-              { field: 'stage', is: 'anyOf', value: [stage.id] },
-              { field: 'outcome', is: 'anyOf', value: ['open'] },
-            ),
-          })}
-        >
-          {number(open)}
-        </Link>
-      </td>
-      <td className="stage-actions">
-        <MoveButtons name={stage.name} at={at} count={count} move={move} />
-        <Retire stage={stage} others={others} open={open} />
-      </td>
-    </tr>
-  );
-}
 
 interface PipelineProps {
   pipeline: Pipeline;
@@ -254,18 +46,13 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
   return (
     <section className="pipeline" aria-label={pipeline.name}>
       <header>
-        <Input
-          key={pipeline.name}
+        <KeptName
           variant="borderless"
           className="pipeline-name"
-          defaultValue={pipeline.name}
+          value={pipeline.name}
           maxLength={200}
           aria-label={`Name of the pipeline ${pipeline.name}`}
-          onPressEnter={({ currentTarget }) => currentTarget.blur()}
-          onBlur={({ target }) => {
-            const next = target.value.trim();
-            if (next !== '' && next !== pipeline.name) change({ name: next });
-          }}
+          keep={(next) => change({ name: next })}
         />
         <Button
           size="small"

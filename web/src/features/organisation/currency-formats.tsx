@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { ask, minorDigits, toMinor, type RecordOf } from '@zawn/core';
-import { Button, Input, InputNumber, Select } from 'antd';
+import { Button, Select } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { money } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { organisationOptions } from '../../platform/sessions/organisation-options';
+import { KeptNumber, KeptText } from '../../platform/frame/kept-field';
 
 type Format = RecordOf<'currencyFormat'> & { id: number; version: number };
 
@@ -49,16 +50,12 @@ export function CurrencyFormats({ reporting }: { reporting: string }) {
               <tr key={`${format.id} ${format.version}`}>
                 <th scope="row">{format.currency}</th>
                 <td>
-                  <Input
-                    defaultValue={format.symbol ?? ''}
+                  <KeptText
+                    value={format.symbol}
                     placeholder="as usual"
                     maxLength={6}
                     aria-label={`Symbol of ${format.currency}`}
-                    onPressEnter={({ currentTarget }) => currentTarget.blur()}
-                    onBlur={({ target }) => {
-                      const symbol = target.value.trim() === '' ? null : target.value.trim();
-                      if (symbol !== format.symbol) change(format, { symbol });
-                    }}
+                    keep={(symbol) => change(format, { symbol })}
                   />
                 </td>
                 <td>
@@ -78,19 +75,13 @@ export function CurrencyFormats({ reporting }: { reporting: string }) {
                   />
                 </td>
                 <td>
-                  <InputNumber<number>
-                    defaultValue={format.decimals ?? undefined}
+                  <KeptNumber
+                    value={format.decimals}
                     placeholder="none"
                     min={0}
                     max={minorDigits(format.currency)}
-                    precision={0}
-                    controls={false}
                     aria-label={`Decimals of ${format.currency}`}
-                    onPressEnter={({ currentTarget }) => currentTarget.blur()}
-                    onBlur={({ target }) => {
-                      const decimals = target.value.trim() === '' ? null : Number(target.value);
-                      if (decimals !== format.decimals) change(format, { decimals });
-                    }}
+                    keep={(decimals) => change(format, { decimals })}
                   />
                 </td>
                 <td className="figure">{money(toMinor(EXAMPLE, format.currency), format.currency)}</td>

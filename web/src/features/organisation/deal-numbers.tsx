@@ -1,9 +1,10 @@
 import { dealNumbersOf, numberBy, patternFault, type RecordOf } from '@zawn/core';
-import { Input, InputNumber, Switch } from 'antd';
+import { Input, Switch } from 'antd';
 import { useState } from 'react';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
 import { Setting } from './setting';
+import { KeptNumber } from '../../platform/frame/kept-field';
 
 /** How new deals are numbered; those that are there keep their numbers. */
 export function DealNumbers({ settings }: { settings: RecordOf<'organisation'> & { version: number } }) {
@@ -39,19 +40,12 @@ export function DealNumbers({ settings }: { settings: RecordOf<'organisation'> &
       </p>
       <Setting label="From">
         {(id) => (
-          <InputNumber<number>
+          <KeptNumber
             id={id}
-            key={kept.from}
-            defaultValue={kept.from}
+            value={kept.from}
             min={1}
             max={999_999_999}
-            precision={0}
-            controls={false}
-            onPressEnter={({ currentTarget }) => currentTarget.blur()}
-            onBlur={({ target }) => {
-              const from = Number(target.value);
-              if (from >= 1 && from !== kept.from) change({ dealNumberFrom: from });
-            }}
+            keep={(from) => from !== null && change({ dealNumberFrom: from })}
           />
         )}
       </Setting>

@@ -22,6 +22,7 @@ import { Skeleton } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
 import { organisationOptions } from '../../platform/sessions/organisation-options';
+import { enteredInWords } from './entered-in-words';
 import { asWritten, rateTable } from './rate-table';
 
 const RATES: Question = { ...ask('rate'), sort: [{ field: 'validFrom', descending: true }] };
@@ -43,14 +44,8 @@ function useEnter() {
   return useMutation({
     mutationFn: (rates: readonly Rate[]) =>
       call<Written<EntriesWritten>>('POST', '/rates/entries', { body: { rates } }),
-    onSuccess: ({ unit, label, value: { created, changed, same } }) => {
-      const parts = [
-        created > 0 ? `${created} new` : '',
-        changed > 0 ? `${changed} in place of others` : '',
-        same > 0 ? `${same} as they were` : '',
-      ];
-      announce({ unit, label: `${label}: ${parts.filter(Boolean).join(', ')}.` });
-    },
+    onSuccess: ({ unit, label, value }) =>
+      announce({ unit, label: enteredInWords(label, value, 'in place of others') }),
     onError: complain,
   });
 }

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { fiscalYearLabel, type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
-import { App, Input, Select } from 'antd';
+import { App, Select } from 'antd';
 import { call } from '../../platform/api/client';
 import { oneRecord, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -12,6 +12,7 @@ import { CurrencyFormats } from './currency-formats';
 import { DealNumbers } from './deal-numbers';
 import { Rates } from './rates';
 import { Setting } from './setting';
+import { KeptName } from '../../platform/frame/kept-field';
 import './organisation.css';
 
 type Settings = RecordOf<'organisation'>;
@@ -42,19 +43,7 @@ function Settings({ settings }: { settings: Settings }) {
   return (
     <section className="settings" aria-label="Organisation">
       <Setting label="Name">
-        {(id) => (
-          <Input
-            id={id}
-            key={settings.version}
-            defaultValue={settings.name}
-            maxLength={200}
-            onPressEnter={({ currentTarget }) => currentTarget.blur()}
-            onBlur={({ target }) => {
-              const name = target.value.trim();
-              if (name !== '' && name !== settings.name) change({ name });
-            }}
-          />
-        )}
+        {(id) => <KeptName id={id} value={settings.name} maxLength={200} keep={(name) => change({ name })} />}
       </Setting>
       <Setting label="Country">
         {(id) => (

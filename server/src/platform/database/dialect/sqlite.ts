@@ -177,6 +177,15 @@ export const connectionOf = (manager: EntityManager): BetterSqlite.Database =>
 
 const prepared = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Statement>>();
 
+/** A statement of which there are few, prepared once for each connection. */
+function statementOf(connection: BetterSqlite.Database, sql: string): BetterSqlite.Statement {
+  const statements = prepared.get(connection) ?? new Map<string, BetterSqlite.Statement>();
+  prepared.set(connection, statements);
+  const statement = statements.get(sql) ?? connection.prepare(sql);
+  statements.set(sql, statement);
+  return statement;
+}
+
 /**
  * Runs a writing statement within a transaction. Prepared once and handed straight to the driver: that is what lets
  * the door write thousands of records while someone waits.
@@ -191,28 +200,32 @@ function ran(manager: EntityManager, sql: string, parameters: readonly unknown[]
   // A full disk can end a transaction in its midst; what follows must not be written on its own.
   if (!connection.inTransaction)
     throw Object.assign(new Error('No transaction is open'), { code: 'SQLITE_ABORT' });
-  const statements = prepared.get(connection) ?? new Map<string, BetterSqlite.Statement>();
-  prepared.set(connection, statements);
-  const statement = statements.get(sql) ?? connection.prepare(sql);
-  statements.set(sql, statement);
-  return statement.run(parameters);
+  return statementOf(connection, sql).run(parameters);
 }
 
 /** The next number of a kind, from 1. Numbers of what was taken back are not given out again. */
 export function nextNumber(manager: EntityManager, kind: string): number {
-  const { last } = connectionOf(manager)
-    .prepare(
-      `INSERT INTO "counter" ("name", "last") VALUES (?, 1)
-       ON CONFLICT ("name") DO UPDATE SET "last" = "last" + 1 RETURNING "last"`,
-    )
-    .get(kind) as { last: number };
-  return last;
+  const sql = `INSERT INTO "counter" ("name", "last") VALUES (?, 1)
+    ON CONFLICT ("name") DO UPDATE SET "last" = "last" + 1 RETURNING "last"`;
+  return (statementOf(connectionOf(manager), sql).get(kind) as { last: number }).last;
 }
 
 /** Whether a row of a table, deleted or not, holds a value in a column. */
-export function holds(manager: EntityManager, table: string, column: string, value: string): boolean {
-  const found = connectionOf(manager).prepare(`SELECT 1 FROM "${table}" WHERE "${column}" = ? LIMIT 1`);
-  return found.get(value) !== undefined;
+export const holds = (manager: EntityManager, table: string, column: string, value: string): boolean =>
+  firstRow<Record<string, unknown>>(manager, table, column, value) !== undefined;
+
+/**
+ * A row by what it holds in one column, as it is kept: for what is looked up with each request.
+ * @returns undefined where there is none.
+ */
+export function firstRow<T>(
+  manager: EntityManager,
+  table: string,
+  column: keyof T & string,
+  value: string,
+): T | undefined {
+  const sql = `SELECT * FROM "${table}" WHERE "${column}" = ? LIMIT 1`;
+  return statementOf(connectionOf(manager), sql).get(value) as T | undefined;
 }
 
 /**

@@ -29,12 +29,12 @@ export class CalendarAndProfiles1767225600000 implements MigrationInterface {
     for (const table of tables) await runner.createTable(table);
     for (const [table, column, type] of columns)
       await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${column}" ${type}`);
-    // A number is looked for each time one is given out.
-    await runner.query(`CREATE INDEX "deal_number" ON "deal" ("number")`);
+    // It was unique before rates could lie in the bin, and stayed away since.
+    await runner.query(`CREATE INDEX "by_rate_day" ON "rate" ("currency", "validFrom")`);
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    await runner.query(`DROP INDEX "deal_number"`);
+    await runner.query(`DROP INDEX "by_rate_day"`);
     for (const [table, column] of [...columns].reverse())
       await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${column}"`);
     for (const { name } of tables) await runner.dropTable(name);

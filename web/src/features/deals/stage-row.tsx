@@ -1,0 +1,200 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { allOf, ask, isLikeOutcome, type Job, type RecordOf, type StageMeasure } from '@zawn/core';
+import { App, Button, Select } from 'antd';
+import { Archive } from 'lucide-react';
+import { Link } from 'react-router';
+import { call } from '../../platform/api/client';
+import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
+import { RECORDS } from '../../platform/api/queries';
+import { useNotices, useWrite } from '../../platform/api/use-write';
+import { counted, number, percent } from '../../platform/frame/format';
+import { KeptName, KeptNumber } from '../../platform/frame/kept-field';
+import { MoveButtons } from '../../platform/frame/move-buttons';
+import { listAddress } from '../../kernel/questions/list-address';
+
+export type Stage = RecordOf<'stage'>;
+
+/** Deals from which a share says something. */
+const ENOUGH = 5;
+
+export interface Measured {
+  measure: StageMeasure | undefined;
+  open: number;
+}
+
+/** What was measured, offered in one click where it differs from what is set. */
+function Offered({
+  words,
+  value,
+  kept,
+  use,
+  label,
+}: {
+  words: string;
+  value: number | null;
+  kept: number;
+  use: (value: number) => void;
+  label: string;
+}) {
+  return (
+    <span className="second stage-measured">
+      {words}
+      {value !== null && value !== kept && (
+        <button type="button" className="chip" onClick={() => use(value)} aria-label={label}>
+          use {number(value)}
+        </button>
+      )}
+    </span>
+  );
+}
+
+/** Retires a stage: at once where nothing stands in it, otherwise its open deals go to another first. */
+function Retire({ stage, others, open }: { stage: Stage; others: readonly Stage[]; open: number }) {
+  const { modal } = App.useApp();
+  const { announce, complain } = useNotices();
+  const queryClient = useQueryClient();
+  const follow = useFollowJob();
+  const write = useWrite();
+  const retire = useMutation({
+    mutationFn: (to: number) => call<Job>('POST', `/stages/${stage.id}/retirement`, { body: { to } }),
+    onSuccess: (job) =>
+      void follow(job)
+        .then((ended) => announce({ label: `${ended.label}.${refusedWords(ended)}`, unit: ended.unit ?? 0 }))
+        .catch(complain)
+        .finally(() => void queryClient.invalidateQueries({ queryKey: [RECORDS] })),
+    onError: complain,
+  });
+  const askWhere = () => {
+    let to = others[0].id;
+    void modal.confirm({
+      title: `Retire “${stage.name}”?`,
+      content: (
+        <div className="stage-retiring">
+          <p>
+            {counted(open, 'open deal')} {open === 1 ? 'stands' : 'stand'} in it. Closed deals and what
+            happened keep its name.
+          </p>
+          <label htmlFor="stage-to">The open ones go to</label>
+          <Select
+            id="stage-to"
+            defaultValue={to}
+            options={others.map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(next: number) => (to = next)}
+          />
+        </div>
+      ),
+      okText: `Retire it and move ${counted(open, 'deal')}`,
+      onOk: () => retire.mutate(to),
+    });
+  };
+  return (
+    <Button
+      type="text"
+      size="small"
+      icon={<Archive size={14} />}
+      disabled={others.length === 0}
+      title={others.length === 0 ? 'A pipeline needs a stage' : 'Retire'}
+      aria-label={`Retire ${stage.name}`}
+      onClick={() =>
+        open > 0
+          ? askWhere()
+          : write.mutate({
+              method: 'PATCH',
+              path: `/stages/${stage.id}`,
+              version: stage.version,
+              body: { retired: true },
+            })
+      }
+    />
+  );
+}
+
+interface StageRowProps extends Measured {
+  stage: Stage;
+  at: number;
+  others: readonly Stage[];
+  count: number;
+  move: (step: 1 | -1) => void;
+}
+
+/** One stage: its name, how likely a deal in it is won, how long one usually stays, beside how it really was. */
+export function StageRow({ stage, at, others, count, move, measure, open }: StageRowProps) {
+  const write = useWrite();
+  const change = (body: Partial<RecordOf<'stage'>>) =>
+    write.mutate({ method: 'PATCH', path: `/stages/${stage.id}`, version: stage.version, body });
+  const closed = measure?.closed ?? 0;
+  const share = closed >= ENOUGH ? Math.round((100 * (measure?.won ?? 0)) / closed) : null;
+  const median = (measure?.stays ?? 0) >= ENOUGH ? (measure?.medianDays ?? null) : null;
+  const numberField = (key: 'probability' | 'usualDays', label: string, min: number, max: number) => (
+    <KeptNumber
+      value={stage[key]}
+      min={min}
+      max={max}
+      aria-label={`${label} of ${stage.name}`}
+      keep={(value) => value !== null && change({ [key]: value })}
+    />
+  );
+  return (
+    <tr>
+      <td>
+        <KeptName
+          variant="borderless"
+          value={stage.name}
+          maxLength={200}
+          aria-label={`Name of the stage ${stage.name}`}
+          keep={(name) => change({ name })}
+        />
+        {isLikeOutcome(stage.name) && (
+          <small className="stage-remark attention">
+            Won and lost are no stages: close a deal as one of them, and it leaves the pipeline.
+          </small>
+        )}
+      </td>
+      <td className="stage-set">
+        {numberField('probability', 'Probability in percent', 0, 100)} %
+        <Offered
+          words={
+            closed === 0
+              ? 'no deal closed yet'
+              : `${percent((measure?.won ?? 0) / closed)} of ${number(closed)} won`
+          }
+          value={share}
+          kept={stage.probability}
+          use={(probability) => change({ probability })}
+          label={`Use ${share ?? ''} percent for ${stage.name}`}
+        />
+      </td>
+      <td className="stage-set">
+        {numberField('usualDays', 'Usual days', 1, 3650)} days
+        <Offered
+          words={
+            measure?.medianDays == null
+              ? 'none has left it yet'
+              : `half within ${number(measure.medianDays)}, nine in ten within ${number(measure.ninetiethDays ?? 0)}`
+          }
+          value={median === null ? null : Math.max(1, median)}
+          kept={stage.usualDays}
+          use={(usualDays) => change({ usualDays })}
+          label={`Use ${median ?? ''} days for ${stage.name}`}
+        />
+      </td>
+      <td className="figure">
+        <Link
+          to={listAddress('deals', {
+            ...ask('deal'),
+            where: allOf(
+              { field: 'stage', is: 'anyOf', value: [stage.id] },
+              { field: 'outcome', is: 'anyOf', value: ['open'] },
+            ),
+          })}
+        >
+          {number(open)}
+        </Link>
+      </td>
+      <td className="stage-actions">
+        <MoveButtons name={stage.name} at={at} count={count} move={move} />
+        <Retire stage={stage} others={others} open={open} />
+      </td>
+    </tr>
+  );
+}
