@@ -243,8 +243,14 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const ids = operations.session.stages
       .filter(({ pipeline }) => pipeline === stage().pipeline)
       .map(({ id }) => id);
-    const body = { stages: [...ids].reverse() };
-    return { path: `/pipelines/${stage().pipeline}/stage-order`, body, other: { stages: ids } };
+    // Another order each time.
+    const turn = (number += 1) % ids.length;
+    const body = { stages: [...ids.slice(turn), ...ids.slice(0, turn)] };
+    return {
+      path: `/pipelines/${stage().pipeline}/stage-order`,
+      body,
+      other: { stages: [...ids].reverse() },
+    };
   },
   '/api/v1/stages/:id/retirement': async () => {
     const { body } = await operations

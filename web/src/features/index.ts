@@ -2,7 +2,7 @@ import { access } from './access';
 import { activities } from './activities';
 import { assignment } from './assignment';
 import { bulk } from './bulk';
-import { deals } from './deals';
+import { deals, pipelines } from './deals';
 import { duplicates } from './duplicates';
 import { forms } from './forms';
 import { imports } from './imports';
@@ -31,6 +31,7 @@ export const features: readonly Feature[] = [
   duplicates,
   organisation,
   access,
+  pipelines,
   assignment,
   setup,
   safeKeeping,

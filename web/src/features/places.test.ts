@@ -43,6 +43,7 @@ describe('the places of the rail', () => {
         'People',
         'Roles',
         'What can somebody see?',
+        'Pipelines and stages',
         'Assignment',
         'Territories',
         'Fields',

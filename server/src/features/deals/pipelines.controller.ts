@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { type Actor, type Job, type StageMeasures, type Written } from '@zawn/core';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
+import { ForPrograms } from '../../platform/sessions/scopes';
 import { May } from '../../platform/sessions/may';
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
@@ -14,6 +15,7 @@ const ordering = Joi.object<{ stages: number[] }>({
 });
 const retiring = Joi.object<{ to: number }>({ to: id.required().label('To') });
 
+@ForPrograms()
 @May(
   'setUpPipelines',
   'Your role does not let you set up pipelines. Ask whoever sets up Zawn in your organisation.',

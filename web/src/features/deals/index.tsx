@@ -6,10 +6,7 @@ const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => (
 
 /** Deals and the deal grid. */
 export const deals: Feature = {
-  pages: [
-    { path: 'deals', lazy: () => import('./deals-page') },
-    { path: 'setup/pipelines', lazy: () => import('./pipelines-page') },
-  ],
+  pages: [{ path: 'deals', lazy: () => import('./deals-page') }],
   places: [
     {
       path: '/deals',
@@ -20,11 +17,20 @@ export const deals: Feature = {
       onPhone: 'Deals',
       isFor: (policy) => policy.allows('deal', 'see'),
     },
+  ],
+  additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
+  sheets: { deal: { Head: DealHead } },
+};
+
+/** Setting up what deals go through. */
+export const pipelines: Feature = {
+  pages: [{ path: 'setup/pipelines', lazy: () => import('./pipelines-page') }],
+  places: [
     {
       path: '/setup/pipelines',
       label: 'Pipelines and stages',
       group: 'Setup',
-      letter: '5',
+      letter: '9',
       icon: Milestone,
       isFor: (policy) => policy.may('setUpPipelines'),
       about:
@@ -32,6 +38,4 @@ export const deals: Feature = {
       words: 'funnel step probability days retire order process',
     },
   ],
-  additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
-  sheets: { deal: { Head: DealHead } },
 };
