@@ -119,7 +119,7 @@ export function Component() {
               />
             )}
           </Line>
-          <Line label="Signature under your mails">
+          <Line label="Signature">
             {(id) => (
               <Input.TextArea
                 id={id}

@@ -137,14 +137,17 @@ export function Component() {
     const known = targetOf(row, startsOn);
     return known && known.currency === currency ? toMajor(known.amount, currency) : undefined;
   };
+  // Where nobody set a target there is no sum of none.
   const sum = (amounts: (number | undefined)[]) =>
-    money(
-      toMinor(
-        amounts.reduce<number>((all, amount) => all + (amount ?? 0), 0),
-        currency,
-      ),
-      currency,
-    );
+    amounts.every((amount) => amount === undefined)
+      ? '–'
+      : money(
+          toMinor(
+            amounts.reduce<number>((all, amount) => all + (amount ?? 0), 0),
+            currency,
+          ),
+          currency,
+        );
   const yearName = fiscalYearLabel(from, organisation);
   return (
     <>

@@ -164,8 +164,8 @@ export function Component() {
           </ol>
         )}
         <aside>
-          <Kinds />
           <Away />
+          <Kinds />
         </aside>
       </div>
     </>
