@@ -94,6 +94,11 @@ describe('a calendar of holidays', () => {
       'An event without a name is left out',
       '“No day” has no day',
     ]);
+    const own = Array.from(
+      { length: 1001 },
+      () => 'SUMMARY:Run|DTSTART;VALUE=DATE:20270101|RRULE:FREQ=DAILY',
+    );
+    expect((await read(...own)).faults).toEqual([expect.stringContaining('1001 events')]);
     for (const text of ['', 'Boxing Day;26.12.2026', 'BEGIN:VCARD\nEND:VCARD', calendar()])
       expect((await readHolidays(text, '2026-11-19')).faults).toHaveLength(1);
   });

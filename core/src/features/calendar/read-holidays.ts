@@ -8,6 +8,8 @@ const LONGEST_DAYS = 14;
 const YEARS_AHEAD = 5;
 /** Times that an entry is looked through for: what comes again each day ends there. */
 const MOST_TIMES = 5000;
+/** Events that are looked at: a file of more is somebody's own calendar. */
+const MOST_EVENTS = 1000;
 const MOST_NAME = 100;
 
 const pad = (value: number) => String(value).padStart(2, '0');
@@ -41,13 +43,17 @@ async function eventsIn(text: string): Promise<ICAL.Event[] | undefined> {
     return undefined;
   }
   const series = new Set(components.filter((each) => !isException(each)).map((each) => textOf(each, 'uid')));
+  const exceptions = new Map<string, ICAL.Component[]>();
+  for (const each of components.filter(isException)) {
+    const uid = textOf(each, 'uid');
+    exceptions.set(uid, [...(exceptions.get(uid) ?? []), each]);
+  }
   // An exception whose series is not in the file stands for itself.
   return components
     .filter((each) => !isException(each) || !series.has(textOf(each, 'uid')))
     .map((component) => {
-      const uid = textOf(component, 'uid');
-      const exceptions = components.filter((each) => isException(each) && textOf(each, 'uid') === uid);
-      return new reader.Event(component, { exceptions: isException(component) ? [] : exceptions });
+      const own = isException(component) ? [] : (exceptions.get(textOf(component, 'uid')) ?? []);
+      return new reader.Event(component, { exceptions: own });
     });
 }
 
@@ -60,6 +66,13 @@ export async function readHolidays(text: string, today: Day): Promise<HolidaysRe
   const events = await eventsIn(text);
   if (!events)
     return { holidays: [], faults: ['This is no calendar: choose an iCalendar file, which ends in .ics'] };
+  if (events.length > MOST_EVENTS)
+    return {
+      holidays: [],
+      faults: [
+        `There are ${events.length} events in this calendar, more than holidays have. Choose one of holidays only`,
+      ],
+    };
   const year = Number(today.slice(0, 4));
   const [from, to] = [`${year}-01-01`, `${year + YEARS_AHEAD}-12-31`];
   const faults: string[] = events.length === 0 ? ['There are no events in this calendar'] : [];

@@ -57,7 +57,7 @@ export default function LeavingDialog({ person, close, left }: Props) {
     ofKind(object).parts.every((part) => isSaid(object, part)),
   );
   const path = `/people/${person.id}/leaving`;
-  const { data, error, refetch } = useQuery({
+  const { data, error, refetch, isPlaceholderData } = useQuery({
     queryKey: [RECORDS, 'leaving', person.id, handOver],
     queryFn: () => call<HandOverPreview>('POST', `${path}/preview`, { body: { handOver } }),
     placeholderData: (before) => before,
@@ -98,7 +98,11 @@ export default function LeavingDialog({ person, close, left }: Props) {
             ? `End access; ${number(stays)} stay in their name`
             : 'Hand over and end access'
       }
-      okButtonProps={{ loading: leave.isPending, disabled: !data || !isWhole, danger: stays > 0 }}
+      okButtonProps={{
+        loading: leave.isPending,
+        disabled: !data || !isWhole || isPlaceholderData,
+        danger: stays > 0,
+      }}
       onOk={() => leave.mutate()}
       onCancel={close}
       destroyOnHidden
