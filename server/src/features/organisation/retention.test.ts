@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type LetGo, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type BinEntry, type LetGo, type Written } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
@@ -39,7 +39,15 @@ describe('the night', () => {
       .expect(201);
     const { value } = body as Written<AnyRecord>;
     const removed = await operations.against(value.version, 'delete', `/leads/${value.id}`).expect(200);
+    const until = async () => {
+      const { entries } = (await operations.call('get', '/bin/leads').expect(200)).body as {
+        entries: BinEntry[];
+      };
+      return entries.find(({ id }) => id === value.id)?.until;
+    };
+    expect(await until()).toBeNull();
     expect((await keep({ keepBin: 30 })).status).toBe(200);
+    expect(await until()).toBe('2026-12-19');
     await night('2026-12-01');
     expect(await rowsOf('lead', { id: value.id })).toBe(1);
     await night('2027-01-01');
