@@ -7,9 +7,11 @@ import request from 'supertest';
 import {
   type FigureRow,
   type FiguresAnswer,
+  type ProblemBody,
   type Question,
   type RecordsPage,
   type SignedIn,
+  type Written,
 } from '@zawn/core';
 import { type Config } from './platform/config/config';
 import { closeDatabase, openDatabase } from './platform/database/data-source';
@@ -164,3 +166,9 @@ export class Caller {
     return (body as { answers: FiguresAnswer[] }).answers[0].rows;
   }
 }
+
+/** What a refusal says. */
+export const detailOf = ({ body }: { body: unknown }): string => (body as ProblemBody).detail;
+
+/** What a write came to. */
+export const valueOf = <T>({ body }: { body: unknown }): T => (body as Written<T>).value;

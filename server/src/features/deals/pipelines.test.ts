@@ -1,13 +1,5 @@
-import {
-  ask,
-  type AnyRecord,
-  type Job,
-  type ProblemBody,
-  type StageMeasures,
-  type Undone,
-  type Written,
-} from '@zawn/core';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { ask, type AnyRecord, type Job, type StageMeasures, type Undone, type Written } from '@zawn/core';
+import { Caller, detailOf, startServer, valueOf, type TestServer } from '../../testing';
 
 let server: TestServer;
 let operations: Caller;
@@ -19,8 +11,6 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const detailOf = ({ body }: { body: unknown }) => (body as ProblemBody).detail;
-const valueOf = <T>({ body }: { body: unknown }) => (body as Written<T>).value;
 const recordOf = async (path: string) => {
   const { body } = await operations.call('get', path).expect(200);
   return (body as { record: AnyRecord }).record;

@@ -1,5 +1,5 @@
-import { ask, type AnyRecord, type EntriesWritten, type ProblemBody, type Written } from '@zawn/core';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { ask, type AnyRecord, type EntriesWritten, type Written } from '@zawn/core';
+import { Caller, detailOf, startServer, valueOf, type TestServer } from '../../testing';
 
 let server: TestServer;
 let operations: Caller;
@@ -16,8 +16,6 @@ const change = async (values: object) => {
   const { version } = (body as { record: AnyRecord }).record;
   return operations.against(version, 'patch', '/organisation/1', values);
 };
-const detailOf = ({ body }: { body: unknown }) => (body as ProblemBody).detail;
-const valueOf = <T>({ body }: { body: unknown }) => (body as Written<T>).value;
 
 const newDeal = async () => {
   const [stage] = rep.session.stages;
