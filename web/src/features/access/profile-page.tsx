@@ -92,7 +92,8 @@ export function Component() {
   const [{ locale }, setPreferences] = usePreferences();
   const [mode, setMode] = useOwnMode();
   const change = (body: Partial<Profile> | BusinessHours) =>
-    write.mutate({ method: 'PATCH', path: '/session/profile', body });
+    write.mutateAsync({ method: 'PATCH', path: '/session/profile', body });
+  const keep = (body: Partial<Profile>) => void change(body).catch(() => undefined);
   const search = { showSearch: { optionFilterProp: 'label' as const } };
   return (
     <>
@@ -106,7 +107,7 @@ export function Component() {
           <Photo />
           <Line label="Name">
             {(id) => (
-              <KeptName id={id} value={profile.name} maxLength={200} keep={(name) => change({ name })} />
+              <KeptName id={id} value={profile.name} maxLength={200} keep={(name) => keep({ name })} />
             )}
           </Line>
           <Line label="Job title">
@@ -115,7 +116,7 @@ export function Component() {
                 id={id}
                 value={profile.jobTitle}
                 maxLength={200}
-                keep={(jobTitle) => change({ jobTitle })}
+                keep={(jobTitle) => keep({ jobTitle })}
               />
             )}
           </Line>
@@ -129,7 +130,7 @@ export function Component() {
                 defaultValue={profile.signature ?? ''}
                 onBlur={({ target }) => {
                   const signature = target.value.trim();
-                  if (signature !== (profile.signature ?? '')) change({ signature: signature || null });
+                  if (signature !== (profile.signature ?? '')) keep({ signature: signature || null });
                 }}
               />
             )}
@@ -147,7 +148,7 @@ export function Component() {
                   { value: ORGANISATION, label: `as the organisation: ${organisation.timeZone}` },
                   ...organisationOptions().timeZones,
                 ]}
-                onChange={(zone) => change({ timeZone: zone === ORGANISATION ? null : zone })}
+                onChange={(zone) => keep({ timeZone: zone === ORGANISATION ? null : zone })}
               />
             )}
           </Line>

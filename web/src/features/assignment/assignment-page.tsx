@@ -7,8 +7,8 @@ import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
-import { moved } from '../../platform/frame/move-buttons';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { keepPositions, useOrder } from '../../platform/frame/use-order';
 import { FieldInput } from '../../kernel/records/field-input';
 import { useSession } from '../../platform/sessions/session';
 import './assignment.css';
@@ -41,22 +41,13 @@ export function Component() {
     queryFn: () => call<{ person: number }>('GET', '/assignment/default'),
   });
   const change = (rule: Rule, changes: Partial<Rule>) =>
-    write.mutate({
+    write.mutateAsync({
       method: 'PATCH',
       path: `/assignment-rules/${rule.id}`,
       version: rule.version,
       body: changes,
     });
-  const move = async (index: number, step: 1 | -1) => {
-    for (const [position, rule] of moved(rules, index, step).entries())
-      if (rule.position !== position)
-        await write.mutateAsync({
-          method: 'PATCH',
-          path: `/assignment-rules/${rule.id}`,
-          version: rule.version,
-          body: { position },
-        });
-  };
+  const [ordered, move] = useOrder(rules, (order, swapped) => keepPositions(order, swapped, change));
   const add = () =>
     write.mutate({
       method: 'POST',
@@ -98,15 +89,15 @@ export function Component() {
               </Empty>
             )}
             <ol className="rules">
-              {rules.map((rule, index) => (
+              {ordered.map((rule, index) => (
                 <RuleCard
                   key={rule.id}
                   rule={rule}
                   at={index}
                   count={rules.length}
                   isDecisive={rule.id === trial?.rule}
-                  change={(changes) => change(rule, changes)}
-                  move={(step) => void move(index, step).catch(() => undefined)}
+                  change={(changes) => void change(rule, changes).catch(() => undefined)}
+                  move={(step) => move(index, step)}
                   remove={() =>
                     write.mutate({
                       method: 'DELETE',

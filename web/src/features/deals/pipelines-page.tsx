@@ -7,8 +7,8 @@ import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
-import { moved } from '../../platform/frame/move-buttons';
 import { Skeleton, Trouble } from '../../platform/frame/states';
+import { useOrder } from '../../platform/frame/use-order';
 import { KeptName } from '../../platform/frame/kept-field';
 import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
@@ -32,17 +32,19 @@ interface PipelineProps {
 function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) {
   const write = useWrite();
   const [name, setName] = useState('');
-  const used = stages.filter(({ retired }) => retired !== true);
   const retired = stages.filter((stage) => stage.retired === true);
   const change = (body: Partial<RecordOf<'pipeline'>>) =>
     write.mutate({ method: 'PATCH', path: `/pipelines/${pipeline.id}`, version: pipeline.version, body });
   const open = stages.reduce((sum, { id }) => sum + measured(id).open, 0);
-  const order = (at: number, step: 1 | -1) =>
-    write.mutate({
-      method: 'POST',
-      path: `/pipelines/${pipeline.id}/stage-order`,
-      body: { stages: [...moved(used, at, step), ...retired].map(({ id }) => id) },
-    });
+  const [used, move] = useOrder(
+    stages.filter((stage) => stage.retired !== true),
+    (order) =>
+      write.mutateAsync({
+        method: 'POST',
+        path: `/pipelines/${pipeline.id}/stage-order`,
+        body: { stages: [...order, ...retired].map(({ id }) => id) },
+      }),
+  );
   return (
     <section className="pipeline" aria-label={pipeline.name}>
       <header>
@@ -85,7 +87,7 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
               at={at}
               count={used.length}
               others={used.filter(({ id }) => id !== stage.id)}
-              move={(step) => order(at, step)}
+              move={(step) => move(at, step)}
               {...measured(stage.id)}
             />
           ))}

@@ -21,7 +21,7 @@ function Hours({ settings }: { settings: AnyRecord & RecordOf<'organisation'> })
     teams: session.teams.map((team) => (team.id === id ? { id, parent: team.parent } : team)),
   });
   const change = (path: string, version: number, body: BusinessHours) =>
-    write.mutate({ method: 'PATCH', path, version, body });
+    write.mutateAsync({ method: 'PATCH', path, version, body });
   return (
     <section className="working-hours" aria-label="Business hours">
       <h2>Business hours</h2>

@@ -15,8 +15,9 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
-import { moved, MoveButtons } from '../../platform/frame/move-buttons';
+import { MoveButtons } from '../../platform/frame/move-buttons';
 import { Empty } from '../../platform/frame/states';
+import { keepPositions, useOrder } from '../../platform/frame/use-order';
 import { keyFor } from '../imports/new-field';
 import { useSession } from '../../platform/sessions/session';
 import { draftOf, FieldForm, HAS_CHOICES, NEW, type Draft } from './field-form';
@@ -65,10 +66,7 @@ export function Component() {
     }
     setEditing(undefined);
   };
-  const move = async (at: number, step: 1 | -1) => {
-    for (const [position, field] of moved(fields, at, step).entries())
-      if (field.position !== position) await patch(field, { position });
-  };
+  const [ordered, move] = useOrder(fields, (order, swapped) => keepPositions(order, swapped, patch));
   /** Retires a field, after saying who would miss it. */
   const retire = async (field: CustomField) => {
     const { views, rules = [] } = await call<Usage>('GET', `/custom-fields/${field.id}/usage`);
@@ -116,7 +114,7 @@ export function Component() {
             </Empty>
           )}
           <ol className="own-fields">
-            {fields.map((field, at) => (
+            {ordered.map((field, at) => (
               <li key={field.id} className={field.retired ? 'own-field-retired' : ''}>
                 <div className="own-field-head">
                   <button
@@ -140,7 +138,7 @@ export function Component() {
                       name={field.label}
                       at={at}
                       count={fields.length}
-                      move={(step) => quietly(move(at, step))}
+                      move={(step) => move(at, step)}
                     />
                     <button
                       type="button"

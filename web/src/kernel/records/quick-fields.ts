@@ -29,10 +29,14 @@ export function quickFields(
   return [...kept, ...needed];
 }
 
+/** How a short form was set up, by a record of its own or as usual. */
+export interface QuickAdd {
+  own?: RecordOf<'quickAdd'>;
+  chosen: readonly string[];
+}
+
 /** How the short form of an object was set up; undefined while that is not known yet. */
-export function useQuickAdd(
-  object: ObjectKey,
-): { own?: RecordOf<'quickAdd'>; chosen: readonly string[] } | undefined {
+export function useQuickAdd(object: ObjectKey): QuickAdd | undefined {
   const { catalogue } = useSession();
   const { data } = useQuery(allRecords(QUICK_ADDS));
   if (!data) return undefined;

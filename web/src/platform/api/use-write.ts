@@ -4,6 +4,7 @@ import { App, Button } from 'antd';
 import { createElement, useCallback } from 'react';
 import { ApiProblem, call, type CallOptions } from './client';
 import { refusedWords, useFollowJob } from './follow-job';
+import { callInTurn } from './in-turn';
 import { RECORDS } from './queries';
 
 export interface Write extends CallOptions {
@@ -98,7 +99,7 @@ export function useWrite<T = unknown>({ quiet = false }: { quiet?: boolean } = {
   const queryClient = useQueryClient();
   const { announce, complain } = useNotices();
   return useMutation({
-    mutationFn: ({ method, path, ...options }: Write) => call<Written<T>>(method, path, options),
+    mutationFn: ({ method, path, ...options }: Write) => callInTurn<Written<T>>(method, path, options),
     onSuccess: (written) => {
       if (written.label) announce(written);
       // Not waited for: a form closes, and what follows opens, as soon as the write is acknowledged.

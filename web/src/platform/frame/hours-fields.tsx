@@ -2,6 +2,7 @@ import { weekdayKeys, type BusinessHours, type WeekdayKey, type WorkingCalendar 
 import { Button, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import { weekDayName } from './format';
+import { useWanted } from './use-wanted';
 import './hours-fields.css';
 
 const CLOCK = 'HH:mm';
@@ -15,19 +16,21 @@ interface Props {
   hours: BusinessHours;
   /** What holds where they have none of their own. */
   otherwise: WorkingCalendar;
-  change: (hours: BusinessHours) => void;
+  change: (hours: BusinessHours) => Promise<unknown>;
   /** Whether they can do without their own. */
   canInherit?: boolean;
 }
 
 /** On which days of the week somebody works, from and until when. */
 export function HoursFields({ of, hours, otherwise, change, canInherit = false }: Props) {
-  const days = (hours.workingDays ?? otherwise.workingDays) as readonly WeekdayKey[];
-  const hasOwn = hours.workingDays != null || hours.opens != null;
+  const { workingDays, opens, closes } = hours;
+  const [shown, want] = useWanted<BusinessHours>({ workingDays, opens, closes }, change);
+  const days = (shown.workingDays ?? otherwise.workingDays) as readonly WeekdayKey[];
+  const hasOwn = shown.workingDays != null || shown.opens != null;
   const toggle = (day: WeekdayKey) => {
     const next = days.includes(day) ? days.filter((each) => each !== day) : [...days, day];
     // Nobody works on no day at all.
-    if (next.length > 0) change({ workingDays: next });
+    if (next.length > 0) want({ ...shown, workingDays: next });
   };
   return (
     <div className={`hours ${hasOwn || !canInherit ? '' : 'hours-inherited'}`} role="group" aria-label={of}>
@@ -51,10 +54,10 @@ export function HoursFields({ of, hours, otherwise, change, canInherit = false }
         minuteStep={STEP}
         needConfirm={false}
         allowClear={false}
-        value={[asTime(hours.opens ?? otherwise.opens), asTime(hours.closes ?? otherwise.closes)]}
+        value={[asTime(shown.opens ?? otherwise.opens), asTime(shown.closes ?? otherwise.closes)]}
         onChange={(times) => {
-          const [opens, closes] = (times ?? []).map((time) => time?.format(CLOCK));
-          if (opens && closes) change({ opens, closes });
+          const [from, until] = (times ?? []).map((time) => time?.format(CLOCK));
+          if (from && until) want({ ...shown, opens: from, closes: until });
         }}
         aria-label={`Hours, ${of}`}
       />
@@ -62,7 +65,7 @@ export function HoursFields({ of, hours, otherwise, change, canInherit = false }
         <Button
           type="text"
           size="small"
-          onClick={() => change({ workingDays: null, opens: null, closes: null })}
+          onClick={() => want({ workingDays: null, opens: null, closes: null })}
           aria-label={`No hours of their own, ${of}`}
         >
           as usual

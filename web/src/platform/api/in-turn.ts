@@ -1,0 +1,47 @@
+import { call, type CallOptions } from './client';
+
+/** What a window has written itself: the version that a record had before, and the one it was left with. */
+interface Step {
+  from: number;
+  to: number;
+}
+
+const turns = new Map<string, Promise<unknown>>();
+const steps = new Map<string, Step>();
+
+/**
+ * The version to write against. What is on the screen may be older than what this window has written a moment ago:
+ * its own step is taken along. A step that somebody else had a part in, more than one version wide, is not.
+ */
+function versionOf(path: string, seen: number | undefined): number | undefined {
+  const step = steps.get(path);
+  return step && seen !== undefined && seen >= step.from && seen < step.to ? step.to : seen;
+}
+
+function remember(path: string, seen: number, answer: unknown): void {
+  const to = (answer as { value?: { version?: unknown } } | undefined)?.value?.version;
+  if (to !== seen + 1) return void steps.delete(path);
+  const before = steps.get(path);
+  steps.set(path, { from: before?.to === seen ? before.from : seen, to });
+}
+
+/**
+ * Calls the API to write. Writes to one address go out one after the other, as they were made, each against the
+ * version that the one before has left: two clicks in a row are no conflict with oneself.
+ */
+export function callInTurn<T>(method: string, path: string, options: CallOptions = {}): Promise<T> {
+  const before = turns.get(path) ?? Promise.resolve();
+  const work = async () => {
+    const version = versionOf(path, options.version);
+    const answer = await call<T>(method, path, { ...options, version });
+    if (version !== undefined) remember(path, version, answer);
+    return answer;
+  };
+  const mine = before.then(work, work);
+  turns.set(path, mine);
+  const leave = () => {
+    if (turns.get(path) === mine) turns.delete(path);
+  };
+  mine.then(leave, leave);
+  return mine;
+}
