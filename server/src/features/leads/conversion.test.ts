@@ -281,3 +281,45 @@ describe('where the fields of a lead go', () => {
     expect((await preview(lead.id)).proposal.deal).toMatchObject({ competitors: 'Spring tide' });
   });
 });
+
+describe('converting with fields of the lead that one does not see', () => {
+  const hidden = (object: string, field: string) => ({ object, field, may: 'nothing' });
+
+  it('carries them over where one does not see them either, and nowhere else', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const lead = await newLead({
+      email: 'unseen@oxmarrow.example',
+      phone: '+441632960321',
+      city: 'Oxmarrow',
+    });
+    const [role] = (await operations.records(ask('role', { field: 'name', is: 'is', value: 'Rep' }))).rows;
+    const fields = [
+      hidden('lead', 'budget'),
+      hidden('lead', 'phone'),
+      hidden('contact', 'phone'),
+      hidden('lead', 'city'),
+      hidden('contact', 'email'),
+    ];
+    const given = await operations
+      .against(role.version, 'patch', `/roles/${role.id}`, { rules: JSON.stringify({ fields }) })
+      .expect(200);
+    const shown = await preview(lead.id);
+    expect(shown.proposal.contact).not.toHaveProperty('email');
+    expect(shown.proposal.deal.value).toBe(0);
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, chosenFrom(shown))
+      .expect(201);
+    const { contact, account, deal } = (body as Written<Converted>).value;
+    expect(JSON.stringify(body)).not.toContain('60321');
+    const whole = async (path: string) =>
+      ((await operations.call('get', path).expect(200)).body as { record: AnyRecord }).record;
+    expect(await whole(`/contacts/${contact}`)).toMatchObject({
+      phone: '+441632960321',
+      email: 'unseen@oxmarrow.example',
+    });
+    // A city that is hidden on the lead alone would be told by the account.
+    expect((await whole(`/accounts/${account}`)).city).toBeNull();
+    expect((await whole(`/deals/${deal}`)).value).toBe(0);
+    await operations.call('post', `/units/${(given.body as Written<unknown>).unit}/undo`).expect(200);
+  });
+});

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import {
   carryOvers,
+  conversionParts,
   matchAccounts,
   matchContacts,
   policyOf,
@@ -12,12 +13,15 @@ import {
   type Candidate,
   type CarryOver,
   type ConversionChoice,
+  type ConversionKey,
   type ConversionPart,
   type ConversionPreview,
+  type ConversionProposal,
   type Converted,
   type NamedCandidate,
   type ObjectKey,
   type OwnCarryOver,
+  type Policy,
   type RecordOf,
   type Undone,
   type Written,
@@ -57,7 +61,10 @@ export class Conversion {
       this.alike.near(actor, 'account', lead.organisation ?? '', { domain }),
     ]);
     return {
-      proposal: proposeConversion(lead, await this.carryOvers(), today, reportingCurrency),
+      proposal: seenOf(
+        policyOf(actor),
+        proposeConversion(lead, await this.carryOvers(), today, reportingCurrency),
+      ),
       contacts: named(matchContacts(person, contacts), contacts, 'email'),
       accounts: named(
         matchAccounts({ ...person, name: lead.organisation ?? '' }, accounts),
@@ -74,19 +81,28 @@ export class Conversion {
     version: number,
     choice: ConversionChoice,
   ): Promise<Written<Converted>> {
-    const { today } = await this.gate.context(writing.actor);
+    const { today, reportingCurrency } = await this.gate.context(writing.actor);
+    const carried = await this.carryOvers();
     return this.door.write({ ...writing, through: 'conversion' }, async (unit) => {
       const lead = await unit.find('lead', id);
       unit.mustMay('convertLeads');
       if (lead.convertedAt) throw new Problem('conflict', 'This lead has been converted already.');
       unit.label = `Converted “${String(lead.name)}”`;
-      const account = choice.account && (await settle(unit, 'account', choice.account));
-      const contact = await settle(unit, 'contact', choice.contact, { account });
+      const whole = proposeConversion(lead as unknown as RecordOf<'lead'>, carried, today, reportingCurrency);
+      const unseen = (part: ConversionKey) => hiddenOf(unit.policy, part, whole[part] ?? {});
+      const account =
+        choice.account && (await settle(unit, 'account', choice.account, { unseen: unseen('account') }));
+      const links = { account };
+      const contact = await settle(unit, 'contact', choice.contact, { links, unseen: unseen('contact') });
       const others: number[] = [];
-      for (const other of choice.others ?? []) others.push(await settle(unit, 'contact', other, { account }));
+      for (const other of choice.others ?? []) others.push(await settle(unit, 'contact', other, { links }));
       const deal = choice.deal && (await unit.create('deal', { ...choice.deal, contact, account })).id;
       if (deal) {
-        const made = await unit.change('deal', deal, { lead: id }, { setter: 'feature' });
+        const known = { lead: id, ...unseen('deal') };
+        const made = await unit.change('deal', deal, known, {
+          setter: 'feature',
+          permittedBy: 'convertLeads',
+        });
         if (choice.won) await closeDeal(unit, made, { outcome: 'won', closedOn: today });
       }
       const done = { status: 'converted', convertedAt: unit.at, contact, account, deal };
@@ -141,12 +157,35 @@ function named(
   });
 }
 
+/** What a part holds of the fields that somebody does not see there. */
+function hiddenOf({ hidden }: Policy, part: ConversionKey, values: Values): Values {
+  const unseen = hidden(part);
+  return Object.fromEntries(Object.entries(values).filter(([key]) => unseen.has(key)));
+}
+
+/** A proposal with only the fields that somebody sees. */
+function seenOf({ hidden }: Policy, proposal: ConversionProposal): ConversionProposal {
+  const parts = conversionParts.map((part) => {
+    const unseen = hidden(part);
+    const values = proposal[part];
+    return [part, values && Object.fromEntries(Object.entries(values).filter(([key]) => !unseen.has(key)))];
+  });
+  return Object.fromEntries(parts) as ConversionProposal;
+}
+
+interface Settling {
+  /** Links of the record, where it has none yet. */
+  links?: Values;
+  /** What a new record takes over beside what somebody chose, as they do not see those fields of it. */
+  unseen?: Values;
+}
+
 /** The id of the record a part links to or creates. A linked record keeps what it has. */
 async function settle(
   unit: Unit,
   object: ObjectKey,
   part: ConversionPart,
-  links: Values = {},
+  { links = {}, unseen = {} }: Settling,
 ): Promise<number> {
   if ('link' in part) {
     const record = await unit.find(object, part.link);
@@ -154,7 +193,10 @@ async function settle(
     if (missing.length > 0) await unit.change(object, record.id, Object.fromEntries(missing));
     return record.id;
   }
-  return (await unit.create(object, { ...part.create, ...links })).id;
+  const { id } = await unit.create(object, { ...part.create, ...links });
+  // A field that nobody sees of those who convert is carried over all the same, into one that they do not see either.
+  await unit.change(object, id, unseen, { setter: 'feature', permittedBy: 'convertLeads' });
+  return id;
 }
 
 /** Everything on the lead's timeline shows on the new records too; open activities become theirs. */

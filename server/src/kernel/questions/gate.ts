@@ -383,11 +383,12 @@ export class Gate {
     const asking = await this.asking(actor, ask(object), manager);
     // By a field that is not seen nothing is found.
     if (!fieldAt(asking.context.catalogue, object, field)) return [];
-    const sql = this.guarded(asking);
+    const whole = withFieldsRead(asking);
+    const sql = this.guarded(whole);
     sql.also(dialect.isOneOf(`"r"."${field}"`, sql.bind([...texts])));
     const statement = sql.records([]);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
-    return rows.map((row) => toRecord(fieldsRead(asking), object, row));
+    return rows.map((row) => toRecord(whole.context.catalogue, object, row));
   }
 
   /** A few stored fields of every record within reach, with its id: for what compares something with all of them. */
@@ -413,7 +414,7 @@ export class Gate {
     sql.also(`"r"."${link}" = ${sql.bind(owner)}`);
     const statement = sql.records([]);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
-    const parts = rows.map((row) => toRecord(fieldsRead(asking), object, row));
+    const parts = rows.map((row) => toRecord(asking.facts, object, row));
     return parts.sort((a, b) => Number(a.position) - Number(b.position));
   }
 
@@ -574,11 +575,12 @@ export class Gate {
 
   /** These records, as far as they are within reach, in the order of the ids. */
   private async byIds(
-    asking: PreparedQuestion,
+    prepared: PreparedQuestion,
     ids: readonly number[],
     columns: readonly string[] = [],
     kept: 'kept' | 'deleted' = 'kept',
   ): Promise<AnyRecord[]> {
+    const asking = withFieldsRead(prepared);
     const { question, context, manager } = asking;
     const found = new Map<number, AnyRecord>();
     const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
@@ -590,7 +592,7 @@ export class Gate {
         ? await this.within(manager, statement)
         : await this.database.reader.few(statement);
       for (const row of rows) {
-        const record = toRecord(fieldsRead(asking), question.object, row);
+        const record = toRecord(context.catalogue, question.object, row);
         for (const [index, path] of elsewhere.entries())
           record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
         found.set(record.id, record);
@@ -623,9 +625,9 @@ interface PreparedQuestion {
   operation: Operation;
 }
 
-/** The fields of the records that are read: all of them where a write works on them, otherwise those that are seen. */
-const fieldsRead = ({ manager, facts, context }: PreparedQuestion): Catalogue =>
-  manager ? facts : context.catalogue;
+/** With the fields of the records that are read: all of them where a write works on them, otherwise those seen. */
+const withFieldsRead = (asking: PreparedQuestion): PreparedQuestion =>
+  asking.manager ? { ...asking, context: { ...asking.context, catalogue: asking.facts } } : asking;
 
 /** How many records have an amount that is in no figure, as its currency has no rate. */
 function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {
