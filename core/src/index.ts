@@ -21,6 +21,7 @@ export type * from './kernel/notices/api';
 export type * from './kernel/organisation/api';
 export * from './kernel/organisation/absence';
 export * from './kernel/organisation/profile';
+export * from './kernel/organisation/teams';
 export * from './kernel/organisation/working-calendar';
 export type * from './kernel/questions/api';
 export type * from './kernel/records/api';

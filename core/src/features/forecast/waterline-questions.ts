@@ -13,6 +13,8 @@ export interface PeriodQuestions {
   /** Open deals expected to close in the period. */
   open: Question;
   target: Question;
+  /** What teams and, without a team, the whole organisation are to win. */
+  teamTarget: Question;
 }
 
 const figures: Measure[] = [{ as: 'count' }, { as: 'sum', of: 'value' }, { as: 'sum', of: 'weighted' }];
@@ -41,6 +43,13 @@ export function periodQuestions(whose: Condition | undefined, period: RelativePe
       object: 'target',
       // What a team is to win is set beside what its people are, and not on top of it.
       where: allOf(within('startsOn', period), { field: 'owner', is: 'isNotEmpty' }, whose),
+      measures: [{ as: 'sum', of: 'amount' }],
+    },
+    teamTarget: {
+      version: 1,
+      object: 'target',
+      where: allOf(within('startsOn', period), { field: 'owner', is: 'isEmpty' }),
+      groups: [{ field: 'team' }],
       measures: [{ as: 'sum', of: 'amount' }],
     },
   };

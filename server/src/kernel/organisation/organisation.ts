@@ -10,6 +10,7 @@ import {
   readRules,
   soundRules,
   subjectKeys,
+  teamsBelow,
   type Absence,
   type Act,
   type Actor,
@@ -390,17 +391,6 @@ const teamsIn = (
   ...(team === null ? [] : [team]),
   ...members.filter(({ person }) => person === id).map((member) => member.team),
 ];
-
-/** These teams and all below them. */
-function teamsBelow(own: readonly number[], teams: readonly Team[]): ReadonlySet<number> {
-  const reached = new Set<number>(own);
-  // Teams may be listed in any order, so look again until nothing is added.
-  for (let size = -1; size !== reached.size;) {
-    size = reached.size;
-    for (const { id, parent } of teams) if (parent !== null && reached.has(parent)) reached.add(id);
-  }
-  return reached;
-}
 
 /** A person and everyone in some teams. */
 const peopleIn = (

@@ -1,12 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import {
-  allOf,
   fieldOf,
   periodQuestions,
-  progressOf,
   winRate,
   type Condition,
-  type FigureRow,
   type Question,
   type RelativePeriod,
 } from '@zawn/core';
@@ -24,7 +21,9 @@ import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { useAdd } from '../../kernel/shell/adding';
 import { useTheme } from '../../platform/theme/theme';
 import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
+import { byOwner, ProgressRow, sumOf, type PeriodFigures } from './progress-row';
 import { StageBars } from './stage-bars';
+import { teamTargets } from './team-targets';
 import './team.css';
 
 const periods: { value: string; label: string; period: RelativePeriod }[] = [
@@ -34,47 +33,12 @@ const periods: { value: string; label: string; period: RelativePeriod }[] = [
   { value: 'fiscalYear.-1', label: 'Last fiscal year', period: { unit: 'fiscalYear', offset: -1 } },
 ];
 
-interface Closed {
-  count: number;
-  value: number;
-}
-
-const NONE: Closed = { count: 0, value: 0 };
-
-/** Figures of deals by owner: count and value. */
-function byOwner(rows: readonly FigureRow[]): Map<number, Closed> {
-  return new Map(
-    rows.map(({ keys: [owner], figures: [count, value] }) => [
-      Number(owner),
-      { count: count ?? 0, value: value ?? 0 },
-    ]),
-  );
-}
-
-function sum(all: Iterable<Closed>): Closed {
-  const total = { ...NONE };
-  for (const { count, value } of all) {
-    total.count += count;
-    total.value += value;
-  }
-  return total;
-}
-
 const grouped = (question: Question): Question => ({ ...question, groups: [{ field: 'owner' }] });
-
-/** A figure that opens the records it counts; a dash when there are none. */
-function Figure({ to, children, isNothing }: { to: string; children: React.ReactNode; isNothing: boolean }) {
-  return (
-    <td className="figure">
-      {isNothing ? <span className="second">–</span> : <Link to={to}>{children}</Link>}
-    </td>
-  );
-}
 
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
   const add = useAdd();
-  const { policy, people, pipelinesInUse, stagesOf, organisation, catalogue } = useSession();
+  const { policy, people, teams, pipelinesInUse, stagesOf, organisation, catalogue } = useSession();
   const theme = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
@@ -95,6 +59,7 @@ export function Component() {
       grouped(period.lost),
       grouped(period.target),
       grouped(period.open),
+      period.teamTarget,
     ]),
   );
   const data = useMemo(() => answers?.map(({ rows }) => rows), [answers]);
@@ -110,14 +75,10 @@ export function Component() {
   const targets = new Map(
     data[3].map(({ keys: [owner], figures: [amount] }) => [Number(owner), amount ?? 0]),
   );
-  const expected = new Map(
-    data[4].map(({ keys: [owner], figures: [count, value, weighted] }) => [
-      Number(owner),
-      { count: count ?? 0, value: value ?? 0, weighted: weighted ?? 0 },
-    ]),
-  );
+  const figures: PeriodFigures = { questions: period, won, lost, open: byOwner(data[4]) };
   const total = totalOf(segments);
-  const rate = winRate(sum(won.values()), sum(lost.values()));
+  const [allWon, allLost] = [sumOf(won), sumOf(lost)];
+  const rate = winRate(allWon, allLost);
   const reach = policy.owners('deal') ?? people.map(({ id }) => id);
   const owners = people.filter(
     ({ id, sells }) =>
@@ -126,10 +87,6 @@ export function Component() {
   const ownerIds = owners.map(({ id }) => id);
   const colours = theme.series(owners.length);
   const listOf = (question: Question) => listAddress('deals', question);
-  const ofOwner = (question: Question, owner: number): Question => ({
-    ...question,
-    where: allOf(question.where, { field: 'owner', is: 'anyOf', value: [owner] }),
-  });
   if (total.count === 0 && won.size === 0)
     return (
       <>
@@ -195,8 +152,8 @@ export function Component() {
           <span className="team-rate">
             Win rate <b>{rate.byCount === null ? '–' : percent(rate.byCount)}</b> by count,{' '}
             <b>{rate.byValue === null ? '–' : percent(rate.byValue)}</b> by value:{' '}
-            <Link to={listOf(period.won)}>{counted(sum(won.values()).count, 'deal')} won</Link>,{' '}
-            <Link to={listOf(period.lost)}>{counted(sum(lost.values()).count, 'deal')} lost</Link>
+            <Link to={listOf(period.won)}>{counted(allWon.count, 'deal')} won</Link>,{' '}
+            <Link to={listOf(period.lost)}>{counted(allLost.count, 'deal')} lost</Link>
           </span>
         </div>
         <table>
@@ -214,46 +171,27 @@ export function Component() {
             </tr>
           </thead>
           <tbody>
-            {owners.map(({ id, name }, index) => {
-              const open = expected.get(id) ?? { ...NONE, weighted: 0 };
-              const theirs = won.get(id) ?? NONE;
-              const away = lost.get(id) ?? NONE;
-              const target = targets.get(id) ?? null;
-              const { attainment } = progressOf({
-                won: theirs.value,
-                open: open.value,
-                weightedOpen: open.weighted,
-                target,
-              });
-              const own = winRate(theirs, away);
-              const openList = listOf(ofOwner(period.open, id));
-              return (
-                <tr key={id}>
-                  <th scope="row">
-                    <span className="team-colour" style={{ background: colours[index % colours.length] }} />
-                    {name}
-                  </th>
-                  <Figure to={openList} isNothing={open.count === 0}>
-                    {shortMoney(open.value, currency)}
-                  </Figure>
-                  <Figure to={openList} isNothing={open.count === 0}>
-                    {shortMoney(open.weighted, currency)}
-                  </Figure>
-                  <Figure to={listOf(ofOwner(period.won, id))} isNothing={theirs.count === 0}>
-                    {shortMoney(theirs.value, currency)}
-                  </Figure>
-                  <td className="figure">{target ? shortMoney(target, currency) : '–'}</td>
-                  <td className="figure">{attainment === null ? '–' : percent(attainment)}</td>
-                  <Figure to={listOf(ofOwner(period.won, id))} isNothing={theirs.count === 0}>
-                    {theirs.count}
-                  </Figure>
-                  <Figure to={listOf(ofOwner(period.lost, id))} isNothing={away.count === 0}>
-                    {away.count}
-                  </Figure>
-                  <td className="figure">{own.byCount === null ? '–' : percent(own.byCount)}</td>
-                </tr>
-              );
-            })}
+            {owners.map(({ id, name }, index) => (
+              <ProgressRow
+                key={id}
+                name={name}
+                colour={colours[index % colours.length]}
+                owners={[id]}
+                target={targets.get(id) ?? null}
+                figures={figures}
+              />
+            ))}
+          </tbody>
+          <tbody className="team-sums">
+            {teamTargets(data[5], teams, people, reach).map(({ team, name, members, target }) => (
+              <ProgressRow
+                key={team ?? 'all'}
+                name={team === null ? organisation.name : name}
+                owners={members}
+                target={target}
+                figures={figures}
+              />
+            ))}
           </tbody>
         </table>
         <Unrated
@@ -262,6 +200,7 @@ export function Component() {
             [period.lost, answers?.[2].unrated],
             [period.target, answers?.[3].unrated],
             [period.open, answers?.[4].unrated],
+            [period.teamTarget, answers?.[5].unrated],
           ]}
         />
       </section>

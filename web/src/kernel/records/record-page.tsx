@@ -1,6 +1,9 @@
-import { isSubject, objectOfPath, objectType } from '@zawn/core';
-import { Link, useParams } from 'react-router';
+import { useQuery } from '@tanstack/react-query';
+import { isSubject, objectOfPath, objectType, type SubjectKey } from '@zawn/core';
+import { Link, useNavigate, useParams } from 'react-router';
+import { oneRecord } from '../../platform/api/queries';
 import { LostPage } from '../../platform/frame/states';
+import { RecordActions } from './record-actions';
 import { RecordView } from './record-view';
 
 /** A record on a page of its own. */
@@ -8,13 +11,29 @@ export function Component() {
   const { objects = '', id = '' } = useParams();
   const object = objectOfPath(objects);
   if (!isSubject(object) || !/^\d+$/.test(id)) return <LostPage />;
+  return <RecordOnPage key={`${object} ${id}`} object={object} id={Number(id)} />;
+}
+
+function RecordOnPage({ object, id }: { object: SubjectKey; id: number }) {
+  const navigate = useNavigate();
+  const { data } = useQuery(oneRecord(object, id));
   const { plural, path } = objectType(object);
   return (
     <div className="record-page">
-      <nav aria-label="Where this is">
-        <Link to={`/${path}`}>{plural}</Link>
-      </nav>
-      <RecordView key={`${object} ${id}`} object={object} id={Number(id)} />
+      <header>
+        <nav aria-label="Where this is">
+          <Link to={`/${path}`}>{plural}</Link>
+        </nav>
+        {data && (
+          <RecordActions
+            object={object}
+            record={data.record}
+            may={data.may}
+            leave={() => void navigate(`/${path}`)}
+          />
+        )}
+      </header>
+      <RecordView object={object} id={id} />
     </div>
   );
 }

@@ -1,28 +1,23 @@
 import { objectType } from '@zawn/core';
-import { App, Dropdown } from 'antd';
-import { ChevronDown, ChevronUp, Ellipsis, Maximize2, Share2, Trash2, X } from 'lucide-react';
+import { ChevronDown, ChevronUp, Maximize2, X } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { oneRecord, pathOf } from '../../platform/api/queries';
-import { lazy, Suspense, useState } from 'react';
-import { useNotices, useWrite } from '../../platform/api/use-write';
+import { oneRecord } from '../../platform/api/queries';
+import { useState } from 'react';
+import { useNotices } from '../../platform/api/use-write';
 import { number } from '../../platform/frame/format';
 import { useOpening, useResult, type Opened } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
+import { RecordActions } from './record-actions';
 import { RecordView } from './record-view';
 import './sheet.css';
-
-const ShareDialog = lazy(() => import('./share-dialog'));
 
 /** A record beside the list it was opened from; next and previous walk through the same result. */
 export default function Sheet({ opened }: { opened: Opened }) {
   const { object, id } = opened;
   const { open, close } = useOpening();
   const { result } = useResult();
-  const { modal } = App.useApp();
   const { data } = useQuery(oneRecord(object, id));
-  const [isSharing, setSharing] = useState(false);
-  const write = useWrite();
   const { complain } = useNotices();
   const walkable = result?.object === object ? result : undefined;
   // Where the list has scrolled elsewhere, the place walked to is still known.
@@ -42,43 +37,6 @@ export default function Sheet({ opened }: { opened: Opened }) {
     else go(next);
   };
   const { label, path } = objectType(object);
-  const remove = () => {
-    const record = data?.record;
-    if (!record) return;
-    modal.confirm({
-      title: `Delete “${String(record.name)}”?`,
-      content: 'It goes to the bin, and this can be undone.',
-      okText: `Delete ${label.toLowerCase()}`,
-      okButtonProps: { danger: true },
-      onOk: () =>
-        write
-          .mutateAsync({ method: 'DELETE', path: pathOf(object, id), version: record.version })
-          .then(close, () => undefined),
-    });
-  };
-  const actions = [
-    ...(data?.may.includes('edit')
-      ? [
-          {
-            key: 'share',
-            label: `Share ${label.toLowerCase()} …`,
-            icon: <Share2 size={14} />,
-            onClick: () => setSharing(true),
-          },
-        ]
-      : []),
-    ...(data?.may.includes('delete')
-      ? [
-          {
-            key: 'delete',
-            label: `Delete ${label.toLowerCase()}`,
-            icon: <Trash2 size={14} />,
-            danger: true,
-            onClick: remove,
-          },
-        ]
-      : []),
-  ];
   useShortcuts('Sheet', [
     { keys: 'Escape', does: 'Close the sheet', run: close },
     { keys: 'j', also: 'ArrowDown', does: 'Next of the same list', run: () => walk(1) },
@@ -114,12 +72,14 @@ export default function Sheet({ opened }: { opened: Opened }) {
           </>
         )}
         <span className="sheet-space" />
-        {actions.length > 0 && (
-          <Dropdown trigger={['click']} menu={{ items: actions }}>
-            <button type="button" className="icon-button" aria-label="More">
-              <Ellipsis size={16} aria-hidden />
-            </button>
-          </Dropdown>
+        {data && (
+          <RecordActions
+            key={`${object} ${id}`}
+            object={object}
+            record={data.record}
+            may={data.may}
+            leave={close}
+          />
         )}
         <Link to={`/${path}/${id}`} className="icon-button" aria-label="Full page">
           <Maximize2 size={15} aria-hidden />
@@ -128,11 +88,6 @@ export default function Sheet({ opened }: { opened: Opened }) {
           <X size={17} aria-hidden />
         </button>
       </div>
-      <Suspense>
-        {isSharing && data && (
-          <ShareDialog object={object} record={data.record} close={() => setSharing(false)} />
-        )}
-      </Suspense>
       <div className="sheet-body">
         <RecordView key={`${object} ${id}`} object={object} id={id} />
       </div>
