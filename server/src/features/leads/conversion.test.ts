@@ -323,3 +323,24 @@ describe('converting with fields of the lead that one does not see', () => {
     await operations.call('post', `/units/${(given.body as Written<unknown>).unit}/undo`).expect(200);
   });
 });
+
+describe('converting without seeing contacts or accounts', () => {
+  it('finds nobody who may be there already, and says what the lead would become', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const lead = await newLead({ name: 'Tamsin Who Is There', email: 'nobody@oxmarrow.example' });
+    const [role] = (await operations.records(ask('role', { field: 'name', is: 'is', value: 'Rep' }))).rows;
+    const none = { see: 'none', edit: 'none', add: 'none', delete: 'none', import: 'none', export: 'none' };
+    const given = await operations
+      .against(role.version, 'patch', `/roles/${role.id}`, {
+        rules: JSON.stringify({ reach: { contact: none, account: none } }),
+      })
+      .expect(200);
+    expect(await preview(lead.id)).toMatchObject({
+      contacts: [],
+      accounts: [],
+      proposal: { contact: { name: 'Tamsin Who Is There' } },
+    });
+    await rep.call('get', '/search?q=Tamsin').expect(200);
+    await operations.call('post', `/units/${(given.body as Written<unknown>).unit}/undo`).expect(200);
+  });
+});

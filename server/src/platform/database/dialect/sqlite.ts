@@ -594,6 +594,8 @@ export const fullText = {
     const each = words.map((spellings) => `(${spellings.map((word) => `"${word}"*`).join(' OR ')})`);
     const found = `${searchedColumns[within]} : (${each.join(' AND ')})`;
     if (!who) return found;
-    return `(${found}) AND who : (${who.map((id) => `"o${id}"`).join(' OR ')})`;
+    // Held to nobody's records it finds none; no owner is written like this.
+    const owners = who.length === 0 ? ['"nobody"'] : who.map((id) => `"o${id}"`);
+    return `(${found}) AND who : (${owners.join(' OR ')})`;
   },
 };
