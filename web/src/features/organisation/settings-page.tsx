@@ -159,7 +159,7 @@ function Kept({ settings }: { settings: Settings }) {
       ))}
       <p className="second">
         {(data?.rows.length ?? 0) === 0
-          ? 'The nights have let go of nothing yet.'
+          ? 'Nothing was deleted by age yet.'
           : `Let go of: ${data?.rows
               .slice(0, 4)
               .map(({ at, what, count }) => `${number(count)} ${what}, ${nearDate(dayOf(at), today)}`)
