@@ -2,6 +2,8 @@ import { objectType, type ObjectKey } from '@zawn/core';
 import { type ChangeRow, type StagePeriodRow } from '../platform/database/rows';
 
 export type Row = Record<string, string | number | boolean | null>;
+/** What fields changed to: a list where they hold several choices. */
+export type Changed = Record<string, Row[string] | readonly string[]>;
 
 /** The rows of one table, numbered as they come. */
 class Shelf {
@@ -97,18 +99,24 @@ export class Book {
     object: ObjectKey,
     record: number,
     { at, person, through = 'hand' }: Happening,
-    values: Row,
+    values: Changed,
   ): number {
     const row = this.row(object, record);
-    if (Object.entries(values).every(([field, value]) => row[field] === value)) return 0;
+    // The log tells a list as it is, its column holds it as text.
+    const asText = (value: Changed[string]) =>
+      typeof value === 'object' && value !== null ? JSON.stringify(value) : value;
+    const columns: Row = Object.fromEntries(
+      Object.entries(values).map(([field, value]) => [field, asText(value)]),
+    );
+    if (Object.entries(columns).every(([field, value]) => row[field] === value)) return 0;
     const isLogged = !this.unlogged.has(object);
     const unit = isLogged ? this.unit({ at, person, through }, `Changed ${inWords(object, row)}`) : 0;
     for (const [field, value] of Object.entries(values)) {
-      if (row[field] === value || !isLogged) continue;
+      if (row[field] === columns[field] || !isLogged) continue;
       const entry = { field, old: JSON.stringify(row[field]), new: JSON.stringify(value) };
       this.log({ unit, at, person, through, object, record, kind: 'changed', ...entry });
     }
-    Object.assign(row, values, { version: Number(row.version) + 1, updatedAt: at });
+    Object.assign(row, columns, { version: Number(row.version) + 1, updatedAt: at });
     return unit;
   }
 

@@ -1,6 +1,6 @@
 import { workday } from './workday';
 import { addDays, daysBetween, roundHalfAway, toMinor, type Day } from '@zawn/core';
-import { type Book, type Row } from './book';
+import { type Book, type Changed, type Row } from './book';
 import { type Company, type Stage } from './company';
 import { currencyIn, type Account } from './market';
 import { type Random } from './random';
@@ -80,11 +80,14 @@ export function liveDeal(
     owner: owner.id,
     outcome: 'open',
     closedOn: null,
+    wonReasons: null,
     wonBecause: null,
     lossReason: null,
     lossComment: null,
     lostTo: null,
     tryAgainOn: null,
+    timesPushed: null,
+    timesReopened: null,
     lead: start.lead ?? null,
     stageSince: created,
   };
@@ -153,11 +156,14 @@ function slip(
   at: (day: Day) => string,
 ): void {
   for (let day = addDays(from, 7); day < until; day = addDays(day, 7)) {
-    const closeOn = String(book.row('deal', life.id).closeOn);
+    const row = book.row('deal', life.id);
+    const closeOn = String(row.closeOn);
     if (daysBetween(day, closeOn) > 10 || !random.chance(slips * 0.6)) continue;
     if (workday(day) >= until) break;
     const later = workday(addDays(closeOn > day ? closeOn : day, random.int(10, 45)));
-    book.change('deal', life.id, { at: at(workday(day)), person: life.account.owner.id }, { closeOn: later });
+    const timesPushed = Number(row.timesPushed ?? 0) + 1;
+    const happening = { at: at(workday(day)), person: life.account.owner.id };
+    book.change('deal', life.id, happening, { closeOn: later, timesPushed });
   }
 }
 
@@ -168,8 +174,10 @@ function revise(book: Book, random: Random, life: DealLife, on: Day, at: (day: D
   book.change('deal', life.id, { at: at(on), person: life.account.owner.id }, { value: revised });
 }
 
-function winning(random: Random): Row {
-  return { outcome: 'won', wonBecause: random.chance(0.8) ? random.pick(winReasons) : null };
+function winning(random: Random): Changed {
+  if (!random.chance(0.8)) return { outcome: 'won' };
+  const { comment, reasons } = random.pick(winReasons);
+  return { outcome: 'won', wonBecause: comment, wonReasons: reasons };
 }
 
 function losing(random: Random, when: keyof typeof lossWeights, on: Day): Row {

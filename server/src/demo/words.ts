@@ -183,11 +183,11 @@ export const competitors = [
   'an in-house solution',
 ];
 export const winReasons = [
-  'Local service',
-  'Survey convinced the engineers',
-  'Reference site nearby',
-  'Best price over five years',
-  'Delivery date',
+  { comment: 'Local service', reasons: ['service'] },
+  { comment: 'Survey convinced the engineers', reasons: ['fit', 'trust'] },
+  { comment: 'Reference site nearby', reasons: ['trust'] },
+  { comment: 'Best price over five years', reasons: ['price', 'data'] },
+  { comment: 'Delivery date', reasons: ['delivery'] },
 ];
 export const campaigns = [
   'Spring harbour mailing',

@@ -36,3 +36,8 @@ export interface StageMeasures {
   /** How many deals stand open in each stage. */
   open: { stage: number; count: number }[];
 }
+
+/** The days for which deals usually stay in a stage; stages of which too little is known are left out. */
+export interface StagePace {
+  pace: { stage: number; days: number }[];
+}

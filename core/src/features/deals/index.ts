@@ -4,3 +4,4 @@ export * from './stage-history';
 export * from './stage-measures';
 export * from './win-rate';
 export * from './in-lanes';
+export * from './climb';

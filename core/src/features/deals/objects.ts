@@ -1,4 +1,4 @@
-import { choices } from '../../kernel/catalogue/choice-lists';
+import { choiceLists, choices } from '../../kernel/catalogue/choice-lists';
 import {
   chosenFrom,
   owner,
@@ -59,11 +59,21 @@ export const deal = object({
       choices: choices(['open', 'Open'], ['won', 'Won'], ['lost', 'Lost']),
     },
     closedOn: { label: 'Closed on', type: 'date', ...byClosing, isSilent: true },
-    wonBecause: { label: 'Won because', type: 'text', ...byClosing },
+    wonReasons: {
+      label: 'Won because',
+      type: 'choices',
+      list: 'winReason',
+      choices: choiceLists.winReason.choices,
+      ...byClosing,
+    },
+    wonBecause: { label: 'Comment on the win', type: 'text', ...byClosing },
     lossReason: { label: 'Lost because', ...chosenFrom('lossReason'), ...byClosing },
     lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, ...byClosing },
     lostTo: { label: 'Lost to', type: 'text', ...byClosing },
     tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
+    /** How often an open deal's close date was put off. */
+    timesPushed: { label: 'Times pushed', type: 'number', min: 0, set: 'feature', isSilent: true },
+    timesReopened: { label: 'Times reopened', type: 'number', min: 0, set: 'feature', isSilent: true },
     lead: { label: 'From lead', type: 'link', to: 'lead', set: 'feature' },
     stageSince: { label: 'In stage since', type: 'dateTime', required: true, set: 'feature', isSilent: true },
     weighted: {

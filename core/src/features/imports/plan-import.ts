@@ -481,7 +481,7 @@ export function planImport(
  * @returns what speaks against it; undefined when nothing does.
  */
 function closeImported(values: Values, known: AnyRecord | undefined, today: string): string | undefined {
-  const closing = ['closedOn', 'wonBecause', 'lossReason', 'lossComment', 'lostTo'];
+  const closing = ['closedOn', 'wonReasons', 'wonBecause', 'lossReason', 'lossComment', 'lostTo'];
   const was = known?.outcome ?? 'open';
   const outcome = values.outcome ?? was;
   if (was !== 'open' && outcome !== was) {

@@ -130,6 +130,18 @@ export const choiceLists = {
       ['noContact', 'Contact lost'],
     ),
   },
+  winReason: {
+    label: 'Reasons for a win',
+    use: 'Why deals are won, several at once',
+    choices: choices(
+      ['price', 'Price'],
+      ['fit', 'Fits the site best'],
+      ['service', 'Service nearby'],
+      ['trust', 'They know us'],
+      ['delivery', 'Delivery in time'],
+      ['data', 'Data service'],
+    ),
+  },
   activityKind: {
     label: 'Activity types',
     use: 'What people plan and do',

@@ -1,21 +1,54 @@
-import { type AnyRecord } from '@zawn/core';
-import { Problem } from '../../platform/http/problem';
+import { dayIn, type AnyRecord, type Day } from '@zawn/core';
+import { type OrganisationRow } from '../../platform/database/rows';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+
+/** What is said about one way for a deal to end, and is no longer true once it ended the other way. */
+const saidOf = {
+  won: ['wonReasons', 'wonBecause'],
+  lost: ['lossReason', 'lossComment', 'lostTo', 'tryAgainOn'],
+} as const;
+
+interface Closing extends Values {
+  outcome: 'won' | 'lost';
+  closedOn: Day;
+}
 
 /** Closes an open deal on a day; with a date to try again, plans a call on it. */
 export async function closeDeal(
   unit: Unit,
   deal: AnyRecord,
-  closing: Values & { outcome: 'won' | 'lost'; closedOn: string },
+  closing: Closing,
   version = deal.version,
 ): Promise<AnyRecord> {
   unit.mustMay('closeDeals');
+  const { outcome } = closing;
   if (deal.outcome !== 'open') throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
-  unit.label ||= `${closing.outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
-  const closed = await unit.change('deal', deal.id, closing, { version, setter: 'feature' });
+  await checkDays(unit, deal, closing);
+  unit.label ||= `${outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
+  // What was said when it ended before stands until it ends again.
+  const said = [...saidOf.won, ...saidOf.lost].map((key) => [key, null] as const);
+  const ending: Values = { ...Object.fromEntries(said), ...closing };
+  const closed = await unit.change('deal', deal.id, ending, { version, setter: 'feature' });
   if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed), 'hand', ['owner', 'deal']);
   return closed;
+}
+
+/** A deal ends on a day between the one it began on and today; trying again lies ahead. */
+async function checkDays(unit: Unit, deal: AnyRecord, { closedOn, tryAgainOn }: Closing): Promise<void> {
+  const { timeZone } = await unit.manager.findOneByOrFail<OrganisationRow>('organisation', { id: 1 });
+  const [created, today] = [dayIn(timeZone, deal.createdAt), dayIn(timeZone, unit.at)];
+  const faults = [
+    ...(closedOn > today ? [{ field: 'closedOn', message: 'Closed on lies in the future' }] : []),
+    ...(closedOn < created
+      ? [{ field: 'closedOn', message: `Closed on lies before ${created}, when the deal was created` }]
+      : []),
+    ...(tryAgainOn && String(tryAgainOn) <= today
+      ? [{ field: 'tryAgainOn', message: 'Try again on must lie ahead' }]
+      : []),
+  ];
+  if (faults.length > 0) throw invalidInput(faults);
 }
 
 function tryAgain(deal: AnyRecord): Values {

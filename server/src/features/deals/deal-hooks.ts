@@ -148,6 +148,13 @@ async function keepHistory(unit: Unit, deal: AnyRecord): Promise<void> {
   await writeStagePeriods(unit, deal.id, periods, after);
 }
 
+/** Whether an open deal is put off: an undo brings the earlier count back itself. */
+const isPushed = ({ undoes }: Unit, next: Values, before: AnyRecord) =>
+  undoes === undefined &&
+  before.outcome === 'open' &&
+  typeof next.closeOn === 'string' &&
+  next.closeOn > String(before.closeOn);
+
 /** What writing a deal means: a number, a stage of its pipeline, and its stage history. */
 export const dealHooks: RecordHooks = {
   object: 'deal',
@@ -163,6 +170,7 @@ export const dealHooks: RecordHooks = {
       await checkStage(unit, next);
       return;
     }
+    if (isPushed(unit, next, before)) next.timesPushed = Number(before.timesPushed ?? 0) + 1;
     if (next.stage === undefined || next.stage === before.stage) return;
     if (before.outcome !== 'open' && unit.undoes === undefined) {
       throw new Problem('conflict', 'This deal is closed. Reopen it before moving it to another stage.');

@@ -1,8 +1,17 @@
 import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { daysByStage, type Actor, type AnyRecord, type StageDays, type Written } from '@zawn/core';
+import {
+  daysByStage,
+  isDay,
+  type Actor,
+  type AnyRecord,
+  type Day,
+  type StageDays,
+  type Written,
+} from '@zawn/core';
 import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
+import { validText } from '../../platform/http/valid-text';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
@@ -15,17 +24,28 @@ import { ByHand } from '../../kernel/records/by-hand';
 import { closeDeal } from './closing';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
-const winning = Joi.object<{ value?: number; wonBecause?: string | null }>({
+const closedOn = validText(isDay, 'Closed on is not a date (YYYY-MM-DD)').label('Closed on');
+
+const winning = Joi.object<{
+  closedOn?: Day;
+  value?: number;
+  wonReasons?: string[] | null;
+  wonBecause?: string | null;
+}>({
+  closedOn,
+  wonReasons: Joi.array().items(Joi.string().max(60)).max(20).unique().allow(null).label('Won because'),
   value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
-  wonBecause: Joi.string().max(200).allow('', null).label('Won because'),
+  wonBecause: Joi.string().max(200).allow('', null).label('Comment'),
 });
 
 const losing = Joi.object<{
+  closedOn?: Day;
   lossReason: string;
   lossComment?: string | null;
   lostTo?: string | null;
   tryAgainOn?: string | null;
 }>({
+  closedOn,
   lossReason: Joi.string()
     .max(60)
     .required()
@@ -61,17 +81,16 @@ export class DealsController {
     return { days: [...times].map(([stage, time]) => ({ stage, ...time })) };
   }
 
-  /** Closes an open deal as won, at its final value. */
+  /** Closes an open deal as won, at its final value: today, where no other day is given. */
   @Post('win')
   @HttpCode(200)
   async win(
     @ByHand() writing: WriteContext,
     @Version() version: number,
     @RecordId() id: number,
-    @CheckedBody(winning) { value, wonBecause = null }: CheckedAs<typeof winning>,
+    @CheckedBody(winning) details: CheckedAs<typeof winning>,
   ): Promise<Written<AnyRecord>> {
-    const final: Values = value === undefined ? { wonBecause } : { wonBecause, value };
-    return this.close(writing, id, version, 'won', final);
+    return this.close(writing, id, version, 'won', details);
   }
 
   /** Closes an open deal as lost, for a reason from the fixed list; with a date to try again, plans a call on it. */
@@ -86,7 +105,7 @@ export class DealsController {
     return this.close(writing, id, version, 'lost', details);
   }
 
-  /** Opens a closed deal again in the stage it left from. The log keeps that it was closed. */
+  /** Opens a closed deal again in the stage it left from. What was said about its end stays with it. */
   @Post('reopen')
   @HttpCode(200)
   async reopen(
@@ -99,14 +118,8 @@ export class DealsController {
       unit.mustMay('closeDeals');
       if (deal.outcome === 'open') throw new Problem('conflict', 'This deal is open already.');
       unit.label = `Reopened “${String(deal.name)}”`;
-      const cleared = {
-        wonBecause: null,
-        lossReason: null,
-        lossComment: null,
-        lostTo: null,
-        tryAgainOn: null,
-      };
-      const reopened = { outcome: 'open', closedOn: null, stageSince: unit.at, ...cleared };
+      const timesReopened = Number(deal.timesReopened ?? 0) + 1;
+      const reopened = { outcome: 'open', closedOn: null, stageSince: unit.at, timesReopened };
       return unit.change('deal', deal.id, reopened, { version, setter: 'feature' });
     });
   }
@@ -116,12 +129,12 @@ export class DealsController {
     id: number,
     version: number,
     outcome: 'won' | 'lost',
-    details: Values,
+    { closedOn, ...details }: Values & { closedOn?: Day },
   ): Promise<Written<AnyRecord>> {
     const { timeZone } = await this.organisation.settings();
-    const closedOn = this.clock.today(timeZone);
+    const closing = { ...details, outcome, closedOn: closedOn ?? this.clock.today(timeZone) };
     return this.door.write(writing, async (unit) =>
-      closeDeal(unit, await unit.find('deal', id), { ...details, outcome, closedOn }, version),
+      closeDeal(unit, await unit.find('deal', id), closing, version),
     );
   }
 }

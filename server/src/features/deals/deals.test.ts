@@ -1,4 +1,12 @@
-import { ask, choiceListOf, type AnyRecord, type StageDays, type Written } from '@zawn/core';
+import {
+  ask,
+  choiceListOf,
+  type AnyRecord,
+  type DealHistory,
+  type StageDays,
+  type StagePace,
+  type Written,
+} from '@zawn/core';
 import { Caller, startServer, TODAY, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -127,13 +135,124 @@ describe('winning and losing', () => {
     expect(await read(deal.id)).toMatchObject({ outcome: 'open', closedOn: null });
     await rep.against(3, 'post', `/deals/${deal.id}/lose`, { lossReason: 'price' }).expect(200);
     await rep.against(4, 'post', `/deals/${deal.id}/reopen`).expect(200);
-    expect(await read(deal.id)).toMatchObject({ outcome: 'open', lossReason: null });
+    // What was said stays until it ends again.
+    expect(await read(deal.id)).toMatchObject({ outcome: 'open', lossReason: 'price', timesReopened: 1 });
     const { body: timeline } = await rep.call('get', `/deals/${deal.id}/timeline`);
     const outcomes = (timeline as { rows: { change?: { field: string; new: string } }[] }).rows
       .filter(({ change }) => change?.field === 'outcome')
       .map(({ change }) => change?.new);
     expect(outcomes).toEqual(['"open"', '"lost"', '"open"', '"won"']);
     await rep.against(5, 'post', `/deals/${deal.id}/reopen`).expect(409);
+    await rep
+      .against(5, 'post', `/deals/${deal.id}/win`, {
+        wonReasons: ['trust', 'fit'],
+        wonBecause: 'Seen working',
+      })
+      .expect(200);
+    expect(await read(deal.id)).toMatchObject({
+      outcome: 'won',
+      wonReasons: ['fit', 'trust'],
+      wonBecause: 'Seen working',
+      lossReason: null,
+      timesReopened: 1,
+    });
+  });
+
+  it('happens on a day of its life, today where none is given', async () => {
+    const deal = await newDeal();
+    const refused: [string, object][] = [
+      ['win', { closedOn: '2026-11-20' }],
+      ['win', { closedOn: '2026-11-18' }],
+      ['win', { closedOn: '2026-02-30' }],
+      ['win', { wonReasons: ['luck'] }],
+      ['win', { wonReasons: ['trust', 'trust'] }],
+      ['lose', { lossReason: 'price', closedOn: '2027-01-01' }],
+      ['lose', { lossReason: 'price', tryAgainOn: TODAY }],
+      ['lose', { lossReason: 'because' }],
+    ];
+    for (const [ending, body] of refused)
+      expect((await rep.against(1, 'post', `/deals/${deal.id}/${ending}`, body)).status).toBe(422);
+    expect(await read(deal.id)).toMatchObject({ outcome: 'open', version: 1 });
+    const [old] = (
+      await rep.records({
+        ...ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }),
+        sort: [{ field: 'createdAt' }],
+      })
+    ).rows;
+    await rep.against(old.version, 'post', `/deals/${old.id}/win`, { closedOn: '2026-11-12' }).expect(200);
+    expect(await read(old.id)).toMatchObject({ outcome: 'won', closedOn: '2026-11-12' });
+  });
+
+  it('is decided by one of two who close it differently', async () => {
+    const deal = await newDeal();
+    await rep.against(1, 'post', `/deals/${deal.id}/win`, {}).expect(200);
+    await rep.against(1, 'post', `/deals/${deal.id}/lose`, { lossReason: 'price' }).expect(409);
+    expect(await read(deal.id)).toMatchObject({ outcome: 'won', lossReason: null });
+  });
+});
+
+describe('a close date', () => {
+  it('counts how often it was put off while the deal was open, and an undo takes that back', async () => {
+    const deal = await newDeal();
+    const move = async (closeOn: string) => {
+      const { version } = await read(deal.id);
+      const { body } = await rep.against(version, 'patch', `/deals/${deal.id}`, { closeOn }).expect(200);
+      return (body as Written<AnyRecord>).unit;
+    };
+    await move('2026-12-20');
+    await move('2026-12-01');
+    const last = await move('2027-02-01');
+    expect((await read(deal.id)).timesPushed).toBe(2);
+    await rep.call('post', `/units/${last}/undo`).expect(200);
+    expect((await read(deal.id)).timesPushed).toBe(1);
+    const { version } = await read(deal.id);
+    await rep.against(version, 'patch', `/deals/${deal.id}`, { timesPushed: 0 }).expect(422);
+  });
+});
+
+describe('the history of a deal', () => {
+  const history = async (id: number, as = rep) =>
+    (await as.call('get', `/deals/${id}/history`).expect(200)).body as DealHistory;
+
+  it('tells its stays, touches and changes that stand', async () => {
+    const deal = await newDeal();
+    await rep
+      .against(1, 'patch', `/deals/${deal.id}`, { value: 1_500_000, closeOn: '2027-01-10' })
+      .expect(200);
+    const { body } = await rep.against(2, 'patch', `/deals/${deal.id}`, { value: 1 }).expect(200);
+    await rep.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+    for (const kind of ['call', 'task']) {
+      const planned = { name: 'About it', kind, dueOn: TODAY, owner: rep.id, deal: deal.id };
+      const { body: made } = await rep.call('post', '/activities', planned).expect(201);
+      await rep
+        .against(1, 'post', `/activities/${(made as Written<AnyRecord>).value.id}/done`, {})
+        .expect(200);
+    }
+    await rep.against(4, 'post', `/deals/${deal.id}/lose`, { lossReason: 'price' }).expect(200);
+    const at = expect.any(String) as string;
+    expect(await history(deal.id)).toEqual({
+      periods: [{ stage: stages[0], enteredAt: at, leftAt: at, person: rep.id }],
+      touches: [at],
+      values: [{ at, from: 1_850_000, to: 1_500_000 }],
+      closeDates: [{ at, from: '2026-12-15', to: '2027-01-10' }],
+      outcomes: [{ at, to: 'lost' }],
+    });
+  });
+
+  it('is told to whoever sees the deal', async () => {
+    const other = await Caller.signIn(server, 'greta.lindqvell');
+    const deal = await newDeal();
+    await other.call('get', `/deals/${deal.id}/history`).expect(404);
+  });
+
+  it('has a pace beside it, from stays enough to rest on', async () => {
+    const { body } = await rep.call('get', '/stage-pace').expect(200);
+    const { pace } = body as StagePace;
+    expect(pace.length).toBeGreaterThan(0);
+    for (const { stage, days } of pace) {
+      expect(rep.session.stages.some(({ id }) => id === stage)).toBe(true);
+      expect(days).toBeGreaterThanOrEqual(0);
+    }
   });
 });
 

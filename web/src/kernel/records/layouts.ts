@@ -40,11 +40,20 @@ export const layouts: Record<SubjectKey, Layout> = {
   },
   deal: {
     sections: [
-      { title: 'Sale', fields: ['value', 'closeOn', 'probability', 'weighted'] },
+      { title: 'Sale', fields: ['value', 'closeOn', 'timesPushed', 'probability', 'weighted'] },
       { title: 'People', fields: ['account', 'contact', 'competitors'] },
       {
         title: 'Ending',
-        fields: ['closedOn', 'wonBecause', 'lossReason', 'lossComment', 'lostTo', 'tryAgainOn'],
+        fields: [
+          'closedOn',
+          'wonReasons',
+          'wonBecause',
+          'lossReason',
+          'lossComment',
+          'lostTo',
+          'tryAgainOn',
+          'timesReopened',
+        ],
       },
       { title: 'Record', fields: ['number', 'owner', 'source', 'lead', 'createdAt', 'tags', 'description'] },
     ],

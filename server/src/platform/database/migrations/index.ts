@@ -30,6 +30,7 @@ import { RolesAsRecords1767052800000 } from './1767052800000-roles-as-records';
 import { TerritoriesAndRetention1767139200000 } from './1767139200000-territories-and-retention';
 import { CalendarAndProfiles1767225600000 } from './1767225600000-calendar-and-profiles';
 import { RetiredStages1767312000000 } from './1767312000000-retired-stages';
+import { ClosingDeals1767398400000 } from './1767398400000-closing-deals';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -65,4 +66,5 @@ export const migrations = [
   TerritoriesAndRetention1767139200000,
   CalendarAndProfiles1767225600000,
   RetiredStages1767312000000,
+  ClosingDeals1767398400000,
 ];
