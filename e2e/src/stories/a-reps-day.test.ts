@@ -175,27 +175,30 @@ describe('from a captured lead to a won deal, by mouse', () => {
   });
 
   it('wins it at its final value', async () => {
-    await rep.click('Won');
-    await rep.type('.ant-modal #value', '40000');
-    await rep.type('.ant-modal #wonBecause', 'Local service');
-    await rep.click('Mark as won at £40,000');
+    await rep.click('Close deal');
+    await rep.read('Say how it ended', '.close-deal');
+    await rep.clickAt('.close-deal .ant-segmented-item:first-child');
+    await rep.click('They know us');
+    await rep.click('Service nearby');
+    await rep.type('.close-deal #value', '40000');
+    await rep.type('.close-deal #wonBecause', 'Local service');
+    await rep.click('Close as won at £40,000');
     await rep.read('Won on 19 Nov 2026', '.sheet');
-    await rep.read('Won: Local service', '.timeline');
+    await rep.read('Won: Service nearby, They know us, Local service', '.timeline');
     await rep.clickAt('.sheet [aria-label="Close"]');
     await rep.until('the deal has left the grid', async () => (await cellOf('Saltram Pools')) === undefined);
   });
 
   it('loses another, which takes a reason from the list', async () => {
     await rep.clickAt('.strip .strip-main');
-    await rep.see('.sheet .stage-track');
+    await rep.see('.sheet .climb-levels');
     await rep.press('l');
-    await rep.click('Mark as lost');
-    await rep.read('Choose a reason', '.ant-modal');
+    await rep.read('Choose a reason', '.close-deal');
     await rep.click('No decision');
-    await rep.click('Mark as lost');
+    await rep.click('Close as lost');
     await rep.read('Lost on 19 Nov 2026', '.sheet');
     await rep.click('Reopen');
-    await rep.see('.sheet .record-actions');
+    await rep.read('Opened again once, had been lost: No decision', '.sheet');
     await rep.read('Reopened', '.timeline');
   });
 });

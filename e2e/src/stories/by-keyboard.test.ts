@@ -85,18 +85,16 @@ describe('the same without a mouse', () => {
     const button = await rep.button('Convert: create contact, account, deal');
     await button.sendKeys(Key.ENTER);
     await rep.read('Larkhaven Lido', '.sheet [data-field="name"]');
-    await rep.see('.sheet .stage-track');
+    await rep.see('.sheet .climb-levels');
   });
 
   it('wins it and walks back', async () => {
     await rep.press('w');
-    await rep.see('.ant-modal #value');
-    await rep.until(
-      'the value has the focus',
-      async () => (await rep.driver.switchTo().activeElement().getAttribute('id')) === 'value',
-    );
-    await rep.press(Key.TAB, 'Had the keys', Key.ENTER);
+    await rep.see('.close-deal');
+    await rep.until('the reasons have the focus', async () => (await rep.focused('class')).includes('chip'));
+    await rep.press(Key.SPACE, Key.chord(Key.CONTROL, Key.ENTER));
     await rep.read('Won on 19 Nov 2026', '.sheet');
+    await rep.read('Won: Price', '.timeline');
     await rep.driver.navigate().back();
     await rep.read('Thea Larkhaven', '.sheet');
   });

@@ -22,18 +22,15 @@ import {
   type RecordOf,
 } from '@zawn/core';
 import { type QueryKey } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { isFocusLost } from '../../platform/frame/focus';
 import { counted, date, monthName, shortMoney, number } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
-import { type Ending } from './close-deal';
 import { DealStrip, type Direction } from './deal-strip';
 import { useMoveDeal } from './use-move-deal';
-
-const CloseDeal = lazy(() => import('./close-deal'));
 
 interface Props {
   /** The sums of each cell, over all its deals. */
@@ -98,7 +95,6 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
   const { setResult } = useResult();
   const move = useMoveDeal(queryKey);
   const [dragged, setDragged] = useState<number>();
-  const [ending, setEnding] = useState<{ deal: AnyRecord; ending: Ending }>();
   const moved = useRef<number>(undefined);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
@@ -227,7 +223,7 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
                       accountName={names.account?.[Number(record.account)]}
                       onOpen={() => open('deal', record.id)}
                       onMove={(direction) => shift(record, direction)}
-                      onEnd={(how) => setEnding({ deal: record, ending: how })}
+                      onClose={() => open('deal', record.id, { part: 'close' })}
                     />
                   ))}
                   {left > 0 && (
@@ -272,7 +268,6 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
           </div>
         )}
       </DragOverlay>
-      <Suspense>{ending && <CloseDeal {...ending} close={() => setEnding(undefined)} />}</Suspense>
     </DndContext>
   );
 }

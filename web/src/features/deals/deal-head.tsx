@@ -1,84 +1,108 @@
-import { useQuery } from '@tanstack/react-query';
-import { choiceLabel, fieldOf, type AnyRecord, type StageDays } from '@zawn/core';
+import { choiceLabel, fieldOf, type AnyRecord, type Catalogue } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
-import { call } from '../../platform/api/client';
-import { pathOf, RECORDS } from '../../platform/api/queries';
+import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { date, money } from '../../platform/frame/format';
+import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
+import { Climb } from './climb';
 import { type Ending } from './close-deal';
 import { useAttention } from './use-attention';
 
 const CloseDeal = lazy(() => import('./close-deal'));
 
-/** The stages of the deal's pipeline as a track: where it stands, and how long it has been in each. */
-function StageTrack({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean }) {
-  const { stage, stagesOf } = useSession();
-  const write = useWrite();
-  const path = pathOf('deal', deal.id);
-  const { data } = useQuery({
-    queryKey: [RECORDS, 'stages', deal.id, deal.version],
-    queryFn: ({ signal }) => call<StageDays>('GET', `${path}/stages`, { signal }),
-  });
-  const used = stagesOf(Number(deal.pipeline));
-  const standing = stage(deal.stage);
-  // A closed deal may have left from a stage that was retired since.
-  const stages = standing?.retired === true ? [...used, standing] : used;
-  const now = stages.findIndex(({ id }) => id === deal.stage);
+const TIMES = ['never', 'once', 'twice'];
+const times = (count: number) => TIMES[count] ?? `${count} times`;
+
+/** What was said about how a deal ended: `Price, to Pentrose Metering`. */
+function saidOf(deal: AnyRecord, catalogue: Catalogue): string {
+  const labels = (key: string, values: readonly unknown[]) =>
+    values.map((value) => choiceLabel(fieldOf(catalogue, 'deal', key), String(value)));
+  const why = [
+    ...labels('wonReasons', (deal.wonReasons as string[] | null) ?? []),
+    ...labels('lossReason', deal.lossReason ? [deal.lossReason] : []),
+  ].join(', ');
+  const to = deal.lostTo ? `to ${String(deal.lostTo)}` : '';
+  return [why, to, deal.wonBecause, deal.lossComment].filter(Boolean).join(', ');
+}
+
+/** How a closed deal ended, and when it may be tried again. */
+function Ended({ deal }: { deal: AnyRecord }) {
+  const { catalogue, today } = useSession();
+  const again = deal.outcome === 'lost' && deal.tryAgainOn ? String(deal.tryAgainOn) : undefined;
   return (
-    <div className="stage-track" role="group" aria-label="Stage">
-      {stages.map(({ id, name, usualDays }, index) => {
-        const spent = data?.days.find((each) => each.stage === id);
-        const state = index === now ? 'stage-now' : index < now ? 'stage-passed' : '';
-        return (
-          <button
-            key={id}
-            type="button"
-            className={state}
-            disabled={!isMovable}
-            aria-current={index === now ? 'step' : undefined}
-            title={`${spent && spent.periods > 1 ? `${spent.days} days in all, over ${spent.periods} periods. ` : ''}Usually ${usualDays} days`}
-            onClick={() =>
-              write.mutate({ method: 'PATCH', path, version: deal.version, body: { stage: id } })
-            }
-          >
-            <span className="clip">{name}</span>
-            <span className="second">
-              {spent ? `${spent.days} d${spent.periods > 1 ? ' in all' : ''}` : '\u00a0'}
-            </span>
-          </button>
-        );
-      })}
-    </div>
+    <p className="record-line">
+      <b>
+        {deal.outcome === 'won' ? 'Won' : 'Lost'} on {date(String(deal.closedOn))}
+      </b>
+      <span>{saidOf(deal, catalogue)}</span>
+      {again && (
+        <span className={again <= today ? 'attention' : 'second'}>
+          {again <= today ? 'Due to be tried again since' : 'To be tried again on'} {date(again)}
+        </span>
+      )}
+    </p>
   );
 }
 
-/** Where a deal stands and what it is worth, what needs attention, and how it can end. */
-export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record' | 'names' | 'may'>) {
-  const { person, today, catalogue, policy } = useSession();
-  const canClose = may.includes('edit') && policy.may('closeDeals');
-  const [ending, setEnding] = useState<Ending>();
+/** When an open deal is expected to close, and what needs attention. */
+function Expected({ deal }: { deal: AnyRecord }) {
+  const { today, catalogue } = useSession();
   const attention = useAttention()(deal);
+  const reopened = Number(deal.timesReopened ?? 0);
+  const pushed = Number(deal.timesPushed ?? 0);
+  return (
+    <p className="record-line">
+      <span className={String(deal.closeOn) < today ? 'attention late' : ''}>
+        Closes {date(String(deal.closeOn))}
+        {pushed > 0 && <span className="second">, put off {times(pushed)}</span>}
+      </span>
+      {attention
+        .filter((words) => !words.startsWith('Adrift'))
+        .map((words) => (
+          <span key={words} className="attention">
+            {words}
+          </span>
+        ))}
+      {reopened > 0 && (
+        <span className="second">
+          Opened again {times(reopened)}
+          {deal.lossReason ? `, had been lost: ${saidOf(deal, catalogue)}` : ''}
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Where a deal stands and what it is worth, its climb, what needs attention, and how it ends. */
+export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record' | 'names' | 'may'>) {
+  const { person, policy, today } = useSession();
+  const { opened, open } = useOpening();
   const write = useWrite();
+  const [ending, setEnding] = useState<Ending | 'either'>();
   const isOpen = deal.outcome === 'open';
+  const canClose = may.includes('edit') && policy.may('closeDeals');
+  const isAsked = opened?.object === 'deal' && opened.id === deal.id && opened.part === 'close';
+  const closing = isOpen && canClose ? (ending ?? (isAsked ? 'either' : undefined)) : undefined;
+  const leave = () => {
+    setEnding(undefined);
+    if (isAsked) open('deal', deal.id, { replace: true });
+  };
   const reopen = () =>
     write.mutate({ method: 'POST', path: `${pathOf('deal', deal.id)}/reopen`, version: deal.version });
   useShortcuts(
     'Deal',
     isOpen && canClose
       ? [
-          { keys: 'w', does: 'Mark as won', run: () => setEnding('win') },
-          { keys: 'l', does: 'Mark as lost', run: () => setEnding('lose') },
+          { keys: 'w', does: 'Close it as won', run: () => setEnding('win') },
+          { keys: 'l', does: 'Close it as lost', run: () => setEnding('lose') },
         ]
       : [],
   );
-  const because =
-    deal.outcome === 'won'
-      ? deal.wonBecause
-      : deal.lossReason && choiceLabel(fieldOf(catalogue, 'deal', 'lossReason'), String(deal.lossReason));
+  const isDueAgain = deal.outcome === 'lost' && deal.tryAgainOn !== null && String(deal.tryAgainOn) <= today;
   return (
     <>
       <div className="record-line">
@@ -86,51 +110,38 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
           <span className="record-value">{money(Number(deal.value), String(deal.currency))}</span>
         )}
         <span className="second">
-          {[deal.number, names.account?.[Number(deal.account)], person(Number(deal.owner))?.name]
+          {[names.account?.[Number(deal.account)], person(Number(deal.owner))?.name, deal.number]
             .filter(Boolean)
             .join(' · ')}
         </span>
         <span className="record-actions">
-          {!canClose ? null : isOpen ? (
-            <>
-              <Button type="primary" onClick={() => setEnding('win')}>
-                Won
+          {canClose &&
+            (isOpen ? (
+              <Button
+                aria-expanded={closing !== undefined}
+                onClick={() => (closing === undefined ? setEnding('either') : leave())}
+              >
+                Close deal
               </Button>
-              <Button onClick={() => setEnding('lose')}>Lost</Button>
-            </>
-          ) : (
-            <Button onClick={reopen} loading={write.isPending}>
-              Reopen
-            </Button>
-          )}
+            ) : (
+              <Button type={isDueAgain ? 'primary' : 'default'} onClick={reopen} loading={write.isPending}>
+                Reopen
+              </Button>
+            ))}
         </span>
       </div>
-      <StageTrack deal={deal} isMovable={isOpen && may.includes('edit')} />
-      {isOpen ? (
-        <p className="record-line">
-          <span className={String(deal.closeOn) < today ? 'attention late' : ''}>
-            Closes {date(String(deal.closeOn))}
-          </span>
-          {attention
-            .filter((words) => !words.startsWith('Adrift'))
-            .map((words) => (
-              <span key={words} className="attention">
-                {words}
-              </span>
-            ))}
-        </p>
-      ) : (
-        <p className="record-line">
-          <b className={deal.outcome === 'won' ? 'ended-won' : 'ended-lost'}>
-            {deal.outcome === 'won' ? 'Won' : 'Lost'} on {date(String(deal.closedOn))}
-          </b>
-          {because && <span>{because}</span>}
-          {deal.lostTo && <span className="second">to {deal.lostTo}</span>}
-        </p>
-      )}
+      {isOpen ? <Expected deal={deal} /> : <Ended deal={deal} />}
       <Suspense>
-        {ending && <CloseDeal deal={deal} ending={ending} close={() => setEnding(undefined)} />}
+        {closing && (
+          <CloseDeal
+            key={closing}
+            deal={deal}
+            ending={closing === 'either' ? undefined : closing}
+            close={leave}
+          />
+        )}
       </Suspense>
+      <Climb deal={deal} isMovable={isOpen && may.includes('edit')} />
     </>
   );
 }

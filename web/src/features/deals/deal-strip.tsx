@@ -5,7 +5,6 @@ import { EllipsisVertical } from 'lucide-react';
 import { type KeyboardEvent } from 'react';
 import { briefMoney, nearDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { type Ending } from './close-deal';
 import { useAttention } from './use-attention';
 
 export type Direction = 'up' | 'down' | 'left' | 'right';
@@ -22,11 +21,11 @@ interface Props {
   accountName: string | undefined;
   onOpen: () => void;
   onMove: (direction: Direction) => void;
-  onEnd: (ending: Ending) => void;
+  onClose: () => void;
 }
 
 /** A deal in the grid: who and how much, and below what comes next or why it needs attention. */
-export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
+export function DealStrip({ deal, accountName, onOpen, onMove, onClose }: Props) {
   const { today, policy } = useSession();
   const [pressing] = useAttention()(deal);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({ id: deal.id });
@@ -43,12 +42,7 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onEnd }: Props) {
   };
   const menu = [
     { key: 'open', label: 'Open', onClick: onOpen },
-    ...(policy.may('closeDeals')
-      ? [
-          { key: 'win', label: 'Won', onClick: () => onEnd('win') },
-          { key: 'lose', label: 'Lost', onClick: () => onEnd('lose') },
-        ]
-      : []),
+    ...(policy.may('closeDeals') ? [{ key: 'close', label: 'Close deal', onClick: onClose }] : []),
   ];
   return (
     <div

@@ -1,5 +1,6 @@
 import { choicesIn, isValidCustomKey } from '@zawn/core';
-import { customFieldFor, keyFor } from './new-field';
+import { keyFor } from '../../kernel/records/new-choice';
+import { customFieldFor } from './new-field';
 
 describe('a field made from a column', () => {
   it.each([

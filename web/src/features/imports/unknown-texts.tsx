@@ -4,7 +4,7 @@ import { Select } from 'antd';
 import { useWrite } from '../../platform/api/use-write';
 import { counted, number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { newChoice } from './new-field';
+import { newChoice } from '../../kernel/records/new-choice';
 import { Option } from './option';
 
 const LEAVE_EMPTY = 'leave empty';

@@ -4,7 +4,7 @@ import { Archive, ArchiveRestore } from 'lucide-react';
 import { useState } from 'react';
 import { kindIcons } from '../activities/kinds';
 import { moved, MoveButtons } from '../../platform/frame/move-buttons';
-import { newChoice } from '../imports/new-field';
+import { newChoice } from '../../kernel/records/new-choice';
 
 interface Props {
   choices: readonly Choice[];

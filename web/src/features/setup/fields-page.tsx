@@ -18,7 +18,7 @@ import { useWrite } from '../../platform/api/use-write';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { Empty } from '../../platform/frame/states';
 import { keepPositions, useOrder } from '../../platform/frame/use-order';
-import { keyFor } from '../imports/new-field';
+import { keyFor } from '../../kernel/records/new-choice';
 import { useSession } from '../../platform/sessions/session';
 import { draftOf, FieldForm, HAS_CHOICES, NEW, type Draft } from './field-form';
 import { QuickAddSetup } from './quick-add-setup';

@@ -1,29 +1,153 @@
-import { type Choice } from '@zawn/core';
+import { choiceListOf, type Choice, type ChoiceListKey } from '@zawn/core';
+import { Input } from 'antd';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { useWrite } from '../../platform/api/use-write';
+import { useSession } from '../../platform/sessions/session';
+import { newChoice } from './new-choice';
 
-interface Props {
+interface ChipProps {
   reasons: readonly Choice[];
+  isChosen: (key: string) => boolean;
+  choose: (key: string) => void;
+  role: 'radio' | 'checkbox';
+  autoFocus?: boolean;
+}
+
+function Chips({ reasons, isChosen, choose, role, autoFocus = false }: ChipProps) {
+  return reasons.map(({ key, label }, index) => (
+    <button
+      key={key}
+      type="button"
+      className="chip"
+      role={role}
+      aria-checked={isChosen(key)}
+      autoFocus={autoFocus && index === 0}
+      onClick={() => choose(key)}
+    >
+      {label}
+    </button>
+  ));
+}
+
+/** Adds a choice to a list, for those who may, where they miss it. */
+function AnotherReason({
+  list,
+  choices,
+  choose,
+}: {
+  list: ChoiceListKey;
+  choices: readonly Choice[];
+  choose: (key: string) => void;
+}) {
+  const { policy, choiceLists } = useSession();
+  const write = useWrite();
+  const [label, setLabel] = useState<string>();
+  if (!policy.may('setUpFields')) return null;
+  if (label === undefined)
+    return (
+      <button type="button" className="chip chip-add" onClick={() => setLabel('')}>
+        <Plus size={12} aria-hidden /> reason
+      </button>
+    );
+  const add = () => {
+    const text = label.trim();
+    const same = choices.find((choice) => choice.label.toLowerCase() === text.toLowerCase());
+    if (text === '' || same) {
+      if (same) choose(same.key);
+      return setLabel(undefined);
+    }
+    const added = newChoice(text, choices);
+    const own = choiceLists.find((each) => each.list === list);
+    const body = { choices: JSON.stringify([...choices, added]) };
+    write.mutate(
+      own
+        ? { method: 'PATCH', path: `/choice-lists/${own.id}`, version: own.version, body }
+        : { method: 'POST', path: '/choice-lists', body: { list, ...body } },
+      {
+        onSuccess: () => {
+          choose(added.key);
+          setLabel(undefined);
+        },
+      },
+    );
+  };
+  return (
+    <Input
+      className="chip-new"
+      size="small"
+      autoFocus
+      maxLength={60}
+      value={label}
+      disabled={write.isPending}
+      placeholder="Reason, then Enter"
+      aria-label={`Another of the ${choiceListOf(list).label.toLowerCase()}`}
+      onChange={({ target }) => setLabel(target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation();
+          setLabel(undefined);
+        }
+        if (event.key !== 'Enter') return;
+        event.preventDefault();
+        event.stopPropagation();
+        add();
+      }}
+    />
+  );
+}
+
+/** A list of reasons: those offered, and where it is one of the organisation's lists, all of it. */
+interface Reasons {
+  reasons: readonly Choice[];
+  /** Which list they are of, where another may be added in place. */
+  list?: ChoiceListKey;
+  all?: readonly Choice[];
+  autoFocus?: boolean;
+}
+
+interface OneProps extends Reasons {
   value?: string;
   onChange?: (reason: string) => void;
   id?: string;
 }
 
-/** The reasons of a list, as chips: one click and no typing. */
-export function ReasonChips({ reasons, value, onChange, id }: Props) {
+/** The reasons of a list, as chips, one of which holds: one click and no typing. */
+export function ReasonChips({ reasons, list, all = reasons, value, onChange, id, autoFocus }: OneProps) {
+  const choose = (key: string) => onChange?.(key);
   return (
     <div className="chips" role="radiogroup" aria-label="Reason" id={id}>
-      {reasons.map(({ key, label }) => (
-        <button
-          key={key}
-          type="button"
-          className="chip"
-          role="radio"
-          aria-checked={value === key}
-          aria-pressed={value === key}
-          onClick={() => onChange?.(key)}
-        >
-          {label}
-        </button>
-      ))}
+      <Chips
+        reasons={reasons}
+        isChosen={(key) => value === key}
+        choose={choose}
+        role="radio"
+        autoFocus={autoFocus}
+      />
+      {list && <AnotherReason list={list} choices={all} choose={choose} />}
+    </div>
+  );
+}
+
+interface SeveralProps extends Reasons {
+  value: readonly string[];
+  onChange: (reasons: string[]) => void;
+}
+
+/** The reasons of a list, as chips, any number of which hold. */
+export function SeveralReasons({ reasons, list, all = reasons, value, onChange, autoFocus }: SeveralProps) {
+  const toggle = (key: string) =>
+    onChange(value.includes(key) ? value.filter((each) => each !== key) : [...value, key]);
+  return (
+    <div className="chips" role="group" aria-label="Reasons">
+      <Chips
+        reasons={reasons}
+        isChosen={(key) => value.includes(key)}
+        choose={toggle}
+        role="checkbox"
+        autoFocus={autoFocus}
+      />
+      {list && <AnotherReason list={list} choices={all} choose={toggle} />}
     </div>
   );
 }

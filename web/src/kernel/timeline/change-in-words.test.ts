@@ -54,6 +54,13 @@ describe('a change in words', () => {
     );
     expect(
       words(
+        change('outcome', 'open', 'won'),
+        change('wonReasons', null, ['service', 'trust']),
+        change('wonBecause', null, 'Seen working'),
+      ),
+    ).toBe('Won: Service nearby, They know us, Seen working');
+    expect(
+      words(
         change('outcome', 'open', 'lost'),
         change('lossReason', null, 'competitor'),
         change('lostTo', null, 'Pentrose'),

@@ -72,15 +72,18 @@ function endingInWords(changes: readonly LoggedChange[], catalogue: Catalogue): 
   const after = new Map(changes.map(({ field, new: value }) => [field, parse(value)]));
   const outcome = after.get('outcome');
   if (outcome !== 'won' && outcome !== 'lost') return undefined;
-  const reason = after.get('lossReason');
+  const labelled = (key: string) => {
+    const field = fieldOf(catalogue, 'deal', key);
+    const values = [after.get(key) ?? []].flat();
+    return values.map((value) => choiceLabel(field, String(value)));
+  };
+  const to = after.get('lostTo');
   const because =
     outcome === 'won'
-      ? after.get('wonBecause')
-      : reason && choiceLabel(fieldOf(catalogue, 'deal', 'lossReason'), String(reason));
-  const to = after.get('lostTo');
-  return [outcome === 'won' ? 'Won' : 'Lost', because && `: ${String(because)}`, to && `, to ${String(to)}`]
-    .filter(Boolean)
-    .join('');
+      ? [...labelled('wonReasons'), after.get('wonBecause')]
+      : [...labelled('lossReason'), to && `to ${String(to)}`];
+  const said = because.filter(Boolean).join(', ');
+  return [outcome === 'won' ? 'Won' : 'Lost', said].filter(Boolean).join(': ');
 }
 
 const through: Record<string, string> = {

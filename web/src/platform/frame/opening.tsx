@@ -5,6 +5,8 @@ import { useSearchParams } from 'react-router';
 export interface Opened {
   object: SubjectKey;
   id: number;
+  /** What of it is wanted at once, such as closing a deal. */
+  part?: string;
 }
 
 /** The records of the list one came from, in its order: the sheet walks through them. */
@@ -31,23 +33,32 @@ export function ResultProvider({ children }: { children: ReactNode }) {
 export const useResult = () => use(ResultContext);
 
 const PARAMETER = 'open';
+const PART = 'part';
 
 /** The sheet's record as the address says it: `?open=deal-12`. */
-function openedIn(text: string | null): Opened | undefined {
+function openedIn(text: string | null, part: string | null): Opened | undefined {
   const [object, id] = (text ?? '').split('-');
-  return isSubject(object) && /^\d+$/.test(id ?? '') ? { object, id: Number(id) } : undefined;
+  if (!isSubject(object) || !/^\d+$/.test(id ?? '')) return undefined;
+  return { object, id: Number(id), ...(part === null ? {} : { part }) };
 }
 
 /** The record whose sheet is open beside the page, and the ways to open, change and close it. */
 export function useOpening() {
   const [parameters, setParameters] = useSearchParams();
   const text = parameters.get(PARAMETER);
-  const opened = useMemo(() => openedIn(text), [text]);
+  const wanted = parameters.get(PART);
+  const opened = useMemo(() => openedIn(text, wanted), [text, wanted]);
   const open = useCallback(
-    (object: SubjectKey, id: number, { replace = false } = {}) => {
+    (
+      object: SubjectKey,
+      id: number,
+      { replace = false, part }: { replace?: boolean; part?: string } = {},
+    ) => {
       setParameters(
         (before) => {
           before.set(PARAMETER, `${object}-${id}`);
+          if (part === undefined) before.delete(PART);
+          else before.set(PART, part);
           return before;
         },
         { replace },
@@ -58,6 +69,7 @@ export function useOpening() {
   const close = useCallback(() => {
     setParameters((before) => {
       before.delete(PARAMETER);
+      before.delete(PART);
       return before;
     });
   }, [setParameters]);
