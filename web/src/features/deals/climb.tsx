@@ -145,7 +145,7 @@ export function Climb({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean
   return (
     <div className="climb">
       <ol className="climb-levels" reversed aria-label="Stage" onPointerLeave={() => setPointed(undefined)}>
-        <li className="climb-top">won</li>
+        <li className="climb-top">Won</li>
         {levels.toReversed().map(({ stage: { id, name, retired } }, index) => {
           const level = levels.length - 1 - index;
           const isHere = level === standing;
