@@ -98,6 +98,8 @@ export interface Preferences {
   theme?: 'light' | 'dark' | null;
   /** Whoever sets up has put the first steps away. */
   hidesFirstHour?: boolean;
+  /** How open deals are laid out: stages rising over the months, or side by side. */
+  dealArrangement?: 'months' | 'stages';
 }
 
 export type SignedIn = {

@@ -32,6 +32,7 @@ const preferences = Joi.object<Preferences>({
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),
+  dealArrangement: Joi.string().valid('months', 'stages'),
 });
 
 @ForPrograms()

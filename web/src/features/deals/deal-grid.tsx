@@ -2,7 +2,6 @@ import {
   DndContext,
   DragOverlay,
   PointerSensor,
-  useDroppable,
   useSensor,
   useSensors,
   type DragEndEvent,
@@ -11,25 +10,27 @@ import {
   closeDateIn,
   columnOf,
   cellKey,
-  fieldOf,
   gridColumns,
   gridSums,
   type AnyRecord,
   type GridCell,
   type GridColumn,
-  type GridSum,
   type Names,
   type RecordOf,
 } from '@zawn/core';
 import { type QueryKey } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { Link } from 'react-router';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { isFocusLost } from '../../platform/frame/focus';
-import { counted, date, monthName, shortMoney, number } from '../../platform/frame/format';
+import { date } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
+import { usePhone } from '../../platform/frame/use-phone';
 import { DealStrip, type Direction } from './deal-strip';
+import { type Drawn, type Layout } from './grid-parts';
+import { MonthGrid } from './month-grid';
+import { OneStage } from './one-stage';
+import { KEEPS_DATE, StageColumns } from './stage-columns';
 import { useMoveDeal } from './use-move-deal';
 
 interface Props {
@@ -44,42 +45,11 @@ interface Props {
   queryKey: QueryKey;
   /** The address of the deals behind a sum. */
   listOf: (stage: number | undefined, column: GridColumn | undefined) => string;
+  arrangement: Arrangement;
 }
 
-function columnLabel({ key, from }: GridColumn): string {
-  if (key === 'overdue') return 'Overdue';
-  return key === 'later' ? 'Later' : monthName(from ?? key);
-}
-
-function Sum({ sum, to, currency }: { sum: GridSum | undefined; to: string; currency: string }) {
-  const { catalogue } = useSession();
-  if (!sum || sum.count === 0) return <span className="second">–</span>;
-  if (!fieldOf(catalogue, 'deal', 'value'))
-    return (
-      <Link to={to} className="grid-sum">
-        {counted(sum.count, 'deal')}
-      </Link>
-    );
-  return (
-    <Link to={to} className="grid-sum" title={`${sum.count} deals, plain and weighted`}>
-      <b>{shortMoney(sum.value, currency)}</b>
-      <span>{shortMoney(sum.weighted, currency)}</span>
-    </Link>
-  );
-}
-
-function Cell({ id, isOverdue, children }: { id: string; isOverdue: boolean; children: ReactNode }) {
-  const { setNodeRef, isOver } = useDroppable({ id, disabled: isOverdue });
-  return (
-    <div
-      ref={setNodeRef}
-      className={`grid-cell ${isOverdue ? 'grid-overdue' : ''} ${isOver ? 'grid-over' : ''}`}
-      data-cell={id}
-    >
-      {children}
-    </div>
-  );
-}
+/** Stages rising over the months, or side by side. */
+export type Arrangement = 'months' | 'stages';
 
 /** The deal whose strip has the focus; not a number when none has. */
 const focusedDeal = () => Number(document.activeElement?.closest<HTMLElement>('[data-deal]')?.dataset.deal);
@@ -88,9 +58,10 @@ const focusStrip = (id: number | undefined) =>
   document.querySelector<HTMLElement>(`[data-deal="${id}"] .strip-main`)?.focus();
 
 /** Open deals by stage and expected close month, with sums on both edges; the last stage stands on top. */
-export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }: Props) {
-  const { today, organisation } = useSession();
-  const { currency } = organisation;
+export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, arrangement }: Props) {
+  const { today } = useSession();
+  const isPhone = usePhone();
+  const isByMonth = arrangement === 'months' && !isPhone;
   const { open } = useOpening();
   const { setResult } = useResult();
   const move = useMoveDeal(queryKey);
@@ -98,7 +69,7 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
   const moved = useRef<number>(undefined);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
-  const grid = useMemo(() => {
+  const grid = useMemo((): Layout => {
     const columns = gridColumns(today);
     const shown = new Map<string, AnyRecord[]>();
     for (const deal of deals) {
@@ -106,15 +77,16 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
       shown.set(key, [...(shown.get(key) ?? []), deal]);
     }
     const ids = stages.map(({ id }) => id);
-    return { columns, shown, ...gridSums(cells, ids, columns) };
+    return { stages, columns, shown, ...gridSums(cells, ids, columns) };
   }, [cells, deals, stages, today]);
-  const rising = useMemo(() => [...stages].reverse(), [stages]);
+  // As they stand on the page: with the months, the last stage is on top.
+  const inOrder = useMemo(() => (isByMonth ? stages.toReversed() : stages), [isByMonth, stages]);
   const order = useMemo(
     () =>
-      rising
+      inOrder
         .flatMap(({ id }) => grid.columns.flatMap(({ key }) => grid.shown.get(cellKey(id, key)) ?? []))
         .map(({ id }) => id),
-    [rising, grid],
+    [inOrder, grid],
   );
   useEffect(() => {
     const places = new Map(order.map((id, place) => [id, place]));
@@ -141,7 +113,11 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
   useShortcuts('Deal grid', [
     { keys: 'j', does: 'Next deal', run: () => step(1) },
     { keys: 'k', does: 'Deal before', run: () => step(-1) },
-    { keys: '↑ ↓ ← →', does: 'Move the deal: stage, close month', run: () => undefined },
+    {
+      keys: '↑ ↓ ← →',
+      does: isByMonth ? 'Move the deal: stage, close month' : 'Move the deal: close month, stage',
+      run: () => undefined,
+    },
   ]);
 
   const place = (deal: AnyRecord, stage: RecordOf<'stage'> | undefined, column: GridColumn | undefined) => {
@@ -161,8 +137,10 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
   const shift = (deal: AnyRecord, direction: Direction) => {
     const stageAt = stages.findIndex(({ id }) => id === deal.stage);
     const columnAt = grid.columns.indexOf(columnOf(String(deal.closeOn), grid.columns));
-    const stageStep = direction === 'up' ? 1 : direction === 'down' ? -1 : 0;
-    const columnStep = direction === 'right' ? 1 : direction === 'left' ? -1 : 0;
+    const across = direction === 'right' ? 1 : direction === 'left' ? -1 : 0;
+    const up = direction === 'up' ? 1 : direction === 'down' ? -1 : 0;
+    // Side by side, stages run to the right and months down.
+    const [stageStep, columnStep] = isByMonth ? [up, across] : [across, -up];
     moved.current = deal.id;
     place(deal, stages[stageAt + stageStep], grid.columns[columnAt + columnStep]);
   };
@@ -175,8 +153,25 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
     place(
       deal,
       stages.find(({ id }) => id === Number(stage)),
-      grid.columns.find(({ key }) => key === column),
+      column === KEEPS_DATE
+        ? columnOf(String(deal.closeOn), grid.columns)
+        : grid.columns.find(({ key }) => key === column),
     );
+  };
+  const drawn: Drawn = {
+    more,
+    listOf,
+    strip: (record) => (
+      <DealStrip
+        key={record.id}
+        deal={record}
+        isFixed={isPhone}
+        accountName={names.account?.[Number(record.account)]}
+        onOpen={() => open('deal', record.id)}
+        onMove={(direction) => shift(record, direction)}
+        onClose={() => open('deal', record.id, { part: 'close' })}
+      />
+    ),
   };
   const draggedDeal = deals.find(({ id }) => id === dragged);
 
@@ -187,78 +182,13 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf }
       onDragEnd={drop}
       onDragCancel={() => setDragged(undefined)}
     >
-      <div className="grid" role="group" aria-label="Deals by stage and expected close">
-        <div className="grid-row grid-head">
-          <div />
-          {grid.columns.map((column) => (
-            <div
-              key={column.key}
-              className={
-                column.key === 'overdue' && (grid.byColumn.get('overdue')?.count ?? 0) > 0
-                  ? 'attention late'
-                  : ''
-              }
-            >
-              {columnLabel(column)}
-            </div>
-          ))}
-          <div className="figure">In stage</div>
-        </div>
-        {rising.map((stage) => (
-          <div key={stage.id} className="grid-row">
-            <div className="grid-stage">
-              <b>{stage.name}</b>
-              <span className="second">{stage.probability} %</span>
-            </div>
-            {grid.columns.map((column) => {
-              const id = cellKey(stage.id, column.key);
-              const strips = grid.shown.get(id) ?? [];
-              const left = (grid.byCell.get(id)?.count ?? 0) - strips.length;
-              return (
-                <Cell key={column.key} id={id} isOverdue={column.key === 'overdue'}>
-                  {strips.map((record) => (
-                    <DealStrip
-                      key={record.id}
-                      deal={record}
-                      accountName={names.account?.[Number(record.account)]}
-                      onOpen={() => open('deal', record.id)}
-                      onMove={(direction) => shift(record, direction)}
-                      onClose={() => open('deal', record.id, { part: 'close' })}
-                    />
-                  ))}
-                  {left > 0 && (
-                    <button
-                      type="button"
-                      className="link-button grid-more"
-                      onClick={() => more(stage.id, column.key, strips.length)}
-                    >
-                      + {number(left)} more
-                    </button>
-                  )}
-                </Cell>
-              );
-            })}
-            <div className="figure">
-              <Sum sum={grid.byStage.get(stage.id)} to={listOf(stage.id, undefined)} currency={currency} />
-            </div>
-          </div>
-        ))}
-        <div className="grid-row grid-foot">
-          <div className="second">
-            Open
-            <br />
-            weighted
-          </div>
-          {grid.columns.map((column) => (
-            <div key={column.key}>
-              <Sum sum={grid.byColumn.get(column.key)} to={listOf(undefined, column)} currency={currency} />
-            </div>
-          ))}
-          <div className="figure">
-            <Sum sum={grid.total} to={listOf(undefined, undefined)} currency={currency} />
-          </div>
-        </div>
-      </div>
+      {isPhone ? (
+        <OneStage layout={grid} drawn={drawn} />
+      ) : arrangement === 'stages' ? (
+        <StageColumns layout={grid} drawn={drawn} />
+      ) : (
+        <MonthGrid layout={grid} drawn={drawn} />
+      )}
       <DragOverlay dropAnimation={null}>
         {draggedDeal && (
           <div className="strip strip-carried">

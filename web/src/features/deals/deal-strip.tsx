@@ -19,17 +19,29 @@ const directions: Record<string, Direction> = {
 interface Props {
   deal: AnyRecord;
   accountName: string | undefined;
+  /** Whether it stays where it is, as on a screen that shows one stage. */
+  isFixed?: boolean;
   onOpen: () => void;
   onMove: (direction: Direction) => void;
   onClose: () => void;
 }
 
+/** What a deal is about, beside the account that its name may begin with. */
+function subjectOf(name: string, account: string | undefined): string {
+  if (account === undefined) return '';
+  return name.startsWith(account) ? name.slice(account.length).replace(/^[\s:,–-]+/, '') : name;
+}
+
 /** A deal in the grid: who and how much, and below what comes next or why it needs attention. */
-export function DealStrip({ deal, accountName, onOpen, onMove, onClose }: Props) {
+export function DealStrip({ deal, accountName, isFixed = false, onOpen, onMove, onClose }: Props) {
   const { today, policy } = useSession();
   const [pressing] = useAttention()(deal);
-  const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({ id: deal.id });
+  const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({
+    id: deal.id,
+    disabled: isFixed,
+  });
   const name = String(deal.name);
+  const subject = subjectOf(name, accountName);
   // Nothing where amounts are hidden.
   const value = deal.value === undefined ? '' : briefMoney(Number(deal.value), String(deal.currency));
   const next = deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '';
@@ -47,7 +59,7 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onClose }: Props)
   return (
     <div
       ref={setNodeRef}
-      className={`strip ${isDragging ? 'strip-dragged' : ''} ${pressing ? (isLate ? 'strip-late' : 'strip-pressing') : ''}`}
+      className={`strip ${isDragging ? 'strip-dragged' : ''} ${isFixed ? 'strip-fixed' : ''}`}
       data-deal={deal.id}
     >
       <button
@@ -59,9 +71,10 @@ export function DealStrip({ deal, accountName, onOpen, onMove, onClose }: Props)
         onKeyDown={onKeyDown}
         title={`${name}\n${pressing ?? next}`}
       >
-        <span className="strip-line">
-          <b className="clip">{accountName ?? name}</b>
-          <span>{value}</span>
+        <span className="strip-name">
+          <span className="strip-value">{value}</span>
+          <b>{accountName ?? name}</b>
+          {subject && <span className="second"> {subject}</span>}
         </span>
         <span
           className={`strip-second clip ${pressing ? (isLate ? 'attention late' : 'attention') : 'second'}`}

@@ -24,7 +24,9 @@ import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
-import { DealGrid } from './deal-grid';
+import { usePreferences } from '../../platform/sessions/use-preferences';
+import { usePhone } from '../../platform/frame/use-phone';
+import { DealGrid, type Arrangement } from './deal-grid';
 import './deals.css';
 
 const OPEN: Condition = { field: 'outcome', is: 'anyOf', value: ['open'] };
@@ -66,6 +68,8 @@ export function GridOfDeals({ design, onTotal }: Props) {
   const { me, policy, pipelinesInUse, stagesOf, person } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const add = useAdd();
+  const isPhone = usePhone();
+  const [{ dealArrangement: arrangement = 'months' }, setPreferences] = usePreferences();
   const { where } = design.question;
   const pipeline = Number(parameters.get('pipeline') ?? pipelinesInUse[0]?.id);
   const asked = useMemo(
@@ -129,6 +133,18 @@ export function GridOfDeals({ design, onTotal }: Props) {
             aria-label="Pipeline"
           />
         )}
+        {!isPhone && (
+          <Segmented<Arrangement>
+            className="grid-arrangement"
+            value={arrangement}
+            options={[
+              { value: 'months', label: 'By month' },
+              { value: 'stages', label: 'Stages side by side' },
+            ]}
+            onChange={(next) => void setPreferences({ dealArrangement: next })}
+            aria-label="Arrangement"
+          />
+        )}
         <Unrated of="the grid" parts={[[ask('deal', asked), data?.unrated]]} />
       </div>
       {error ? (
@@ -148,6 +164,7 @@ export function GridOfDeals({ design, onTotal }: Props) {
           stages={stages}
           queryKey={query.queryKey}
           listOf={listOf}
+          arrangement={arrangement}
         />
       )}
     </>
