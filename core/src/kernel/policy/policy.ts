@@ -156,8 +156,9 @@ function makePolicy(actor: Actor): Policy {
       return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey, operation));
     if (category === 'log') return operation === 'see' ? scopeOfLog(policy, object) : 'none';
     if (goesWith) return withItsRecord(policy, object, operation === 'see' ? 'see' : 'edit');
-    if (category === 'setup' && (operation !== 'see' || isConfidential))
-      return setUpBy && policy.may(setUpBy) ? 'all' : 'none';
+    // Whoever sets something up sees it, whatever else is said about who does.
+    if (category === 'setup' && setUpBy && policy.may(setUpBy)) return 'all';
+    if (category === 'setup' && (operation !== 'see' || isConfidential)) return 'none';
     if (operationsOn(object).length === 0) return 'all';
     const own = eitherOf(policy.clauses(object, operation).map(({ scope }) => scope));
     return operation === 'see' ? own : bothOf(policy.scope(object), own);
