@@ -213,6 +213,8 @@ export class Person {
   /** Drags one thing onto another with the mouse. */
   async drag(from: string, to: string): Promise<void> {
     const [start, end] = [await this.see(from), await this.see(to)];
+    // Below the foot of a list it would be the foot that is taken.
+    await this.driver.executeScript(`arguments[0].scrollIntoView({ block: 'center' })`, start);
     const mouse = this.driver.actions({ async: true });
     await mouse
       .move({ origin: start })

@@ -98,7 +98,7 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.type('#convert-value', '42000');
     await rep.click('Convert: create contact, account, deal');
     await rep.read('£42,000', '.sheet .record-head');
-    await rep.read('Enquiry checked', '.stage-now');
+    await rep.read('Enquiry checked', '.climb-levels [aria-current="step"]');
     await rep.read('Offer survey dates', '.next-step');
     await rep.read('Two pools, one pump house.', '.timeline');
     await rep.read('Wants a survey before Christmas.', '.timeline');

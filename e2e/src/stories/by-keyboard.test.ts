@@ -92,7 +92,8 @@ describe('the same without a mouse', () => {
     await rep.press('w');
     await rep.see('.close-deal');
     await rep.until('the reasons have the focus', async () => (await rep.focused('class')).includes('chip'));
-    await rep.press(Key.SPACE, Key.chord(Key.CONTROL, Key.ENTER));
+    await rep.press(Key.SPACE);
+    await rep.pressWith(Key.CONTROL, Key.ENTER);
     await rep.read('Won on 19 Nov 2026', '.sheet');
     await rep.read('Won: Price', '.timeline');
     await rep.driver.navigate().back();
