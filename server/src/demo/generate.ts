@@ -1,6 +1,7 @@
 import { addDays, addMonths, type Day } from '@zawn/core';
 import { formGroups, joinSecondAccounts } from './bonds';
 import { Book } from './book';
+import { nameWhoDecides } from './decisions';
 import { foundCompany, type Company } from './company';
 import { writeMails } from './correspondence';
 import { liveDeal, type DealLife } from './deal-life';
@@ -61,6 +62,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   signAnew(book, today);
   formGroups(book, today);
   joinSecondAccounts(book, today);
+  nameWhoDecides(book, new Random(seed + 5));
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

@@ -26,6 +26,7 @@ const ORDER = [
   'contact',
   'membership',
   'deal',
+  'dealContact',
   'lead',
   'contactSuggestion',
   'activity',

@@ -1,6 +1,7 @@
 import { activityHooks } from './activities/activity-hooks';
 import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
+import { dealContactHooks } from './deals/deal-contact-hooks';
 import { dealHooks } from './deals/deal-hooks';
 import { pipelineHooks, stageHooks } from './deals/stage-hooks';
 import { fileHooks } from '../kernel/files/file-hooks';
@@ -48,6 +49,7 @@ export const recordHooks: readonly RecordHooks[] = [
   holidayHooks,
   currencyFormatHooks,
   dealHooks,
+  dealContactHooks,
   stageHooks,
   pipelineHooks,
   activityHooks,

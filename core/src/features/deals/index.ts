@@ -5,3 +5,4 @@ export * from './stage-measures';
 export * from './win-rate';
 export * from './in-lanes';
 export * from './climb';
+export * from './decision';

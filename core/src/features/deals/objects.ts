@@ -117,6 +117,32 @@ export const deal = object({
   },
 });
 
+/** Somebody who has a part in what becomes of a deal: which one, and how they stand to us. */
+export const dealContact = object({
+  label: 'Deal contact',
+  plural: 'Deal contacts',
+  path: 'deal-contacts',
+  category: 'work',
+  goesWith: 'subject',
+  nameField: 'role',
+  fields: {
+    deal: { label: 'Deal', type: 'link', to: 'deal', required: true, set: 'once' },
+    contact: { label: 'Contact', type: 'link', to: 'contact', required: true, set: 'once' },
+    role: { label: 'Role in the decision', ...chosenFrom('decisionRole'), required: true },
+    stance: {
+      label: 'Stands to us',
+      type: 'choice',
+      choices: choices(
+        ['for', 'For us'],
+        ['neutral', 'Neutral'],
+        ['against', 'Against us'],
+        ['unknown', 'Not known'],
+      ),
+      required: true,
+    },
+  },
+});
+
 export const pipeline = object({
   label: 'Pipeline',
   plural: 'Pipelines',

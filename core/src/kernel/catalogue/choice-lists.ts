@@ -130,6 +130,19 @@ export const choiceLists = {
       ['noContact', 'Contact lost'],
     ),
   },
+  decisionRole: {
+    label: 'Roles in a decision',
+    use: 'What part somebody has in whether a deal is won',
+    fixed: ['decides'],
+    choices: choices(
+      ['decides', 'Decides'],
+      ['pays', 'Pays'],
+      ['uses', 'Uses'],
+      ['influences', 'Influences'],
+      ['blocks', 'Blocks'],
+      ['supports', 'Supports us'],
+    ),
+  },
   winReason: {
     label: 'Reasons for a win',
     use: 'Why deals are won, several at once',

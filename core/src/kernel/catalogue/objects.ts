@@ -1,7 +1,7 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
-import { deal, pipeline, stage } from '../../features/deals/objects';
+import { deal, dealContact, pipeline, stage } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { lead, carryOver, scoreRule } from '../../features/leads/objects';
@@ -36,6 +36,7 @@ const described = {
   file,
   contactSuggestion,
   membership,
+  dealContact,
   note,
   mail,
   share,

@@ -65,6 +65,7 @@ describe('reach', () => {
         'list',
         'file',
         'membership',
+        'dealContact',
         'share',
         'contactSuggestion',
         'loggedChange',

@@ -115,6 +115,7 @@ describe('the gate', () => {
     // Nobody’s own, but in reach of who reaches what they hang on.
     const others = [
       'membership',
+      'dealContact',
       'share',
       'contactSuggestion',
       'loggedChange',

@@ -31,6 +31,7 @@ import { TerritoriesAndRetention1767139200000 } from './1767139200000-territorie
 import { CalendarAndProfiles1767225600000 } from './1767225600000-calendar-and-profiles';
 import { RetiredStages1767312000000 } from './1767312000000-retired-stages';
 import { ClosingDeals1767398400000 } from './1767398400000-closing-deals';
+import { DealContacts1767484800000 } from './1767484800000-deal-contacts';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -67,4 +68,5 @@ export const migrations = [
   CalendarAndProfiles1767225600000,
   RetiredStages1767312000000,
   ClosingDeals1767398400000,
+  DealContacts1767484800000,
 ];
