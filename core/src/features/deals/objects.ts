@@ -138,7 +138,6 @@ export const dealContact = object({
         ['against', 'Against us'],
         ['unknown', 'Not known'],
       ),
-      required: true,
     },
   },
 });

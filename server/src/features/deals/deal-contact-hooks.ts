@@ -6,8 +6,9 @@ import { type RecordHooks } from '../../kernel/records/record-hooks';
 export const dealContactHooks: RecordHooks = {
   object: 'dealContact',
   async beforeWrite(unit, next, before) {
+    // What nobody has said is not known.
+    if (!before || 'stance' in next) next.stance ??= 'unknown';
     if (before) return;
-    next.stance ??= 'unknown';
     const same = { deal: Number(next.deal), contact: Number(next.contact), deletedAt: IsNull() };
     if (unit.undoes === undefined && (await unit.manager.countBy('dealContact', same)) > 0)
       throw new Problem('conflict', 'They have a part in this deal already. Change it there.');

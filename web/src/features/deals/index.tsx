@@ -4,6 +4,9 @@ import { type Feature } from '../../kernel/shell/feature';
 
 const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => ({ default: part })));
 
+const WhoDecides = lazy(() => import('./who-decides').then(({ WhoDecides: part }) => ({ default: part })));
+const PartInDeals = lazy(() => import('./part-in-deals'));
+
 /** Deals and the deal grid. */
 export const deals: Feature = {
   pages: [{ path: 'deals', lazy: () => import('./deals-page') }],
@@ -19,7 +22,7 @@ export const deals: Feature = {
     },
   ],
   additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
-  sheets: { deal: { Head: DealHead } },
+  sheets: { deal: { Head: DealHead, Above: WhoDecides }, contact: { Beside: PartInDeals } },
 };
 
 /** Setting up what deals go through. */
