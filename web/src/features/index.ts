@@ -14,6 +14,7 @@ import { safeKeeping } from './safe-keeping';
 import { setup } from './setup';
 import { team } from './team';
 import { tokens } from './tokens';
+import { upkeep } from './upkeep';
 import { housekeeping } from '../kernel/shell/housekeeping';
 import { records } from '../kernel/shell/records';
 import { type Feature } from '../kernel/shell/feature';
@@ -28,6 +29,7 @@ export const features: readonly Feature[] = [
   people,
   deals,
   team,
+  upkeep,
   duplicates,
   organisation,
   access,

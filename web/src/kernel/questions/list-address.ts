@@ -6,7 +6,8 @@ export const DESIGN = 'd';
 /** The address of a list that shows the records behind a figure. */
 export function listAddress(path: string, question: Question): string {
   const plain = plainDesign(question.object, question.where);
-  if (question.sort) plain.question = { ...plain.question, sort: question.sort };
+  const { sort, columns } = question;
+  plain.question = { ...plain.question, ...(sort ? { sort } : {}), ...(columns ? { columns } : {}) };
   return `/${path}?${DESIGN}=${encodeURIComponent(JSON.stringify(plain))}`;
 }
 

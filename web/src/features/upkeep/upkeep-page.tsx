@@ -1,0 +1,151 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  allOf,
+  objectType,
+  readinessOf,
+  upkeepKinds,
+  upkeepQuestion,
+  type UpkeepCounts,
+  type UpkeepKind,
+} from '@zawn/core';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { figureAnswers } from '../../platform/api/queries';
+import { number, percent } from '../../platform/frame/format';
+import { Skeleton, Trouble } from '../../platform/frame/states';
+import { listAddress } from '../../kernel/questions/list-address';
+import { useSession } from '../../platform/sessions/session';
+import { countsIn, upkeepQuestions, type UpkeepOfAll } from './upkeep-counts';
+import './upkeep.css';
+
+/** The list of the records that something is wrong with, the fields to be put right beside their names. */
+function addressOf({ of, where, fields }: UpkeepKind, owner?: number): string {
+  const question = upkeepQuestion(of, where);
+  const { path, nameField } = objectType(question.object);
+  const whose = owner === undefined ? undefined : ({ field: 'owner', is: 'anyOf', value: [owner] } as const);
+  return listAddress(path, {
+    ...question,
+    where: allOf(question.where, whose),
+    columns: [nameField, ...fields, ...(fields.includes('owner') ? [] : ['owner'])],
+  });
+}
+
+const worstFirst = (counts: UpkeepCounts, kinds: readonly UpkeepKind[]) =>
+  kinds.toSorted((a, b) => (counts.wrong[b.key] ?? 0) - (counts.wrong[a.key] ?? 0));
+
+/** What is wrong, worst first, each with the records it is true of. */
+function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly UpkeepKind[] }) {
+  const most = Math.max(1, ...kinds.map(({ key }) => counts.wrong[key] ?? 0));
+  return (
+    <ol className="upkeep-kinds">
+      {worstFirst(counts, kinds).map((kind) => {
+        const wrong = counts.wrong[kind.key] ?? 0;
+        return (
+          <li key={kind.key}>
+            <Link to={addressOf(kind)}>
+              <b>{number(wrong)}</b>
+              <span className="upkeep-label">{kind.label}</span>
+              <span className="upkeep-bar" style={{ ['--share' as string]: `${(100 * wrong) / most}%` }} />
+              <span className="second">of {number(counts.bases[kind.of])}</span>
+            </Link>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** The same person by person, the least ready first. */
+function People({ counts, kinds }: { counts: UpkeepOfAll; kinds: readonly UpkeepKind[] }) {
+  const { people } = useSession();
+  const columns = worstFirst(counts.all, kinds);
+  const rows = people
+    .flatMap((person) => {
+      const own = counts.byOwner.get(person.id);
+      const ready = own && readinessOf(own).ready;
+      return own && ready !== null && ready !== undefined ? [{ person, own, ready }] : [];
+    })
+    .sort((a, b) => a.ready - b.ready);
+  if (rows.length < 2) return null;
+  return (
+    <section className="upkeep-people" aria-label="Person by person">
+      <h2>Person by person</h2>
+      <div className="upkeep-scroll">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Owner</th>
+              <th scope="col" className="figure">
+                Ready
+              </th>
+              {columns.map(({ key, short, label }) => (
+                <th key={key} scope="col" className="figure" title={label}>
+                  {short}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ person: { id, name, active }, own, ready }) => (
+              <tr key={id}>
+                <th scope="row">
+                  {name}
+                  {!active && <span className="second"> left</span>}
+                </th>
+                <td className="figure">{percent(ready)}</td>
+                {columns.map((kind) => {
+                  const wrong = own.wrong[kind.key] ?? 0;
+                  return (
+                    <td key={kind.key} className="figure">
+                      {wrong === 0 ? (
+                        <span className="second">–</span>
+                      ) : (
+                        <Link to={addressOf(kind, id)}>{number(wrong)}</Link>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** What is missing or stale in the data and makes reports wrong, by kind and by owner, each number opening its records. */
+export function Component() {
+  const { data, error, refetch } = useQuery(figureAnswers(upkeepQuestions));
+  const counts = useMemo(() => data && countsIn(data), [data]);
+  if (error) return <Trouble error={error} retry={() => void refetch()} />;
+  if (!counts) return <Skeleton rows={12} />;
+  const { all, unseen } = counts;
+  const { ready, asked, held } = readinessOf(all);
+  const asks = upkeepKinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0);
+  const open = asks.filter(({ key }) => (all.wrong[key] ?? 0) > 0);
+  const fine = asks.filter(({ key }) => (all.wrong[key] ?? 0) === 0);
+  return (
+    <div className="upkeep">
+      <header className="page-head">
+        <h1>Upkeep</h1>
+        <span className="page-count">what is missing or stale, and makes reports wrong</span>
+      </header>
+      {ready === null ? (
+        <p className="upkeep-ready">Nothing is on file yet that could be put right.</p>
+      ) : (
+        <p className="upkeep-ready">
+          <b>{percent(ready)}</b> ready for reports: of {number(asked)} checks, one of each kind on each
+          record it can be made on, {number(held)} hold.
+        </p>
+      )}
+      {open.length > 0 && <Kinds counts={all} kinds={open} />}
+      {fine.length > 0 && (
+        <p className="second upkeep-fine">
+          Nothing to do: {fine.map(({ label }) => label.charAt(0).toLowerCase() + label.slice(1)).join('; ')}.
+        </p>
+      )}
+      <People counts={counts} kinds={open} />
+    </div>
+  );
+}
