@@ -2,6 +2,7 @@ import { addDays, addMonths, type Day } from '@zawn/core';
 import { formGroups, joinSecondAccounts } from './bonds';
 import { Book } from './book';
 import { nameWhoDecides } from './decisions';
+import { writeGuides } from './guides';
 import { foundCompany, type Company } from './company';
 import { writeMails } from './correspondence';
 import { liveDeal, type DealLife } from './deal-life';
@@ -63,6 +64,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   formGroups(book, today);
   joinSecondAccounts(book, today);
   nameWhoDecides(book, new Random(seed + 5));
+  writeGuides(book, new Random(seed + 6), String(book.row('team', 1).createdAt).slice(0, 10));
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

@@ -27,6 +27,8 @@ const ORDER = [
   'membership',
   'deal',
   'dealContact',
+  'guideItem',
+  'guideTick',
   'lead',
   'contactSuggestion',
   'activity',

@@ -3,6 +3,7 @@ import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
 import { dealContactHooks } from './deals/deal-contact-hooks';
 import { dealHooks } from './deals/deal-hooks';
+import { guideItemHooks, guideTickHooks } from './deals/guide-hooks';
 import { pipelineHooks, stageHooks } from './deals/stage-hooks';
 import { fileHooks } from '../kernel/files/file-hooks';
 import { targetHooks } from './forecast/target-hooks';
@@ -50,6 +51,8 @@ export const recordHooks: readonly RecordHooks[] = [
   currencyFormatHooks,
   dealHooks,
   dealContactHooks,
+  guideItemHooks,
+  guideTickHooks,
   stageHooks,
   pipelineHooks,
   activityHooks,

@@ -6,3 +6,4 @@ export * from './win-rate';
 export * from './in-lanes';
 export * from './climb';
 export * from './decision';
+export * from './guide';

@@ -1,7 +1,7 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
-import { deal, dealContact, pipeline, stage } from '../../features/deals/objects';
+import { deal, dealContact, pipeline, stage, guideItem, guideTick } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { lead, carryOver, scoreRule } from '../../features/leads/objects';
@@ -37,6 +37,8 @@ const described = {
   contactSuggestion,
   membership,
   dealContact,
+  guideItem,
+  guideTick,
   note,
   mail,
   share,

@@ -11,6 +11,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow, type OrganisationRow, type StagePeriodRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
+import { mustBeDone } from './guides';
 import { type Unit } from '../../kernel/records/unit';
 
 const settingsIn = new WeakMap<Unit, Promise<OrganisationRow>>();
@@ -176,6 +177,7 @@ export const dealHooks: RecordHooks = {
       throw new Problem('conflict', 'This deal is closed. Reopen it before moving it to another stage.');
     }
     await checkStage(unit, { ...before, ...next });
+    if (unit.undoes === undefined) await mustBeDone(unit, before, next);
     // An undo brings the earlier date back itself.
     next.stageSince ??= unit.at;
   },

@@ -26,6 +26,7 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
+import { holdNothingUp } from './guides';
 
 type Stage = AnyRecord & RecordOf<'stage'>;
 
@@ -141,6 +142,7 @@ export class Pipelines implements JobKind<Retirement> {
 
   async work(unit: Unit, { stage, to, deals }: Retirement, from: number, count: number): Promise<Slice> {
     const slice: Slice = { changed: 0, refusals: [] };
+    holdNothingUp(unit);
     const part = deals.slice(from, from + count);
     const there = await unit.visible('deal', part);
     for (const id of part) {

@@ -116,6 +116,7 @@ describe('the gate', () => {
     const others = [
       'membership',
       'dealContact',
+      'guideTick',
       'share',
       'contactSuggestion',
       'loggedChange',

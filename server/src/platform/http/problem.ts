@@ -16,6 +16,7 @@ const kinds = {
   conflict: 409,
   'too-large': 413,
   'key-reused': 422,
+  'guide-open': 422,
   'too-costly': 422,
   'unsupported-type': 415,
   'version-required': 428,

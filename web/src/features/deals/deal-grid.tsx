@@ -64,7 +64,8 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
   const isByMonth = arrangement === 'months' && !isPhone;
   const { open } = useOpening();
   const { setResult } = useResult();
-  const move = useMoveDeal(queryKey);
+  // What holds it up is answered on its sheet.
+  const move = useMoveDeal(queryKey, (id) => open('deal', id));
   const [dragged, setDragged] = useState<number>();
   const moved = useRef<number>(undefined);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));

@@ -4,7 +4,7 @@ import { type Feature } from '../../kernel/shell/feature';
 
 const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => ({ default: part })));
 
-const WhoDecides = lazy(() => import('./who-decides').then(({ WhoDecides: part }) => ({ default: part })));
+const DealParts = lazy(() => import('./deal-parts'));
 const PartInDeals = lazy(() => import('./part-in-deals'));
 
 /** Deals and the deal grid. */
@@ -22,7 +22,7 @@ export const deals: Feature = {
     },
   ],
   additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
-  sheets: { deal: { Head: DealHead, Above: WhoDecides }, contact: { Beside: PartInDeals } },
+  sheets: { deal: { Head: DealHead, Above: DealParts }, contact: { Beside: PartInDeals } },
 };
 
 /** Setting up what deals go through. */

@@ -10,6 +10,7 @@ import { counted } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useOrder } from '../../platform/frame/use-order';
 import { KeptName } from '../../platform/frame/kept-field';
+import { useGuideItems } from './stage-guide';
 import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
 
@@ -31,6 +32,7 @@ interface PipelineProps {
 /** One pipeline with its stages, in the order a deal goes through them. */
 function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) {
   const write = useWrite();
+  const items = useGuideItems();
   const [name, setName] = useState('');
   const retired = stages.filter((stage) => stage.retired === true);
   const change = (body: Partial<RecordOf<'pipeline'>>) =>
@@ -74,6 +76,7 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
             <th scope="col" className="figure">
               Open
             </th>
+            <th scope="col">Guide</th>
             <th scope="col">
               <span className="visually-hidden">Order and retiring</span>
             </th>
@@ -88,6 +91,7 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
               count={used.length}
               others={used.filter(({ id }) => id !== stage.id)}
               move={(step) => move(at, step)}
+              items={items.filter((item) => item.stage === stage.id)}
               {...measured(stage.id)}
             />
           ))}

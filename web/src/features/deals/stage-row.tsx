@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { allOf, ask, isLikeOutcome, type Job, type RecordOf, type StageMeasure } from '@zawn/core';
 import { App, Button, Select } from 'antd';
 import { Archive } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../../platform/api/client';
 import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
@@ -11,6 +12,7 @@ import { counted, number, percent } from '../../platform/frame/format';
 import { KeptName, KeptNumber } from '../../platform/frame/kept-field';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { listAddress } from '../../kernel/questions/list-address';
+import { StageGuide } from './stage-guide';
 
 export type Stage = RecordOf<'stage'>;
 
@@ -115,10 +117,13 @@ interface StageRowProps extends Measured {
   others: readonly Stage[];
   count: number;
   move: (step: 1 | -1) => void;
+  /** What its guide asks for. */
+  items: readonly RecordOf<'guideItem'>[];
 }
 
 /** One stage: its name, how likely a deal in it is won, how long one usually stays, beside how it really was. */
-export function StageRow({ stage, at, others, count, move, measure, open }: StageRowProps) {
+export function StageRow({ stage, at, others, count, move, measure, open, items }: StageRowProps) {
+  const [isGuideOpen, setGuideOpen] = useState(false);
   const write = useWrite();
   const change = (body: Partial<RecordOf<'stage'>>) =>
     write.mutate({ method: 'PATCH', path: `/stages/${stage.id}`, version: stage.version, body });
@@ -135,66 +140,86 @@ export function StageRow({ stage, at, others, count, move, measure, open }: Stag
     />
   );
   return (
-    <tr>
-      <td>
-        <KeptName
-          variant="borderless"
-          value={stage.name}
-          maxLength={200}
-          aria-label={`Name of the stage ${stage.name}`}
-          keep={(name) => change({ name })}
-        />
-        {isLikeOutcome(stage.name) && (
-          <small className="stage-remark attention">
-            Won and lost are no stages: close a deal as one of them, and it leaves the pipeline.
-          </small>
-        )}
-      </td>
-      <td className="stage-set">
-        {numberField('probability', 'Probability in percent', 0, 100)} %
-        <Offered
-          words={
-            closed === 0
-              ? 'no deal closed yet'
-              : `${percent((measure?.won ?? 0) / closed)} of ${number(closed)} won`
-          }
-          value={share}
-          kept={stage.probability}
-          use={(probability) => change({ probability })}
-          label={`Use ${share ?? ''} percent for ${stage.name}`}
-        />
-      </td>
-      <td className="stage-set">
-        {numberField('usualDays', 'Usual days', 1, 3650)} days
-        <Offered
-          words={
-            measure?.medianDays == null
-              ? 'none has left it yet'
-              : `half within ${number(measure.medianDays)}, nine in ten within ${number(measure.ninetiethDays ?? 0)}`
-          }
-          value={median === null ? null : Math.max(1, median)}
-          kept={stage.usualDays}
-          use={(usualDays) => change({ usualDays })}
-          label={`Use ${median ?? ''} days for ${stage.name}`}
-        />
-      </td>
-      <td className="figure">
-        <Link
-          to={listAddress('deals', {
-            ...ask('deal'),
-            where: allOf(
-              { field: 'stage', is: 'anyOf', value: [stage.id] },
-              { field: 'outcome', is: 'anyOf', value: ['open'] },
-            ),
-          })}
-        >
-          {number(open)}
-        </Link>
-      </td>
-      <td className="stage-actions">
-        <MoveButtons name={stage.name} at={at} count={count} move={move} />
-        <Retire stage={stage} others={others} open={open} />
-      </td>
-    </tr>
+    <>
+      <tr>
+        <td>
+          <KeptName
+            variant="borderless"
+            value={stage.name}
+            maxLength={200}
+            aria-label={`Name of the stage ${stage.name}`}
+            keep={(name) => change({ name })}
+          />
+          {isLikeOutcome(stage.name) && (
+            <small className="stage-remark attention">
+              Won and lost are no stages: close a deal as one of them, and it leaves the pipeline.
+            </small>
+          )}
+        </td>
+        <td className="stage-set">
+          {numberField('probability', 'Probability in percent', 0, 100)} %
+          <Offered
+            words={
+              closed === 0
+                ? 'no deal closed yet'
+                : `${percent((measure?.won ?? 0) / closed)} of ${number(closed)} won`
+            }
+            value={share}
+            kept={stage.probability}
+            use={(probability) => change({ probability })}
+            label={`Use ${share ?? ''} percent for ${stage.name}`}
+          />
+        </td>
+        <td className="stage-set">
+          {numberField('usualDays', 'Usual days', 1, 3650)} days
+          <Offered
+            words={
+              measure?.medianDays == null
+                ? 'none has left it yet'
+                : `half within ${number(measure.medianDays)}, nine in ten within ${number(measure.ninetiethDays ?? 0)}`
+            }
+            value={median === null ? null : Math.max(1, median)}
+            kept={stage.usualDays}
+            use={(usualDays) => change({ usualDays })}
+            label={`Use ${median ?? ''} days for ${stage.name}`}
+          />
+        </td>
+        <td className="figure">
+          <Link
+            to={listAddress('deals', {
+              ...ask('deal'),
+              where: allOf(
+                { field: 'stage', is: 'anyOf', value: [stage.id] },
+                { field: 'outcome', is: 'anyOf', value: ['open'] },
+              ),
+            })}
+          >
+            {number(open)}
+          </Link>
+        </td>
+        <td>
+          <button
+            type="button"
+            className="link-button"
+            aria-expanded={isGuideOpen}
+            aria-label={`Guide of ${stage.name}`}
+            onClick={() => setGuideOpen(!isGuideOpen)}
+          >
+            {items.length === 0 ? 'none' : number(items.length)}
+          </button>
+        </td>
+        <td className="stage-actions">
+          <MoveButtons name={stage.name} at={at} count={count} move={move} />
+          <Retire stage={stage} others={others} open={open} />
+        </td>
+      </tr>
+      {isGuideOpen && (
+        <tr>
+          <td colSpan={6}>
+            <StageGuide stage={stage} items={items} />
+          </td>
+        </tr>
+      )}
+    </>
   );
 }

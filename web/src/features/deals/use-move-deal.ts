@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient, type QueryKey } from '@tanstack/react-query';
 import { type AnyRecord, type DealGridAnswer, type Written } from '@zawn/core';
-import { call } from '../../platform/api/client';
+import { ApiProblem, call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 
@@ -16,8 +16,9 @@ const KEY = ['move-deal'];
 /**
  * Moves deals: the grid shows it at once, moves made quickly one after the other are written in turn, each against
  * the version the one before has left, and a refused one goes back to its place.
+ * @param held hears of a deal that its guide holds up.
  */
-export function useMoveDeal(gridKey: QueryKey) {
+export function useMoveDeal(gridKey: QueryKey, held: (deal: number) => void) {
   const queryClient = useQueryClient();
   const { announce, complain } = useNotices();
   const patch = (id: number, changes: Partial<AnyRecord>) => {
@@ -45,7 +46,10 @@ export function useMoveDeal(gridKey: QueryKey) {
       patch(id, { version: value.version });
       announce({ unit, label: words });
     },
-    onError: complain,
+    onError: (error, { id }) => {
+      complain(error);
+      if (error instanceof ApiProblem && error.problem.type === '/problems/guide-open') held(id);
+    },
     onSettled: async () => {
       // While another move waits its turn, what the server says would take it back on the screen.
       if (queryClient.isMutating({ mutationKey: KEY }) === 1)

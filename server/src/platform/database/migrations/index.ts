@@ -32,6 +32,7 @@ import { CalendarAndProfiles1767225600000 } from './1767225600000-calendar-and-p
 import { RetiredStages1767312000000 } from './1767312000000-retired-stages';
 import { ClosingDeals1767398400000 } from './1767398400000-closing-deals';
 import { DealContacts1767484800000 } from './1767484800000-deal-contacts';
+import { Guides1767571200000 } from './1767571200000-guides';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -69,4 +70,5 @@ export const migrations = [
   RetiredStages1767312000000,
   ClosingDeals1767398400000,
   DealContacts1767484800000,
+  Guides1767571200000,
 ];

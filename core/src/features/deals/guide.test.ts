@@ -1,0 +1,73 @@
+import { holdsUp, isAnswered, canAsk, itemInWords, type GuideFacts, type GuideItem } from '.';
+import { builtIn } from '../../kernel/catalogue';
+
+const blank = { label: null, field: null, activityKind: null, role: null };
+let id = 0;
+const item = (kind: GuideItem['kind'], stage: number, more: Partial<GuideItem>): GuideItem => ({
+  ...blank,
+  id: (id += 1),
+  kind,
+  stage,
+  position: 0,
+  needed: true,
+  ...more,
+});
+const tick = item('tick', 1, { label: 'Site plan asked for' });
+const value = item('field', 1, { field: 'value', position: 2 });
+const town = item('field', 2, { field: 'account.city' });
+const call = item('activity', 2, { activityKind: 'call', position: 1 });
+const decider = item('role', 3, { role: 'decides' });
+const advice = item('tick', 1, { label: 'Look at the tide tables', needed: false });
+const items = [decider, call, town, value, tick, advice];
+const nothing: GuideFacts = {
+  valueOf: () => null,
+  done: new Set(),
+  roles: new Set(),
+  ticked: new Set(),
+};
+const held = (from: number, to: number, facts: Partial<GuideFacts> = {}) =>
+  holdsUp(items, { ...nothing, ...facts }, builtIn, [1, 2, 3, 4], from, to).map((each) =>
+    itemInWords(each, builtIn),
+  );
+
+describe('a guide', () => {
+  it('holds up a move forward by what is required of the stages left and passed over, in their order', () => {
+    expect(held(1, 2)).toEqual(['Site plan asked for', 'Value']);
+    expect(held(1, 4)).toEqual([
+      'Site plan asked for',
+      'Value',
+      'Town',
+      'Call done',
+      'Somebody named who decides',
+    ]);
+    expect(held(2, 3, { done: new Set(['call']), valueOf: () => 'Norderlund' })).toEqual([]);
+  });
+
+  it('holds nothing up on the way back, where it stands, or in another pipeline', () => {
+    expect([held(3, 1), held(2, 2), held(9, 2), held(1, 9)]).toEqual([[], [], [], []]);
+  });
+
+  it('takes nothing, an empty text, an empty list and a zero for no answer', () => {
+    for (const given of [null, undefined, '', 0, []])
+      expect(isAnswered(value, { ...nothing, valueOf: () => given })).toBe(false);
+    for (const given of [5, 'x', false, ['a']])
+      expect(isAnswered(value, { ...nothing, valueOf: () => given })).toBe(true);
+  });
+
+  it('skips what cannot be asked about', () => {
+    const gone = item('field', 1, { field: 'x_gone' });
+    expect([canAsk(gone, builtIn), canAsk(value, builtIn)]).toEqual([false, true]);
+    expect(canAsk(item('tick', 1, {}), builtIn)).toBe(false);
+    expect(canAsk(item('role', 1, {}), builtIn)).toBe(false);
+    expect(holdsUp([gone], nothing, builtIn, [1, 2], 1, 2)).toEqual([]);
+  });
+
+  it('is answered by what was ticked, done and named', () => {
+    const facts = { ...nothing, ticked: new Set([tick.id]), roles: new Set(['decides']) };
+    expect([isAnswered(tick, facts), isAnswered(advice, facts), isAnswered(decider, facts)]).toEqual([
+      true,
+      false,
+      true,
+    ]);
+  });
+});

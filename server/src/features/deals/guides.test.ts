@@ -1,0 +1,186 @@
+import { ask, type AnyRecord, type DealGuide, type Job, type ProblemBody, type Written } from '@zawn/core';
+import { Caller, startServer, valueOf, type TestServer } from '../../testing';
+
+let server: TestServer;
+let operations: Caller;
+let rep: Caller;
+let stages: number[];
+let pipeline: number;
+
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  operations = await Caller.signIn(server, 'bram.tideswell');
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+  const made: AnyRecord = valueOf(
+    await operations.call('post', '/pipelines', { name: 'Guided', position: 9 }).expect(201),
+  );
+  pipeline = made.id;
+  stages = [];
+  for (const [position, name] of ['First', 'Second', 'Third'].entries()) {
+    const stage: AnyRecord = valueOf(
+      await operations
+        .call('post', '/stages', { name, pipeline, position, probability: 10 * position, usualDays: 5 })
+        .expect(201),
+    );
+    stages.push(stage.id);
+  }
+});
+afterAll(() => server.close());
+
+const blank = { position: 0, needed: true };
+const addItem = async (stage: number, values: object): Promise<AnyRecord> =>
+  valueOf(await operations.call('post', '/guide-items', { ...blank, stage, ...values }).expect(201));
+const newDeal = async (more: object = {}): Promise<AnyRecord> =>
+  valueOf(
+    await rep
+      .call('post', '/deals', {
+        name: 'Guided along',
+        pipeline,
+        stage: stages[0],
+        value: 0,
+        currency: 'GBP',
+        closeOn: '2026-12-15',
+        owner: rep.id,
+        ...more,
+      })
+      .expect(201),
+  );
+const move = (deal: AnyRecord, version: number, stage: number, more: object = {}) =>
+  rep.against(version, 'patch', `/deals/${deal.id}`, { stage, ...more });
+const linesOf = async (deal: AnyRecord, as = rep) =>
+  ((await as.call('get', `/deals/${deal.id}/guide`).expect(200)).body as DealGuide).lines;
+const removeAll = async () => {
+  const { rows } = await operations.records(ask('guideItem', { field: 'stage', is: 'anyOf', value: stages }));
+  for (const { id, version } of rows)
+    await operations.against(version, 'patch', `/guide-items/${id}`, { retired: true }).expect(200);
+};
+
+describe('a guide', () => {
+  afterEach(removeAll);
+
+  it('holds a deal up until what is required has been ticked, filled in, done and named', async () => {
+    const tick = await addItem(stages[0], { kind: 'tick', label: 'Plan of the site' });
+    await addItem(stages[0], { kind: 'field', field: 'value', position: 1 });
+    await addItem(stages[1], { kind: 'activity', activityKind: 'call' });
+    await addItem(stages[1], { kind: 'role', role: 'decides', position: 1 });
+    await addItem(stages[0], { kind: 'tick', label: 'Only advice', needed: false, position: 2 });
+    const deal = await newDeal();
+    const { body } = await move(deal, 1, stages[2]).expect(422);
+    const problem = body as ProblemBody;
+    expect(problem.type).toBe('/problems/guide-open');
+    expect(problem.faults).toEqual([
+      { field: 'tick', message: 'Plan of the site' },
+      { field: 'value', message: 'Value' },
+      { field: 'activity', message: 'Call done' },
+      { field: 'role', message: 'Somebody named who decides' },
+    ]);
+    expect((await linesOf(deal)).map(({ words, isDone, needed }) => [words, isDone, needed])).toEqual([
+      ['Plan of the site', false, true],
+      ['Value', false, true],
+      ['Only advice', false, false],
+    ]);
+    const ticked = { deal: deal.id, item: tick.id };
+    await rep.call('post', '/guide-ticks', ticked).expect(201);
+    await rep.call('post', '/guide-ticks', ticked).expect(409);
+    // What is written together with the move counts.
+    await move(deal, 1, stages[1], { value: 5000 }).expect(200);
+    await move(deal, 2, stages[2]).expect(422);
+    const call: AnyRecord = valueOf(
+      await rep
+        .call('post', '/activities', {
+          name: 'Ring',
+          kind: 'call',
+          dueOn: '2026-11-19',
+          owner: rep.id,
+          deal: deal.id,
+        })
+        .expect(201),
+    );
+    await rep.against(1, 'post', `/activities/${call.id}/done`, {}).expect(200);
+    const [contact] = (await rep.records(ask('contact'), 1)).rows;
+    await rep
+      .call('post', '/deal-contacts', { deal: deal.id, contact: contact.id, role: 'decides' })
+      .expect(201);
+    const { body: now } = await rep.call('get', `/deals/${deal.id}`).expect(200);
+    await move(deal, (now as { record: AnyRecord }).record.version, stages[2]).expect(200);
+  });
+
+  it('lets a deal go back, be won, and an undo bring it where it was', async () => {
+    const deal = await newDeal();
+    const forth = await move(deal, 1, stages[2]).expect(200);
+    await addItem(stages[0], { kind: 'tick', label: 'Came later' });
+    await addItem(stages[1], { kind: 'tick', label: 'Came later too' });
+    await move(deal, 2, stages[0]).expect(200);
+    await move(deal, 3, stages[1]).expect(422);
+    // What stayed open of an earlier stage stands with the deal.
+    const other = await newDeal({ stage: stages[1] });
+    expect((await linesOf(other)).map(({ words }) => words)).toEqual(['Came later', 'Came later too']);
+    await rep.against(3, 'post', `/deals/${deal.id}/win`, {}).expect(200);
+    expect((forth.body as Written<unknown>).unit).toBeGreaterThan(0);
+  });
+
+  it('refuses moves of many at once one by one, with what is missing', async () => {
+    await addItem(stages[0], { kind: 'field', field: 'value' });
+    const [ready, open] = [await newDeal({ value: 100 }), await newDeal({ name: 'Not yet' })];
+    const request = {
+      object: 'deal',
+      selection: { ids: [ready.id, open.id] },
+      action: { do: 'change', values: { stage: stages[1] } },
+    };
+    const { body } = await rep.call('post', '/bulk', request);
+    const job = body as Job;
+    const { body: ended } = await rep.call('get', `/jobs/${job.id}`).expect(200);
+    expect((ended as Job).refusals).toEqual([
+      expect.objectContaining({
+        id: open.id,
+        reason: expect.stringContaining('Still to do: Value') as string,
+      }),
+    ]);
+    expect((await rep.call('get', `/deals/${ready.id}`)).body).toMatchObject({
+      record: { stage: stages[1] },
+    });
+  });
+
+  it('asks for nothing that cannot be asked about', async () => {
+    for (const values of [
+      { kind: 'tick' },
+      { kind: 'field', field: 'x_nowhere' },
+      { kind: 'activity' },
+      { kind: 'role', role: 'reigns' },
+      { kind: 'wish', label: 'Rain' },
+    ])
+      await operations.call('post', '/guide-items', { ...blank, stage: stages[0], ...values }).expect(422);
+    await rep
+      .call('post', '/guide-items', { ...blank, stage: stages[0], kind: 'tick', label: 'x' })
+      .expect(403);
+    const field: AnyRecord = valueOf(
+      await operations
+        .call('post', '/custom-fields', {
+          object: 'deal',
+          key: 'x_depth',
+          label: 'Depth',
+          type: 'number',
+          required: false,
+          position: 1,
+          retired: false,
+        })
+        .expect(201),
+    );
+    await addItem(stages[0], { kind: 'field', field: 'x_depth' });
+    const deal = await newDeal();
+    await move(deal, 1, stages[1]).expect(422);
+    await operations
+      .against(field.version, 'patch', `/custom-fields/${field.id}`, { retired: true })
+      .expect(200);
+    await move(deal, 1, stages[1]).expect(200);
+  });
+
+  it('is no concern of whoever does not see the deal', async () => {
+    const tick = await addItem(stages[0], { kind: 'tick', label: 'Seen' });
+    const deal = await newDeal();
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    await stranger.call('get', `/deals/${deal.id}/guide`).expect(404);
+    const answer = await stranger.call('post', '/guide-ticks', { deal: deal.id, item: tick.id });
+    expect([403, 404, 422]).toContain(answer.status);
+  });
+});

@@ -1,0 +1,13 @@
+import { type SheetProps } from '../../kernel/shell/feature';
+import { GuidePart } from './guide-part';
+import { WhoDecides } from './who-decides';
+
+/** What stands on a deal's sheet between its climb and its timeline. */
+export default function DealParts(sheet: SheetProps) {
+  return (
+    <>
+      <GuidePart {...sheet} />
+      <WhoDecides {...sheet} />
+    </>
+  );
+}

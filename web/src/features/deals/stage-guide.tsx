@@ -1,0 +1,168 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  ask,
+  canAsk,
+  fieldOf,
+  fieldsOf,
+  itemInWords,
+  offered,
+  type GuideItem,
+  type RecordOf,
+} from '@zawn/core';
+import { Button, Checkbox, Input, Select } from 'antd';
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
+import { allRecords } from '../../platform/api/queries';
+import { useWrite } from '../../platform/api/use-write';
+import { MoveButtons } from '../../platform/frame/move-buttons';
+import { keepPositions, useOrder } from '../../platform/frame/use-order';
+import { useSession } from '../../platform/sessions/session';
+import './guide.css';
+
+type Item = RecordOf<'guideItem'>;
+type Kind = GuideItem['kind'];
+
+const ITEMS = { ...ask('guideItem'), sort: [{ field: 'position' }] };
+
+/** The guide items in use, those of a stage in their order. */
+export function useGuideItems(): readonly Item[] {
+  const { data } = useQuery(allRecords(ITEMS));
+  return ((data?.rows ?? []) as unknown as Item[]).filter(({ retired }) => retired !== true);
+}
+
+/** What each kind is about, chosen or written. */
+function About({ kind, value, change }: { kind: Kind; value: string; change: (value: string) => void }) {
+  const { catalogue } = useSession();
+  if (kind === 'tick')
+    return (
+      <Input
+        value={value}
+        maxLength={200}
+        placeholder="What is to be ticked"
+        aria-label="What is to be ticked"
+        onChange={({ target }) => change(target.value)}
+      />
+    );
+  const fields = (['deal', 'account'] as const).flatMap((object) =>
+    fieldsOf(catalogue, object)
+      .filter(([, { set = 'edit' }]) => set === 'edit')
+      .map(([key, { label }]) => ({
+        value: object === 'deal' ? key : `account.${key}`,
+        label: object === 'deal' ? label : `Account: ${label}`,
+      })),
+  );
+  const choices = (key: 'activityKind' | 'role') =>
+    offered(fieldOf(catalogue, 'guideItem', key)?.choices).map((choice) => ({
+      value: choice.key,
+      label: choice.label,
+    }));
+  const options = kind === 'field' ? fields : choices(kind === 'activity' ? 'activityKind' : 'role');
+  return (
+    <Select
+      value={value || undefined}
+      showSearch={{ optionFilterProp: 'label' }}
+      options={options}
+      placeholder={kind === 'field' ? 'Field' : kind === 'activity' ? 'Type of activity' : 'Role'}
+      aria-label="What it is about"
+      onChange={change}
+    />
+  );
+}
+
+const partOf = { tick: 'label', field: 'field', activity: 'activityKind', role: 'role' } as const;
+
+/** What is to be found out or done in a stage: said here, asked on every deal in it. */
+export function StageGuide({ stage, items }: { stage: RecordOf<'stage'>; items: readonly Item[] }) {
+  const { catalogue } = useSession();
+  const write = useWrite();
+  const [kind, setKind] = useState<Kind>('tick');
+  const [about, setAbout] = useState('');
+  const [needed, setNeeded] = useState(false);
+  const patch = (item: Item, body: Partial<Item>) =>
+    write.mutateAsync({ method: 'PATCH', path: `/guide-items/${item.id}`, version: item.version, body });
+  const quietly = (work: Promise<unknown>) => void work.catch(() => undefined);
+  const [ordered, move] = useOrder(items, (order, swapped) => keepPositions(order, swapped, patch));
+  const add = () =>
+    write.mutate(
+      {
+        method: 'POST',
+        path: '/guide-items',
+        body: {
+          stage: stage.id,
+          kind,
+          [partOf[kind]]: about.trim(),
+          needed,
+          position: (items.at(-1)?.position ?? -1) + 1,
+        },
+      },
+      { onSuccess: () => setAbout('') },
+    );
+  return (
+    <div className="stage-guide">
+      <ol>
+        {ordered.map((item, at) => {
+          const words = itemInWords(item, catalogue);
+          return (
+            <li key={item.id}>
+              <div>
+                <span>
+                  {words}
+                  {!canAsk(item, catalogue) && (
+                    <span className="attention"> Its field is not there any more, so it is skipped.</span>
+                  )}
+                </span>
+                <Checkbox
+                  checked={item.needed === true}
+                  onChange={({ target }) => quietly(patch(item, { needed: target.checked }))}
+                >
+                  required to go on
+                </Checkbox>
+                <MoveButtons name={words} at={at} count={ordered.length} move={(step) => move(at, step)} />
+                <button
+                  type="button"
+                  className="icon-button"
+                  aria-label={`Ask no more: ${words}`}
+                  onClick={() => quietly(patch(item, { retired: true }))}
+                >
+                  <X size={13} aria-hidden />
+                </button>
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      <form
+        className="stage-guide-add"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (about.trim()) add();
+        }}
+      >
+        <Select
+          value={kind}
+          options={offered(fieldOf(catalogue, 'guideItem', 'kind')?.choices).map(({ key, label }) => ({
+            value: key as Kind,
+            label,
+          }))}
+          aria-label={`Kind of what is asked in ${stage.name}`}
+          onChange={(next) => {
+            setKind(next);
+            setAbout('');
+          }}
+        />
+        <About kind={kind} value={about} change={setAbout} />
+        <Checkbox checked={needed} onChange={({ target }) => setNeeded(target.checked)}>
+          required
+        </Checkbox>
+        <Button
+          htmlType="submit"
+          icon={<Plus size={14} />}
+          disabled={about.trim() === ''}
+          aria-label={`Ask this in ${stage.name}`}
+        >
+          Add
+        </Button>
+      </form>
+    </div>
+  );
+}
