@@ -144,7 +144,7 @@ const views: Record<string, View> = {
   deal: {
     as: REP,
     path: '/deals',
-    shows: '.timeline .entry',
+    shows: '.climb-way',
     first: (person) => person.clickAt('.strip-main'),
   },
   account: {
@@ -173,6 +173,8 @@ const views: Record<string, View> = {
     },
   },
   team: { as: MANAGER, path: '/team', shows: '.bar-segment' },
+  upkeep: { as: MANAGER, path: '/upkeep', shows: '.upkeep-kinds li' },
+  pipelines: { as: OPERATIONS, path: '/setup/pipelines', shows: '.pipeline' },
   'team-today': { as: MANAGER, path: '/', shows: '.work' },
   contacts: { as: REP, path: '/contacts', shows: '.table-row' },
   'go-anywhere': {
