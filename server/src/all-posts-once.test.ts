@@ -153,6 +153,18 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { id, version } = await deal();
     return { path: `/deals/${id}/win`, version, body: { value: 5 }, other: { value: 6 } };
   },
+  '/api/v1/deals/:id/pipeline': async () => {
+    const { id, version, pipeline } = await deal();
+    const { stages } = rep.session;
+    const to = stages.find((stage) => stage.pipeline !== pipeline);
+    const second = stages.find((stage) => stage.pipeline === to?.pipeline && stage.id !== to?.id);
+    return {
+      path: `/deals/${id}/pipeline`,
+      version,
+      body: { pipeline: to?.pipeline, stage: to?.id },
+      other: { pipeline: to?.pipeline, stage: second?.id },
+    };
+  },
   '/api/v1/deals/:id/lose': async () => {
     const { id, version } = await deal();
     const lost = (lossComment: string) => ({ lossReason: 'price', lossComment, tryAgainOn: '2027-03-01' });

@@ -172,7 +172,10 @@ export const dealHooks: RecordHooks = {
       return;
     }
     if (isPushed(unit, next, before)) next.timesPushed = Number(before.timesPushed ?? 0) + 1;
-    if (next.stage === undefined || next.stage === before.stage) return;
+    const isMoved = (['stage', 'pipeline'] as const).some(
+      (key) => (next[key] ?? before[key]) !== before[key],
+    );
+    if (!isMoved) return;
     if (before.outcome !== 'open' && unit.undoes === undefined) {
       throw new Problem('conflict', 'This deal is closed. Reopen it before moving it to another stage.');
     }

@@ -56,7 +56,12 @@ const losing = Joi.object<{
   tryAgainOn: Joi.string().max(10).allow('', null).label('Try again on'),
 });
 
-/** Winning, losing and reopening: actions on a deal, never stages. */
+const moving = Joi.object<{ pipeline: number; stage: number }>({
+  pipeline: Joi.number().integer().positive().required().label('Pipeline'),
+  stage: Joi.number().integer().positive().required().label('Stage'),
+});
+
+/** Winning, losing and reopening, actions on a deal and never stages, and moving it to another pipeline. */
 @ForPrograms()
 @Controller('api/v1/deals/:id')
 export class DealsController {
@@ -103,6 +108,29 @@ export class DealsController {
     @CheckedBody(losing) details: CheckedAs<typeof losing>,
   ): Promise<Written<AnyRecord>> {
     return this.close(writing, id, version, 'lost', details);
+  }
+
+  /** Moves an open deal to a stage of another pipeline. */
+  @Post('pipeline')
+  @HttpCode(200)
+  async movePipeline(
+    @ByHand() writing: WriteContext,
+    @Version() version: number,
+    @RecordId() id: number,
+    @CheckedBody(moving) { pipeline, stage }: CheckedAs<typeof moving>,
+  ): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) => {
+      const deal = await unit.find('deal', id);
+      const to = await unit.find('pipeline', pipeline);
+      if (deal.outcome !== 'open')
+        throw new Problem('conflict', 'This deal is closed. Reopen it before moving it to another pipeline.');
+      if (deal.pipeline === pipeline)
+        throw new Problem('conflict', `This deal is in ${String(to.name)} already.`);
+      if (to.retired === true)
+        throw new Problem('conflict', `${String(to.name)} is retired. Choose another pipeline.`);
+      unit.label = `Moved “${String(deal.name)}” to the pipeline ${String(to.name)}`;
+      return unit.change('deal', id, { pipeline, stage }, { version, setter: 'feature' });
+    });
   }
 
   /** Opens a closed deal again in the stage it left from. What was said about its end stays with it. */

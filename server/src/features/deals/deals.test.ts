@@ -191,6 +191,27 @@ describe('winning and losing', () => {
   });
 });
 
+describe('moving to another pipeline', () => {
+  it('takes a stage of it, stays in the history, and is undone', async () => {
+    const deal = await newDeal();
+    const foreign = rep.session.stages.filter(({ pipeline }) => pipeline === 2).map(({ id }) => id);
+    const move = (body: object, version = 1) =>
+      rep.against(version, 'post', `/deals/${deal.id}/pipeline`, body);
+    await move({ pipeline: 2, stage: stages[0] }).expect(422);
+    await move({ pipeline: 1, stage: stages[1] }).expect(409);
+    await move({ pipeline: 99, stage: foreign[0] }).expect(404);
+    await move({ pipeline: 2 }).expect(422);
+    const { body } = await move({ pipeline: 2, stage: foreign[1] }).expect(200);
+    expect(await read(deal.id)).toMatchObject({ pipeline: 2, stage: foreign[1] });
+    expect(await periods(deal.id)).toEqual([stages[0], foreign[1]]);
+    await rep.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+    expect(await read(deal.id)).toMatchObject({ pipeline: 1, stage: stages[0] });
+    expect(await periods(deal.id)).toEqual([stages[0]]);
+    await rep.against(3, 'post', `/deals/${deal.id}/win`, {}).expect(200);
+    await move({ pipeline: 2, stage: foreign[1] }, 4).expect(409);
+  });
+});
+
 describe('a close date', () => {
   it('counts how often it was put off while the deal was open, and an undo takes that back', async () => {
     const deal = await newDeal();

@@ -10,6 +10,7 @@ import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { Climb } from './climb';
 import { type Ending } from './close-deal';
+import { DealPipeline } from './deal-pipeline';
 import { useAttention } from './use-attention';
 
 const CloseDeal = lazy(() => import('./close-deal'));
@@ -114,6 +115,7 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
             .filter(Boolean)
             .join(' · ')}
         </span>
+        <DealPipeline deal={deal} isMovable={isOpen && may.includes('edit')} />
         <span className="record-actions">
           {canClose &&
             (isOpen ? (
