@@ -158,15 +158,15 @@ function named(
 }
 
 /** What a part holds of the fields that somebody does not see there. */
-function hiddenOf({ hidden }: Policy, part: ConversionKey, values: Values): Values {
-  const unseen = hidden(part);
+function hiddenOf(policy: Policy, part: ConversionKey, values: Values): Values {
+  const unseen = policy.hidden(part);
   return Object.fromEntries(Object.entries(values).filter(([key]) => unseen.has(key)));
 }
 
 /** A proposal with only the fields that somebody sees. */
-function seenOf({ hidden }: Policy, proposal: ConversionProposal): ConversionProposal {
+function seenOf(policy: Policy, proposal: ConversionProposal): ConversionProposal {
   const parts = conversionParts.map((part) => {
-    const unseen = hidden(part);
+    const unseen = policy.hidden(part);
     const values = proposal[part];
     return [part, values && Object.fromEntries(Object.entries(values).filter(([key]) => !unseen.has(key)))];
   });
