@@ -29,6 +29,8 @@ function AskedField({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetPro
 function Line({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; mayEdit: boolean }) {
   const write = useWrite();
   const { tick } = line;
+  // Others are planned first, and done then.
+  const isTalk = line.activityKind === 'call' || line.activityKind === 'meeting';
   const toggle = () =>
     write.mutate(
       tick
@@ -54,9 +56,9 @@ function Line({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; ma
           <Button
             size="small"
             type="text"
-            onClick={() => sheet.write(line.activityKind === 'meeting' ? 'meeting' : 'call')}
+            onClick={() => sheet.write(isTalk ? String(line.activityKind) : 'plan')}
           >
-            Log it
+            {isTalk ? 'Log it' : 'Plan it'}
           </Button>
         )}
       </span>
