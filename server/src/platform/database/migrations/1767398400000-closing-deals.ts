@@ -19,7 +19,9 @@ export class ClosingDeals1767398400000 implements MigrationInterface {
     // Days are written year first, so that texts compare as days do.
     const pushed = countOf(`"c"."field" = 'closeOn' AND "c"."new" > "c"."old"`);
     const reopened = countOf(`"c"."field" = 'outcome' AND "c"."new" = '"open"'`);
-    await runner.query(`UPDATE "deal" SET "timesPushed" = ${pushed}, "timesReopened" = ${reopened}`);
+    await runner.query(
+      `UPDATE "deal" SET "timesPushed" = NULLIF(${pushed}, 0), "timesReopened" = NULLIF(${reopened}, 0)`,
+    );
   }
 
   async down(runner: QueryRunner): Promise<void> {
