@@ -326,6 +326,31 @@ describe('deals', () => {
     ]);
   });
 
+  it('whose stage elsewhere says how they ended are closed, and stand in no such stage', () => {
+    const { create, refused } = plan(
+      'deal',
+      'Name,Value,Close date,Stage,Lost because\n' +
+        'A,5,2025-03-01,Closed Won,\nB,5,2025-03-01,Closed - Lost,Price\nC,5,2025-03-01,gewonnen,\n' +
+        'D,5,2025-03-01,Perdu,Price\nE,5,2026-12-31,Won or lost,\nF,5,2026-12-31,Lostwithiel survey,\n',
+    );
+    expect(create.map(({ values }) => [values.name, values.outcome, values.stage])).toEqual([
+      ['A', 'won', 1],
+      ['B', 'lost', 1],
+      ['C', 'won', 1],
+      ['D', 'lost', 1],
+    ]);
+    // What means both, or is a name with such a word in it, is asked about.
+    expect(refused.map(({ unknown }) => unknown)).toEqual(['Won or lost', 'Lostwithiel survey']);
+  });
+
+  it('whose own outcome is said as well have that one', () => {
+    const { create } = plan(
+      'deal',
+      'Name,Value,Close date,Outcome,Stage,Lost because\nA,5,2025-03-01,Lost,Closed Won,Price\n',
+    );
+    expect(create[0].values).toMatchObject({ outcome: 'lost', stage: 1 });
+  });
+
   it('that are closed on file are not opened or turned over by a file', () => {
     const known = {
       id: 9,

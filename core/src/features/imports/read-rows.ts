@@ -13,6 +13,7 @@ import { isNameParticle, joinName, splitName, type PersonName } from '../people/
 import { flippedName, joinCells, joinOrder } from './join-cells';
 import { nameKey } from './name-key';
 import { FAMILY, GIVEN, MIDDLE, nameRole } from './name-roles';
+import { outcomeInStage } from './outcome-stage';
 import { currencyIn, readCell, UnreadableCell, type CellReading } from './read-cell';
 import { strongKeys, type ImportSetup } from './setup';
 import { type Table, type TableRow } from './table';
@@ -247,6 +248,17 @@ export function readRows(table: Table, setup: ImportSetup, around: ImportSurroun
         unlessConverted = { row, column: first, reason, unknown: text };
         continue;
       }
+      const outcome =
+        into.object === 'deal' && key === 'stage' && !isSaid(setup, fillable.path, text)
+          ? outcomeInStage(text, around.named.stage ?? [])
+          : undefined;
+      if (outcome) {
+        // What a column of outcomes says stands.
+        into.values.outcome ??= outcome;
+        const reason = `${table.headings[first] || fillable.label}: “${text}” is how the deal ended, and no stage`;
+        notes.push({ row, column: first, reason });
+        continue;
+      }
       const [address, ...more] = addressesIn(field, text);
       if (more.length > 0) {
         text = address;
@@ -370,6 +382,10 @@ function addressesIn({ type }: Field, text: string): string[] {
   );
   return parts.length > 1 && isWhole ? parts : [];
 }
+
+/** Whether it was said what a text of a column stands for. */
+const isSaid = ({ meanings }: ImportSetup, path: string, text: string) =>
+  meanings[path]?.[text.toLowerCase()] !== undefined;
 
 const isConvertedStatus = ({ object, key, field }: FillableField, text: string) =>
   object === 'lead' &&
