@@ -186,7 +186,7 @@ export const winReasons = [
   { comment: 'Local service', reasons: ['service'] },
   { comment: 'Survey convinced the engineers', reasons: ['fit', 'trust'] },
   { comment: 'Reference site nearby', reasons: ['trust'] },
-  { comment: 'Best price over five years', reasons: ['price', 'data'] },
+  { comment: 'Best price over five years', reasons: ['data', 'price'] },
   { comment: 'Delivery date', reasons: ['delivery'] },
 ];
 export const campaigns = [
