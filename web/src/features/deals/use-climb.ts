@@ -44,10 +44,11 @@ export function useClimb(deal: AnyRecord): DrawnClimb | undefined {
   const levels = stages
     .filter(({ id, pipeline, retired }) => pipeline === deal.pipeline && (retired !== true || been.has(id)))
     .sort((a, b) => a.position - b.position)
-    .map((stage) => ({
-      stage,
-      usualDays: measured?.pace.find((each) => each.stage === stage.id)?.days ?? stage.usualDays,
-    }));
+    .map((stage) => {
+      const pace = measured?.pace.find((each) => each.stage === stage.id)?.days;
+      // What is left on the day it was entered is a day all the same.
+      return { stage, usualDays: pace === undefined ? stage.usualDays : Math.max(1, pace) };
+    });
   const climb = climbOf(
     {
       outcome: String(deal.outcome),
