@@ -72,10 +72,10 @@ export class ClimbController {
     };
   }
 
-  /** How many days deals within reach usually stay in each stage: the middle one of the last twelve months. */
+  /** How many days deals within reach usually stay in each stage: the middle one of the latest that were closed. */
   @Get('stage-pace')
   async pace(@CurrentActor() actor: Actor): Promise<StagePace> {
-    const { measures } = await this.pipelines.measures(actor);
+    const measures = await this.pipelines.pace(actor);
     return {
       pace: measures.flatMap(({ stage, stays, medianDays }) =>
         stays < ENOUGH_STAYS || medianDays === null ? [] : [{ stage, days: medianDays }],

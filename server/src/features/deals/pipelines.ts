@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { IsNull } from 'typeorm';
+import { In, IsNull } from 'typeorm';
 import {
   addDays,
   addMonths,
@@ -14,6 +14,7 @@ import {
   type Job,
   type MeasuredDeal,
   type RecordOf,
+  type StageMeasure,
   type StageMeasures,
   type StagePeriod,
   type Written,
@@ -39,6 +40,8 @@ interface Retirement {
 /** How long an answer waits for the work to be done before it tells of the job instead. */
 const PATIENCE_MS = 2500;
 const MOST = 200_000;
+/** Closed deals that the pace is taken from. */
+const PACE_OF = 300;
 /** Months over which stages are measured. */
 const MONTHS = 12;
 
@@ -159,6 +162,27 @@ export class Pipelines implements JobKind<Retirement> {
       else slice.refusals.push({ id: stage, name: 'The stage', reason: refusal });
     }
     return slice;
+  }
+
+  /**
+   * How long deals within reach stayed in each stage: the latest that were closed, as many as say something, so that
+   * a sheet does not wait for the history of years.
+   */
+  async pace(actor: Actor): Promise<StageMeasure[]> {
+    const { timeZone } = await this.organisation.settings();
+    const closed = ask('deal', { field: 'outcome', is: 'noneOf', value: ['open'] });
+    const latest = { ...closed, sort: [{ field: 'closedOn', descending: true }] };
+    const ids = await this.gate.ids(actor, latest, { offset: 0, limit: PACE_OF });
+    const rows = await this.database.reading.manager.find<StagePeriod & { deal: number }>('stagePeriod', {
+      where: { deal: In(ids) } as object,
+      order: { id: 'ASC' } as object,
+    });
+    const periods = new Map<number, StagePeriod[]>();
+    for (const { deal, ...period } of rows) periods.set(deal, [...(periods.get(deal) ?? []), period]);
+    return measureStages(
+      [...periods.values()].map((own) => ({ outcome: 'won', periods: own })),
+      timeZone,
+    );
   }
 
   /** Where deals were that are open, or were closed since a day. */

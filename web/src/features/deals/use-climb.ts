@@ -11,7 +11,7 @@ import { call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useSession } from '../../platform/sessions/session';
 
-/** A pace of twelve months does not change within the hour. */
+/** A pace does not change within the hour. */
 const PACE_MS = 3_600_000;
 
 /** A stage as it is drawn: with the days that are usual, by the team's own pace or else as they were set. */
