@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { ask, DECIDES, fieldOf, offered, type AnyRecord, type Condition, type Written } from '@zawn/core';
+import { ask, DECIDES, fieldOf, offered, type AnyRecord, type Condition } from '@zawn/core';
 import { Input, Select } from 'antd';
 import { useState } from 'react';
-import { call } from '../../platform/api/client';
-import { allRecords } from '../../platform/api/queries';
-import { useNotices, useWrite } from '../../platform/api/use-write';
+import { fewRecords } from '../../platform/api/queries';
+import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
 
@@ -24,19 +23,18 @@ interface Props {
 /** Names somebody who has a part in a deal: a contact on file, those of the account first, or somebody new. */
 export function AddToDecision({ deal, isNobody, taken, close }: Props) {
   const { catalogue, me } = useSession();
-  const { complain } = useNotices();
   const [typed, setTyped] = useState('');
   const [chosen, setChosen] = useState<number>();
   const [newName, setNewName] = useState('');
   const [email, setEmail] = useState('');
   const [role, setRole] = useState<string | undefined>(isNobody ? DECIDES : undefined);
-  const write = useWrite();
+  const [isSaving, setSaving] = useState(false);
+  const write = useWrite<AnyRecord>();
   const ofAccount: Condition | undefined =
     deal.account === null ? undefined : { field: 'account', is: 'anyOf', value: [Number(deal.account)] };
   const named: Condition | undefined = typed ? { field: 'name', is: 'contains', value: typed } : undefined;
-  const { data } = useQuery(
-    allRecords({ ...ask('contact', named ?? ofAccount), sort: [{ field: 'name' }], columns: ['account'] }),
-  );
+  const question = { ...ask('contact', named ?? ofAccount), sort: [{ field: 'name' }], columns: ['account'] };
+  const { data } = useQuery(fewRecords(question, FOUND + taken.length));
   const free = (data?.rows ?? []).filter(({ id }) => !taken.includes(id)).slice(0, FOUND);
   const options = [
     ...free.map((contact) => ({
@@ -46,25 +44,36 @@ export function AddToDecision({ deal, isNobody, taken, close }: Props) {
     ...(typed.trim() ? [{ value: NEW, label: `Add “${typed.trim()}”, who is not on file` }] : []),
   ];
   const isNew = chosen === NEW;
-  const save = async () => {
-    if (chosen === undefined || role === undefined) return;
-    try {
-      let contact = chosen;
-      if (isNew) {
-        const values = {
-          name: newName,
-          email: email.trim() || null,
-          account: deal.account,
-          relationship: 'prospect',
-          owner: me.id,
-        };
-        contact = (await call<Written<AnyRecord>>('POST', '/contacts', { body: values })).value.id;
-      }
-      const body = { deal: deal.id, contact, role, stance: 'unknown' };
-      write.mutate({ method: 'POST', path: '/deal-contacts', body }, { onSuccess: close });
-    } catch (error) {
-      complain(error);
-    }
+  const name = (contact: number) =>
+    write.mutateAsync({
+      method: 'POST',
+      path: '/deal-contacts',
+      body: { deal: deal.id, contact, role, stance: 'unknown' },
+    });
+  /** The id of whoever was chosen, now on file: made once, also where the next step has to be tried again. */
+  const onFile = async (contact: number) => {
+    if (contact !== NEW) return contact;
+    const { value } = await write.mutateAsync({
+      method: 'POST',
+      path: '/contacts',
+      body: {
+        name: newName,
+        email: email.trim() || null,
+        account: deal.account,
+        relationship: 'prospect',
+        owner: me.id,
+      },
+    });
+    setChosen(value.id);
+    return value.id;
+  };
+  const save = () => {
+    if (chosen === undefined || role === undefined || isSaving) return;
+    setSaving(true);
+    // A refusal has been shown by then; what was typed stays.
+    onFile(chosen)
+      .then(name)
+      .then(close, () => setSaving(false));
   };
   const roles = offered(fieldOf(catalogue, 'dealContact', 'role')?.choices);
   const label = isNew ? 'Add them as a contact and name them here' : 'Name them';
@@ -72,10 +81,10 @@ export function AddToDecision({ deal, isNobody, taken, close }: Props) {
     <InlineForm
       className="add-to-decision"
       name="Somebody with a part in it"
-      save={() => void save()}
+      save={save}
       close={close}
       label={chosen === undefined ? 'Say who' : role === undefined ? 'Say which part they have' : label}
-      isBusy={write.isPending}
+      isBusy={isSaving}
       isReady={chosen !== undefined && role !== undefined}
     >
       <Select

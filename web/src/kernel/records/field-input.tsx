@@ -10,14 +10,12 @@ import {
   type Field,
   type FieldValue,
   type ObjectKey,
-  type RecordsPage,
 } from '@zawn/core';
 import { DatePicker, Input, InputNumber, Select, Switch } from 'antd';
 import dayjs from 'dayjs';
 import customParseFormat from 'dayjs/plugin/customParseFormat';
 import { useState } from 'react';
-import { call } from '../../platform/api/client';
-import { RECORDS } from '../../platform/api/queries';
+import { fewRecords } from '../../platform/api/queries';
 import { useSession } from '../../platform/sessions/session';
 
 dayjs.extend(customParseFormat);
@@ -55,15 +53,7 @@ function RecordPicker({
   const [typed, setTyped] = useState('');
   const { nameField } = objectType(to);
   const question = ask(to, typed ? { field: nameField, is: 'contains', value: typed } : undefined);
-  const { data, isFetching } = useQuery({
-    queryKey: [RECORDS, 'pick', question],
-    queryFn: ({ signal }) =>
-      call<RecordsPage>('POST', '/questions/records', {
-        body: { question: { ...question, sort: [{ field: nameField }] }, limit: FOUND },
-        signal,
-      }),
-    placeholderData: (before) => before,
-  });
+  const { data, isFetching } = useQuery(fewRecords({ ...question, sort: [{ field: nameField }] }, FOUND));
   const options = (data?.rows ?? []).map((row) => ({ value: row.id, label: String(row[nameField]) }));
   if (value && linkedName && !options.some((option) => option.value === value)) {
     options.unshift({ value: Number(value), label: linkedName });

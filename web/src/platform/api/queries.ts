@@ -56,6 +56,15 @@ export const allRecords = (question: Question) =>
     placeholderData: (before) => before,
   });
 
+/** The first few records of a question, to choose one of. What was found before stays while more is looked for. */
+export const fewRecords = (question: Question, limit: number) =>
+  queryOptions({
+    queryKey: [RECORDS, 'pick', question, limit] as QueryKey,
+    queryFn: ({ signal }) =>
+      call<RecordsPage>('POST', '/questions/records', { body: { question, limit }, signal }),
+    placeholderData: (before) => before,
+  });
+
 /** How the answers to questions in figures are laid out: their groups and measures. */
 const shapeOf = (questions: readonly Question[] = []) =>
   JSON.stringify(questions.map(({ object, groups, measures }) => [object, groups, measures]));
