@@ -149,6 +149,11 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     });
     return { path: `/units/${(body as Written<AnyRecord>).unit}/undo` };
   },
+  '/api/v1/deals/:id/renew': async () => {
+    const { id, version } = await deal();
+    await rep.against(version, 'post', `/deals/${id}/win`, {}).expect(200);
+    return { path: `/deals/${id}/renew` };
+  },
   '/api/v1/deals/:id/win': async () => {
     const { id, version } = await deal();
     return { path: `/deals/${id}/win`, version, body: { value: 5 }, other: { value: 6 } };

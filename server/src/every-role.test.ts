@@ -20,7 +20,16 @@ let operations: Caller;
 const everything = new Map<ObjectKey, AnyRecord[]>();
 const OBJECTS = ['lead', 'contact', 'account', 'deal'] as const;
 /** Records that hang on those. */
-const HANGING = ['activity', 'note', 'mail', 'file', 'membership', 'dealContact', 'guideTick'] as const;
+const HANGING = [
+  'activity',
+  'note',
+  'mail',
+  'file',
+  'membership',
+  'dealContact',
+  'dealLine',
+  'guideTick',
+] as const;
 
 /** Every record that answers, page by page. */
 async function everyRecord(caller: Caller, object: ObjectKey): Promise<AnyRecord[]> {

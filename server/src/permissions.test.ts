@@ -70,7 +70,7 @@ const fieldWords = (object: Kind, side: Side): Record<string, string> => {
     lead: { campaign: own('campaign'), email: `${own('email')}@vexmail.example` },
     contact: { city: own('city'), email: `${own('email')}@vexmail.example` },
     account: { street: own('street') },
-    deal: { competitors: own('competitors') },
+    deal: { externalId: own('externalId') },
     activity: { description: own('description') },
     note: { title: own('title') },
   }[object];
@@ -136,6 +136,11 @@ beforeAll(async () => {
       contact: contact.id,
       ...dealValues(),
     });
+    // What it was before stands in its log.
+    for (const externalId of ['meanwhile', deal.externalId]) {
+      const { version } = (await operations.call('get', `/deals/${deal.id}`)).body.record as AnyRecord;
+      await operations.against(version, 'patch', `/deals/${deal.id}`, { externalId }).expect(200);
+    }
     // What hangs on it is somebody’s else, so that it is reached through the deal alone.
     await mark('activity', side, { owner: people.far, kind: 'call', dueOn: '2026-11-25', deal: deal.id });
     await mark('note', side, { deal: deal.id });
@@ -362,7 +367,11 @@ function holds(title: string, rulesAt: () => RoleRules) {
         let version = versions.get(each) as number;
         const isSeen = meant.allows(each.object, 'see', record);
         const isAllowed = meant.allows(each.object, 'edit', record);
-        const other = { note: { pinned: version % 2 === 0 }, activity: { minutes: version } };
+        const other = {
+          note: { pinned: version % 2 === 0 },
+          activity: { minutes: version },
+          deal: { description: `v${version}` },
+        };
         const values = other[each.object as 'note'] ?? { externalId: `v${version}` };
         const { status, body } = await person.against(version, 'patch', `/${path}/${each.id}`, values);
         expect([each.word, status]).toEqual([each.word, !isSeen ? 404 : isAllowed ? 200 : 403]);
@@ -608,11 +617,11 @@ function questionsAboutAll(): Question[] {
       'contact.name',
       'contact.email',
       'contact.city',
-      'competitors',
+      'externalId',
       'account.country',
     ],
     contact: ['account.name', 'account.street', 'email', 'city'],
-    activity: ['deal.name', 'deal.competitors', 'deal.account.name', 'description', 'deal.account.street'],
+    activity: ['deal.name', 'deal.externalId', 'deal.account.name', 'description', 'deal.account.street'],
     note: ['deal.name', 'title', 'deal.contact.email'],
     loggedChange: ['deal.name', 'lead.name', 'old', 'new', 'field', 'contact.email'],
     share: ['deal.name', 'account.name', 'account.street'],

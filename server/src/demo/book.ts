@@ -75,10 +75,21 @@ export class Book {
 
   /** A record that came to be at a moment. */
   create(object: ObjectKey, { at, person, through = 'hand' }: Happening, values: Row): number {
+    const isLogged = !this.unlogged.has(object);
+    const unit = isLogged ? this.unit({ at, person, through }, `Created ${inWords(object, values)}`) : 0;
+    return this.createIn(unit, object, { at, person, through }, values);
+  }
+
+  /** A record that came to be in a unit in which something else happened too, such as a line with its deal. */
+  createIn(
+    unit: number,
+    object: ObjectKey,
+    { at, person, through = 'hand' }: Happening,
+    values: Row,
+  ): number {
     const head = { version: 1, createdAt: at, createdBy: person, updatedAt: at, deletedAt: null };
     const record = this.add(object, { ...head, ...values });
     if (this.unlogged.has(object)) return record;
-    const unit = this.unit({ at, person, through }, `Created ${inWords(object, values)}`);
     this.log({
       unit,
       at,

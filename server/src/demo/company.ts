@@ -1,6 +1,7 @@
-import { addMonths, periodOf, startOfMonth, toMinor, type Day } from '@zawn/core';
+import { addMonths, choiceListOf, periodOf, startOfMonth, toMinor, type Day } from '@zawn/core';
 import { type Book, type Happening } from './book';
 import { type Random } from './random';
+import { competitors } from './words';
 
 /** How a rep works, which is why their figures differ. */
 export interface Rep {
@@ -129,7 +130,8 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
   // So that the stages of one pipeline stand together wherever both are shown.
   let place = 0;
   for (const [position, [name, stages]] of pipelines.entries()) {
-    const id = book.create('pipeline', founding, { name, position });
+    const renewed = { renewsIn: pipelines.length, renewsAfter: 12 };
+    const id = book.create('pipeline', founding, { name, position, ...renewed });
     company.pipelines.push({
       id,
       stages: stages.map(([stage, probability, usualDays]) => {
@@ -139,11 +141,21 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
       }),
     });
   }
+  listCompetitors(book, founding);
   setAssignment(book, hired, founding);
   setTargets(book, hired, today, founding, times);
   setRates(book, random, start, founding.at);
   setHolidays(book, teamIds.coast, today, founding);
   return company;
+}
+
+/** Who else offers to the same customers. */
+function listCompetitors(book: Book, founding: Happening): void {
+  book.create('choiceList', founding, {
+    list: 'competitor',
+    name: choiceListOf('competitor').label,
+    choices: JSON.stringify(competitors),
+  });
 }
 
 /** Who gets new leads: by what they want, the teams in turn. */

@@ -27,7 +27,8 @@ export interface DealStart {
 }
 
 /** Pounds in one unit of each currency, near enough for a price list. */
-const POUNDS = { GBP: 1, EUR: 0.86, SEK: 0.075 } as const;
+/** What a unit of each currency is worth in pounds. */
+export const POUNDS = { GBP: 1, EUR: 0.86, SEK: 0.075 } as const;
 
 /** Likelihood of getting past a stage of station sales; renewals are mostly kept. */
 const PASSES = { station: [0.74, 0.82, 0.8, 0.68, 0.92], renewal: [0.9, 0.92, 0.97] };
@@ -71,11 +72,14 @@ export function liveDeal(
     pipeline: pipeline.id,
     stage: pipeline.stages[0].id,
     value: toMinor(price, currency),
+    valueFrom: 'typed',
+    typedValue: null,
+    linesValue: null,
     currency,
     probability: null,
     closeOn: workday(addDays(createdOn, Math.round(usual * random.spread(0.25)))),
     source: start.source,
-    competitors: random.chance(0.3) ? random.pick(competitors) : null,
+    competitors: random.chance(0.3) ? JSON.stringify([random.pick(competitors)[0]]) : null,
     description: null,
     owner: owner.id,
     outcome: 'open',
@@ -88,6 +92,7 @@ export function liveDeal(
     tryAgainOn: null,
     timesPushed: null,
     timesReopened: null,
+    renewalOf: null,
     lead: start.lead ?? null,
     stageSince: created,
   };
@@ -118,7 +123,11 @@ export function liveDeal(
       continue;
     }
     const ending = passes ? winning(random) : losing(random, index >= 3 ? 'late' : 'early', until);
-    const unit = book.change('deal', id, moment, { ...ending, closedOn: until });
+    const unit = book.change('deal', id, moment, {
+      ...ending,
+      ...withWinner(book.row('deal', id), ending),
+      closedOn: until,
+    });
     Object.assign(period, { leftAt: moment.at, leftUnit: unit });
     return { ...life, closedOn: until, outcome: passes ? 'won' : 'lost' };
   }
@@ -180,13 +189,20 @@ function winning(random: Random): Changed {
   return { outcome: 'won', wonBecause: comment, wonReasons: reasons };
 }
 
+/** The competitors of a deal, whoever it was lost to among them. */
+function withWinner({ competitors: named }: Row, { lostTo }: Changed): Changed {
+  if (typeof lostTo !== 'string') return {};
+  const known = named === null ? [] : (JSON.parse(String(named)) as string[]);
+  return { competitors: [...new Set([...known, lostTo])].sort() };
+}
+
 function losing(random: Random, when: keyof typeof lossWeights, on: Day): Row {
   const lossReason: string = random.weighted<string>(lossWeights[when]);
   return {
     outcome: 'lost',
     lossReason,
     lossComment: random.chance(0.5) ? (lossComments[lossReason] ?? null) : null,
-    lostTo: lossReason === 'competitor' ? random.pick(competitors) : null,
+    lostTo: lossReason === 'competitor' ? random.pick(competitors)[0] : null,
     tryAgainOn: random.chance(0.2) ? addDays(on, 180) : null,
   };
 }

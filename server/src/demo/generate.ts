@@ -13,6 +13,7 @@ import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
 import { signAnew } from './signatures';
+import { listProducts, nameRenewals, reopenSome } from './sold';
 import { saveViews } from './views';
 import { enterTwice } from './twins';
 import { openWaysIn } from './ways-in';
@@ -65,6 +66,9 @@ export function generateDemo(today: Day, seed = 6): Book {
   joinSecondAccounts(book, today);
   nameWhoDecides(book, new Random(seed + 5));
   writeGuides(book, new Random(seed + 6), String(book.row('team', 1).createdAt).slice(0, 10));
+  listProducts(book, new Random(seed + 7), String(book.row('team', 1).createdAt).slice(0, 10));
+  nameRenewals(book);
+  reopenSome(book, new Random(seed + 8), today);
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

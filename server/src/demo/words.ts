@@ -177,11 +177,11 @@ export const interests = [
   'frost warning',
 ];
 export const competitors = [
-  'Halvorsund Sensors',
-  'Pentrose Metering',
-  'Delmark Hydrographic',
-  'an in-house solution',
-];
+  ['halvorsund', 'Halvorsund Sensors'],
+  ['pentrose', 'Pentrose Metering'],
+  ['delmark', 'Delmark Hydrographic'],
+  ['inHouse', 'Their own workshop'],
+] as const;
 export const winReasons = [
   { comment: 'Local service', reasons: ['service'] },
   { comment: 'Survey convinced the engineers', reasons: ['fit', 'trust'] },

@@ -3,8 +3,11 @@ import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
 import { dealContactHooks } from './deals/deal-contact-hooks';
 import { dealHooks } from './deals/deal-hooks';
+import { dealLineHooks } from './deals/deal-line-hooks';
+import { dealValueHooks } from './deals/deal-value';
 import { guideItemHooks, guideTickHooks } from './deals/guide-hooks';
-import { pipelineHooks, stageHooks } from './deals/stage-hooks';
+import { renewalHooks } from './deals/renewals';
+import { pipelineHooks, pipelineTeamHooks, stageHooks } from './deals/stage-hooks';
 import { fileHooks } from '../kernel/files/file-hooks';
 import { targetHooks } from './forecast/target-hooks';
 import { formHooks } from './forms/form-hooks';
@@ -26,6 +29,7 @@ import { namedByRoles, roleGrantHooks, roleHooks } from './people/role-hooks';
 import { shareHooks } from './people/share-hooks';
 import { teamHooks, teamMemberHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
+import { productHooks } from './products/product-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
 import { quickAddHooks } from './setup/quick-add-hooks';
@@ -50,11 +54,16 @@ export const recordHooks: readonly RecordHooks[] = [
   holidayHooks,
   currencyFormatHooks,
   dealHooks,
+  dealValueHooks,
+  renewalHooks,
+  dealLineHooks,
   dealContactHooks,
   guideItemHooks,
   guideTickHooks,
   stageHooks,
   pipelineHooks,
+  pipelineTeamHooks,
+  productHooks,
   activityHooks,
   noteHooks,
   fileHooks,

@@ -7,3 +7,6 @@ export * from './in-lanes';
 export * from './climb';
 export * from './decision';
 export * from './guide';
+export * from './lines';
+export * from './renewal';
+export * from './pipelines-offered';

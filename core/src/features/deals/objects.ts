@@ -7,6 +7,7 @@ import {
   source,
   tags,
   object,
+  position,
 } from '../../kernel/catalogue/shared-fields';
 
 const isOpen = { field: 'outcome', isChoice: 'open' } as const;
@@ -14,6 +15,25 @@ const isLongerThanUsual = { daysSince: 'stageSince', exceed: 'stage.usualDays' }
 
 /** What winning and losing set; a file can bring in deals that were closed elsewhere. */
 const byClosing = { set: 'feature', imported: true } as const;
+
+/** Amounts that stand beside a deal's value. */
+const besideValue = {
+  type: 'money',
+  currency: 'currency',
+  convertedOn: 'closedOn',
+  min: 0,
+  set: 'feature',
+  seenWith: 'value',
+} as const;
+
+/** An amount of a line: in the currency of its deal, and worth what that was on the day it closed. */
+const inDealCurrency = {
+  type: 'money',
+  currency: 'deal.currency',
+  convertedOn: 'deal.closedOn',
+  min: 0,
+  seenWith: 'value',
+} as const;
 
 export const deal = object({
   label: 'Deal',
@@ -37,6 +57,18 @@ export const deal = object({
       required: true,
       synonyms: ['amount', 'price'],
     },
+    valueFrom: {
+      label: 'Value from',
+      type: 'choice',
+      choices: choices(['typed', 'Typed in'], ['lines', 'Its lines']),
+      preset: 'typed',
+      seenWith: 'value',
+      notImported: true,
+    },
+    /** What was typed in, as long as something else counts. */
+    typedValue: { label: 'Value typed in', ...besideValue, isSilent: true },
+    /** What its lines come to, whether or not that counts; empty without lines. */
+    linesValue: { label: 'Value by lines', ...besideValue, isSilent: true },
     currency: { label: 'Currency', type: 'currency', required: true },
     probability: { label: 'Own probability', type: 'percent', min: 0, max: 100 },
     closeOn: {
@@ -46,7 +78,12 @@ export const deal = object({
       synonyms: ['expected close', 'closing date'],
     },
     source,
-    competitors: { label: 'Competitors', type: 'text' },
+    competitors: {
+      label: 'Competitors',
+      type: 'choices',
+      list: 'competitor',
+      choices: choiceLists.competitor.choices,
+    },
     description,
     tags,
     externalId,
@@ -69,11 +106,12 @@ export const deal = object({
     wonBecause: { label: 'Comment on the win', type: 'text', ...byClosing },
     lossReason: { label: 'Lost because', ...chosenFrom('lossReason'), ...byClosing },
     lossComment: { label: 'Comment on the loss', type: 'longText', maxLength: 2000, ...byClosing },
-    lostTo: { label: 'Lost to', type: 'text', ...byClosing },
+    lostTo: { label: 'Lost to', ...chosenFrom('competitor'), ...byClosing },
     tryAgainOn: { label: 'Try again on', type: 'date', set: 'feature' },
     /** How often an open deal's close date was put off. */
     timesPushed: { label: 'Times pushed', type: 'number', min: 0, set: 'feature', isSilent: true },
     timesReopened: { label: 'Times reopened', type: 'number', min: 0, set: 'feature', isSilent: true },
+    renewalOf: { label: 'Renewal of', type: 'link', to: 'deal', set: 'feature' },
     lead: { label: 'From lead', type: 'link', to: 'lead', set: 'feature' },
     stageSince: { label: 'In stage since', type: 'dateTime', required: true, set: 'feature', isSilent: true },
     weighted: {
@@ -142,6 +180,34 @@ export const dealContact = object({
   },
 });
 
+/** A part of what a deal is worth: a product, or something described in words, so many times at a price. */
+export const dealLine = object({
+  label: 'Line',
+  plural: 'Lines',
+  path: 'deal-lines',
+  category: 'work',
+  ownedBy: { link: 'deal', as: 'lines' },
+  nameField: 'name',
+  fields: {
+    deal: { label: 'Deal', type: 'link', to: 'deal', required: true, set: 'feature' },
+    position,
+    product: { label: 'Product', type: 'link', to: 'product' },
+    /** That of its product, where nothing else is said. */
+    name: { label: 'What', type: 'text' },
+    quantity: {
+      label: 'Quantity',
+      type: 'number',
+      required: true,
+      fraction: true,
+      digits: 3,
+      min: 0.001,
+      max: 1_000_000_000,
+    },
+    unitPrice: { label: 'Unit price', ...inDealCurrency, required: true },
+    sum: { label: 'Sum', ...inDealCurrency, set: 'feature' },
+  },
+});
+
 export const pipeline = object({
   label: 'Pipeline',
   plural: 'Pipelines',
@@ -152,7 +218,25 @@ export const pipeline = object({
   fields: {
     name: { label: 'Name', type: 'text', required: true },
     position: { label: 'Order', type: 'number', required: true, min: 0 },
+    /** Where deals won in it are renewed, and how many months after they were won. */
+    renewsIn: { label: 'Renewed in', type: 'link', to: 'pipeline' },
+    renewsAfter: { label: 'Renewed after months', type: 'number', min: 1, max: 120 },
     retired: { label: 'Retired', type: 'yesNo' },
+  },
+});
+
+/** A team that works with a pipeline. One without any is everybody's. */
+export const pipelineTeam = object({
+  label: 'Team of a pipeline',
+  plural: 'Teams of a pipeline',
+  path: 'pipeline-teams',
+  category: 'setup',
+  setUpBy: 'setUpPipelines',
+  nameField: 'pipeline',
+  fields: {
+    pipeline: { label: 'Pipeline', type: 'link', to: 'pipeline', required: true, set: 'once' },
+    team: { label: 'Team', type: 'link', to: 'team', required: true, set: 'once' },
+    proposed: { label: 'Proposed first', type: 'yesNo' },
   },
 });
 

@@ -105,7 +105,7 @@ describe('carrying fields over', () => {
 
   it('follows what the organisation says, and leaves out fields that are gone', () => {
     const said = [
-      { field: 'campaign', contact: null, account: null, deal: 'competitors' },
+      { field: 'campaign', contact: null, account: null, deal: 'externalId' },
       { field: 'city', contact: 'x_gone', account: null, deal: null },
       { field: 'role', contact: 'description', account: null, deal: null },
     ];
@@ -117,7 +117,7 @@ describe('carrying fields over', () => {
       '2026-11-19',
       'GBP',
     );
-    expect(deal.competitors).toBe('Spring');
+    expect(deal.externalId).toBe('Spring');
     expect(contact.description).toBe('Harbour master');
     expect(contact).not.toHaveProperty('city');
   });

@@ -130,6 +130,22 @@ export const choiceLists = {
       ['noContact', 'Contact lost'],
     ),
   },
+  competitor: {
+    label: 'Competitors',
+    use: 'Who else offers to the same customers, and to whom deals are lost',
+    choices: [] as readonly Choice[],
+  },
+  productFamily: {
+    label: 'Product families',
+    use: 'What kinds of products there are',
+    choices: choices(
+      ['station', 'Stations'],
+      ['sensor', 'Sensors'],
+      ['logger', 'Loggers and telemetry'],
+      ['service', 'Services'],
+      ['data', 'Data service'],
+    ),
+  },
   decisionRole: {
     label: 'Roles in a decision',
     use: 'What part somebody has in whether a deal is won',

@@ -67,14 +67,16 @@ export interface Field {
   readonly choices?: readonly Choice[];
   /** The organisation's list that the choices come from. */
   readonly list?: string;
-  /** The sibling field that holds the currency of a money field. */
+  /** The field that holds the currency of a money field: a sibling, or one behind a sibling link. */
   readonly currency?: string;
-  /** For a money field: the sibling date at whose rate it is converted; today's rate while that is empty. */
+  /** For a money field: the date, found the same way, at whose rate it is converted; today's rate while that is empty. */
   readonly convertedOn?: string;
   /** Longest text, in characters; 200 when left out, 20,000 for long text. */
   readonly maxLength?: number;
   /** For a number: it need not be whole. */
   readonly fraction?: true;
+  /** For such a number: the digits behind the point that are kept. More are refused, not rounded. */
+  readonly digits?: number;
   readonly min?: number;
   readonly max?: number;
   /** Other headings under which this field turns up in files. */
@@ -89,6 +91,10 @@ export interface Field {
   readonly isSilent?: true;
   /** Says what belongs in it, where it is filled in. */
   readonly help?: string;
+  /**
+   * The field together with which it is hidden and locked: a sibling, or for a part of another record one of its owner.
+   */
+  readonly seenWith?: string;
   /** What a new record begins with where nothing is said. */
   readonly preset?: string | number | boolean | readonly string[];
   /** The heading it stands under on the sheet. */

@@ -270,6 +270,12 @@ export const partsOf = onceOf((owner): readonly OwnedParts[] =>
   }),
 );
 
+/** What of a part follows from where it stands: whose it is, and at which place. Nothing of other records. */
+export const givenByOwner = onceOf((object): readonly string[] => {
+  const { ownedBy } = objectType(object);
+  return ownedBy ? [ownedBy.link, 'position'] : [];
+});
+
 /** The built-in field keys that have a column of their own, in catalogue order. */
 export const storedFields = onceOf((object): readonly [string, Field][] =>
   Object.entries<Field>(objectType(object).fields).filter(([, field]) => field.set !== 'computed'),

@@ -1,12 +1,22 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
-import { deal, dealContact, pipeline, stage, guideItem, guideTick } from '../../features/deals/objects';
+import {
+  deal,
+  dealContact,
+  dealLine,
+  pipeline,
+  pipelineTeam,
+  stage,
+  guideItem,
+  guideTick,
+} from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { lead, carryOver, scoreRule } from '../../features/leads/objects';
 import { mail, contactSuggestion, captureAddress } from '../../features/mail/objects';
 import { contact, account, membership } from '../../features/people/objects';
+import { product } from '../../features/products/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
@@ -37,13 +47,16 @@ const described = {
   contactSuggestion,
   membership,
   dealContact,
+  dealLine,
   guideItem,
   guideTick,
   note,
   mail,
   share,
   pipeline,
+  pipelineTeam,
   stage,
+  product,
   team,
   teamMember,
   person,

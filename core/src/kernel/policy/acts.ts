@@ -4,6 +4,7 @@ import { forecastActs } from '../../features/forecast/acts';
 import { formActs } from '../../features/forms/acts';
 import { leadActs } from '../../features/leads/acts';
 import { matchingActs } from '../../features/matching/acts';
+import { productActs } from '../../features/products/acts';
 import { safeKeepingActs } from '../../features/safe-keeping/acts';
 import { setupActs } from '../../features/setup/acts';
 import { organisationActs } from '../organisation/acts';
@@ -18,6 +19,7 @@ const described = {
   ...assignmentActs,
   ...organisationActs,
   ...setupActs,
+  ...productActs,
   ...formActs,
   ...safeKeepingActs,
 } as const;

@@ -66,6 +66,7 @@ describe('reach', () => {
         'file',
         'membership',
         'dealContact',
+        'dealLine',
         'guideTick',
         'share',
         'contactSuggestion',

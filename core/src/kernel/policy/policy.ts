@@ -146,8 +146,8 @@ function makePolicy(actor: Actor): Policy {
       owner === personId ||
       (policy.reach('view') !== 'own' &&
         (sharing === 'everyone' || (sharing === 'team' && team !== null && teams.includes(team)))),
-    hidden: (object) => fieldsWhere(object, 'see', ['nothing']),
-    locked: (object) => fieldsWhere(object, 'edit', ['nothing', 'see']),
+    hidden: (object) => withThose(object, 'see', ['nothing']),
+    locked: (object) => withThose(object, 'edit', ['nothing', 'see']),
   };
 
   function scopeOf(object: ObjectKey, operation: Operation): Scope {
@@ -162,6 +162,21 @@ function makePolicy(actor: Actor): Policy {
     if (operationsOn(object).length === 0) return 'all';
     const own = eitherOf(policy.clauses(object, operation).map(({ scope }) => scope));
     return operation === 'see' ? own : bothOf(policy.scope(object), own);
+  }
+
+  /** The fields of an object that rules keep back, and those that are seen together with one of them or of the owner. */
+  function withThose(
+    object: ObjectKey,
+    operation: 'see' | 'edit',
+    may: readonly string[],
+  ): ReadonlySet<string> {
+    const { ownedBy, fields } = objectType(object);
+    const ruled = fieldsWhere((ownedBy ? fields[ownedBy.link].to : object) as ObjectKey, operation, may);
+    if (ruled.size === 0) return ruled;
+    const along = Object.entries(fields).flatMap(([key, { seenWith }]) =>
+      seenWith !== undefined && ruled.has(seenWith) ? [key] : [],
+    );
+    return new Set([...(ownedBy ? [] : ruled), ...along]);
   }
 
   /** Fields of which no role that lets the person see, or edit, the object permits more. */

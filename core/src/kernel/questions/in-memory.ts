@@ -87,7 +87,9 @@ class MemoryReader {
     if (currency === undefined) return Number(value);
     if (currency === null) return null;
     const holder = this.holderOf(object, record, path);
-    const day = (holder?.field.convertedOn && holder.record[holder.field.convertedOn]) || this.context.today;
+    const convertedOn = holder?.field.convertedOn;
+    const day =
+      (convertedOn && this.valueAt(holder.object, holder.record, convertedOn)) || this.context.today;
     const rate = rateOn(this.around.rates, this.context.reportingCurrency, currency, String(day));
     return rate === undefined ? null : convert(this.exactly(holder, Number(value)), rate);
   }
@@ -104,7 +106,7 @@ class MemoryReader {
   currencyAt(object: ObjectKey, record: AnyRecord, path: string): string | null | undefined {
     const holder = this.holderOf(object, record, path);
     if (holder?.field.type !== 'money' || !holder.field.currency) return undefined;
-    const currency = holder.record[holder.field.currency];
+    const currency = this.valueAt(holder.object, holder.record, holder.field.currency);
     return isEmptyValue(currency) ? null : String(currency);
   }
 

@@ -1,3 +1,4 @@
+import Big from 'big.js';
 import Joi from 'joi';
 import { maxLengthOf, offered, type Choice, type Field, type FieldType, type FieldValue } from '../catalogue';
 import { isCurrency } from '../../platform/money';
@@ -107,6 +108,20 @@ const tag = Joi.string()
   .custom((text: string, helpers) => normaliseText(text) ?? helpers.error('string.empty'))
   .messages({ 'string.max': 'A tag is at most {#limit} characters long', 'string.empty': 'A tag is empty' });
 
+/** One of these choices; of none, nothing is. */
+const oneOf = (takes: readonly Choice[]) =>
+  takes.length > 0
+    ? Joi.string().valid(...takes.map(({ key }) => key))
+    : Joi.string().custom((_value, helpers) => helpers.error('any.only'));
+
+/** Lets a number through that has no more digits behind the point than are kept. */
+const withDigits =
+  (most: number): Joi.CustomValidator<number> =>
+  (value, helpers) =>
+    new Big(value).round(most).eq(value)
+      ? value
+      : helpers.message({ custom: `{#label} takes at most ${most} digits behind the point` });
+
 function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Schema {
   const { type } = field;
   if (isRewritten(type)) return rewritten(field, locale, rewritings[type]);
@@ -116,13 +131,9 @@ function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Sche
     case 'dateTime':
       return Joi.string().isoDate();
     case 'choice':
-      return Joi.string().valid(...takes.map(({ key }) => key));
+      return oneOf(takes);
     case 'choices':
-      return members(
-        Joi.string()
-          .valid(...takes.map(({ key }) => key))
-          .label(field.label),
-      );
+      return members(oneOf(takes).label(field.label));
     case 'tags':
       return members(tag.label(field.label));
     case 'lists':
@@ -137,6 +148,7 @@ function typed(field: Field, locale: Locale, takes: readonly Choice[]): Joi.Sche
       const number = (field.fraction ? Joi.number() : Joi.number().integer())
         .min(field.min ?? -LARGEST)
         .max(field.max ?? LARGEST);
+      if (field.digits !== undefined) return number.custom(withDigits(field.digits));
       return field.type === 'money'
         ? number.messages({ 'number.integer': '{#label} must be whole minor units' })
         : number;

@@ -3,6 +3,7 @@ import {
   blankValues,
   fieldOf,
   fieldsOf,
+  givenByOwner,
   type Catalogue,
   type Field,
   type FieldValue,
@@ -55,7 +56,8 @@ export function recordSchema(check: RecordCheck): Joi.ObjectSchema {
     const keys: Record<string, Joi.Schema> = {};
     for (const [key, field] of settableFields(check)) {
       const rule = fieldSchema(field, locale, takesRetired);
-      const isGiven = field.preset !== undefined || field.joinedFrom !== undefined;
+      const isGiven =
+        field.preset !== undefined || field.joinedFrom !== undefined || givenByOwner(object).includes(key);
       const isAsked = purpose === 'create' && field.required && !isGiven;
       keys[key] = isAsked ? rule.required() : rule;
     }

@@ -30,10 +30,18 @@ export async function closeDeal(
   // What was said when it ended before stands until it ends again.
   const said = [...saidOf.won, ...saidOf.lost].map((key) => [key, null] as const);
   const ending: Values = { ...Object.fromEntries(said), ...closing };
+  // A final value other than what the lines come to was said by hand.
+  if (typeof closing.value === 'number' && closing.value !== deal.value) ending.valueFrom = 'typed';
+  // Whoever it was lost to was in it.
+  if (closing.lostTo) ending.competitors = withCompetitor(deal, String(closing.lostTo));
   const closed = await unit.change('deal', deal.id, ending, { version, setter: 'feature' });
   if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed), 'hand', ['owner', 'deal']);
   return closed;
 }
+
+/** The competitors of a deal with one more, in the order in which they are kept. */
+const withCompetitor = ({ competitors }: AnyRecord, one: string) =>
+  [...new Set([...((competitors as string[] | null) ?? []), one])].sort();
 
 /** A deal ends on a day between the one it began on and today; trying again lies ahead. */
 async function checkDays(unit: Unit, deal: AnyRecord, { closedOn, tryAgainOn }: Closing): Promise<void> {

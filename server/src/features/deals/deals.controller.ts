@@ -22,6 +22,7 @@ import { type Values } from '../../kernel/records/record-hooks';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { closeDeal } from './closing';
+import { renewDeal } from './renewals';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
 const closedOn = validText(isDay, 'Closed on is not a date (YYYY-MM-DD)').label('Closed on');
@@ -52,7 +53,7 @@ const losing = Joi.object<{
     .label('Reason')
     .messages({ 'any.required': 'Reason is missing' }),
   lossComment: Joi.string().max(2000).allow('', null).label('Comment'),
-  lostTo: Joi.string().max(200).allow('', null).label('Lost to'),
+  lostTo: Joi.string().max(60).allow('', null).label('Lost to'),
   tryAgainOn: Joi.string().max(10).allow('', null).label('Try again on'),
 });
 
@@ -150,6 +151,13 @@ export class DealsController {
       const reopened = { outcome: 'open', closedOn: null, stageSince: unit.at, timesReopened };
       return unit.change('deal', deal.id, reopened, { version, setter: 'feature' });
     });
+  }
+
+  /** Makes the renewal of a won deal, once: same account, contacts and lines, due as its pipeline says. */
+  @Post('renew')
+  @HttpCode(200)
+  async renew(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) => renewDeal(unit, await unit.find('deal', id)));
   }
 
   private async close(

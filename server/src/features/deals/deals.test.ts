@@ -97,7 +97,8 @@ describe('winning and losing', () => {
 
   it('loses only for a reason of the fixed list', async () => {
     const deal = await newDeal();
-    for (const body of [{}, { lossReason: 'bad luck' }, { lossComment: 'just a comment' }]) {
+    const inWords = { lossReason: 'price', lostTo: 'Whoever it was' };
+    for (const body of [{}, { lossReason: 'bad luck' }, { lossComment: 'just a comment' }, inWords]) {
       await rep.against(1, 'post', `/deals/${deal.id}/lose`, body).expect(422);
     }
     expect(await read(deal.id)).toMatchObject({ outcome: 'open', version: 1 });
@@ -106,14 +107,15 @@ describe('winning and losing', () => {
       .against(1, 'post', `/deals/${deal.id}/lose`, {
         lossReason: key,
         lossComment: 'A tenth above',
-        lostTo: 'Pentrose',
+        lostTo: 'pentrose',
         tryAgainOn: '2027-05-03',
       })
       .expect(200);
     expect((body as Written<AnyRecord>).value).toMatchObject({
       outcome: 'lost',
       lossReason: key,
-      lostTo: 'Pentrose',
+      lostTo: 'pentrose',
+      competitors: ['pentrose'],
       closedOn: TODAY,
     });
     const { rows } = await rep.records(ask('activity', { field: 'deal', is: 'anyOf', value: [deal.id] }));

@@ -75,6 +75,13 @@ export const pipelineHooks: RecordHooks = {
       ({ id }) => id !== before?.id,
     );
     refuseTwice(others, next, 'there is a pipeline');
+    const renewed = { ...before, ...next };
+    if (Boolean(renewed.renewsIn) !== Boolean(renewed.renewsAfter))
+      throw invalidInput([
+        renewed.renewsIn
+          ? { field: 'renewsAfter', message: 'Renewed after months: say after how many' }
+          : { field: 'renewsIn', message: 'Renewed in: say in which pipeline' },
+      ]);
     if (!before && unit.through !== 'setup')
       next.position = Math.max(-1, ...others.map(({ position }) => position)) + 1;
     if (!before || next.retired !== true || before.retired === true) return;
@@ -83,5 +90,21 @@ export const pipelineHooks: RecordHooks = {
     const open = await openDeals(unit.manager, { pipeline: before.id });
     if (open > 0)
       throw new Problem('conflict', `${howMany('deal', open)} still open in it. Close or move them first.`);
+  },
+};
+
+/** What naming a team of a pipeline means: once, and one pipeline at most is proposed to a team. */
+export const pipelineTeamHooks: RecordHooks = {
+  object: 'pipelineTeam',
+  async beforeWrite(unit, next, before) {
+    if (unit.undoes !== undefined) return;
+    const link = { ...before, ...next };
+    const own = await unit.manager.findBy<AnyRecord>('pipelineTeam', { team: Number(link.team), ...onFile });
+    const others = own.filter(({ id }) => id !== before?.id);
+    if (!before && others.some(({ pipeline }) => pipeline === next.pipeline))
+      throw new Problem('conflict', 'The team works with this pipeline already.');
+    if (next.proposed !== true) return;
+    for (const other of others.filter(({ proposed }) => proposed === true))
+      await unit.change('pipelineTeam', other.id, { proposed: false });
   },
 };

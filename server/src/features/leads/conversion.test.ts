@@ -267,18 +267,18 @@ describe('where the fields of a lead go', () => {
   it('is what operations say, checked, and not for others to say', async () => {
     const operations = await Caller.signIn(server, 'bram.tideswell');
     const say = (body: object) => operations.call('post', '/carry-overs', body);
-    await rep.call('post', '/carry-overs', { field: 'campaign', deal: 'competitors' }).expect(403);
+    await rep.call('post', '/carry-overs', { field: 'campaign', deal: 'externalId' }).expect(403);
     await say({ field: 'shoe' }).expect(422);
     await say({ field: 'campaign', deal: 'value' }).expect(422);
     await say({ field: 'campaign', deal: 'gone' }).expect(422);
-    await say({ field: 'campaign', contact: null, account: null, deal: 'competitors' }).expect(201);
+    await say({ field: 'campaign', contact: null, account: null, deal: 'externalId' }).expect(201);
     await say({ field: 'campaign' }).expect(409);
     const lead = await newLead({
       name: 'Jory Nance',
       email: 'jory@oxmarrow.example',
       campaign: 'Spring tide',
     });
-    expect((await preview(lead.id)).proposal.deal).toMatchObject({ competitors: 'Spring tide' });
+    expect((await preview(lead.id)).proposal.deal).toMatchObject({ externalId: 'Spring tide' });
   });
 });
 

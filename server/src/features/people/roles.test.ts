@@ -249,7 +249,7 @@ describe('roles', () => {
     // What the other role does not let them do stays with the first.
     const foreign = (await rep.records(ask('deal', { field: 'owner', is: 'noneOf', value: [rep.id] })))
       .rows[0];
-    await rep.against(foreign.version, 'patch', `/deals/${foreign.id}`, { competitors: 'x' }).expect(403);
+    await rep.against(foreign.version, 'patch', `/deals/${foreign.id}`, { externalId: 'x' }).expect(403);
     await operations.call('post', '/role-grants', { role: 'finance', person: rep.id }).expect(422);
     await undo(given.body);
     expect((await rep.records(ask('deal'), 1)).total).toBe(before);
@@ -375,7 +375,7 @@ describe('a field that only some see', () => {
       'weighted',
     );
     const written = await rep
-      .against(record.version, 'patch', `/deals/${deal.id}`, { competitors: 'Nordkai' })
+      .against(record.version, 'patch', `/deals/${deal.id}`, { externalId: 'Nordkai' })
       .expect(200);
     expect(Object.keys(valueOf(written))).not.toContain('probability');
     expect(Object.keys(valueOf(written))).not.toContain('weighted');
@@ -383,7 +383,7 @@ describe('a field that only some see', () => {
     await rep.against(version, 'patch', `/deals/${deal.id}`, { probability: 10 }).expect(422);
     await rep.against(version, 'patch', `/deals/${deal.id}`, { closeOn: '2027-01-01' }).expect(422);
     const stale = await rep
-      .against(version - 1, 'patch', `/deals/${deal.id}`, { competitors: 'y' })
+      .against(version - 1, 'patch', `/deals/${deal.id}`, { externalId: 'y' })
       .expect(409);
     expect(Object.keys((stale.body as ProblemBody).current ?? {})).not.toContain('probability');
     const { body: session } = await rep.call('get', '/session').expect(200);

@@ -24,7 +24,7 @@ describe('somebody who is away', () => {
     await tamsin.call('patch', '/preferences', { awayFrom: '2026-11-19' }).expect(200);
     expect(await deals(lars)).toBe(mine + theirs);
     const deal = (await tamsin.records(ask('deal'), 1)).rows[0];
-    await lars.against(deal.version, 'patch', `/deals/${deal.id}`, { competitors: 'Nordkai' }).expect(200);
+    await lars.against(deal.version, 'patch', `/deals/${deal.id}`, { externalId: 'Nordkai' }).expect(200);
     await operations
       .call('post', '/leads', { name: 'While away', status: 'untouched', owner: tamsin.id })
       .expect(201);

@@ -75,11 +75,11 @@ describe('a consumer of the change log', () => {
   });
 
   it('is given each change it asks for once, in order, and no other', async () => {
-    await change({ competitors: 'Rival 1', description: 'Moved' });
+    await change({ externalId: 'Rival 1', description: 'Moved' });
     await rep.call('post', '/leads', { name: 'Unrelated', status: 'untouched', owner: rep.id }).expect(201);
-    await change({ competitors: 'Rival 2' });
+    await change({ externalId: 'Rival 2' });
     const own = `deal ${deal.id}`;
-    expect(await caughtUp()).toEqual([`${own} competitors`, `${own} description`, `${own} competitors`]);
+    expect(await caughtUp()).toEqual([`${own} externalId`, `${own} description`, `${own} externalId`]);
     expect(await caughtUp()).toEqual([]);
   });
 
@@ -89,8 +89,8 @@ describe('a consumer of the change log', () => {
     await queue().done();
     expect(given.splice(0)).toEqual([[`deal ${deal.id} description`]]);
     // What is written next wakes it as well as the clock does.
-    await change({ competitors: 'Rival 3' });
-    expect(await caughtUp()).toEqual([`deal ${deal.id} description`, `deal ${deal.id} competitors`]);
+    await change({ externalId: 'Rival 3' });
+    expect(await caughtUp()).toEqual([`deal ${deal.id} description`, `deal ${deal.id} externalId`]);
   });
 
   it('goes on after a stop with what was written while nobody was there to react', async () => {
@@ -110,11 +110,11 @@ describe('a consumer of the change log', () => {
     let release: () => void = () => undefined;
     hold = new Promise((resolve) => (release = resolve));
     await change({ description: 'Slowly' });
-    await change({ competitors: 'Rival 4' });
-    await change({ competitors: 'Rival 5' });
+    await change({ externalId: 'Rival 4' });
+    await change({ externalId: 'Rival 5' });
     release();
     hold = Promise.resolve();
     const own = `deal ${deal.id}`;
-    expect(await caughtUp()).toEqual([`${own} description`, `${own} competitors`, `${own} competitors`]);
+    expect(await caughtUp()).toEqual([`${own} description`, `${own} externalId`, `${own} externalId`]);
   });
 });

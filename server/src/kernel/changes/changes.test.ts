@@ -91,7 +91,11 @@ describe('the change log as a question', () => {
   });
 
   it('says in which currency a deal was changed, and what one unit wrote', async () => {
-    const foreign = ask('deal', { field: 'currency', is: 'anyOf', value: ['EUR', 'SEK'] });
+    const foreign = ask(
+      'deal',
+      { field: 'currency', is: 'anyOf', value: ['EUR', 'SEK'] },
+      { field: 'valueFrom', is: 'anyOf', value: ['typed'] },
+    );
     const [deal] = (await manager.records(foreign, 1)).rows;
     const { body } = await manager
       .against(deal.version, 'patch', `/deals/${deal.id}`, { value: Number(deal.value) + 100 })

@@ -117,6 +117,7 @@ describe('the gate', () => {
       'membership',
       'dealContact',
       'guideTick',
+      'dealLine',
       'share',
       'contactSuggestion',
       'loggedChange',

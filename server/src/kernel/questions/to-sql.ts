@@ -61,6 +61,8 @@ function asksBehindLinks(condition: Condition): boolean {
 interface Expression {
   sql: string;
   field: Field;
+  /** The object that has the field. */
+  object: ObjectKey;
   alias: string;
   /** Of an amount that is rounded: what it was before, as a whole number over a divisor. */
   exactly?: { amount: string; divisor: number };
@@ -255,17 +257,22 @@ class Scope {
     const { object: holder, key, field } = steps[steps.length - 1];
     const canBeEmpty =
       steps.length > 1 || !(field.required ?? ['id', 'createdAt', 'updatedAt'].includes(key));
-    if (field.type === 'lists') return { sql: this.listsOf(holder, alias), field, alias, canBeEmpty };
-    if (isCustomKey(key))
-      return { sql: dialect.jsonValue(q(alias, 'custom'), key), field, alias, canBeEmpty: true };
+    const at = { field, object: holder, alias };
+    if (field.type === 'lists') return { ...at, sql: this.listsOf(holder, alias), canBeEmpty };
+    if (isCustomKey(key)) return { ...at, sql: dialect.jsonValue(q(alias, 'custom'), key), canBeEmpty: true };
     const { formula } = field;
-    if (!formula) return { sql: q(alias, key), field, alias, canBeEmpty };
+    if (!formula) return { ...at, sql: q(alias, key), canBeEmpty };
     const scope = this.formulaScope(holder, alias);
     const sql = formulaSql(formula, scope, q(alias, 'id'));
     // What is computed as yes or no is always one of them.
-    if (field.type === 'yesNo' && steps.length === 1) return { sql, field, alias, canBeEmpty: false };
+    if (field.type === 'yesNo' && steps.length === 1) return { ...at, sql, canBeEmpty: false };
     const exactly = 'percent' in formula ? { exactly: exactPercentSql(formula, scope) } : {};
-    return { sql, field, alias, canBeEmpty, ...exactly };
+    return { ...at, sql, canBeEmpty, ...exactly };
+  }
+
+  /** A field beside one that was reached, or behind a link beside it: an amount's currency, its day. */
+  private beside({ object, alias }: Expression, path: string): string {
+    return this.expression(path, object, alias).sql;
   }
 
   /** The lists a record is on, of those shared with the person asking, as a query to look into. */
@@ -398,12 +405,15 @@ class Scope {
   }
 
   /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
-  inReportingCurrency({ sql, field, alias, exactly }: Expression): string {
+  inReportingCurrency(expression: Expression): string {
+    const { sql, field, exactly } = expression;
     if (field.type !== 'money' || !field.currency) return sql;
     const { context, rates } = this.shared;
     const { amount, divisor } = exactly ?? { amount: sql, divisor: 1 };
     const today = this.bind(context.today);
-    const day = field.convertedOn ? `COALESCE(${q(alias, field.convertedOn)}, ${today})` : today;
+    const day = field.convertedOn
+      ? `COALESCE(${this.beside(expression, field.convertedOn)}, ${today})`
+      : today;
     const known = [...new Set(rates.map(({ currency }) => currency))];
     const others = known.map((currency) => {
       const dated = rates.filter((rate) => rate.currency === currency);
@@ -425,7 +435,7 @@ class Scope {
       return `WHEN ${this.bind(currency)} THEN ${converted}`;
     });
     const reporting = `WHEN ${this.bind(context.reportingCurrency)} THEN ${sql}`;
-    return `CASE ${q(alias, field.currency)} ${[reporting, ...others].join(' ')} END`;
+    return `CASE ${this.beside(expression, field.currency)} ${[reporting, ...others].join(' ')} END`;
   }
 
   /**
@@ -464,30 +474,32 @@ class Scope {
       least: `MIN(${value})`,
       most: `MAX(${value})`,
     }[as];
-    const { field, alias } = expression;
+    const { field } = expression;
     if (money !== 'own' || !field.currency) return figure;
     if (as === 'share') return figure;
-    const currencies = `COUNT(DISTINCT CASE WHEN ${value} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END)`;
+    const currencies = `COUNT(DISTINCT CASE WHEN ${value} IS NOT NULL THEN COALESCE(${this.beside(expression, field.currency)}, '') END)`;
     return `CASE WHEN ${currencies} <= 1 THEN ${figure} END`;
   }
 
   /** The least and the greatest currency that a figure of amounts as they stand meets. */
   currenciesOf({ of, money }: Measure): [least: string, greatest: string] | undefined {
     if (of === undefined || money !== 'own') return undefined;
-    const { sql, field, alias } = this.expression(of);
+    const expression = this.expression(of);
+    const { sql, field } = expression;
     if (!field.currency) return undefined;
-    const currency = `CASE WHEN ${sql} IS NOT NULL THEN COALESCE(${q(alias, field.currency)}, '') END`;
+    const currency = `CASE WHEN ${sql} IS NOT NULL THEN COALESCE(${this.beside(expression, field.currency)}, '') END`;
     return [`MIN(${currency})`, `MAX(${currency})`];
   }
 
   /** How many amounts of a figure have no rate to the reporting currency; undefined where none is needed. */
   unratedOf({ of, money }: Measure): string | undefined {
     if (of === undefined || money === 'own') return undefined;
-    const { sql, field, alias } = this.expression(of);
+    const expression = this.expression(of);
+    const { sql, field } = expression;
     if (field.type !== 'money' || !field.currency) return undefined;
     const { context, rates } = this.shared;
     const known = [context.reportingCurrency, ...new Set(rates.map(({ currency }) => currency))];
-    return `SUM(CASE WHEN ${sql} IS NOT NULL AND COALESCE(${q(alias, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
+    return `SUM(CASE WHEN ${sql} IS NOT NULL AND COALESCE(${this.beside(expression, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
   }
 
   /** Adds a condition to those the records must meet. */

@@ -35,14 +35,16 @@ interface List {
 
 /** Values of a record, and the lists of parts that came with them. */
 export function apart(object: ObjectKey, values: unknown): { own: unknown; lists: [OwnedParts, unknown][] } {
-  const kinds = partsOf(object);
-  if (kinds.length === 0 || typeof values !== 'object' || values === null) return { own: values, lists: [] };
-  const own: Record<string, unknown> = { ...values };
-  const lists = kinds.flatMap((kind): [OwnedParts, unknown][] => {
-    if (!Object.hasOwn(own, kind.as)) return [];
+  const isThere = ({ as }: OwnedParts) =>
+    typeof values === 'object' && values !== null && Object.hasOwn(values, as);
+  const kinds = partsOf(object).filter(isThere);
+  // Values that were checked already stay what they are.
+  if (kinds.length === 0) return { own: values, lists: [] };
+  const own: Record<string, unknown> = { ...(values as Record<string, unknown>) };
+  const lists = kinds.map((kind): [OwnedParts, unknown] => {
     const list = own[kind.as];
     delete own[kind.as];
-    return [[kind, list]];
+    return [kind, list];
   });
   return { own, lists };
 }

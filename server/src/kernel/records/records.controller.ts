@@ -1,10 +1,13 @@
 import { Body, Controller, Delete, Get, HttpCode, Patch, Post, Query, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import {
+  asSeen,
   partsOf,
+  policyOf,
   type Actor,
   type AnyRecord,
   type ObjectKey,
+  type OwnedParts,
   type RecordAnswer,
   type ListPage,
   type ListedRecord,
@@ -78,8 +81,7 @@ export class RecordsController {
     const record = await this.found(actor, object, id);
     response.setHeader('ETag', `"${record.version}"`);
     const kinds = partsOf(object);
-    const lists = await Promise.all(kinds.map((kind) => this.gate.partsOn(kind, record.id)));
-    const parts = Object.fromEntries(kinds.map(({ as }, index) => [as, lists[index]]));
+    const parts = await this.partsSeen(actor, kinds, record.id);
     return {
       record,
       names: await this.gate.namesIn(actor, object, [record]),
@@ -123,6 +125,16 @@ export class RecordsController {
   ): Promise<Pick<Written<unknown>, 'unit' | 'label'>> {
     const { unit, label } = await this.door.write(writing, (work) => work.remove(object, id, version));
     return { unit, label };
+  }
+
+  /** The parts of a record, each without the fields that somebody does not see. */
+  private async partsSeen(actor: Actor, kinds: readonly OwnedParts[], owner: number) {
+    const catalogue = await this.organisation.catalogue();
+    const lists = kinds.map(async (kind) => {
+      const parts = await this.gate.partsOn(kind, owner);
+      return [kind.as, parts.map((part) => asSeen(policyOf(actor), catalogue, kind.object, part))] as const;
+    });
+    return Object.fromEntries(await Promise.all(lists));
   }
 
   /** A record by its id, or by that of one that was merged into it. */

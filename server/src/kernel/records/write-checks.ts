@@ -2,6 +2,7 @@ import { IsNull, type EntityManager } from 'typeorm';
 import {
   asSeen,
   blankValues,
+  givenByOwner,
   holdsByOwner,
   howMany,
   isObjectKey,
@@ -155,8 +156,7 @@ export class WriteChecks {
 
   /** What is required and nobody can set by hand must have been filled in by its feature. */
   whole(object: ObjectKey, values: Values): void {
-    // Whose part it is, and at which place, follows from where it stands.
-    const given = [objectType(object).ownedBy?.link, objectType(object).ownedBy && 'position'];
+    const given = givenByOwner(object);
     const missing = requiredFields(object).filter(
       ([key]) => (values[key] ?? null) === null && !given.includes(key),
     );

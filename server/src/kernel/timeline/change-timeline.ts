@@ -1,5 +1,13 @@
 import { Injectable } from '@nestjs/common';
-import { builtIn, fieldOf, fieldsOf, objectKeys, type LoggedChange, type TimelineEntry } from '@zawn/core';
+import {
+  builtIn,
+  fieldOf,
+  fieldsOf,
+  objectKeys,
+  policyOf,
+  type LoggedChange,
+  type TimelineEntry,
+} from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { InTimeline, type Subjects, type TimelineRequest, type TimelineSource } from './timeline-source';
 
@@ -23,7 +31,7 @@ export class ChangeTimeline implements TimelineSource {
 
   constructor(private readonly database: Database) {}
 
-  async entries({ subjects, before, text, limit }: TimelineRequest): Promise<TimelineEntry[]> {
+  async entries({ actor, subjects, before, text, limit }: TimelineRequest): Promise<TimelineEntry[]> {
     if (text) return [];
     const [
       {
@@ -43,8 +51,14 @@ export class ChangeTimeline implements TimelineSource {
     const parts: string[] = [];
     for (const [index, { object, ids }] of subjects.entries()) {
       if (ids.length === 0) continue;
-      parts.push(`(c.object = :object${index} AND c.record IN (:...ids${index}))`);
-      query.setParameter(`object${index}`, object).setParameter(`ids${index}`, ids);
+      const hidden = [...policyOf(actor).hidden(object)];
+      // What somebody does not see of a record now, they are not told about as it was.
+      const isSeen = hidden.length > 0 ? ` AND (c.field IS NULL OR c.field NOT IN (:...hidden${index}))` : '';
+      parts.push(`(c.object = :object${index} AND c.record IN (:...ids${index})${isSeen})`);
+      query
+        .setParameter(`object${index}`, object)
+        .setParameter(`ids${index}`, ids)
+        .setParameter(`hidden${index}`, hidden);
     }
     query.andWhere(`(${parts.join(' OR ')})`);
     const rows = await query.getRawMany<LoggedChange>();

@@ -44,6 +44,7 @@ function columnOf(field: Field): EntitySchemaColumnOptions {
     case 'money':
       return { type: 'bigint', nullable: !field.required };
     case 'number':
+      return { type: field.fraction ? 'double' : 'integer', nullable: !field.required };
     case 'percent':
     case 'link':
       return integer({ nullable: !field.required });

@@ -86,6 +86,23 @@ const rows: [table: string, ...rows: Record<string, unknown>[]][] = [
       owner: 1,
       outcome: 'open',
       stageSince: THEN,
+      competitors: 'Pentrose Metering, an in-house solution',
+    },
+    {
+      id: 8,
+      ...head,
+      name: 'Wave buoys',
+      number: 'D-1008',
+      pipeline: 1,
+      stage: 2,
+      value: 90_000,
+      currency: 'GBP',
+      closeOn: '2026-01-30',
+      owner: 1,
+      outcome: 'lost',
+      closedOn: '2026-01-30',
+      stageSince: THEN,
+      lostTo: 'pentrose metering',
     },
   ],
   [
@@ -97,7 +114,11 @@ const rows: [table: string, ...rows: Record<string, unknown>[]][] = [
     { id: 1, ...head, name: 'Ask for the depth', kind: 'call', dueOn: '2026-11-25', owner: 1, deal: 7 },
   ],
   ['note', { id: 1, ...head, body: 'They want two, and a theodolite.', owner: 1, deal: 7 }],
-  ['unit', { id: 1, at: THEN, person: 1, through: 'hand', label: 'Changed stage of deal “Tide gauges”' }],
+  [
+    'unit',
+    { id: 1, at: THEN, person: 1, through: 'hand', label: 'Changed stage of deal “Tide gauges”' },
+    { id: 2, at: THEN, person: 1, through: 'hand', label: 'Changed competitors of deal “Tide gauges”' },
+  ],
   [
     'change',
     {
@@ -112,6 +133,19 @@ const rows: [table: string, ...rows: Record<string, unknown>[]][] = [
       field: 'stage',
       old: '1',
       new: '2',
+    },
+    {
+      id: 2,
+      unit: 2,
+      at: THEN,
+      person: 1,
+      through: 'hand',
+      object: 'deal',
+      record: 7,
+      kind: 'changed',
+      field: 'competitors',
+      old: '"Delmark"',
+      new: '"Pentrose Metering, an in-house solution"',
     },
   ],
   [
@@ -189,6 +223,22 @@ describe('a database of the first release', () => {
     });
   });
 
+  it('has the competitors that were typed in as a list, in deals and in what was logged', async () => {
+    const { choices } = (await orla.call('get', '/choice-lists?list=competitor').expect(200)).body
+      .rows[0] as {
+      choices: string;
+    };
+    expect(JSON.parse(choices)).toEqual([
+      ['pentrosemetering', 'Pentrose Metering'],
+      ['aninhousesolution', 'an in-house solution'],
+      ['delmark', 'Delmark'],
+    ]);
+    expect(await read('/deals/7')).toMatchObject({ competitors: ['aninhousesolution', 'pentrosemetering'] });
+    expect(await read('/deals/8')).toMatchObject({ lostTo: 'pentrosemetering', competitors: null });
+    await orla.call('post', '/units/2/undo').expect(200);
+    expect(await read('/deals/7')).toMatchObject({ competitors: ['delmark'], stage: 2 });
+  });
+
   it('is kept beside it as it was, once', () => {
     const copies = readdirSync(server.folder).filter((name) => name.includes('.before-upgrade-'));
     expect(copies).toHaveLength(1);
@@ -218,7 +268,7 @@ describe('a database of the first release', () => {
       object: 'deal',
       measures: [{ as: 'sum', of: 'value' }],
     });
-    expect(figures).toEqual([94_375]);
+    expect(figures).toEqual([184_375]);
     const hits = async (text: string) =>
       ((await orla.call('get', `/search?q=${encodeURIComponent(text)}`)).body as { hits: Hit[] }).hits;
     expect((await hits('tallnas')).map(({ name }) => name)).toEqual(['Ivar Ekvall']);
@@ -241,10 +291,10 @@ describe('a database of the first release', () => {
       stage: 1,
     };
     const made = (await orla.call('post', '/deals', deal).expect(201)).body as Written<AnyRecord>;
-    expect(made.value.number).toBe('D-1008');
+    expect(made.value.number).toBe('D-1009');
     await orla.call('post', '/units/1/undo').expect(200);
-    expect(await read('/deals/7')).toMatchObject({ stage: 1, version: 3 });
-    await orla.against(3, 'post', '/deals/7/win', {}).expect(200);
+    expect(await read('/deals/7')).toMatchObject({ stage: 1, version: 4 });
+    await orla.against(4, 'post', '/deals/7/win', {}).expect(200);
     expect(await read('/deals/7')).toMatchObject({ outcome: 'won', closedOn: '2026-11-19' });
   });
 });

@@ -1,5 +1,6 @@
 import { type SheetProps } from '../../kernel/shell/feature';
 import { GuidePart } from './guide-part';
+import { ValuePart } from './value-part';
 import { WhoDecides } from './who-decides';
 
 /** What stands on a deal's sheet between its climb and its timeline. */
@@ -8,6 +9,7 @@ export default function DealParts(sheet: SheetProps) {
     <>
       <GuidePart {...sheet} />
       <WhoDecides {...sheet} />
+      <ValuePart {...sheet} />
     </>
   );
 }

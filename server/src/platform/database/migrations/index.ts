@@ -33,6 +33,7 @@ import { RetiredStages1767312000000 } from './1767312000000-retired-stages';
 import { ClosingDeals1767398400000 } from './1767398400000-closing-deals';
 import { DealContacts1767484800000 } from './1767484800000-deal-contacts';
 import { Guides1767571200000 } from './1767571200000-guides';
+import { DealLines1767657600000 } from './1767657600000-deal-lines';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -71,4 +72,5 @@ export const migrations = [
   ClosingDeals1767398400000,
   DealContacts1767484800000,
   Guides1767571200000,
+  DealLines1767657600000,
 ];
