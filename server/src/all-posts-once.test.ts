@@ -149,6 +149,11 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     });
     return { path: `/units/${(body as Written<AnyRecord>).unit}/undo` };
   },
+  '/api/v1/deals/moves': async () => {
+    const { id, version, stage } = await deal();
+    const moves = (closeOn: string) => ({ moves: [{ id, version, stage, closeOn }] });
+    return { path: '/deals/moves', body: moves('2027-01-05'), other: moves('2027-01-06') };
+  },
   '/api/v1/deals/:id/renew': async () => {
     const { id, version } = await deal();
     await rep.against(version, 'post', `/deals/${id}/win`, {}).expect(200);
@@ -261,7 +266,7 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
       .filter(({ pipeline }) => pipeline === stage().pipeline)
       .map(({ id }) => id);
     // Another order each time.
-    const turn = (number += 1) % ids.length;
+    const turn = 1 + ((number += 1) % (ids.length - 1));
     const body = { stages: [...ids.slice(turn), ...ids.slice(0, turn)] };
     return {
       path: `/pipelines/${stage().pipeline}/stage-order`,

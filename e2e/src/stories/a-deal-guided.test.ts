@@ -49,9 +49,12 @@ describe('a deal that a guide leads', () => {
     await rep.read('cannot go on yet. Still to do: Asked who signs', '.notice-problem');
     await rep.read('Asked who signs', '.sheet .guide');
     await rep.until('it stands where it was', async () => (await cellOf()) === `1|${month}`);
+    await rep.read('Before it goes on to Survey booked: 1 required item still open.', '.guide-go-on');
     await rep.clickAt('.guide li:has(.guide-needed) .ant-checkbox-wrapper');
     await rep.read('Ticked “Asked who signs”', '.notice');
-    await rep.click('Survey booked', 'ancestor::*[contains(@class, "climb-levels")]');
+    await rep.read('Nothing holds it up any more.', '.guide-go-on');
+    // The move that was made with the mouse is made now, not again.
+    await rep.click('Move to Survey booked');
     await rep.read('Stage moved from Enquiry checked to Survey booked', '.timeline');
     await rep.read('Survey booked', '.sheet .guide h3');
   });
@@ -71,7 +74,9 @@ describe('a deal that a guide leads', () => {
     await rep.press('l');
     await rep.see('.close-deal');
     await rep.click('Wrong time');
-    await rep.type('input[aria-label="Lost to"]', 'Pentrose Metering');
+    await rep.clickAt('.ant-select:has([aria-label="Lost to"])');
+    await rep.press('Pentrose');
+    await rep.choose('Pentrose Metering');
     await rep.click('Close as lost');
     await rep.read('Wrong time, to Pentrose Metering', '.sheet .record-head');
     await rep.click('Reopen');

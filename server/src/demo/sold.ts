@@ -42,7 +42,7 @@ function linesFor(deal: Row, sold: readonly Row[], random: Random): Line[] {
   const value = Number(deal.value);
   const lines: Line[] = [];
   let left = value;
-  const wanted = random.int(1, 3);
+  const wanted = random.int(2, 4);
   for (let tries = 0; tries < 8 && lines.length < wanted; tries += 1) {
     const product = random.pick(sold);
     if (lines.some((line) => line.product === product.id)) continue;
@@ -50,9 +50,11 @@ function linesFor(deal: Row, sold: readonly Row[], random: Random): Line[] {
       Math.round(Number(product.unitPrice) / 100 / POUNDS[currency] / 10) * 10,
       currency,
     );
-    const most = Math.floor((left * 0.7) / unitPrice);
-    if (most < 1) continue;
-    const quantity = random.int(1, Math.min(most, 12));
+    // Each takes about its share of what is to be sold, so that the work on site is the smaller part.
+    const most = Math.floor((left * 0.95) / unitPrice);
+    const share = Math.round(((value * 0.85) / wanted / unitPrice) * random.spread(0.3));
+    const quantity = Math.min(most, Math.max(1, share));
+    if (quantity < 1) continue;
     lines.push({ product: Number(product.id), name: String(product.name), quantity, unitPrice });
     left -= quantity * unitPrice;
   }

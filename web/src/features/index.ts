@@ -2,6 +2,7 @@ import { access } from './access';
 import { activities } from './activities';
 import { assignment } from './assignment';
 import { bulk } from './bulk';
+import { competitors } from './competitors';
 import { deals, pipelines } from './deals';
 import { duplicates } from './duplicates';
 import { forms } from './forms';
@@ -10,6 +11,7 @@ import { leads } from './leads';
 import { mail } from './mail';
 import { organisation } from './organisation';
 import { people } from './people';
+import { products } from './products';
 import { safeKeeping } from './safe-keeping';
 import { setup } from './setup';
 import { team } from './team';
@@ -29,11 +31,13 @@ export const features: readonly Feature[] = [
   people,
   deals,
   team,
+  competitors,
   upkeep,
   duplicates,
   organisation,
   access,
   pipelines,
+  products,
   assignment,
   setup,
   safeKeeping,

@@ -55,3 +55,18 @@ export interface DealGuide {
 export interface StagePace {
   pace: { stage: number; days: number }[];
 }
+
+/** Where one of several deals is moved to, against the version it was seen in. */
+export interface DealMove {
+  id: number;
+  version: number;
+  stage: number;
+  closeOn: string;
+}
+
+/** What became of moving several deals at once. */
+export interface DealsMoved {
+  moved: number;
+  /** Those that stay as they are, and why. */
+  refused: { id: number; name: string; reason: string }[];
+}

@@ -64,6 +64,8 @@ export interface SessionData {
   teams: Team[];
   pipelines: RecordOf<'pipeline'>[];
   stages: RecordOf<'stage'>[];
+  /** Which teams work with which pipeline; one without any is everybody's. */
+  pipelineTeams: RecordOf<'pipelineTeam'>[];
   rates: Rate[];
   /** The organisation's own fields; with the built-in ones they are its catalogue. */
   customFields: CustomField[];

@@ -1,4 +1,4 @@
-import { Controller, Get } from '@nestjs/common';
+import { Controller, Get, Query } from '@nestjs/common';
 import {
   ask,
   policyOf,
@@ -12,7 +12,7 @@ import {
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { type ChangeRow, type StagePeriodRow } from '../../platform/database/rows';
-import { RecordId } from '../../platform/http/checked';
+import { RecordId, ToRecordId } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { Gate } from '../../kernel/questions/gate';
@@ -60,15 +60,22 @@ export class ClimbController {
     };
   }
 
-  /** What the guides ask of a deal: of the stage it is in, and what of earlier ones stayed open. */
+  /**
+   * What the guides ask of a deal: of the stage it is in, and what of earlier ones stayed open; with `to`, also what is
+   * asked on the way to that stage.
+   */
   @Get('deals/:id/guide')
-  async guide(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<DealGuide> {
+  async guide(
+    @CurrentActor() actor: Actor,
+    @RecordId() id: number,
+    @Query('to', new ToRecordId()) to?: number,
+  ): Promise<DealGuide> {
     const deal = await this.gate.find(actor, 'deal', id);
     const { catalogue } = await this.gate.context(actor);
     const account = Number(deal.account);
     const found = deal.account === null ? undefined : await this.gate.visible(actor, 'account', [account]);
     return {
-      lines: await guideLines(this.database.reading.manager, deal, found?.get(account), catalogue),
+      lines: await guideLines(this.database.reading.manager, deal, found?.get(account), catalogue, to),
     };
   }
 

@@ -8,9 +8,12 @@ import {
   rateOn,
   type AnyRecord,
   type DealGridAnswer,
+  type DealsMoved,
+  type RecordAnswer,
   type RecordOf,
+  type Written,
 } from '@zawn/core';
-import { Caller, startServer, TODAY, type TestServer } from '../../testing';
+import { Caller, detailOf, startServer, TODAY, type TestServer } from '../../testing';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -110,5 +113,62 @@ describe('a grid', () => {
   ])('%s is refused', async (_, request) => {
     const caller = await Caller.signIn(server, 'tamsin.rudd');
     await caller.call('post', '/deals/grid', request).expect(422);
+  });
+});
+
+describe('moving several deals', () => {
+  let rep: Caller;
+  beforeAll(async () => {
+    rep = await Caller.signIn(server, 'tamsin.rudd');
+  });
+
+  const moves = async (count: number) => {
+    const open = ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] });
+    const { rows } = await rep.records({ ...open, sort: [{ field: 'id', descending: true }] }, count);
+    return rows.map((deal) => ({
+      id: deal.id,
+      version: deal.version,
+      stage: Number(deal.stage),
+      closeOn: '2027-02-11',
+    }));
+  };
+  const closeOn = async (id: number) =>
+    ((await rep.call('get', `/deals/${id}`).expect(200)).body as RecordAnswer).record.closeOn;
+
+  it('is one change, undone as one', async () => {
+    const all = await moves(5);
+    const before = await Promise.all(all.map(({ id }) => closeOn(id)));
+    const { body } = await rep.call('post', '/deals/moves', { moves: all }).expect(200);
+    const { unit, label, value } = body as Written<DealsMoved>;
+    expect([label, value]).toEqual(['Moved 5 deals', { moved: 5, refused: [] }]);
+    expect(new Set(await Promise.all(all.map(({ id }) => closeOn(id))))).toEqual(new Set(['2027-02-11']));
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    expect(await Promise.all(all.map(({ id }) => closeOn(id)))).toEqual(before);
+  });
+
+  it('leaves those that cannot be moved as they are, and names them', async () => {
+    const [first, second, third] = await moves(3);
+    const stale = { ...second, version: second.version + 1 };
+    const foreign = rep.session.stages.find(
+      (stage) => stage.pipeline !== rep.session.stages.find(({ id }) => id === third.stage)?.pipeline,
+    );
+    const elsewhere = { ...third, stage: Number(foreign?.id) };
+    const { body } = await rep.call('post', '/deals/moves', { moves: [first, stale, elsewhere] }).expect(200);
+    const { value } = body as Written<DealsMoved>;
+    expect(value.moved).toBe(1);
+    expect(value.refused.map(({ id }) => id)).toEqual([second.id, third.id]);
+    expect(value.refused[1].reason).toContain('is a stage of another pipeline');
+    expect(await closeOn(second.id)).not.toBe('2027-02-11');
+    const none = await rep.call('post', '/deals/moves', { moves: [stale] }).expect(409);
+    expect(detailOf(none)).toContain('Nothing was written.');
+  });
+
+  it('takes five hundred at most, each once, and with a date that is one', async () => {
+    const [move] = await moves(1);
+    await rep.call('post', '/deals/moves', { moves: [] }).expect(422);
+    await rep.call('post', '/deals/moves', { moves: [move, move] }).expect(422);
+    const many = Array.from({ length: 501 }, (_, at) => ({ ...move, id: at + 1 }));
+    await rep.call('post', '/deals/moves', { moves: many }).expect(422);
+    await rep.call('post', '/deals/moves', { moves: [{ ...move, closeOn: '2027-02-30' }] }).expect(409);
   });
 });

@@ -79,6 +79,16 @@ describe('a guide', () => {
       ['Value', false, true],
       ['Only advice', false, false],
     ]);
+    // Asked on the way to the third stage, it tells what the second asks for as well.
+    const onTheWay = await rep.call('get', `/deals/${deal.id}/guide?to=${stages[2]}`).expect(200);
+    expect((onTheWay.body as DealGuide).lines.map(({ words }) => words)).toEqual([
+      'Plan of the site',
+      'Value',
+      'Only advice',
+      'Call done',
+      'Somebody named who decides',
+    ]);
+    await rep.call('get', `/deals/${deal.id}/guide?to=third`).expect(404);
     const ticked = { deal: deal.id, item: tick.id };
     await rep.call('post', '/guide-ticks', ticked).expect(201);
     await rep.call('post', '/guide-ticks', ticked).expect(409);

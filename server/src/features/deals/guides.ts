@@ -133,15 +133,18 @@ const faultField = ({ kind, field }: GuideItem) => (kind === 'field' ? String(fi
  * The guide of a deal as it stands: what its stage asks for, and what stayed open of the stages before.
  * @param account the account of the deal, as far as it is seen.
  * @param catalogue the fields that are seen; what asks about others is left out.
+ * @param to a stage that the deal is to go on to: what is asked on the way there is told too.
  */
 export async function guideLines(
   manager: EntityManager,
   deal: AnyRecord,
   account: Values | undefined,
   catalogue: Catalogue,
+  to?: number,
 ): Promise<GuideLine[]> {
   const stages = await stagesInOrder(manager, Number(deal.pipeline));
-  const passed = stages.slice(0, stages.indexOf(Number(deal.stage)) + 1);
+  const reached = to === undefined ? -1 : stages.indexOf(to);
+  const passed = stages.slice(0, Math.max(stages.indexOf(Number(deal.stage)) + 1, reached));
   const items = guideInOrder(await itemsOf(manager, passed), stages).filter((item) =>
     canAsk(item, catalogue),
   );

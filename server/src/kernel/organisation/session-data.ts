@@ -94,6 +94,7 @@ export class SessionData {
       teams: teams.map((team) => ({ id: team.id, name: team.name, parent: team.parent, ...hoursOf(team) })),
       pipelines: await this.all(actor, 'pipeline'),
       stages: await this.all(actor, 'stage'),
+      pipelineTeams: await this.all(actor, 'pipelineTeam'),
       rates: rates.map(({ currency: of, validFrom, rate }) => ({ currency: of, validFrom, rate })),
       customFields: await this.organisation.customFields(),
       choiceLists: await this.organisation.choiceLists(),

@@ -5,6 +5,8 @@ import { useState } from 'react';
 import { useSize } from '../../kernel/drawings/use-size';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import { useOpening } from '../../platform/frame/opening';
+import { isHeldUp, partOf } from './held-move';
 import { date, dateFormat, money } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { climbRemarks, enteredBy, levelInWords, markInWords } from './climb-in-words';
@@ -130,6 +132,7 @@ function Drawing({ drawn, deal, width }: { drawn: DrawnClimb; deal: AnyRecord; w
  */
 export function Climb({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean }) {
   const { person } = useSession();
+  const { open } = useOpening();
   const write = useWrite();
   const drawn = useClimb(deal);
   const [ref, { width }] = useSize();
@@ -140,7 +143,14 @@ export function Climb({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean
   const wordsOf = (level: number) =>
     levelInWords(climb, levels, level, (at) => person(enteredBy(history, levels[at].stage.id))?.name);
   const move = (stage: number) =>
-    write.mutate({ method: 'PATCH', path: pathOf('deal', deal.id), version: deal.version, body: { stage } });
+    write.mutate(
+      { method: 'PATCH', path: pathOf('deal', deal.id), version: deal.version, body: { stage } },
+      {
+        onError: (error) => {
+          if (isHeldUp(error)) open('deal', deal.id, { replace: true, part: partOf({ stage }) });
+        },
+      },
+    );
   const remarks = climbRemarks(climb);
   return (
     <div className="climb">

@@ -5,6 +5,7 @@ import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { nearDate, money } from '../../platform/frame/format';
 import { InlineForm } from '../../platform/frame/inline-form';
+import { ChoiceSelect } from '../../kernel/records/choice-select';
 import { FieldInput } from '../../kernel/records/field-input';
 import { ReasonChips, SeveralReasons } from '../../kernel/records/reason-chips';
 import { useSession } from '../../platform/sessions/session';
@@ -26,7 +27,7 @@ interface Said {
   wonBecause: string;
   lossReason?: string;
   lossComment: string;
-  lostTo: string;
+  lostTo: string | null;
   tryAgainOn: string | null;
 }
 
@@ -62,7 +63,7 @@ export default function CloseDeal({ deal, ending: known, close }: Props) {
     wonBecause: String(deal.wonBecause ?? ''),
     lossReason: (deal.lossReason as string | null) ?? undefined,
     lossComment: String(deal.lossComment ?? ''),
-    lostTo: String(deal.lostTo ?? ''),
+    lostTo: (deal.lostTo as string | null) ?? null,
     tryAgainOn: null,
   }));
   const write = useWrite();
@@ -170,11 +171,12 @@ export default function CloseDeal({ deal, ending: known, close }: Props) {
           </Part>
           <div className="close-pair">
             <Part label="Lost to">
-              <Input
+              <ChoiceSelect
+                list="competitor"
+                all={field('lostTo').choices ?? []}
                 value={said.lostTo}
-                maxLength={200}
-                aria-label="Lost to"
-                onChange={({ target }) => say({ lostTo: target.value })}
+                label="Lost to"
+                onChange={(lostTo) => say({ lostTo })}
               />
             </Part>
             {day('closedOn', 'Lost on')}

@@ -19,9 +19,10 @@ import {
   type RecordOf,
 } from '@zawn/core';
 import { type QueryKey } from '@tanstack/react-query';
+import { Button } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { isFocusLost } from '../../platform/frame/focus';
-import { date } from '../../platform/frame/format';
+import { counted, date } from '../../platform/frame/format';
 import { useOpening, useResult } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
@@ -31,7 +32,8 @@ import { type Drawn, type Layout } from './grid-parts';
 import { MonthGrid } from './month-grid';
 import { OneStage } from './one-stage';
 import { KEEPS_DATE, StageColumns } from './stage-columns';
-import { useMoveDeal } from './use-move-deal';
+import { partOf } from './held-move';
+import { useMoveDeals, type Move } from './use-move-deal';
 
 interface Props {
   /** The sums of each cell, over all its deals. */
@@ -65,7 +67,8 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
   const { open } = useOpening();
   const { setResult } = useResult();
   // What holds it up is answered on its sheet.
-  const move = useMoveDeal(queryKey, (id) => open('deal', id));
+  const move = useMoveDeals(queryKey, ({ id, changes }) => open('deal', id, { part: partOf(changes) }));
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [dragged, setDragged] = useState<number>();
   const moved = useRef<number>(undefined);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -107,6 +110,14 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
     if (isFocusLost()) focusStrip(moved.current);
     else if (focusedDeal() !== moved.current) moved.current = undefined;
   }, [grid]);
+  const toggle = (id: number) =>
+    setMarked(
+      (before) => new Set([...before].filter((each) => each !== id).concat(before.has(id) ? [] : [id])),
+    );
+  // Those that are not in the grid any more are not moved with the others.
+  const markedDeals = deals.filter(({ id }) => marked.has(id));
+  /** The deal that is moved, and where it is marked all that are. */
+  const withMarked = (deal: AnyRecord) => (marked.has(deal.id) ? markedDeals : [deal]);
   const step = (by: number) => {
     const at = order.indexOf(focusedDeal());
     focusStrip(order[Math.min(Math.max(at + by, 0), order.length - 1)]);
@@ -115,35 +126,51 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
     { keys: 'j', does: 'Next deal', run: () => step(1) },
     { keys: 'k', does: 'Deal before', run: () => step(-1) },
     {
+      keys: 'x',
+      does: 'Mark the deal, to move several at once',
+      run: () => {
+        const id = focusedDeal();
+        if (!Number.isNaN(id)) toggle(id);
+      },
+    },
+    {
       keys: '↑ ↓ ← →',
       does: isByMonth ? 'Move the deal: stage, close month' : 'Move the deal: close month, stage',
       run: () => undefined,
     },
   ]);
 
-  const place = (deal: AnyRecord, stage: RecordOf<'stage'> | undefined, column: GridColumn | undefined) => {
-    if (!stage || !column) return;
+  /** The move of a deal to a place; none where it stands there already, or nothing can. */
+  const moveTo = (
+    deal: AnyRecord,
+    stage: RecordOf<'stage'> | undefined,
+    column: GridColumn | undefined,
+  ): Move[] => {
+    if (!stage || !column) return [];
     const closeOn = closeDateIn(column, String(deal.closeOn), grid.columns);
-    if (closeOn === undefined || (stage.id === deal.stage && closeOn === deal.closeOn)) return;
+    if (closeOn === undefined || (stage.id === deal.stage && closeOn === deal.closeOn)) return [];
     const where = [
       stage.id !== deal.stage && stage.name,
       closeOn !== deal.closeOn && `closes ${date(closeOn)}`,
     ];
-    move.mutate({
-      id: deal.id,
-      changes: { stage: stage.id, closeOn },
-      words: `${String(deal.name)}: ${where.filter(Boolean).join(', ')}`,
-    });
+    const words = `${String(deal.name)}: ${where.filter(Boolean).join(', ')}`;
+    return [{ id: deal.id, changes: { stage: stage.id, closeOn }, words }];
   };
-  const shift = (deal: AnyRecord, direction: Direction) => {
+  const moveAll = (moves: readonly Move[]) => {
+    if (moves.length > 0) move.mutate(moves);
+  };
+  const shifted = (deal: AnyRecord, direction: Direction) => {
     const stageAt = stages.findIndex(({ id }) => id === deal.stage);
     const columnAt = grid.columns.indexOf(columnOf(String(deal.closeOn), grid.columns));
     const across = direction === 'right' ? 1 : direction === 'left' ? -1 : 0;
     const up = direction === 'up' ? 1 : direction === 'down' ? -1 : 0;
     // Side by side, stages run to the right and months down.
     const [stageStep, columnStep] = isByMonth ? [up, across] : [across, -up];
+    return moveTo(deal, stages[stageAt + stageStep], grid.columns[columnAt + columnStep]);
+  };
+  const shift = (deal: AnyRecord, direction: Direction) => {
     moved.current = deal.id;
-    place(deal, stages[stageAt + stageStep], grid.columns[columnAt + columnStep]);
+    moveAll(withMarked(deal).flatMap((each) => shifted(each, direction)));
   };
   const drop = ({ active, over }: DragEndEvent) => {
     setDragged(undefined);
@@ -151,12 +178,16 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
     if (!deal || !over) return;
     const [stage, column] = String(over.id).split('|');
     moved.current = deal.id;
-    place(
-      deal,
-      stages.find(({ id }) => id === Number(stage)),
-      column === KEEPS_DATE
-        ? columnOf(String(deal.closeOn), grid.columns)
-        : grid.columns.find(({ key }) => key === column),
+    moveAll(
+      withMarked(deal).flatMap((each) =>
+        moveTo(
+          each,
+          stages.find(({ id }) => id === Number(stage)),
+          column === KEEPS_DATE
+            ? columnOf(String(each.closeOn), grid.columns)
+            : grid.columns.find(({ key }) => key === column),
+        ),
+      ),
     );
   };
   const drawn: Drawn = {
@@ -168,6 +199,8 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
         deal={record}
         isFixed={isPhone}
         accountName={names.account?.[Number(record.account)]}
+        isMarked={marked.has(record.id)}
+        onMark={() => toggle(record.id)}
         onOpen={() => open('deal', record.id)}
         onMove={(direction) => shift(record, direction)}
         onClose={() => open('deal', record.id, { part: 'close' })}
@@ -183,6 +216,17 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
       onDragEnd={drop}
       onDragCancel={() => setDragged(undefined)}
     >
+      {markedDeals.length > 0 && (
+        <p className="grid-marked" role="status">
+          <span>
+            <b>{counted(markedDeals.length, 'deal')} marked.</b> Dragging one of them, or an arrow key on it,
+            moves all.
+          </span>
+          <Button size="small" onClick={() => setMarked(new Set())}>
+            Take the marks away
+          </Button>
+        </p>
+      )}
       {isPhone ? (
         <OneStage layout={grid} drawn={drawn} />
       ) : arrangement === 'stages' ? (
@@ -194,7 +238,11 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
         {draggedDeal && (
           <div className="strip strip-carried">
             <div className="strip-main">
-              <b className="clip">{names.account?.[Number(draggedDeal.account)] ?? draggedDeal.name}</b>
+              <b className="clip">
+                {withMarked(draggedDeal).length > 1
+                  ? counted(withMarked(draggedDeal).length, 'deal')
+                  : (names.account?.[Number(draggedDeal.account)] ?? draggedDeal.name)}
+              </b>
             </div>
           </div>
         )}

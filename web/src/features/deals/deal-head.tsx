@@ -10,6 +10,7 @@ import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { Climb } from './climb';
 import { type Ending } from './close-deal';
+import { Renewal } from './renewal';
 import { DealPipeline } from './deal-pipeline';
 import { useAttention } from './use-attention';
 
@@ -26,7 +27,7 @@ function saidOf(deal: AnyRecord, catalogue: Catalogue): string {
     ...labels('wonReasons', (deal.wonReasons as string[] | null) ?? []),
     ...labels('lossReason', deal.lossReason ? [deal.lossReason] : []),
   ].join(', ');
-  const to = deal.lostTo ? `to ${String(deal.lostTo)}` : '';
+  const [to] = labels('lostTo', deal.lostTo ? [deal.lostTo] : []).map((name) => `to ${name}`);
   return [why, to, deal.wonBecause, deal.lossComment].filter(Boolean).join(', ');
 }
 
@@ -110,6 +111,9 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
         {deal.value !== undefined && (
           <span className="record-value">{money(Number(deal.value), String(deal.currency))}</span>
         )}
+        {deal.value !== undefined && deal.valueFrom === 'lines' && (
+          <span className="second">from its lines</span>
+        )}
         <span className="second">
           {[names.account?.[Number(deal.account)], person(Number(deal.owner))?.name, deal.number]
             .filter(Boolean)
@@ -133,6 +137,7 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
         </span>
       </div>
       {isOpen ? <Expected deal={deal} /> : <Ended deal={deal} />}
+      {(deal.outcome === 'won' || deal.renewalOf !== null) && <Renewal deal={deal} />}
       <Suspense>
         {closing && (
           <CloseDeal

@@ -21,6 +21,9 @@ interface Props {
   accountName: string | undefined;
   /** Whether it stays where it is, as on a screen that shows one stage. */
   isFixed?: boolean;
+  /** Whether it is moved together with others. */
+  isMarked?: boolean;
+  onMark: () => void;
   onOpen: () => void;
   onMove: (direction: Direction) => void;
   onClose: () => void;
@@ -33,7 +36,16 @@ function subjectOf(name: string, account: string | undefined): string {
 }
 
 /** A deal in the grid: who and how much, and below what comes next or why it needs attention. */
-export function DealStrip({ deal, accountName, isFixed = false, onOpen, onMove, onClose }: Props) {
+export function DealStrip({
+  deal,
+  accountName,
+  isFixed = false,
+  isMarked = false,
+  onMark,
+  onOpen,
+  onMove,
+  onClose,
+}: Props) {
   const { today, policy } = useSession();
   const [pressing] = useAttention()(deal);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({
@@ -54,12 +66,13 @@ export function DealStrip({ deal, accountName, isFixed = false, onOpen, onMove, 
   };
   const menu = [
     { key: 'open', label: 'Open', onClick: onOpen },
+    ...(isFixed ? [] : [{ key: 'mark', label: isMarked ? 'Take the mark away' : 'Mark', onClick: onMark }]),
     ...(policy.may('closeDeals') ? [{ key: 'close', label: 'Close deal', onClick: onClose }] : []),
   ];
   return (
     <div
       ref={setNodeRef}
-      className={`strip ${isDragging ? 'strip-dragged' : ''} ${isFixed ? 'strip-fixed' : ''}`}
+      className={`strip ${isDragging ? 'strip-dragged' : ''} ${isFixed ? 'strip-fixed' : ''} ${isMarked ? 'strip-marked' : ''}`}
       data-deal={deal.id}
     >
       <button
@@ -67,7 +80,7 @@ export function DealStrip({ deal, accountName, isFixed = false, onOpen, onMove, 
         type="button"
         className="strip-main"
         {...listeners}
-        onClick={onOpen}
+        onClick={(event) => (event.ctrlKey || event.metaKey ? onMark() : onOpen())}
         onKeyDown={onKeyDown}
         title={`${name}\n${pressing ?? next}`}
       >
@@ -81,7 +94,7 @@ export function DealStrip({ deal, accountName, isFixed = false, onOpen, onMove, 
         >
           {pressing ?? next}
         </span>
-        <span className="visually-hidden">Arrow keys move it.</span>
+        <span className="visually-hidden">Arrow keys move it.{isMarked && ' Marked.'}</span>
       </button>
       <Dropdown trigger={['click']} menu={{ items: menu }}>
         <button type="button" className="strip-menu" aria-label={`Actions for ${name}`}>

@@ -65,13 +65,13 @@ interface Props {
 
 /** The open deals of a question as the grid of stages and months, under the waterline of those they belong to. */
 export function GridOfDeals({ design, onTotal }: Props) {
-  const { me, policy, pipelinesInUse, stagesOf, person } = useSession();
+  const { me, policy, pipelinesInUse, pipelinesOffered, stagesOf, person } = useSession();
   const [parameters, setParameters] = useSearchParams();
   const add = useAdd();
   const isPhone = usePhone();
   const [{ dealArrangement: arrangement = 'months' }, setPreferences] = usePreferences();
   const { where } = design.question;
-  const pipeline = Number(parameters.get('pipeline') ?? pipelinesInUse[0]?.id);
+  const pipeline = Number(parameters.get('pipeline') ?? pipelinesOffered[0]?.id);
   const asked = useMemo(
     () => allOf(where, OPEN, { field: 'pipeline', is: 'anyOf', value: [pipeline] }),
     [where, pipeline],

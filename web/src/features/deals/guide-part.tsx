@@ -5,9 +5,12 @@ import { Check } from 'lucide-react';
 import { call } from '../../platform/api/client';
 import { oneRecord, pathOf, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import { counted } from '../../platform/frame/format';
+import { useOpening } from '../../platform/frame/opening';
 import { Fact } from '../../kernel/records/fact';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
+import { heldMoveIn, type HeldMove } from './held-move';
 import './guide.css';
 
 const ACCOUNT = 'account.';
@@ -66,20 +69,65 @@ function Line({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; ma
   );
 }
 
+/** Makes a move that was held up, once nothing that is required is open any more. */
+function GoOn({ deal, held, open: left }: { deal: AnyRecord; held: HeldMove; open: number }) {
+  const { stage } = useSession();
+  const { open } = useOpening();
+  const write = useWrite();
+  const leave = () => open('deal', deal.id, { replace: true });
+  const name = stage(held.stage)?.name ?? 'the next stage';
+  return (
+    <p className="guide-go-on" role="status">
+      <span>
+        {left > 0
+          ? `Before it goes on to ${name}: ${counted(left, 'required item')} still open.`
+          : `Nothing holds it up any more.`}
+      </span>
+      <Button
+        type="primary"
+        size="small"
+        disabled={left > 0}
+        loading={write.isPending}
+        onClick={() =>
+          write.mutate(
+            { method: 'PATCH', path: pathOf('deal', deal.id), version: deal.version, body: { ...held } },
+            { onSuccess: leave },
+          )
+        }
+      >
+        Move to {name}
+      </Button>
+      <Button type="text" size="small" onClick={leave}>
+        Leave it where it is
+      </Button>
+    </p>
+  );
+}
+
 /** What the guide of a deal's stage asks for, answered in place, and what stayed open of the stages before. */
 export function GuidePart(sheet: SheetProps) {
   const { stage } = useSession();
+  const { opened } = useOpening();
   const deal: AnyRecord = sheet.record;
   const isOpen = deal.outcome === 'open';
+  const isAsked = opened?.object === 'deal' && opened.id === deal.id;
+  const held = isAsked && isOpen ? heldMoveIn(opened.part) : undefined;
   const { data } = useQuery({
-    queryKey: [RECORDS, 'guide', deal.id],
-    queryFn: ({ signal }) => call<DealGuide>('GET', `${pathOf('deal', deal.id)}/guide`, { signal }),
+    queryKey: [RECORDS, 'guide', deal.id, held?.stage],
+    queryFn: ({ signal }) =>
+      call<DealGuide>('GET', `${pathOf('deal', deal.id)}/guide${held ? `?to=${held.stage}` : ''}`, {
+        signal,
+      }),
     enabled: isOpen,
+    placeholderData: (before) => before,
   });
   if (!isOpen || !data || data.lines.length === 0) return null;
   const mayEdit = sheet.may.includes('edit');
   const now = data.lines.filter((line) => line.stage === deal.stage);
-  const earlier = data.lines.filter((line) => line.stage !== deal.stage);
+  const isAhead = ({ stage: of }: GuideLine) =>
+    (stage(of)?.position ?? 0) > (stage(deal.stage)?.position ?? 0);
+  const onTheWay = data.lines.filter((line) => isAhead(line) && line.needed);
+  const earlier = data.lines.filter((line) => line.stage !== deal.stage && !isAhead(line));
   const done = now.filter(({ isDone }) => isDone).length;
   const shown = (lines: readonly GuideLine[]) => (
     <ul>
@@ -90,6 +138,13 @@ export function GuidePart(sheet: SheetProps) {
   );
   return (
     <section className="guide" aria-label="Guide">
+      {held && mayEdit && (
+        <GoOn
+          deal={deal}
+          held={held}
+          open={[...now, ...onTheWay].filter(({ needed, isDone }) => needed && !isDone).length}
+        />
+      )}
       {now.length > 0 && (
         <>
           <h3>
@@ -99,6 +154,12 @@ export function GuidePart(sheet: SheetProps) {
             </span>
           </h3>
           {shown(now)}
+        </>
+      )}
+      {held && onTheWay.length > 0 && (
+        <>
+          <h3>On the way</h3>
+          {shown(onTheWay)}
         </>
       )}
       {earlier.length > 0 && (

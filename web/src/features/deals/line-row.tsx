@@ -1,10 +1,23 @@
-import { convert, lineSum, minorDigits, rateOn, toMajor, toMinor, type RecordOf } from '@zawn/core';
+import { useQuery } from '@tanstack/react-query';
+import {
+  ask,
+  convert,
+  lineSum,
+  rateOn,
+  toMajor,
+  toMinor,
+  type Condition,
+  type Question,
+  type RecordOf,
+} from '@zawn/core';
 import { AutoComplete, InputNumber } from 'antd';
 import { X } from 'lucide-react';
-import { useState, type FocusEvent, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type ComponentRef, type FocusEvent, type KeyboardEvent } from 'react';
+import { fewRecords } from '../../platform/api/queries';
 import { money } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 
+type InputNumberRef = ComponentRef<typeof InputNumber>;
 type Product = RecordOf<'product'> & { id: number };
 
 /** A line as it is written: with its id where it is there already. */
@@ -20,7 +33,6 @@ interface Props {
   /** Left out for a new one. */
   line?: Line;
   currency: string;
-  products: readonly RecordOf<'product'>[];
   readOnly: boolean;
   /** What it is called for those who do not see where it stands. */
   label: string;
@@ -33,6 +45,16 @@ interface Props {
 
 const EMPTY = { product: null, name: '', quantity: 1, unitPrice: undefined };
 const FOUND = 12;
+
+/** The products that are sold and called something like what was typed, by name or code. */
+function productsNamed(text: string): Question {
+  const words = text.trim();
+  const isSold: Condition = { join: 'none', of: [{ field: 'retired', is: 'is', value: true }] };
+  const named: Condition | undefined = words
+    ? { join: 'any', of: ['name', 'code'].map((field) => ({ field, is: 'contains', value: words })) }
+    : undefined;
+  return { ...ask('product', isSold, named), sort: [{ field: 'name' }] };
+}
 
 /** The price of a product in another currency, at the rates of today; nothing where there is no rate. */
 function usePriceIn(currency: string) {
@@ -49,66 +71,63 @@ function usePriceIn(currency: string) {
  * A line edited where it is read: kept once it is left, or at Enter, which goes on to the next one. What is not
  * complete yet is not kept.
  */
-export function LineRow({
-  line,
-  currency,
-  products,
-  readOnly,
-  label,
-  autoFocus = false,
-  keep,
-  remove,
-  next,
-}: Props) {
+export function LineRow({ line, currency, readOnly, label, autoFocus = false, keep, remove, next }: Props) {
   const [said, setSaid] = useState<
     Omit<Line, 'unitPrice' | 'quantity'> & { quantity?: number; unitPrice?: number }
   >(line ?? EMPTY);
+  const quantityField = useRef<InputNumberRef>(null);
   const priceIn = usePriceIn(currency);
-  const all = products as Product[];
   const { name, quantity, unitPrice } = said;
   const sum =
     quantity === undefined || unitPrice === undefined ? undefined : lineSum({ quantity, unitPrice });
   const isWhole =
     name.trim() !== '' && quantity !== undefined && unitPrice !== undefined && sum !== undefined;
   const isOther = JSON.stringify(said) !== JSON.stringify(line ?? EMPTY);
+  // Kept by Enter, it is not kept once more when it is left.
+  const kept = useRef<string>(undefined);
   const commit = () => {
-    if (isWhole && isOther) keep({ ...said, name: name.trim(), quantity, unitPrice });
+    const words = JSON.stringify(said);
+    if (!isWhole || !isOther || kept.current === words) return;
+    kept.current = words;
+    keep({ ...said, name: name.trim(), quantity, unitPrice });
   };
-  const leave = ({ currentTarget, relatedTarget }: FocusEvent<HTMLElement>) => {
-    const stays =
-      currentTarget.contains(relatedTarget) ||
-      (relatedTarget instanceof Element && relatedTarget.closest('.ant-select-dropdown'));
-    if (!stays) commit();
-  };
+  const latest = useRef(commit);
+  useEffect(() => {
+    latest.current = commit;
+  });
+  // Choosing a product leaves the field for a moment, before the focus goes on to the quantity.
+  const leave = ({ currentTarget }: FocusEvent<HTMLElement>) =>
+    requestAnimationFrame(() => {
+      const focused = document.activeElement;
+      const stays = currentTarget.contains(focused) || focused?.closest('.ant-select-dropdown');
+      if (!stays) latest.current();
+    });
   const goOn = (event: KeyboardEvent) => {
     if (event.key !== 'Enter') return;
     event.preventDefault();
     commit();
     next();
   };
-  const wanted = name.trim().toLowerCase();
-  const options = all
-    .filter(({ retired, code, name: called }) => {
-      const words = `${code} ${called}`.toLowerCase();
-      return retired !== true && words.includes(wanted);
-    })
-    .slice(0, FOUND)
-    .map((product) => ({
-      value: product.name,
-      key: product.id,
-      label: (
-        <span className="product-option">
-          <span className="clip">{product.name}</span>
-          <span className="second">
-            {product.code} · {money(product.unitPrice, product.currency)}
-          </span>
+  const [isLookedAt, setLookedAt] = useState(false);
+  const { data } = useQuery({ ...fewRecords(productsNamed(name), FOUND), enabled: isLookedAt });
+  const all = (data?.rows ?? []) as unknown as Product[];
+  const options = all.map((product) => ({
+    value: product.name,
+    key: product.id,
+    label: (
+      <span className="product-option">
+        <span className="clip">{product.name}</span>
+        <span className="second">
+          {product.code} · {money(product.unitPrice, product.currency)}
         </span>
-      ),
-    }));
+      </span>
+    ),
+  }));
   const choose = (id: number) => {
     const product = all.find((each) => each.id === id);
     if (!product) return;
     const price = priceIn(product) ?? unitPrice;
+    quantityField.current?.focus({ cursor: 'all' });
     setSaid({
       ...said,
       product: id,
@@ -135,6 +154,7 @@ export function LineRow({
           autoFocus={autoFocus}
           value={name}
           options={options}
+          onFocus={() => setLookedAt(true)}
           placeholder="Product, or what is sold"
           popupMatchSelectWidth={360}
           defaultActiveFirstOption={false}
@@ -153,6 +173,7 @@ export function LineRow({
       </td>
       <td className="figure">
         <InputNumber<number>
+          ref={quantityField}
           variant="borderless"
           controls={false}
           className="wide"
@@ -170,7 +191,6 @@ export function LineRow({
           controls={false}
           className="wide"
           min={0}
-          precision={minorDigits(currency)}
           value={unitPrice === undefined ? null : toMajor(unitPrice, currency)}
           aria-label={`Price each, ${label}`}
           onChange={(major) =>

@@ -10,6 +10,7 @@ import { counted } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useOrder } from '../../platform/frame/use-order';
 import { KeptName } from '../../platform/frame/kept-field';
+import { PipelineUse } from './pipeline-use';
 import { useGuideItems } from './stage-guide';
 import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
@@ -116,6 +117,7 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
           Add
         </Button>
       </form>
+      <PipelineUse pipeline={pipeline} />
       {retired.length > 0 && (
         <p className="second pipeline-retired">
           Retired:

@@ -1,17 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
-import { ask, linesValue, type AnyRecord, type RecordOf } from '@zawn/core';
+import { linesValue, type AnyRecord } from '@zawn/core';
 import { Button } from 'antd';
 import { Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { allRecords, oneRecord, pathOf } from '../../platform/api/queries';
+import { oneRecord, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { money } from '../../platform/frame/format';
 import { useWanted } from '../../platform/frame/use-wanted';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { LineRow, type Line } from './line-row';
 import './value-part.css';
-
-const PRODUCTS = { ...ask('product'), sort: [{ field: 'name' }] };
 
 const lineOf = ({ id, product, name, quantity, unitPrice }: AnyRecord): Line => ({
   id,
@@ -47,7 +45,9 @@ function ValueFrom({ deal, total, mayEdit }: { deal: AnyRecord; total: number; m
           }
         >
           {doCount
-            ? `Let ${money(typed ?? Number(deal.value), currency)} count instead`
+            ? typed === undefined
+              ? 'Type it in instead'
+              : `Let ${money(typed, currency)} count instead`
             : `Let the lines count: ${money(total, currency)}`}
         </Button>
       )}
@@ -58,7 +58,6 @@ function ValueFrom({ deal, total, mayEdit }: { deal: AnyRecord; total: number; m
 /** What a deal is worth line by line, and whether that is its value. */
 export function ValuePart({ record: deal, may }: SheetProps) {
   const { data: answer } = useQuery(oneRecord('deal', deal.id));
-  const { data: products } = useQuery(allRecords(PRODUCTS));
   const write = useWrite();
   const [isAdding, setAdding] = useState(false);
   // A new empty row for each line that was added.
@@ -73,7 +72,7 @@ export function ValuePart({ record: deal, may }: SheetProps) {
     }),
   );
   // Nothing of it where amounts are hidden.
-  if (deal.value === undefined || !products) return null;
+  if (deal.value === undefined || !answer) return null;
   const mayEdit = may.includes('edit');
   const total = linesValue(lines) ?? 0;
   const currency = String(deal.currency);
@@ -89,11 +88,7 @@ export function ValuePart({ record: deal, may }: SheetProps) {
         </Button>
       </section>
     ) : null;
-  const row = {
-    currency,
-    products: products.rows as unknown as RecordOf<'product'>[],
-    readOnly: !mayEdit,
-  };
+  const row = { currency, readOnly: !mayEdit };
   return (
     <section className="value-part" aria-label="Value line by line">
       <h3>Line by line</h3>
@@ -105,7 +100,7 @@ export function ValuePart({ record: deal, may }: SheetProps) {
               Quantity
             </th>
             <th scope="col" className="figure">
-              Price each, {currency}
+              Each, {currency}
             </th>
             <th scope="col" className="figure">
               Sum

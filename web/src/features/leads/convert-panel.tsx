@@ -170,7 +170,7 @@ function ConvertForm({
   close: () => void;
 }) {
   const { proposal } = preview;
-  const { pipelinesInUse, stagesOf } = useSession();
+  const { pipelinesOffered, stagesOf } = useSession();
   const { open } = useOpening();
   const [contact, setContact] = useState(() => likeliest(preview.contacts));
   const [contactName, setContactName] = useState(String(proposal.contact.name ?? ''));
@@ -181,7 +181,7 @@ function ConvertForm({
   const [isWon, setWon] = useState(false);
   const [linkedOthers, setLinkedOthers] = useState<number[]>([]);
   const [added, setAdded] = useState<Another[]>([]);
-  const pipeline = pipelinesInUse[0].id;
+  const pipeline = pipelinesOffered[0].id;
   const [deal, setDeal] = useState<Record<string, FieldValue>>(() => ({
     ...proposal.deal,
     pipeline,

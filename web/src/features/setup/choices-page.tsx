@@ -18,11 +18,11 @@ import './setup.css';
 
 /** The objects whose fields take their choices from a list, in words: “Leads and deals”. */
 function usedBy(list: ChoiceListKey): string {
-  const users = objectKeys.filter(
-    (object) =>
-      objectType(object).category === 'work' &&
-      Object.values(objectType(object).fields).some((field) => field.list === list),
+  const all = objectKeys.filter((object) =>
+    Object.values(objectType(object).fields).some((field) => field.list === list),
   );
+  const atWork = all.filter((object) => objectType(object).category === 'work');
+  const users = atWork.length > 0 ? atWork : all;
   const words = users.filter(isObjectKey).map((object) => objectType(object).plural.toLowerCase());
   return words.join(' and ');
 }

@@ -87,7 +87,7 @@ const choicesFor = ({ choices = [] }: Field, value: FieldValue | undefined) =>
 /** The input that fits a field's type. */
 export function FieldInput(props: FieldInputProps) {
   const { field, value, onChange, onPicked, currency, pipeline, id, autoFocus } = props;
-  const { people, stagesOf, pipelinesInUse, organisation, rates } = useSession();
+  const { people, stagesOf, pipelines, pipelinesOffered, organisation, rates } = useSession();
   const pick = (chosen: FieldValue | undefined) => {
     onChange?.(chosen ?? null);
     onPicked?.(chosen ?? null);
@@ -139,7 +139,11 @@ export function FieldInput(props: FieldInputProps) {
         );
       }
       if (field.to === 'pipeline')
-        return select(pipelinesInUse.map((each) => ({ value: each.id, label: each.name })));
+        return select(
+          pipelines
+            .filter((each) => pipelinesOffered.includes(each) || each.id === value)
+            .map((each) => ({ value: each.id, label: each.name })),
+        );
       if (field.to === 'stage') {
         return select(stagesOf(pipeline ?? 0).map((stage) => ({ value: stage.id, label: stage.name })));
       }

@@ -29,8 +29,8 @@ interface Props {
 
 /** What a new record starts with, before anything is typed. */
 function useDefaults(object: Addable): Values {
-  const { me, policy, pipelinesInUse, stagesOf, organisation, catalogue } = useSession();
-  const pipeline = pipelinesInUse[0]?.id ?? null;
+  const { me, policy, pipelinesOffered, stagesOf, organisation, catalogue } = useSession();
+  const pipeline = pipelinesOffered[0]?.id ?? null;
   const own: Record<Addable, Values> = {
     lead: { status: 'untouched' },
     contact: { relationship: 'prospect' },

@@ -2,9 +2,7 @@ import { choiceListOf, type Choice, type ChoiceListKey } from '@zawn/core';
 import { Input } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { useWrite } from '../../platform/api/use-write';
-import { useSession } from '../../platform/sessions/session';
-import { newChoice } from './new-choice';
+import { useNewChoice } from './use-new-choice';
 
 interface ChipProps {
   reasons: readonly Choice[];
@@ -40,10 +38,9 @@ function AnotherReason({
   choices: readonly Choice[];
   choose: (key: string) => void;
 }) {
-  const { policy, choiceLists } = useSession();
-  const write = useWrite();
+  const another = useNewChoice(list, choices);
   const [label, setLabel] = useState<string>();
-  if (!policy.may('setUpFields')) return null;
+  if (!another) return null;
   if (label === undefined)
     return (
       <button type="button" className="chip chip-add" onClick={() => setLabel('')}>
@@ -51,26 +48,11 @@ function AnotherReason({
       </button>
     );
   const add = () => {
-    const text = label.trim();
-    const same = choices.find((choice) => choice.label.toLowerCase() === text.toLowerCase());
-    if (text === '' || same) {
-      if (same) choose(same.key);
-      return setLabel(undefined);
-    }
-    const added = newChoice(text, choices);
-    const own = choiceLists.find((each) => each.list === list);
-    const body = { choices: JSON.stringify([...choices, added]) };
-    write.mutate(
-      own
-        ? { method: 'PATCH', path: `/choice-lists/${own.id}`, version: own.version, body }
-        : { method: 'POST', path: '/choice-lists', body: { list, ...body } },
-      {
-        onSuccess: () => {
-          choose(added.key);
-          setLabel(undefined);
-        },
-      },
-    );
+    if (label.trim() === '') return setLabel(undefined);
+    another.add(label, (key) => {
+      choose(key);
+      setLabel(undefined);
+    });
   };
   return (
     <Input
@@ -79,7 +61,7 @@ function AnotherReason({
       autoFocus
       maxLength={60}
       value={label}
-      disabled={write.isPending}
+      disabled={another.isBusy}
       placeholder="Reason, then Enter"
       aria-label={`Another of the ${choiceListOf(list).label.toLowerCase()}`}
       onChange={({ target }) => setLabel(target.value)}

@@ -38,8 +38,8 @@ describe('a change in words', () => {
     );
     expect(words(change('stage', 1, 2))).toBe('Stage moved from Survey booked to Survey done');
     expect(words(change('owner', 1, 2))).toBe('Owner was Tamsin Rudd, now Ewan Castellin');
-    expect(words(change('competitors', null, 'Pentrose'))).toBe('Competitors is now Pentrose');
-    expect(words(change('competitors', 'Pentrose', null))).toBe('Competitors was Pentrose, now empty');
+    expect(words(change('externalId', null, 'A-1'))).toBe('External id is now A-1');
+    expect(words(change('externalId', 'A-1', null))).toBe('External id was A-1, now empty');
   });
 
   it('joins what was changed together', () => {

@@ -77,11 +77,10 @@ function endingInWords(changes: readonly LoggedChange[], catalogue: Catalogue): 
     const values = [after.get(key) ?? []].flat();
     return values.map((value) => choiceLabel(field, String(value)));
   };
-  const to = after.get('lostTo');
   const because =
     outcome === 'won'
       ? [...labelled('wonReasons'), after.get('wonBecause')]
-      : [...labelled('lossReason'), to && `to ${String(to)}`];
+      : [...labelled('lossReason'), ...labelled('lostTo').map((name) => `to ${name}`)];
   const said = because.filter(Boolean).join(', ');
   return [outcome === 'won' ? 'Won' : 'Lost', said].filter(Boolean).join(': ');
 }

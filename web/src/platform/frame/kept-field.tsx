@@ -1,3 +1,4 @@
+import { toMajor, toMinor } from '@zawn/core';
 import { Input, InputNumber, type InputNumberProps, type InputProps } from 'antd';
 import { useState, type FocusEvent, type KeyboardEvent } from 'react';
 
@@ -45,6 +46,40 @@ interface KeptNumberProps extends Omit<
   max: number;
   /** Takes what was written, within its bounds and other than before; null when it was emptied. */
   keep: (value: number | null) => void;
+}
+
+interface KeptMoneyProps extends Omit<
+  InputNumberProps<number>,
+  'value' | 'defaultValue' | 'onBlur' | 'onPressEnter' | 'min' | 'max'
+> {
+  /** Minor units. */
+  value: number;
+  currency: string;
+  /** Takes another amount, in minor units; emptied, it is again what it was. */
+  keep: (amount: number) => void;
+}
+
+/** An amount that is kept when the field is left, or at Enter. */
+export function KeptMoney({ value, currency, keep, ...rest }: KeptMoneyProps) {
+  const [emptied, setEmptied] = useState(0);
+  const [typed, setTyped] = useState<number | null>();
+  const blur = () => {
+    if (typed === null) setEmptied(emptied + 1);
+    else if (typed !== undefined && toMinor(typed, currency) !== value) keep(toMinor(typed, currency));
+    setTyped(undefined);
+  };
+  return (
+    <InputNumber<number>
+      controls={false}
+      {...rest}
+      key={`${value} ${currency} ${emptied}`}
+      min={0}
+      defaultValue={toMajor(value, currency)}
+      onChange={setTyped}
+      onPressEnter={leave}
+      onBlur={blur}
+    />
+  );
 }
 
 /** A whole number that is kept when the field is left, or at Enter. */

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
   catalogueWith,
   dayIn,
+  pipelinesOffered,
   policyOf,
   seenCatalogue,
   type Catalogue,
@@ -79,6 +80,8 @@ interface Session extends SignedIn {
   stage: (id: unknown) => RecordOf<'stage'> | undefined;
   /** The pipelines that are not retired, in order. */
   pipelinesInUse: RecordOf<'pipeline'>[];
+  /** Those of them that the person begins deals in, the one proposed first in front. */
+  pipelinesOffered: readonly RecordOf<'pipeline'>[];
   /** The stages of a pipeline that are not retired, in order. */
   stagesOf: (pipeline: number) => RecordOf<'stage'>[];
 }
@@ -99,6 +102,8 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
     const policy = policyOf(signedIn.actor);
     const { profile, organisation } = signedIn;
     const timeZone = profile.timeZone ?? organisation.timeZone;
+    const pipelinesInUse = signedIn.pipelines.filter(({ retired }) => retired !== true);
+    const teams = [signedIn.me.team ?? [], signedIn.actor.teams].flat();
     return {
       ...signedIn,
       policy,
@@ -110,7 +115,8 @@ export function SessionProvider({ signedIn, children }: { signedIn: SignedIn; ch
       stage: (id) => stages.get(Number(id)),
       stagesOf: (pipeline) =>
         signedIn.stages.filter((stage) => stage.pipeline === pipeline && stage.retired !== true),
-      pipelinesInUse: signedIn.pipelines.filter(({ retired }) => retired !== true),
+      pipelinesInUse,
+      pipelinesOffered: pipelinesOffered(pipelinesInUse, signedIn.pipelineTeams, teams),
     };
   }, [signedIn]);
   // All of it is drawn anew where dates, numbers or amounts are written otherwise than before.
