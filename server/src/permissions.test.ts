@@ -21,6 +21,7 @@ import {
   type RoleException,
   type RoleRules,
   type SignedIn,
+  type RecordAnswer,
   type Written,
 } from '@zawn/core';
 import { Random } from './demo/random';
@@ -138,7 +139,8 @@ beforeAll(async () => {
     });
     // What it was before stands in its log.
     for (const externalId of ['meanwhile', deal.externalId]) {
-      const { version } = (await operations.call('get', `/deals/${deal.id}`)).body.record as AnyRecord;
+      const { body } = await operations.call('get', `/deals/${deal.id}`).expect(200);
+      const { version } = (body as RecordAnswer).record;
       await operations.against(version, 'patch', `/deals/${deal.id}`, { externalId }).expect(200);
     }
     // What hangs on it is somebody’s else, so that it is reached through the deal alone.

@@ -40,8 +40,7 @@ const change = async (id: number, body: object, expected = 200, who = rep) => {
   const { body: answer } = await who.against(record.version, 'patch', `/deals/${id}`, body).expect(expected);
   return answer as Written<AnyRecord> & ProblemBody;
 };
-const faults = ({ faults: all = [] }: ProblemBody) =>
-  (all as Fault[]).map(({ field, message }) => `${field}: ${message}`);
+const faults = ({ faults: all = [] }: ProblemBody) => all.map(({ field, message }) => `${field}: ${message}`);
 let products = 0;
 const newProduct = async (more: object = {}) => {
   products += 1;

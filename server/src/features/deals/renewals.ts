@@ -54,7 +54,7 @@ async function linesOf(unit: Unit, deal: AnyRecord) {
   const [kind] = partsOf('deal');
   const lines = await unit.partsOn(kind, deal.id);
   const retired = new Set(
-    (await unit.manager.findBy<AnyRecord>('product', { retired: true, deletedAt: IsNull() } as object)).map(
+    (await unit.manager.findBy<AnyRecord>('product', { retired: true, deletedAt: IsNull() })).map(
       ({ id }) => id,
     ),
   );
@@ -102,7 +102,7 @@ export async function renewDeal(unit: Unit, deal: AnyRecord): Promise<AnyRecord>
   const parts = await unit.manager.findBy<AnyRecord>('dealContact', {
     deal: deal.id,
     deletedAt: IsNull(),
-  } as object);
+  });
   for (const { contact, role, stance } of parts)
     await unit.create('dealContact', { deal: renewal.id, contact, role, stance }, 'feature', ['contact']);
   return renewal;
@@ -117,7 +117,7 @@ export const renewalHooks: RecordHooks = {
     const all = await unit.manager.findBy<AnyRecord>('deal', {
       renewalOf: deal.renewalOf,
       deletedAt: IsNull(),
-    } as object);
+    });
     refuseSecond(all.find(({ id }) => id !== deal.id) ?? null);
   },
 };

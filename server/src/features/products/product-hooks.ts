@@ -10,7 +10,7 @@ export const productHooks: RecordHooks = {
   object: 'product',
   async beforeWrite(unit, next, before) {
     if (unit.undoes !== undefined || typeof next.code !== 'string') return;
-    const all = await unit.manager.findBy<AnyRecord>('product', { deletedAt: IsNull() } as object);
+    const all = await unit.manager.findBy<AnyRecord>('product', { deletedAt: IsNull() });
     const other = all.find(({ id, code }) => id !== before?.id && folded(code) === folded(next.code));
     if (other) throw invalidInput([{ field: 'code', message: `Code: ${String(other.name)} has it already` }]);
   },

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import BetterSqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
 import {
+  ask,
   type AnyRecord,
   type Hit,
   type EntriesWritten,
@@ -224,11 +225,10 @@ describe('a database of the first release', () => {
   });
 
   it('has the competitors that were typed in as a list, in deals and in what was logged', async () => {
-    const { choices } = (await orla.call('get', '/choice-lists?list=competitor').expect(200)).body
-      .rows[0] as {
-      choices: string;
-    };
-    expect(JSON.parse(choices)).toEqual([
+    const { rows } = await orla.records(
+      ask('choiceList', { field: 'list', is: 'anyOf', value: ['competitor'] }),
+    );
+    expect(JSON.parse(String(rows[0].choices))).toEqual([
       ['pentrosemetering', 'Pentrose Metering'],
       ['aninhousesolution', 'an in-house solution'],
       ['delmark', 'Delmark'],
