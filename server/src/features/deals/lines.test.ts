@@ -1,7 +1,6 @@
 import {
   ask,
   type AnyRecord,
-  type Fault,
   type ProblemBody,
   type RecordAnswer,
   type Written,
