@@ -1,10 +1,4 @@
-import {
-  ask,
-  type AnyRecord,
-  type ProblemBody,
-  type RecordAnswer,
-  type Written,
-} from '@zawn/core';
+import { ask, type AnyRecord, type ProblemBody, type RecordAnswer, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
