@@ -93,6 +93,10 @@ export function liveDeal(
     timesPushed: null,
     timesReopened: null,
     renewalOf: null,
+    lastTouchAt: null,
+    deciderNamed: null,
+    guideOpen: null,
+    guideDone: null,
     lead: start.lead ?? null,
     stageSince: created,
   };

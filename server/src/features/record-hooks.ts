@@ -5,6 +5,7 @@ import { dealContactHooks } from './deals/deal-contact-hooks';
 import { dealHooks } from './deals/deal-hooks';
 import { dealLineHooks } from './deals/deal-line-hooks';
 import { dealValueHooks } from './deals/deal-value';
+import { guidedAccountHooks } from './deals/guided-account-hooks';
 import { guideItemHooks, guideTickHooks } from './deals/guide-hooks';
 import { renewalHooks } from './deals/renewals';
 import { pipelineHooks, pipelineTeamHooks, stageHooks } from './deals/stage-hooks';
@@ -34,6 +35,7 @@ import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
 import { quickAddHooks } from './setup/quick-add-hooks';
 import { tagHooks } from './setup/tag-hooks';
+import { upkeepCheckHooks } from './upkeep/check-hooks';
 import { listHooks, viewHooks } from '../kernel/views/view-hooks';
 import { type RecordHooks } from '../kernel/records/record-hooks';
 
@@ -43,6 +45,7 @@ export const recordHooks: readonly RecordHooks[] = [
   scoreRuleHooks,
   carryOverHooks,
   accountHooks,
+  guidedAccountHooks,
   personHooks,
   teamHooks,
   roleHooks,
@@ -80,6 +83,7 @@ export const recordHooks: readonly RecordHooks[] = [
   ...intoTerritory,
   teamMemberHooks,
   targetHooks,
+  upkeepCheckHooks,
   formHooks,
   captureAddressHooks,
   mailHooks,

@@ -93,6 +93,8 @@ describe('attention', () => {
     nextStepOn: '2026-11-20',
     stageSince: '2026-11-10',
     usualDays: 14,
+    timesPushed: 0,
+    deciderNamed: true,
   };
   const words = (changes: Partial<Omit<typeof state, 'nextStepOn'> & { nextStepOn: string | null }>) =>
     attentionOf({ ...state, ...changes }, TODAY).map(attentionInWords);
@@ -109,6 +111,11 @@ describe('attention', () => {
       '49 days in this stage now, usually 14',
     ]);
     expect(words({ nextStepOn: '2026-11-16' })).toEqual(['Step 3 days overdue']);
+    expect(words({ timesPushed: 2 })).toEqual([]);
+    expect(words({ timesPushed: 3, deciderNamed: false })).toEqual([
+      'Close date put off 3 times',
+      'Nobody named who decides',
+    ]);
   });
 });
 

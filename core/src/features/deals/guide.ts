@@ -86,6 +86,32 @@ export function holdsUp(
   );
 }
 
+/** How far a deal is with what the guides of its stage and of those before ask. */
+export interface GuideProgress {
+  /** Items that are still open. */
+  open: number;
+  /** The share that is done, in whole percent; null where nothing is asked. */
+  done: number | null;
+}
+
+/**
+ * How far a deal in a stage is with its guides.
+ * @param stages of its pipeline in their order, by their ids.
+ */
+export function guideProgress(
+  items: readonly GuideItem[],
+  facts: GuideFacts,
+  catalogue: Catalogue,
+  stages: readonly number[],
+  stage: number,
+): GuideProgress {
+  const passed = new Set(stages.slice(0, stages.indexOf(stage) + 1));
+  const asked = items.filter((item) => passed.has(item.stage) && canAsk(item, catalogue));
+  const open = asked.filter((item) => !isAnswered(item, facts)).length;
+  const done = asked.length === 0 ? null : Math.floor((100 * (asked.length - open)) / asked.length);
+  return { open, done };
+}
+
 /** Items stage by stage, each in its order. */
 export const guideInOrder = (items: readonly GuideItem[], stages: readonly number[]): GuideItem[] =>
   items.toSorted(

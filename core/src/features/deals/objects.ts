@@ -11,6 +11,9 @@ import {
 } from '../../kernel/catalogue/shared-fields';
 
 const isOpen = { field: 'outcome', isChoice: 'open' } as const;
+/** A close date put off so often says more about the deal than about the date. */
+export const OFTEN_PUSHED = 3;
+
 const isLongerThanUsual = { daysSince: 'stageSince', exceed: 'stage.usualDays' } as const;
 
 /** What winning and losing set; a file can bring in deals that were closed elsewhere. */
@@ -122,6 +125,18 @@ export const deal = object({
       set: 'computed',
       formula: { percent: ['probability', 'stage.probability'], of: 'value' },
     },
+    lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature' },
+    /** Whether somebody is named who decides. */
+    deciderNamed: { label: 'Named who decides', type: 'yesNo', set: 'feature' },
+    /** Of what the guides of its stage and those before ask of an open deal. */
+    guideOpen: { label: 'Guide items open', type: 'number', min: 0, set: 'feature' },
+    guideDone: { label: 'Guide done', type: 'percent', min: 0, max: 100, set: 'feature' },
+    age: {
+      label: 'Age in days',
+      type: 'number',
+      set: 'computed',
+      formula: { daysSince: 'createdAt', until: 'closedOn' },
+    },
     nextStepOn: {
       label: 'Next step on',
       type: 'date',
@@ -140,7 +155,7 @@ export const deal = object({
       set: 'computed',
       formula: { every: [isOpen, isLongerThanUsual] },
     },
-    /** What `attentionOf` finds anything about. */
+    /** What `attentionOf` finds anything about beside that nobody is named who decides. */
     needsAttention: {
       label: 'Needs attention',
       type: 'yesNo',
@@ -148,7 +163,14 @@ export const deal = object({
       formula: {
         every: [
           isOpen,
-          { some: [{ isPast: 'closeOn' }, { isPast: 'nextStepOn', orEmpty: true }, isLongerThanUsual] },
+          {
+            some: [
+              { isPast: 'closeOn' },
+              { isPast: 'nextStepOn', orEmpty: true },
+              isLongerThanUsual,
+              { field: 'timesPushed', isAtLeast: OFTEN_PUSHED },
+            ],
+          },
         ],
       },
     },

@@ -1,4 +1,4 @@
-import { upkeepBases, upkeepKinds, type UpkeepBase } from './kinds';
+import { upkeepBases, type UpkeepBase, type UpkeepKind } from './kinds';
 
 /** How many records there are of each base, and how many something is wrong with, by the key of the kind. */
 export interface UpkeepCounts {
@@ -11,14 +11,17 @@ export interface UpkeepCounts {
  * these that hold is the readiness. Kinds that can be asked of nothing count for nothing.
  * @returns between 0 and 1; null where there is nothing to ask.
  */
-export function readinessOf({ bases, wrong }: UpkeepCounts): {
+export function readinessOf(
+  kinds: readonly UpkeepKind[],
+  { bases, wrong }: UpkeepCounts,
+): {
   ready: number | null;
   asked: number;
   held: number;
 } {
   let asked = 0;
   let failed = 0;
-  for (const { key, of } of upkeepKinds) {
+  for (const { key, of } of kinds) {
     asked += bases[of];
     failed += Math.min(wrong[key] ?? 0, bases[of]);
   }
@@ -27,13 +30,13 @@ export function readinessOf({ bases, wrong }: UpkeepCounts): {
 }
 
 /** Counts of several people together. */
-export function togetherOf(all: readonly UpkeepCounts[]): UpkeepCounts {
+export function togetherOf(kinds: readonly UpkeepKind[], all: readonly UpkeepCounts[]): UpkeepCounts {
   const sum = (of: (counts: UpkeepCounts) => number) => all.reduce((total, each) => total + of(each), 0);
   return {
     bases: Object.fromEntries(upkeepBases.map((base) => [base, sum(({ bases }) => bases[base])])) as Record<
       UpkeepBase,
       number
     >,
-    wrong: Object.fromEntries(upkeepKinds.map(({ key }) => [key, sum(({ wrong }) => wrong[key] ?? 0)])),
+    wrong: Object.fromEntries(kinds.map(({ key }) => [key, sum(({ wrong }) => wrong[key] ?? 0)])),
   };
 }

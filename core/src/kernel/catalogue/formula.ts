@@ -3,8 +3,11 @@
  * lead behind links, such as `stage.probability`.
  */
 export type Formula =
-  /** Calendar days from a day, or from an instant in the organisation's time zone, until today. */
-  | { readonly daysSince: string }
+  /**
+   * Calendar days from a day, or from an instant in the organisation's time zone, until today, or until a day in another
+   * field once that has one.
+   */
+  | { readonly daysSince: string; readonly until?: string }
   /** So many percent of an amount, by the first of these fields that is not empty. */
   | { readonly percent: readonly string[]; readonly of: string }
   /** The earliest day in a field of the records that link here, as long as another field of them is empty. */
@@ -16,6 +19,8 @@ export type YesOrNo =
   /** Whether it is office hours now in the country that a field names, or it names none. */
   | { readonly isOfficeHourIn: string }
   | { readonly field: string; readonly isChoice: string }
+  /** Whether a number is as large; never where it is empty. */
+  | { readonly field: string; readonly isAtLeast: number }
   /** Whether a day is before today; where it is empty, only if that counts. */
   | { readonly isPast: string; readonly orEmpty?: true }
   /** Whether it is longer ago than the number of days in another field; never where that is empty. */

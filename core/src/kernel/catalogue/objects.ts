@@ -18,6 +18,7 @@ import { mail, contactSuggestion, captureAddress } from '../../features/mail/obj
 import { contact, account, membership } from '../../features/people/objects';
 import { product } from '../../features/products/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
+import { upkeepCheck } from '../../features/upkeep/objects';
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
 import {
@@ -78,6 +79,7 @@ const described = {
   territory,
   form,
   captureAddress,
+  upkeepCheck,
   target,
 } as const;
 

@@ -7,6 +7,7 @@ import { matchingActs } from '../../features/matching/acts';
 import { productActs } from '../../features/products/acts';
 import { safeKeepingActs } from '../../features/safe-keeping/acts';
 import { setupActs } from '../../features/setup/acts';
+import { upkeepActs } from '../../features/upkeep/acts';
 import { organisationActs } from '../organisation/acts';
 import { type ActType } from './act';
 
@@ -20,6 +21,7 @@ const described = {
   ...organisationActs,
   ...setupActs,
   ...productActs,
+  ...upkeepActs,
   ...formActs,
   ...safeKeepingActs,
 } as const;

@@ -14,7 +14,8 @@ function pathsOf(formula: Formula): readonly string[] {
   if ('percent' in formula) return [...formula.percent, formula.of];
   if ('earliest' in formula) return [];
   if ('exceed' in formula) return [formula.daysSince, formula.exceed];
-  if ('daysSince' in formula) return [formula.daysSince];
+  if ('daysSince' in formula)
+    return [formula.daysSince, ...(formula.until === undefined ? [] : [formula.until])];
   if ('isOfficeHourIn' in formula) return [formula.isOfficeHourIn];
   if ('isPast' in formula) return [formula.isPast];
   if ('every' in formula) return formula.every.flatMap(pathsOf);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { attentionOf } from '../../features/deals';
+import { attentionOf, isPressing } from '../../features/deals';
 import { addDays } from '../../platform/time';
 import { objectType, type FieldValue, type Formula } from '../catalogue';
 import { computeField } from './formula';
@@ -45,6 +45,12 @@ describe('what follows from dates', () => {
     expect(compute('lead', 'age', { createdAt: '2026-11-19T00:10:00.000Z' })).toBe(0);
   });
 
+  it('stops counting on the day that ends it', () => {
+    const createdAt = '2026-07-10T23:30:00.000Z';
+    expect(compute('deal', 'age', { createdAt, closedOn: null })).toBe(131);
+    expect(compute('deal', 'age', { createdAt, closedOn: '2026-07-21' })).toBe(10);
+  });
+
   it('says that a deal needs attention exactly where there is something to say about it', () => {
     const near = fc.integer({ min: -3, max: 3 });
     const deal = fc.record({
@@ -53,15 +59,21 @@ describe('what follows from dates', () => {
       stepIn: fc.option(near),
       since: fc.nat(6),
       usualDays: fc.integer({ min: 1, max: 6 }),
+      timesPushed: fc.option(fc.nat(5)),
+      deciderNamed: fc.boolean(),
     });
     fc.assert(
-      fc.property(deal, ({ outcome, closeIn, stepIn, since, usualDays }) => {
+      fc.property(deal, ({ outcome, closeIn, stepIn, since, usualDays, timesPushed, deciderNamed }) => {
         const closeOn = addDays(TODAY, closeIn);
         const nextStepOn = stepIn === null ? null : addDays(TODAY, stepIn);
         const stageSince = addDays(TODAY, -since);
-        const values = { outcome, closeOn, nextStepOn, stageSince, 'stage.usualDays': usualDays };
-        const attention = attentionOf({ outcome, closeOn, nextStepOn, stageSince, usualDays }, TODAY);
-        expect(compute('deal', 'needsAttention', values)).toBe(attention.length > 0);
+        const state = { outcome, closeOn, nextStepOn, stageSince };
+        const values = { ...state, timesPushed, 'stage.usualDays': usualDays };
+        const attention = attentionOf(
+          { ...state, usualDays, timesPushed: timesPushed ?? 0, deciderNamed },
+          TODAY,
+        );
+        expect(compute('deal', 'needsAttention', values)).toBe(attention.some(isPressing));
         expect(compute('deal', 'stale', values)).toBe(attention.some(({ kind }) => kind === 'stale'));
       }),
     );

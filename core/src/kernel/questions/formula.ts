@@ -14,12 +14,13 @@ export interface FormulaSource {
   linking: (object: 'activity', link: string) => readonly AnyRecord[];
 }
 
-/** Calendar days since a day or an instant; null where there is none. */
-function daysSince({ context, valueAt }: FormulaSource, path: string): number | null {
+/** Calendar days since a day or an instant, until today or another day; null where there is none. */
+function daysSince({ context, valueAt }: FormulaSource, path: string, until?: string): number | null {
   const value = valueAt(path);
   if (isEmptyValue(value)) return null;
   const day = isDay(String(value)) ? String(value) : dayIn(context.timeZone, String(value));
-  return daysBetween(day, context.today);
+  const end = until === undefined ? null : valueAt(until);
+  return daysBetween(day, isEmptyValue(end) ? context.today : String(end));
 }
 
 function holds(formula: YesOrNo, source: FormulaSource): boolean {
@@ -31,6 +32,7 @@ function holds(formula: YesOrNo, source: FormulaSource): boolean {
     return isEmptyValue(country) || isOfficeHour(String(country), context.now);
   }
   if ('isChoice' in formula) return valueAt(formula.field) === formula.isChoice;
+  if ('isAtLeast' in formula) return Number(valueAt(formula.field) ?? -Infinity) >= formula.isAtLeast;
   if ('isPast' in formula) {
     const day = valueAt(formula.isPast);
     return isEmptyValue(day) ? formula.orEmpty === true : String(day) < context.today;
@@ -63,6 +65,7 @@ export function computeField(formula: Formula, source: FormulaSource): FieldValu
     const open = source.linking(of, by).filter((record) => isEmptyValue(record[whileEmpty]));
     return open.map((record) => String(record[earliest])).sort()[0] ?? null;
   }
-  if ('daysSince' in formula && !('exceed' in formula)) return daysSince(source, formula.daysSince);
+  if ('daysSince' in formula && !('exceed' in formula))
+    return daysSince(source, formula.daysSince, formula.until);
   return holds(formula, source);
 }

@@ -78,11 +78,39 @@ async function guideFacts(
   return { facts, ticks };
 }
 
+/** What is asked in a pipeline. */
+export interface Guide {
+  /** Its stages in their order, by their ids. */
+  stages: number[];
+  items: Item[];
+}
+
+/** The guides of all pipelines that ask something, by the pipeline. */
+export async function guidesInUse(manager: EntityManager): Promise<Map<number, Guide>> {
+  const items = (await manager.findBy<Item>('guideItem', kept as object)).filter(
+    ({ retired }) => retired !== true,
+  );
+  const guides = new Map<number, Guide>();
+  if (items.length === 0) return guides;
+  const stages = await manager.find<AnyRecord & RecordOf<'stage'>>('stage', {
+    where: kept as object,
+    order: { position: 'ASC', id: 'ASC' } as object,
+  });
+  for (const { id, pipeline, retired } of stages) {
+    if (retired === true) continue;
+    const guide = guides.get(pipeline) ?? { stages: [], items: [] };
+    guides.set(pipeline, guide);
+    guide.stages.push(id);
+    guide.items.push(...items.filter(({ stage }) => stage === id));
+  }
+  return guides;
+}
+
 /** Guides of the stages that a unit moves deals out of: one that moves many reads them once. */
-const known = new WeakMap<Unit, Map<number, Promise<{ stages: number[]; items: Item[] }>>>();
+const known = new WeakMap<Unit, Map<number, Promise<Guide>>>();
 
 function guideOf(unit: Unit, pipeline: number) {
-  const guides = known.get(unit) ?? new Map<number, Promise<{ stages: number[]; items: Item[] }>>();
+  const guides = known.get(unit) ?? new Map<number, Promise<Guide>>();
   known.set(unit, guides);
   let guide = guides.get(pipeline);
   if (!guide) {

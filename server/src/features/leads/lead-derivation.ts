@@ -77,6 +77,7 @@ export async function scoreOfLead(
 /** What follows for a lead from its answers, from what was done with it, and from the score rules. */
 export const leadDerivation: Derivation = {
   object: 'lead',
+  restsOn: ['scoreRule', 'choiceList'],
 
   async derive(at, ids) {
     const { manager } = at;

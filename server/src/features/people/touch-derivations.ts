@@ -16,6 +16,7 @@ interface KeptContact {
 /** When we were last in touch with a contact, and by when we want to be again. */
 export const contactDerivation: Derivation = {
   object: 'contact',
+  restsOn: ['choiceList'],
 
   async derive({ manager, catalogue, timeZone }, ids) {
     const relationships = fieldOf(catalogue, 'contact', 'relationship')?.choices ?? [];

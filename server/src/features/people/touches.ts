@@ -1,7 +1,7 @@
 import { type EntityManager } from 'typeorm';
 import { dialect } from '../../platform/database/dialect';
 
-type Touched = 'lead' | 'contact' | 'account';
+type Touched = 'lead' | 'contact' | 'account' | 'deal';
 
 /** The first or last instant of what hangs on each of these records. */
 async function edges(

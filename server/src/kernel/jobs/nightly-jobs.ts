@@ -10,7 +10,7 @@ import { MoreThan, type EntityManager } from 'typeorm';
 import { type ObjectKey } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { type NightRow } from '../../platform/database/rows';
+import { type ChangeRow, type NightRow } from '../../platform/database/rows';
 import { discovered, type Providers } from '../../platform/discovered';
 import { Events } from '../../platform/events/events';
 import { Organisation } from '../organisation/organisation';
@@ -19,8 +19,6 @@ import { type Derivation } from '../records/derivation';
 import { ReactsToChanges, type ChangeConsumer } from '../changes/change-queue';
 import { DERIVATIONS } from '../records/door';
 
-/** What the organisation sets up that derived values rest on. */
-const RESTS_ON = ['scoreRule', 'choiceList'] as const;
 /** Marks a service that has something to do each night: one that `HasNightlyJobs`. */
 export const Nightly = DiscoveryService.createDecorator();
 
@@ -48,7 +46,7 @@ const LOOK_EVERY_MS = 10 * 60_000;
 export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger(NightlyJobs.name);
   readonly consumer = 'derived values';
-  readonly objects = RESTS_ON;
+  readonly objects: readonly ObjectKey[];
   private timer?: NodeJS.Timeout;
   private isStopped = false;
   private working: Promise<void> = Promise.resolve();
@@ -61,7 +59,9 @@ export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnMo
     private readonly events: Events,
     @Inject(DERIVATIONS) private readonly derivations: readonly Derivation[],
     @Inject(DiscoveryService) private readonly discovery: Providers,
-  ) {}
+  ) {
+    this.objects = [...new Set(derivations.flatMap(({ restsOn = [] }) => restsOn))];
+  }
 
   onApplicationBootstrap(): void {
     const look = () => void this.look().catch(() => undefined);
@@ -76,8 +76,8 @@ export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnMo
   }
 
   /** A rule that derived values rest on was changed: they are derived anew. */
-  async react(): Promise<void> {
-    await this.look(true);
+  async react(changes: readonly ChangeRow[]): Promise<void> {
+    await this.look(new Set(changes.map(({ object }) => object)));
     // Stopped on the way, it comes again at the next start.
     if (this.isStopped) throw new Error('stopped');
   }
@@ -87,23 +87,26 @@ export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnMo
     return this.working;
   }
 
-  /** Does what was not done today; all of it anew when a rule it rests on has changed. */
-  look(isAnew = false): Promise<void> {
-    const work = this.working.then(() => this.work(isAnew));
+  /**
+   * Does what was not done today.
+   * @param changed objects of which something was changed: what rests on them is derived anew.
+   */
+  look(changed: ReadonlySet<string> = new Set()): Promise<void> {
+    const work = this.working.then(() => this.work(changed));
     this.working = work.catch((error: unknown) => {
       if (!this.isStopped) this.logger.error(`What is derived could not be put right: ${String(error)}`);
     });
     return work;
   }
 
-  private async work(isAnew: boolean): Promise<void> {
+  private async work(changed: ReadonlySet<string>): Promise<void> {
     if (this.isStopped || !(await this.organisation.exists())) return;
     const { timeZone } = await this.organisation.settings();
     const day = this.clock.today(timeZone);
     const work = [
       ...this.derivations.map((derivation) => ({
         name: derivation.object,
-        rests: true,
+        isAnew: (derivation.restsOn ?? []).some((object) => changed.has(object)),
         work: async () => {
           await this.all(derivation, timeZone);
           this.events.tell(new Set([derivation.object]));
@@ -111,12 +114,12 @@ export class NightlyJobs implements ChangeConsumer, OnApplicationBootstrap, OnMo
       })),
       ...discovered<HasNightlyJobs>(this.discovery, Nightly)
         .flatMap((service) => service.nightlyJobs())
-        .map((job) => ({ ...job, rests: false })),
+        .map((job) => ({ ...job, isAnew: false })),
     ];
     for (const job of work) {
-      const { name, rests } = job;
+      const { name, isAnew } = job;
       const last = await this.database.reading.manager.findOneBy<NightRow>('night', { name });
-      if (last?.day === day && !(isAnew && rests)) continue;
+      if (last?.day === day && !isAnew) continue;
       await job.work();
       if (this.isStopped) return;
       await this.database.writer.transaction((manager) => manager.upsert('night', { name, day }, ['name']));

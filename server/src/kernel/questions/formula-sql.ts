@@ -25,9 +25,10 @@ export const exactPercentSql = (
   divisor: 100,
 });
 
-const daysSince = (scope: FormulaScope, path: string): string => {
+const daysSince = (scope: FormulaScope, path: string, until?: string): string => {
   const at = scope.sqlAt(path);
-  return dialect.daysBetween(scope.isInstant(path) ? scope.localDay(at) : at, scope.today());
+  const end = until === undefined ? scope.today() : `COALESCE(${scope.sqlAt(until)}, ${scope.today()})`;
+  return dialect.daysBetween(scope.isInstant(path) ? scope.localDay(at) : at, end);
 };
 
 function conditionSql(formula: YesOrNo, scope: FormulaScope): string {
@@ -39,6 +40,7 @@ function conditionSql(formula: YesOrNo, scope: FormulaScope): string {
     return `(${country} IS NULL OR ${country} IN ${scope.openCountries()})`;
   }
   if ('isChoice' in formula) return `COALESCE(${sqlAt(formula.field)} = '${formula.isChoice}', 0)`;
+  if ('isAtLeast' in formula) return `COALESCE(${sqlAt(formula.field)} >= ${formula.isAtLeast}, 0)`;
   if ('isPast' in formula) {
     const day = sqlAt(formula.isPast);
     return `COALESCE(${day}, '${formula.orEmpty ? '' : '9999'}') < ${today()}`;
@@ -61,6 +63,7 @@ export function formulaSql(formula: Formula, scope: FormulaScope, id: string): s
     const index = dialect.byIndex(`by_${of}_${by}_open`);
     return `(SELECT MIN(${q('step', earliest)}) FROM "${of}" "step" ${index} WHERE ${q('step', by)} = ${id} AND ${q('step', whileEmpty)} IS NULL AND "step"."deletedAt" IS NULL)`;
   }
-  if ('daysSince' in formula && !('exceed' in formula)) return daysSince(scope, formula.daysSince);
+  if ('daysSince' in formula && !('exceed' in formula))
+    return daysSince(scope, formula.daysSince, formula.until);
   return conditionSql(formula, scope);
 }

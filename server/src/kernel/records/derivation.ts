@@ -18,6 +18,8 @@ export interface Deriving {
  */
 export interface Derivation {
   readonly object: ObjectKey;
+  /** What the organisation sets up that the values rest on: once that changes, all are derived anew. */
+  readonly restsOn?: readonly ObjectKey[];
   /**
    * Recomputes the values of these records and writes only those that changed.
    * @returns the records whose values changed, where values of records they link to follow from them in turn.

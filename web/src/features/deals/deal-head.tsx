@@ -1,4 +1,4 @@
-import { choiceLabel, fieldOf, type AnyRecord, type Catalogue } from '@zawn/core';
+import { choiceLabel, fieldOf, type AnyRecord, type Attention, type Catalogue } from '@zawn/core';
 import { Button } from 'antd';
 import { lazy, Suspense, useState } from 'react';
 import { pathOf } from '../../platform/api/queries';
@@ -50,6 +50,9 @@ function Ended({ deal }: { deal: AnyRecord }) {
   );
 }
 
+/** What the sheet says in another place: the next step, who decides, and how often the date was put off. */
+const SAID_ELSEWHERE: readonly Attention['kind'][] = ['adrift', 'noDecider', 'pushed'];
+
 /** When an open deal is expected to close, and what needs attention. */
 function Expected({ deal }: { deal: AnyRecord }) {
   const { today, catalogue } = useSession();
@@ -63,8 +66,8 @@ function Expected({ deal }: { deal: AnyRecord }) {
         {pushed > 0 && <span className="second">, put off {times(pushed)}</span>}
       </span>
       {attention
-        .filter((words) => !words.startsWith('Adrift'))
-        .map((words) => (
+        .filter(({ kind }) => !SAID_ELSEWHERE.includes(kind))
+        .map(({ words }) => (
           <span key={words} className="attention">
             {words}
           </span>

@@ -47,7 +47,8 @@ export function DealStrip({
   onClose,
 }: Props) {
   const { today, policy } = useSession();
-  const [pressing] = useAttention()(deal);
+  const noticed = useAttention()(deal);
+  const pressing = noticed.find(({ isPressing }) => isPressing)?.words;
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging } = useDraggable({
     id: deal.id,
     disabled: isFixed,
@@ -56,7 +57,12 @@ export function DealStrip({
   const subject = subjectOf(name, accountName);
   // Nothing where amounts are hidden.
   const value = deal.value === undefined ? '' : briefMoney(Number(deal.value), String(deal.currency));
-  const next = deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '';
+  const next = [
+    deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '',
+    ...noticed.filter(({ isPressing }) => !isPressing).map(({ words }) => words),
+  ]
+    .filter(Boolean)
+    .join(' · ');
   const isLate = pressing !== undefined && /past|overdue/.test(pressing);
   const onKeyDown = (event: KeyboardEvent) => {
     const direction = directions[event.key];

@@ -13,7 +13,7 @@ export function Component() {
       object="deal"
       empty="Deals stand here once a lead is converted or a deal added."
       grid={(design, onTotal) => <GridOfDeals design={design} onTotal={onTotal} />}
-      show={{ nextStepOn: (deal: AnyRecord) => <NextStepCell words={attention(deal)[0]} on={deal} /> }}
+      show={{ nextStepOn: (deal: AnyRecord) => <NextStepCell words={attention(deal)[0]?.words} on={deal} /> }}
     />
   );
 }

@@ -9,7 +9,7 @@ export const products: Feature = {
       path: '/setup/products',
       label: 'Products',
       group: 'Setup',
-      letter: 'b',
+      letter: 'n',
       icon: Package,
       isFor: (policy) => policy.may('setUpProducts'),
       about: 'What is sold, with code, family and unit price, and how much of each was sold lately.',

@@ -1,12 +1,12 @@
 import {
   togetherOf,
   upkeepBases,
-  upkeepKinds,
   upkeepQuestion,
   type FiguresAnswer,
   type Question,
   type UpkeepBase,
   type UpkeepCounts,
+  type UpkeepKind,
 } from '@zawn/core';
 
 const byOwner = (question: Question): Question => ({
@@ -16,10 +16,19 @@ const byOwner = (question: Question): Question => ({
 });
 
 /** Everything that has to be asked: the records of each base, then what is wrong with them, by their owner. */
-export const upkeepQuestions: readonly Question[] = [
+export const upkeepQuestions = (kinds: readonly UpkeepKind[]): Question[] => [
   ...upkeepBases.map((base) => byOwner(upkeepQuestion(base))),
-  ...upkeepKinds.map(({ of, where }) => byOwner(upkeepQuestion(of, where))),
+  ...kinds.map(({ of, where }) => byOwner(upkeepQuestion(of, where))),
 ];
+
+/** Questions that are answered together. */
+const TOGETHER = 8;
+
+/** Questions in parts, each of which is asked at once: several parts are answered beside each other. */
+export const inParts = (questions: readonly Question[]): Question[][] =>
+  Array.from({ length: Math.ceil(questions.length / TOGETHER) }, (_, part) =>
+    questions.slice(part * TOGETHER, (part + 1) * TOGETHER),
+  );
 
 export interface UpkeepOfAll {
   all: UpkeepCounts;
@@ -29,9 +38,9 @@ export interface UpkeepOfAll {
 }
 
 /** The counts in the answers to these questions. A kind of which a part was left out is counted for nobody. */
-export function countsIn(answers: readonly FiguresAnswer[]): UpkeepOfAll {
+export function countsIn(kinds: readonly UpkeepKind[], answers: readonly FiguresAnswer[]): UpkeepOfAll {
   const unseen = new Set(
-    upkeepKinds.filter((_, at) => answers[upkeepBases.length + at].leftOut.length > 0).map(({ key }) => key),
+    kinds.filter((_, at) => answers[upkeepBases.length + at].leftOut.length > 0).map(({ key }) => key),
   );
   const counts = new Map<number, { bases: Record<UpkeepBase, number>; wrong: Record<string, number> }>();
   const of = (owner: number) => {
@@ -49,10 +58,10 @@ export function countsIn(answers: readonly FiguresAnswer[]): UpkeepOfAll {
     each(at, (owner, count) => {
       of(owner).bases[base] = count;
     });
-  for (const [at, { key }] of upkeepKinds.entries())
+  for (const [at, { key }] of kinds.entries())
     if (!unseen.has(key))
       each(upkeepBases.length + at, (owner, count) => {
         of(owner).wrong[key] = count;
       });
-  return { all: togetherOf([...counts.values()]), byOwner: counts, unseen };
+  return { all: togetherOf(kinds, [...counts.values()]), byOwner: counts, unseen };
 }

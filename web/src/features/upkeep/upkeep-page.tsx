@@ -1,21 +1,27 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import {
   allOf,
+  ask,
   objectType,
   readinessOf,
-  upkeepKinds,
+  upkeepKindsOf,
   upkeepQuestion,
+  type FiguresAnswer,
+  type UpkeepCheck,
   type UpkeepCounts,
   type UpkeepKind,
 } from '@zawn/core';
-import { useMemo } from 'react';
+import { Button } from 'antd';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { figureAnswers } from '../../platform/api/queries';
+import { allRecords, figureAnswers } from '../../platform/api/queries';
 import { number, percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
-import { countsIn, upkeepQuestions, type UpkeepOfAll } from './upkeep-counts';
+import { countsIn, inParts, upkeepQuestions, type UpkeepOfAll } from './upkeep-counts';
+import { UpkeepSetup } from './upkeep-setup';
+import { DuplicatesWaiting } from './duplicates-waiting';
 import './upkeep.css';
 
 /** The list of the records that something is wrong with, the fields to be put right beside their names. */
@@ -56,13 +62,23 @@ function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly Upkeep
 }
 
 /** The same person by person, the least ready first. */
-function People({ counts, kinds }: { counts: UpkeepOfAll; kinds: readonly UpkeepKind[] }) {
+function People({
+  counts,
+  kinds,
+  looked,
+}: {
+  counts: UpkeepOfAll;
+  /** Those in which something is wrong. */
+  kinds: readonly UpkeepKind[];
+  /** All that is looked for. */
+  looked: readonly UpkeepKind[];
+}) {
   const { people } = useSession();
   const columns = worstFirst(counts.all, kinds);
   const rows = people
     .flatMap((person) => {
       const own = counts.byOwner.get(person.id);
-      const ready = own && readinessOf(own).ready;
+      const ready = own && readinessOf(looked, own).ready;
       return own && ready !== null && ready !== undefined ? [{ person, own, ready }] : [];
     })
     .sort((a, b) => a.ready - b.ready);
@@ -114,15 +130,39 @@ function People({ counts, kinds }: { counts: UpkeepOfAll; kinds: readonly Upkeep
   );
 }
 
+/** Everything that is counted, answered part by part and put together once all of it is there. */
+function useCounts(kinds: readonly UpkeepKind[] | undefined) {
+  const parts = useMemo(() => inParts(kinds ? upkeepQuestions(kinds) : []), [kinds]);
+  const { answers, error, refetch } = useQueries({
+    queries: parts.map(figureAnswers),
+    combine: (results) => ({
+      answers: results.map(({ data }) => data),
+      error: results.find((result) => result.error)?.error,
+      refetch: () => results.forEach((result) => void result.refetch()),
+    }),
+  });
+  const counts = useMemo(() => {
+    const whole = answers.filter((part): part is FiguresAnswer[] => part !== undefined);
+    return kinds && parts.length > 0 && whole.length === parts.length
+      ? countsIn(kinds, whole.flat())
+      : undefined;
+  }, [kinds, parts, answers]);
+  return { counts, error, refetch };
+}
+
 /** What is missing or stale in the data and makes reports wrong, by kind and by owner, each number opening its records. */
 export function Component() {
-  const { data, error, refetch } = useQuery(figureAnswers(upkeepQuestions));
-  const counts = useMemo(() => data && countsIn(data), [data]);
-  if (error) return <Trouble error={error} retry={() => void refetch()} />;
-  if (!counts) return <Skeleton rows={12} />;
+  const { policy } = useSession();
+  const [isSettingUp, setSettingUp] = useState(false);
+  const { data: checks } = useQuery(allRecords(ask('upkeepCheck')));
+  const said = checks?.rows as (UpkeepCheck & { version: number })[] | undefined;
+  const kinds = useMemo(() => said && upkeepKindsOf(said), [said]);
+  const { counts, error, refetch } = useCounts(kinds);
+  if (error) return <Trouble error={error} retry={refetch} />;
+  if (!counts || !kinds || !said) return <Skeleton rows={12} />;
   const { all, unseen } = counts;
-  const { ready, asked, held } = readinessOf(all);
-  const asks = upkeepKinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0);
+  const { ready, asked, held } = readinessOf(kinds, all);
+  const asks = kinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0);
   const open = asks.filter(({ key }) => (all.wrong[key] ?? 0) > 0);
   const fine = asks.filter(({ key }) => (all.wrong[key] ?? 0) === 0);
   return (
@@ -130,7 +170,15 @@ export function Component() {
       <header className="page-head">
         <h1>Upkeep</h1>
         <span className="page-count">what is missing or stale, and makes reports wrong</span>
+        {policy.may('setUpUpkeep') && (
+          <span className="page-tools">
+            <Button aria-expanded={isSettingUp} onClick={() => setSettingUp(!isSettingUp)}>
+              What is looked for
+            </Button>
+          </span>
+        )}
       </header>
+      {isSettingUp && <UpkeepSetup checks={said} />}
       {ready === null ? (
         <p className="upkeep-ready">Nothing is on file yet that could be put right.</p>
       ) : (
@@ -140,12 +188,13 @@ export function Component() {
         </p>
       )}
       {open.length > 0 && <Kinds counts={all} kinds={open} />}
+      <DuplicatesWaiting />
       {fine.length > 0 && (
         <p className="second upkeep-fine">
           Nothing to do: {fine.map(({ label }) => label.charAt(0).toLowerCase() + label.slice(1)).join('; ')}.
         </p>
       )}
-      <People counts={counts} kinds={open} />
+      <People counts={counts} kinds={open} looked={kinds} />
     </div>
   );
 }

@@ -19,11 +19,21 @@ const tables = {
     money('unitPrice'),
     optional(money('sum')),
   ],
+  upkeepCheck: [...head, ...texts('kind', 'label', 'question'), ...links('limit'), optional(yesNo('off'))],
   pipelineTeam: [...head, ...['pipeline', 'team'].map(integer), optional(yesNo('proposed'))],
 };
 
 const added: Readonly<Record<string, Readonly<Record<string, string>>>> = {
-  deal: { valueFrom: 'text', typedValue: 'bigint', linesValue: 'bigint', renewalOf: 'integer' },
+  deal: {
+    valueFrom: 'text',
+    typedValue: 'bigint',
+    linesValue: 'bigint',
+    renewalOf: 'integer',
+    lastTouchAt: 'text',
+    deciderNamed: 'boolean',
+    guideOpen: 'integer',
+    guideDone: 'integer',
+  },
   pipeline: { renewsIn: 'integer', renewsAfter: 'integer' },
 };
 
