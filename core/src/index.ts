@@ -14,6 +14,7 @@ export type * from './features/people/api';
 export type * from './features/safe-keeping/api';
 export type * from './features/setup/api';
 export type * from './features/tokens/api';
+export type * from './features/upkeep/api';
 export type * from './kernel/files/api';
 export type * from './kernel/jobs/api';
 export type * from './kernel/notes/api';

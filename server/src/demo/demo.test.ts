@@ -140,10 +140,12 @@ describe('the demo company, laid down', () => {
   it('holds every row that was made up for it', async () => {
     const server = await startServer({ demo: true });
     const { manager } = server.app.get(Database).reading;
+    // The first night adds this week's to it.
+    const tables = book.tables().filter((table) => table !== 'upkeepWeek');
     const laidDown = await Promise.all(
-      book.tables().map(async (table) => [table, await manager.count(table)] as const),
+      tables.map(async (table) => [table, await manager.count(table)] as const),
     );
     await server.close();
-    expect(laidDown).toEqual(book.tables().map((table) => [table, rows(table).length]));
+    expect(laidDown).toEqual(tables.map((table) => [table, rows(table).length]));
   });
 });

@@ -12,6 +12,7 @@ import { addContact, Market, openAccount, type Account } from './market';
 import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
+import { rememberReadiness } from './readiness';
 import { signAnew } from './signatures';
 import { listProducts, nameRenewals, reopenSome } from './sold';
 import { saveViews } from './views';
@@ -69,6 +70,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   listProducts(book, new Random(seed + 7), String(book.row('team', 1).createdAt).slice(0, 10));
   nameRenewals(book);
   reopenSome(book, new Random(seed + 8), today);
+  rememberReadiness(book, new Random(seed + 9), today);
   enterTwice(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);

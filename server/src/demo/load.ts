@@ -37,6 +37,7 @@ const ORDER = [
   'activity',
   'note',
   'mail',
+  'upkeepWeek',
   'unit',
   'change',
   'stagePeriod',

@@ -17,6 +17,7 @@ import { DemoBesideModule } from './demo-beside/demo-beside.module';
 import { SafeKeepingModule } from './safe-keeping/safe-keeping.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
+import { UpkeepModule } from './upkeep/upkeep.module';
 
 /** The modules of all features; a new one joins here. */
 export const featureModules = [
@@ -39,4 +40,5 @@ export const featureModules = [
   DemoBesideModule,
   SetupModule,
   TokensModule,
+  UpkeepModule,
 ] as const;

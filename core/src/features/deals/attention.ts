@@ -72,6 +72,6 @@ export function attentionInWords(attention: Attention): string {
     case 'pushed':
       return `Close date put off ${attention.times} times`;
     case 'noDecider':
-      return 'Nobody named who decides';
+      return 'No decider named';
   }
 }

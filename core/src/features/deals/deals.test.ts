@@ -114,7 +114,7 @@ describe('attention', () => {
     expect(words({ timesPushed: 2 })).toEqual([]);
     expect(words({ timesPushed: 3, deciderNamed: false })).toEqual([
       'Close date put off 3 times',
-      'Nobody named who decides',
+      'No decider named',
     ]);
   });
 });

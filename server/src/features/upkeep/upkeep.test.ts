@@ -1,4 +1,17 @@
-import { ask, upkeepKindsOf, upkeepQuestion, type AnyRecord, type UpkeepCheck } from '@zawn/core';
+import {
+  ask,
+  countsIn,
+  readinessOf,
+  upkeepKindsOf,
+  upkeepQuestion,
+  upkeepQuestions,
+  type AnyRecord,
+  type FiguresAnswer,
+  type UpkeepCheck,
+  type UpkeepCounts,
+  type UpkeepTrend,
+} from '@zawn/core';
+import { NightlyJobs } from '../../kernel/jobs/nightly-jobs';
 import { Caller, startServer, valueOf, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -15,6 +28,29 @@ afterAll(() => server.close());
 const add = (body: object, who = operations) => who.call('post', '/upkeep-checks', body);
 const norwegian = { field: 'country', is: 'anyOf', value: ['NO'] };
 const question = JSON.stringify({ version: 1, object: 'account', where: norwegian });
+
+describe('readiness week by week', () => {
+  const trendOf = async (who: Caller) =>
+    ((await who.call('get', '/upkeep/trend').expect(200)).body as UpkeepTrend).weeks;
+
+  it('is kept each night, of what is within reach', async () => {
+    await server.app.get(NightlyJobs).done();
+    const [all, own] = [await trendOf(operations), await trendOf(rep)];
+    expect(all).toHaveLength(12);
+    expect(own).toHaveLength(12);
+    expect(all.at(-1)?.from).toBe('2026-11-16');
+    const kinds = upkeepKindsOf([]);
+    const asked = upkeepQuestions(kinds);
+    const answers = [];
+    for (const question of asked) {
+      const { body } = await rep.call('post', '/questions/figures', { questions: [question] }).expect(200);
+      answers.push((body as { answers: FiguresAnswer[] }).answers[0]);
+    }
+    const mine = countsIn(kinds, answers).byOwner.get(rep.id) as UpkeepCounts;
+    expect(own.at(-1)?.ready).toBeCloseTo(readinessOf(kinds, mine).ready ?? NaN, 10);
+    expect(all.every(({ ready }) => ready > 0 && ready <= 1)).toBe(true);
+  });
+});
 
 describe('what upkeep looks for', () => {
   it('is counted by questions that are answered for everybody, each opening as many records', async () => {

@@ -14,6 +14,7 @@ import {
   type ImportRow,
   type NoticeRow,
   type NightRow,
+  type UpkeepWeekRow,
   type LogCursorRow,
   type CounterRow,
   type DuplicateLookRow,
@@ -359,6 +360,16 @@ export const tables = {
   merged: new EntitySchema<MergedRow>({
     name: 'merged',
     columns: { id: key, object: text(), record: integer(), into: integer(), unit: integer() },
+  }),
+  upkeepWeek: new EntitySchema<UpkeepWeekRow>({
+    name: 'upkeepWeek',
+    tableName: 'upkeepWeek',
+    columns: {
+      week: text({ primary: true }),
+      owner: integer({ primary: true }),
+      asked: integer(),
+      held: integer(),
+    },
   }),
   night: new EntitySchema<NightRow>({
     name: 'night',

@@ -147,6 +147,14 @@ export interface NoticeRow extends Notice {
   person: number;
 }
 
+/** How many checks of what somebody owns were asked and held, in a week that begins on a day. */
+export interface UpkeepWeekRow {
+  week: string;
+  owner: number;
+  asked: number;
+  held: number;
+}
+
 /** The day on which everything derived of an object was last put right. */
 export interface NightRow {
   name: string;

@@ -59,7 +59,8 @@ export function DealStrip({
   const value = deal.value === undefined ? '' : briefMoney(Number(deal.value), String(deal.currency));
   const next = [
     deal.nextStepOn ? `→ ${nearDate(String(deal.nextStepOn), today)}` : '',
-    ...noticed.filter(({ isPressing }) => !isPressing).map(({ words }) => words),
+    // In the fewest words, beside the next step.
+    noticed.some(({ kind }) => kind === 'noDecider') ? 'no decider' : '',
   ]
     .filter(Boolean)
     .join(' · ');

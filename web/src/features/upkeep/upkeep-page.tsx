@@ -2,14 +2,18 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import {
   allOf,
   ask,
+  countsIn,
+  inParts,
   objectType,
   readinessOf,
   upkeepKindsOf,
   upkeepQuestion,
+  upkeepQuestions,
   type FiguresAnswer,
   type UpkeepCheck,
   type UpkeepCounts,
   type UpkeepKind,
+  type UpkeepOfAll,
 } from '@zawn/core';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
@@ -19,7 +23,7 @@ import { number, percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
-import { countsIn, inParts, upkeepQuestions, type UpkeepOfAll } from './upkeep-counts';
+import { ReadinessTrend } from './readiness-trend';
 import { UpkeepSetup } from './upkeep-setup';
 import { DuplicatesWaiting } from './duplicates-waiting';
 import './upkeep.css';
@@ -185,6 +189,7 @@ export function Component() {
         <p className="upkeep-ready">
           <b>{percent(ready)}</b> ready for reports: of {number(asked)} checks, one of each kind on each
           record it can be made on, {number(held)} hold.
+          <ReadinessTrend ready={ready} />
         </p>
       )}
       {open.length > 0 && <Kinds counts={all} kinds={open} />}

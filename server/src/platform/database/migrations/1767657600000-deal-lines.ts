@@ -20,6 +20,11 @@ const tables = {
     optional(money('sum')),
   ],
   upkeepCheck: [...head, ...texts('kind', 'label', 'question'), ...links('limit'), optional(yesNo('off'))],
+  upkeepWeek: [
+    { ...text('week'), isPrimary: true },
+    { ...integer('owner'), isPrimary: true },
+    ...['asked', 'held'].map(integer),
+  ],
   pipelineTeam: [...head, ...['pipeline', 'team'].map(integer), optional(yesNo('proposed'))],
 };
 

@@ -1,13 +1,7 @@
-import {
-  togetherOf,
-  upkeepBases,
-  upkeepQuestion,
-  type FiguresAnswer,
-  type Question,
-  type UpkeepBase,
-  type UpkeepCounts,
-  type UpkeepKind,
-} from '@zawn/core';
+import { type Question } from '../../kernel/questions';
+import { type FiguresAnswer } from '../../kernel/questions/api';
+import { upkeepBases, upkeepQuestion, type UpkeepBase, type UpkeepKind } from './kinds';
+import { togetherOf, type UpkeepCounts } from './readiness';
 
 const byOwner = (question: Question): Question => ({
   ...question,

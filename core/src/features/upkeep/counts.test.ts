@@ -1,5 +1,5 @@
-import { upkeepBases, upkeepKindsOf, type FiguresAnswer } from '@zawn/core';
-import { countsIn, inParts, upkeepQuestions } from './upkeep-counts';
+import { type FiguresAnswer } from '../../kernel/questions/api';
+import { countsIn, inParts, upkeepBases, upkeepKindsOf, upkeepQuestions } from '.';
 
 const upkeepKinds = upkeepKindsOf([]);
 const questions = upkeepQuestions(upkeepKinds);
