@@ -149,6 +149,11 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     });
     return { path: `/units/${(body as Written<AnyRecord>).unit}/undo` };
   },
+  '/api/v1/deals/:id/new-contact': async () => {
+    const { id } = await deal();
+    const named = (name: string) => ({ name, role: 'decides' });
+    return { path: `/deals/${id}/new-contact`, body: named('Perran One'), other: named('Perran Two') };
+  },
   '/api/v1/deals/moves': async () => {
     const { id, version, stage } = await deal();
     const moves = (closeOn: string) => ({ moves: [{ id, version, stage, closeOn }] });

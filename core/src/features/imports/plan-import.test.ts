@@ -308,7 +308,7 @@ describe('deals', () => {
 
   it('that were closed elsewhere come in closed, on the day they were to close unless the file says another', () => {
     const heads = 'Name,Value,Close date,Outcome,Closed on,Lost because\n';
-    const { create, refused } = plan(
+    const { create, refused, notes } = plan(
       'deal',
       `${heads}A,5,2025-03-01,Won,,\nB,5,2025-03-01,Lost,2025-02-11,Price\nC,5,2027-03-01,Won,,\nD,5,2025-03-01,Open,,\n` +
         'E,5,2025-03-01,Lost,,\nF,5,2025-03-01,Won,2030-01-01,\nG,5,2025-03-01,Open,2025-03-01,\n',
@@ -318,9 +318,13 @@ describe('deals', () => {
       ['B', 'lost', '2025-02-11'],
       ['C', 'won', '2026-11-19'],
       ['D', 'open', null],
+      ['E', 'lost', '2025-03-01'],
+    ]);
+    // Nobody can be asked now: what is missing is said, and counted until it is there.
+    expect(notes).toEqual([
+      { row: 6, column: null, reason: 'Lost because is missing; Upkeep counts it until it is said' },
     ]);
     expect(refused.map(({ row, reason }) => [row, reason])).toEqual([
-      [6, 'Lost because is missing'],
       [7, 'Closed on lies in the future'],
       [8, 'An open deal was not closed for any reason or on any day'],
     ]);

@@ -441,6 +441,8 @@ export function planImport(
       continue;
     }
     if (read.notes) plan.notes.push(...read.notes);
+    if (target.key === 'deal' && lacksReason(values, found?.known))
+      plan.notes.push({ row, column: null, reason: 'Lost because is missing; Upkeep counts it until it is said' });
     if (!found) {
       const write: PlannedWrite = { row, object: main.object, does: 'create', values, links };
       const nearly = maybe || main.object !== 'account' ? undefined : nearlyTwin(write);
@@ -494,9 +496,12 @@ function closeImported(values: Values, known: AnyRecord | undefined, today: stri
   const expected = String(values.closeOn ?? known?.closeOn ?? today);
   if (was === 'open') values.closedOn ??= expected < today ? expected : today;
   if (String(values.closedOn ?? '') > today) return 'Closed on lies in the future';
-  if (outcome === 'lost' && !(values.lossReason ?? known?.lossReason)) return 'Lost because is missing';
   return undefined;
 }
+
+/** Whether a deal comes in as lost without a reason: nobody can be asked, and so it is put right afterwards. */
+const lacksReason = (values: Values, known: AnyRecord | undefined): boolean =>
+  values.outcome === 'lost' && !(values.lossReason ?? known?.lossReason);
 
 /** Whether a row says of a record beside the main one nothing but the name it is known to have. */
 const saysOnlyName = ({ values }: ReadPart, name: string) =>

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type Condition, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type Condition, type RecordAnswer, type Written } from '@zawn/core';
 import { Caller, startServer, valueOf, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -96,5 +96,28 @@ describe('who decides over a deal', () => {
       ask('dealContact', { field: 'contact', is: 'anyOf', value: [survivor.id] }),
     );
     expect(rows).toEqual([expect.objectContaining({ deal: deal.id, role: 'influences' })]);
+  });
+
+  it('can be somebody who was not on file: added and named as one change', async () => {
+    const add = (body: object) => rep.call('post', `/deals/${deal.id}/new-contact`, body);
+    const { unit, label, value } = (
+      await add({ name: 'Perran Newlyn', email: 'perran@newlyn.example', role: 'pays' }).expect(201)
+    ).body as Written<AnyRecord>;
+    expect(label).toBe(`“Perran Newlyn” has a part in “${String(deal.name)}”`);
+    expect(value).toMatchObject({ deal: deal.id, role: 'pays', stance: 'unknown' });
+    const read = async () =>
+      (await rep.call('get', `/contacts/${Number(value.contact)}`)).body as RecordAnswer;
+    expect((await read()).record).toMatchObject({ account: deal.account, owner: rep.id });
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    await rep.call('get', `/contacts/${Number(value.contact)}`).expect(404);
+    for (const wrong of [
+      { role: 'pays' },
+      { name: 'X' },
+      { name: 'X', role: 'juggles' },
+      { name: 'X', role: 'pays', email: 'x' },
+    ])
+      await add(wrong).expect(422);
+    const named = ask('contact', { field: 'name', is: 'is', value: 'X' });
+    expect((await rep.records(named)).rows).toEqual([]);
   });
 });

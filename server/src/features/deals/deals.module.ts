@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { ClimbController } from './climb.controller';
+import { DealContactsController } from './deal-contacts.controller';
 import { DealGridController } from './deal-grid.controller';
 import { DealMovesController } from './deal-moves.controller';
 import { DealsController } from './deals.controller';
@@ -10,6 +11,7 @@ import { PipelinesController } from './pipelines.controller';
 @Module({
   controllers: [
     ClimbController,
+    DealContactsController,
     DealGridController,
     DealMovesController,
     DealsController,

@@ -10,16 +10,19 @@ import {
   untouchedLead,
   type AnyRecord,
   type Condition,
+  type Day,
   type Names,
   type Question,
+  type RecordAnswer,
   type SubjectKey,
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { Check, CircleArrowRight } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import { call } from '../../platform/api/client';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
-import { useWrite } from '../../platform/api/use-write';
+import { useNotices, useWrite } from '../../platform/api/use-write';
 import { FirstHour } from '../organisation/first-hour';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
@@ -51,6 +54,31 @@ function subjectOf(activity: AnyRecord, names: Names): (Opened & { name: string 
       return { object, id: Number(id), name: names[object]?.[Number(id)] ?? '' };
   }
   return undefined;
+}
+
+/** Whether it is about a deal that was lost and is to be tried again by now. */
+const isDueAgain = (activity: AnyRecord, today: Day): boolean =>
+  activity['deal.outcome'] === 'lost' &&
+  typeof activity['deal.tryAgainOn'] === 'string' &&
+  activity['deal.tryAgainOn'] <= today;
+
+/** Opens a lost deal again where its new try stands, and shows it. */
+function ReopenDeal({ deal }: { deal: number }) {
+  const { policy } = useSession();
+  const { open } = useOpening();
+  const { complain } = useNotices();
+  const write = useWrite();
+  if (!policy.may('closeDeals')) return null;
+  const reopen = async () => {
+    const { record } = await call<RecordAnswer>('GET', pathOf('deal', deal));
+    const path = `${pathOf('deal', deal)}/reopen`;
+    write.mutate({ method: 'POST', path, version: record.version }, { onSuccess: () => open('deal', deal) });
+  };
+  return (
+    <Button size="small" loading={write.isPending} onClick={() => void reopen().catch(complain)}>
+      Reopen the deal
+    </Button>
+  );
 }
 
 interface LineProps {
@@ -91,6 +119,7 @@ function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, p
         </span>
         {showOwner && <span className="second clip work-who">{person(Number(activity.owner))?.name}</span>}
         <span className="work-actions">
+          {isDueAgain(activity, today) && <ReopenDeal deal={Number(activity.deal)} />}
           <Button
             size="small"
             type="text"
@@ -214,6 +243,7 @@ export function Component() {
       whose,
     ),
     sort: [{ field: 'dueOn' }],
+    columns: ['deal.outcome', 'deal.tryAgainOn'],
   };
   const { data, error, refetch } = useQuery(allRecords(question));
   const write = useWrite();

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ask, DECIDES, fieldOf, offered, type AnyRecord, type Condition } from '@zawn/core';
 import { Input, Select } from 'antd';
 import { useState } from 'react';
-import { fewRecords } from '../../platform/api/queries';
+import { fewRecords, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
@@ -22,14 +22,13 @@ interface Props {
 
 /** Names somebody who has a part in a deal: a contact on file, those of the account first, or somebody new. */
 export function AddToDecision({ deal, isNobody, taken, close }: Props) {
-  const { catalogue, me } = useSession();
+  const { catalogue } = useSession();
   const [typed, setTyped] = useState('');
   const [chosen, setChosen] = useState<number>();
   const [newName, setNewName] = useState('');
   const [email, setEmail] = useState('');
   const [role, setRole] = useState<string | undefined>(isNobody ? DECIDES : undefined);
-  const [isSaving, setSaving] = useState(false);
-  const write = useWrite<AnyRecord>();
+  const write = useWrite();
   const ofAccount: Condition | undefined =
     deal.account === null ? undefined : { field: 'account', is: 'anyOf', value: [Number(deal.account)] };
   const named: Condition | undefined = typed ? { field: 'name', is: 'contains', value: typed } : undefined;
@@ -44,36 +43,24 @@ export function AddToDecision({ deal, isNobody, taken, close }: Props) {
     ...(typed.trim() ? [{ value: NEW, label: `Add “${typed.trim()}”, who is not on file` }] : []),
   ];
   const isNew = chosen === NEW;
-  const name = (contact: number) =>
-    write.mutateAsync({
-      method: 'POST',
-      path: '/deal-contacts',
-      body: { deal: deal.id, contact, role, stance: 'unknown' },
-    });
-  /** The id of whoever was chosen, now on file: made once, also where the next step has to be tried again. */
-  const onFile = async (contact: number) => {
-    if (contact !== NEW) return contact;
-    const { value } = await write.mutateAsync({
-      method: 'POST',
-      path: '/contacts',
-      body: {
-        name: newName,
-        email: email.trim() || null,
-        account: deal.account,
-        relationship: 'prospect',
-        owner: me.id,
-      },
-    });
-    setChosen(value.id);
-    return value.id;
-  };
   const save = () => {
-    if (chosen === undefined || role === undefined || isSaving) return;
-    setSaving(true);
-    // A refusal has been shown by then; what was typed stays.
-    onFile(chosen)
-      .then(name)
-      .then(close, () => setSaving(false));
+    if (chosen === undefined || role === undefined || write.isPending) return;
+    const stance = 'unknown';
+    write.mutate(
+      isNew
+        ? {
+            method: 'POST',
+            path: `${pathOf('deal', deal.id)}/new-contact`,
+            body: { name: newName, email: email.trim() || null, role, stance },
+          }
+        : {
+            method: 'POST',
+            path: pathOf('dealContact'),
+            body: { deal: deal.id, contact: chosen, role, stance },
+          },
+      // A refusal has been shown by then; what was typed stays.
+      { onSuccess: close },
+    );
   };
   const roles = offered(fieldOf(catalogue, 'dealContact', 'role')?.choices);
   const label = isNew ? 'Add them as a contact and name them here' : 'Name them';
@@ -84,7 +71,7 @@ export function AddToDecision({ deal, isNobody, taken, close }: Props) {
       save={save}
       close={close}
       label={chosen === undefined ? 'Say who' : role === undefined ? 'Say which part they have' : label}
-      isBusy={isSaving}
+      isBusy={write.isPending}
       isReady={chosen !== undefined && role !== undefined}
     >
       <Select
