@@ -10,6 +10,7 @@ import {
   upkeepQuestion,
   upkeepQuestions,
   type FiguresAnswer,
+  type Policy,
   type UpkeepCheck,
   type UpkeepCounts,
   type UpkeepKind,
@@ -23,16 +24,20 @@ import { number, percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
+import { ownersOf } from '../../platform/sessions/whose-work';
 import { ReadinessTrend } from './readiness-trend';
 import { UpkeepSetup } from './upkeep-setup';
 import { DuplicatesWaiting } from './duplicates-waiting';
 import './upkeep.css';
 
 /** The list of the records that something is wrong with, the fields to be put right beside their names. */
-function addressOf({ of, where, fields }: UpkeepKind, owner?: number): string {
+function addressOf({ of, where, fields }: UpkeepKind, policy: Policy, owner?: number): string {
   const question = upkeepQuestion(of, where);
   const { path, nameField } = objectType(question.object);
-  const whose = owner === undefined ? undefined : ({ field: 'owner', is: 'anyOf', value: [owner] } as const);
+  const whose =
+    owner === undefined
+      ? ownersOf(policy, question.object)
+      : ({ field: 'owner', is: 'anyOf', value: [owner] } as const);
   return listAddress(path, {
     ...question,
     where: allOf(question.where, whose),
@@ -45,6 +50,7 @@ const worstFirst = (counts: UpkeepCounts, kinds: readonly UpkeepKind[]) =>
 
 /** What is wrong, worst first, each with the records it is true of. */
 function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly UpkeepKind[] }) {
+  const { policy } = useSession();
   const most = Math.max(1, ...kinds.map(({ key }) => counts.wrong[key] ?? 0));
   return (
     <ol className="upkeep-kinds">
@@ -52,7 +58,7 @@ function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly Upkeep
         const wrong = counts.wrong[kind.key] ?? 0;
         return (
           <li key={kind.key}>
-            <Link to={addressOf(kind)}>
+            <Link to={addressOf(kind, policy)}>
               <b>{number(wrong)}</b>
               <span className="upkeep-label">{kind.label}</span>
               <span className="upkeep-bar" style={{ ['--share' as string]: `${(100 * wrong) / most}%` }} />
@@ -77,7 +83,7 @@ function People({
   /** All that is looked for. */
   looked: readonly UpkeepKind[];
 }) {
-  const { people } = useSession();
+  const { people, policy } = useSession();
   const columns = worstFirst(counts.all, kinds);
   const rows = people
     .flatMap((person) => {
@@ -120,7 +126,7 @@ function People({
                       {wrong === 0 ? (
                         <span className="second">–</span>
                       ) : (
-                        <Link to={addressOf(kind, id)}>{number(wrong)}</Link>
+                        <Link to={addressOf(kind, policy, id)}>{number(wrong)}</Link>
                       )}
                     </td>
                   );
@@ -136,7 +142,15 @@ function People({
 
 /** Everything that is counted, answered part by part and put together once all of it is there. */
 function useCounts(kinds: readonly UpkeepKind[] | undefined) {
-  const parts = useMemo(() => inParts(kinds ? upkeepQuestions(kinds) : []), [kinds]);
+  const { policy } = useSession();
+  const parts = useMemo(() => {
+    // What people look after is what they, or their teams, own: not whatever else they reach.
+    const asked = upkeepQuestions(kinds ?? []).map((question) => {
+      const where = allOf(question.where, ownersOf(policy, question.object));
+      return where ? { ...question, where } : question;
+    });
+    return inParts(kinds ? asked : []);
+  }, [kinds, policy]);
   const { answers, error, refetch } = useQueries({
     queries: parts.map(figureAnswers),
     combine: (results) => ({

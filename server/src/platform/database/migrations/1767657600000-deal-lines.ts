@@ -87,6 +87,17 @@ class Competitors {
   }
 }
 
+/** What Upkeep counts is read from these alone. */
+const counting: [table: string, name: string, columns: string[]][] = [
+  [
+    'activity',
+    'by_activity_owner_doneAt_dueOn',
+    ['owner', 'doneAt', 'dueOn', 'kind', 'outcome', 'deletedAt'],
+  ],
+  ['contact', 'by_contact_owner_deletedAt', ['owner', 'deletedAt']],
+  ['deal', 'by_deal_outcome_owner_lossReason', ['outcome', 'owner', 'deletedAt', 'lossReason']],
+];
+
 /** The competitors typed into deals, and into what was logged of them, become choices of a list. */
 async function listCompetitors(runner: QueryRunner): Promise<void> {
   const competitors = new Competitors();
@@ -141,11 +152,20 @@ export class DealLines1767657600000 implements MigrationInterface {
         table,
         new TableIndex({ name: `by_${table}_${column}`, columnNames: [column] }),
       );
+    // It had fewer columns until now.
+    await runner.dropIndex('activity', counting[0][1]);
+    for (const [table, name, columnNames] of counting)
+      await runner.createIndex(table, new TableIndex({ name, columnNames }));
     await runner.query(`UPDATE "deal" SET "valueFrom" = 'typed'`);
     await listCompetitors(runner);
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    for (const [table, name] of counting) await runner.dropIndex(table, name);
+    await runner.createIndex(
+      'activity',
+      new TableIndex({ name: counting[0][1], columnNames: ['owner', 'doneAt', 'dueOn'] }),
+    );
     await runner.query('DROP INDEX "by_deal_renewalOf"');
     for (const [table, columns] of Object.entries(added))
       for (const column of Object.keys(columns))
