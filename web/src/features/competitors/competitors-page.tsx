@@ -92,7 +92,7 @@ export function Component() {
               <tr>
                 <th scope="col">Competitor</th>
                 <th scope="col" className="figure">
-                  Open against them
+                  Open
                 </th>
                 <th scope="col" className="figure">
                   Won
