@@ -31,7 +31,7 @@ describe('a deal that a guide leads', () => {
   it('is asked by what operations say in Setup', async () => {
     await operations.signInAs('Bram Tideswell');
     await operations.goTo('/setup/pipelines');
-    await operations.clickAt('[aria-label="Guide of Enquiry checked"]');
+    await operations.clickAt('[aria-label^="Guide of Enquiry checked"]');
     await operations.type('[aria-label="What is to be ticked"]', 'Asked who signs');
     await operations.clickAt('.stage-guide-add .ant-checkbox-wrapper');
     await operations.clickAt('[aria-label="Ask this in Enquiry checked"]');

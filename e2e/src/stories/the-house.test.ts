@@ -65,6 +65,9 @@ describe('every main view', () => {
     ['notices', '/notices', '.notice-kinds'],
     ['tokens', '/tokens', '.token-form'],
     ['the team pipeline', '/team', '.bar-segment'],
+    ['competitors', '/competitors', '.competitors td'],
+    ['a competitor', '/competitors/delmark', '.competitor-reasons li'],
+    ['upkeep', '/upkeep', '.upkeep-kinds li'],
   ];
 
   it.each(views)('can be used by everyone: %s', async (_, path, shows) => {
@@ -102,6 +105,9 @@ describe('every main view', () => {
       ['/setup/fields?of=account', '.own-fields li'],
       ['/setup/choices?list=leadStatus', '.choices li'],
       ['/setup/scores', '.score-rule-list li'],
+      ['/setup/products', '.products tbody tr'],
+      ['/setup/pipelines', '.pipeline-use'],
+      ['/upkeep', '.readiness-trend'],
       ['/duplicates?of=contact', '.pairs li'],
       ['/accounts/1', '.picture-lists'],
       ['/leads/1', '.qualifying'],

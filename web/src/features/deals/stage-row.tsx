@@ -202,7 +202,7 @@ export function StageRow({ stage, at, others, count, move, measure, open, items 
             type="button"
             className="link-button"
             aria-expanded={isGuideOpen}
-            aria-label={`Guide of ${stage.name}`}
+            aria-label={`Guide of ${stage.name}: ${items.length === 0 ? 'none' : number(items.length)}`}
             onClick={() => setGuideOpen(!isGuideOpen)}
           >
             {items.length === 0 ? 'none' : number(items.length)}
