@@ -442,7 +442,11 @@ export function planImport(
     }
     if (read.notes) plan.notes.push(...read.notes);
     if (target.key === 'deal' && lacksReason(values, found?.known))
-      plan.notes.push({ row, column: null, reason: 'Lost because is missing; Upkeep counts it until it is said' });
+      plan.notes.push({
+        row,
+        column: null,
+        reason: 'Lost because is missing; Upkeep counts it until it is said',
+      });
     if (!found) {
       const write: PlannedWrite = { row, object: main.object, does: 'create', values, links };
       const nearly = maybe || main.object !== 'account' ? undefined : nearlyTwin(write);
