@@ -50,6 +50,7 @@ export { rebase } from './platform/money/rebase';
 export * from './kernel/notes';
 export * from './kernel/notices';
 export * from './features/people';
+export * from './features/products';
 export * from './features/upkeep';
 export { countries, countryCodes, countryName } from './platform/normalise/country';
 export * from './kernel/questions';

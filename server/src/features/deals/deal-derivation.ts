@@ -1,4 +1,4 @@
-import { In, IsNull, type EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import {
   DECIDES,
   guideProgress,
@@ -10,7 +10,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { writeDerived, type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { latest } from '../people/touches';
-import { guidesInUse, type Guide } from './guides';
+import { guidesInUse, heldBy, type Guide } from './guides';
 
 /** What is derived of a deal, as it is kept. */
 interface Kept {
@@ -34,30 +34,6 @@ const COLUMNS = [
 ] as const satisfies (keyof Kept)[];
 
 const NOTHING_ASKED: GuideProgress = { open: 0, done: null };
-
-/** Values that stand at records which hang on deals, by the deal. */
-async function heldBy<T extends string | number>(
-  manager: EntityManager,
-  from: 'activity' | 'dealContact' | 'guideTick',
-  column: string,
-  ids: readonly number[],
-  where = '',
-): Promise<Map<number, Set<T>>> {
-  const rows = await manager
-    .createQueryBuilder()
-    .select('r.deal', 'deal')
-    .addSelect(`r.${column}`, 'value')
-    .from(from, 'r')
-    .where(`r.deal IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL${where}`, {
-      ids: JSON.stringify(ids),
-    })
-    .groupBy('r.deal')
-    .addGroupBy(`r.${column}`)
-    .getRawMany<{ deal: number; value: T }>();
-  const held = new Map<number, Set<T>>();
-  for (const { deal, value } of rows) held.set(deal, (held.get(deal) ?? new Set<T>()).add(value));
-  return held;
-}
 
 /** The accounts of some deals, as far as a guide asks about them. */
 async function accountsOf({ manager, gate }: Deriving, deals: Iterable<AnyRecord>, guides: readonly Guide[]) {
@@ -132,5 +108,5 @@ export const dealDerivation: Derivation = {
 
 /** The open deals of an account, of which a guide may ask about it. */
 export async function openDealsOf(manager: EntityManager, account: number): Promise<AnyRecord[]> {
-  return manager.findBy<AnyRecord>('deal', { account: In([account]), outcome: 'open', deletedAt: IsNull() });
+  return manager.findBy<AnyRecord>('deal', { account, outcome: 'open', deletedAt: IsNull() });
 }

@@ -13,6 +13,7 @@ import {
   type GuideLine,
   type RecordOf,
 } from '@zawn/core';
+import { dialect } from '../../platform/database/dialect';
 import { Problem } from '../../platform/http/problem';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
@@ -46,6 +47,30 @@ async function stagesInOrder(manager: EntityManager, pipeline: number): Promise<
   return rows.map(({ id }) => id);
 }
 
+/** Values that stand at records which hang on deals, by the deal. */
+export async function heldBy<T extends string | number>(
+  manager: EntityManager,
+  from: 'activity' | 'dealContact' | 'guideTick',
+  column: string,
+  ids: readonly number[],
+  where = '',
+): Promise<Map<number, Set<T>>> {
+  const rows = await manager
+    .createQueryBuilder()
+    .select('r.deal', 'deal')
+    .addSelect(`r.${column}`, 'value')
+    .from(from, 'r')
+    .where(`r.deal IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL${where}`, {
+      ids: JSON.stringify(ids),
+    })
+    .groupBy('r.deal')
+    .addGroupBy(`r.${column}`)
+    .getRawMany<{ deal: number; value: T }>();
+  const held = new Map<number, Set<T>>();
+  for (const { deal, value } of rows) held.set(deal, (held.get(deal) ?? new Set<T>()).add(value));
+  return held;
+}
+
 /**
  * What is known of a deal, as far as guides ask about it.
  * @param values the deal, with what is about to be written of it.
@@ -56,23 +81,16 @@ async function guideFacts(
   values: Values,
   account: Values | undefined,
 ): Promise<{ facts: GuideFacts; ticks: Tick[] }> {
-  const different = (from: string, column: string, where: string) =>
-    manager
-      .createQueryBuilder()
-      .select(`DISTINCT r.${column}`, 'value')
-      .from(from, 'r')
-      .where(`r.deal = :deal AND r.deletedAt IS NULL${where}`, { deal })
-      .getRawMany<{ value: string }>();
   const [done, roles, ticks] = await Promise.all([
-    different('activity', 'kind', ' AND r.doneAt IS NOT NULL'),
-    different('dealContact', 'role', ''),
+    heldBy<string>(manager, 'activity', 'kind', [deal], ' AND r.doneAt IS NOT NULL'),
+    heldBy<string>(manager, 'dealContact', 'role', [deal]),
     manager.findBy<Tick>('guideTick', { deal, ...kept }),
   ]);
   const facts: GuideFacts = {
     valueOf: (path) =>
       path.startsWith('account.') ? account?.[path.slice('account.'.length)] : values[path],
-    done: new Set(done.map(({ value }) => value)),
-    roles: new Set(roles.map(({ value }) => value)),
+    done: done.get(deal) ?? new Set(),
+    roles: roles.get(deal) ?? new Set(),
     ticked: new Set(ticks.map(({ item }) => item)),
   };
   return { facts, ticks };

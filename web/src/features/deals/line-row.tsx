@@ -1,13 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import {
-  ask,
   convert,
   lineSum,
+  productsNamed,
   rateOn,
   toMajor,
   toMinor,
   type Condition,
-  type Question,
   type RecordOf,
 } from '@zawn/core';
 import { AutoComplete, InputNumber } from 'antd';
@@ -46,15 +45,8 @@ interface Props {
 const EMPTY = { product: null, name: '', quantity: 1, unitPrice: undefined };
 const FOUND = 12;
 
-/** The products that are sold and called something like what was typed, by name or code. */
-function productsNamed(text: string): Question {
-  const words = text.trim();
-  const isSold: Condition = { join: 'none', of: [{ field: 'retired', is: 'is', value: true }] };
-  const named: Condition | undefined = words
-    ? { join: 'any', of: ['name', 'code'].map((field) => ({ field, is: 'contains', value: words })) }
-    : undefined;
-  return { ...ask('product', isSold, named), sort: [{ field: 'name' }] };
-}
+/** What is still sold. */
+const SOLD: Condition = { join: 'none', of: [{ field: 'retired', is: 'is', value: true }] };
 
 /** The price of a product in another currency, at the rates of today; nothing where there is no rate. */
 function usePriceIn(currency: string) {
@@ -109,7 +101,10 @@ export function LineRow({ line, currency, readOnly, label, autoFocus = false, ke
     next();
   };
   const [isLookedAt, setLookedAt] = useState(false);
-  const { data } = useQuery({ ...fewRecords(productsNamed(name), FOUND), enabled: isLookedAt });
+  const { data } = useQuery({
+    ...fewRecords({ ...productsNamed(name, SOLD), sort: [{ field: 'name' }] }, FOUND),
+    enabled: isLookedAt,
+  });
   const all = (data?.rows ?? []) as unknown as Product[];
   const options = all.map((product) => ({
     value: product.name,

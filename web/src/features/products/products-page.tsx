@@ -4,6 +4,7 @@ import {
   ask,
   fieldOf,
   offered,
+  productsNamed,
   toMinor,
   type AnyRecord,
   type Condition,
@@ -221,11 +222,8 @@ function NewProduct() {
 /** What is sold: code, name, family and price, and how much of it was sold within a year. */
 export function Component() {
   const [typed, setTyped] = useState('');
-  const words = typed.trim();
-  const named: Condition | undefined = words
-    ? { join: 'any', of: ['name', 'code'].map((field) => ({ field, is: 'contains', value: words })) }
-    : undefined;
-  const question = { ...ask('product', named), sort: [{ field: 'retired' }, { field: 'code' }] };
+  const isNarrowed = typed.trim() !== '';
+  const question = { ...productsNamed(typed), sort: [{ field: 'retired' }, { field: 'code' }] };
   const { data, error, refetch } = useQuery(fewRecords(question, SHOWN + 1));
   const { data: answers } = useQuery(figureAnswers([SOLD]));
   const { catalogue } = useSession();
@@ -252,7 +250,7 @@ export function Component() {
       <NewProduct />
       {products.length === 0 ? (
         <p className="second products-none">
-          {words
+          {isNarrowed
             ? 'No product has that in its code or name.'
             : 'No products yet. Lines of deals can say what is sold in words until there are.'}
         </p>
