@@ -1,4 +1,5 @@
-import { holdsUp, isAnswered, canAsk, itemInWords, type GuideFacts, type GuideItem } from '.';
+import fc from 'fast-check';
+import { guideProgress, holdsUp, isAnswered, canAsk, itemInWords, type GuideFacts, type GuideItem } from '.';
 import { builtIn } from '../../kernel/catalogue';
 
 const blank = { label: null, field: null, activityKind: null, role: null };
@@ -69,5 +70,25 @@ describe('a guide', () => {
       false,
       true,
     ]);
+  });
+});
+
+describe('how far a deal is with its guides', () => {
+  const some = fc.uniqueArray(fc.integer({ min: 1, max: 9 }));
+  const stageOf = (of: number) => 1 + (of % 3);
+
+  it('counts what its stage and those before ask for, and nothing of those ahead', () => {
+    fc.assert(
+      fc.property(some, some, fc.integer({ min: 1, max: 3 }), (ids, ticked, stage) => {
+        const asked = ids.map((of) => ({ ...tick, id: of, stage: stageOf(of) }));
+        const facts = { ...nothing, ticked: new Set(ticked) };
+        const { open, done } = guideProgress(asked, facts, builtIn, [1, 2, 3], stage);
+        const passed = ids.filter((of) => stageOf(of) <= stage);
+        const left = passed.filter((of) => !ticked.includes(of));
+        expect(open).toBe(left.length);
+        expect(done === null).toBe(passed.length === 0);
+        expect(done === 100).toBe(passed.length > 0 && left.length === 0);
+      }),
+    );
   });
 });
