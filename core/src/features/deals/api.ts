@@ -1,6 +1,5 @@
 import { type StageMeasure } from './stage-measures';
 import { type GridCell } from './deal-grid';
-import { type GuideItem } from './guide';
 import { type AnyRecord } from '../../kernel/catalogue';
 import { type Condition, type LeftOut } from '../../kernel/questions';
 import { type Names } from '../../kernel/questions/api';
@@ -36,19 +35,6 @@ export interface StageMeasures {
   measures: StageMeasure[];
   /** How many deals stand open in each stage. */
   open: { stage: number; count: number }[];
-}
-
-/** An item of a guide as it stands for one deal. */
-export interface GuideLine extends GuideItem {
-  words: string;
-  isDone: boolean;
-  /** The tick, where it was ticked. */
-  tick: { id: number; version: number } | null;
-}
-
-/** What the guides ask of a deal: of the stage it is in, and what of earlier stages stayed open. */
-export interface DealGuide {
-  lines: GuideLine[];
 }
 
 /** The days for which deals usually stay in a stage; stages of which too little is known are left out. */

@@ -6,7 +6,6 @@ export * from './win-rate';
 export * from './in-lanes';
 export * from './climb';
 export * from './decision';
-export * from './guide';
 export * from './lines';
 export * from './renewal';
 export * from './pipelines-offered';

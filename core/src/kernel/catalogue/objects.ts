@@ -8,11 +8,10 @@ import {
   pipeline,
   pipelineTeam,
   stage,
-  guideItem,
-  guideTick,
 } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
+import { guideItem, guideTick } from '../../features/guides/objects';
 import { lead, carryOver, scoreRule } from '../../features/leads/objects';
 import { mail, contactSuggestion, captureAddress } from '../../features/mail/objects';
 import { contact, account, membership } from '../../features/people/objects';

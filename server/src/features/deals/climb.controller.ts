@@ -16,7 +16,7 @@ import { RecordId, ToRecordId } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { Gate } from '../../kernel/questions/gate';
-import { guideLines } from './guides';
+import { guideLines } from '../guides/guides';
 import { Pipelines } from './pipelines';
 
 type Change = Pick<ChangeRow, 'at' | 'field' | 'old' | 'new'>;

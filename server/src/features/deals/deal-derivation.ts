@@ -10,7 +10,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { writeDerived, type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { latest } from '../people/touches';
-import { guidesInUse, heldBy, type Guide } from './guides';
+import { guidesInUse, heldBy, type Guide } from '../guides/guides';
 
 /** What is derived of a deal, as it is kept. */
 interface Kept {

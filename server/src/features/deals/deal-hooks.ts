@@ -11,7 +11,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow, type OrganisationRow, type StagePeriodRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
-import { mustBeDone } from './guides';
+import { mustBeDone } from '../guides/guides';
 import { type Unit } from '../../kernel/records/unit';
 
 const settingsIn = new WeakMap<Unit, Promise<OrganisationRow>>();

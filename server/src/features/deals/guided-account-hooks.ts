@@ -1,7 +1,7 @@
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { openDealsOf } from './deal-derivation';
-import { guidesInUse } from './guides';
+import { guidesInUse } from '../guides/guides';
 
 /** The fields of an account that guides ask about, read once for a unit that writes many. */
 const asked = new WeakMap<Unit, Promise<ReadonlySet<string>>>();

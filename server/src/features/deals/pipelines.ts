@@ -27,7 +27,7 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
-import { holdNothingUp } from './guides';
+import { holdNothingUp } from '../guides/guides';
 
 type Stage = AnyRecord & RecordOf<'stage'>;
 

@@ -6,7 +6,7 @@ import { useSize } from '../../kernel/drawings/use-size';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useOpening } from '../../platform/frame/opening';
-import { isHeldUp, partOf } from './held-move';
+import { isHeldUp, partOf } from '../guides/held-move';
 import { date, dateFormat, money } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { climbRemarks, enteredBy, levelInWords, markInWords } from './climb-in-words';

@@ -32,7 +32,7 @@ import { type Drawn, type Layout } from './grid-parts';
 import { MonthGrid } from './month-grid';
 import { OneStage } from './one-stage';
 import { KEEPS_DATE, StageColumns } from './stage-columns';
-import { partOf } from './held-move';
+import { partOf } from '../guides/held-move';
 import { useMoveDeals, type Move } from './use-move-deal';
 
 interface Props {

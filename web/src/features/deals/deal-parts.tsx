@@ -1,5 +1,5 @@
 import { type SheetProps } from '../../kernel/shell/feature';
-import { GuidePart } from './guide-part';
+import { GuidePart } from '../guides/guide-part';
 import { ValuePart } from './value-part';
 import { WhoDecides } from './who-decides';
 

@@ -12,7 +12,7 @@ import { counted, number, percent } from '../../platform/frame/format';
 import { KeptName, KeptNumber } from '../../platform/frame/kept-field';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { listAddress } from '../../kernel/questions/list-address';
-import { StageGuide } from './stage-guide';
+import { StageGuide } from '../guides/stage-guide';
 
 export type Stage = RecordOf<'stage'>;
 
