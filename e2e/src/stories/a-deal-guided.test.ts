@@ -89,6 +89,47 @@ describe('a deal that a guide leads', () => {
   });
 });
 
+describe('a lead that a guide leads', () => {
+  it('is asked by what operations say of its status', async () => {
+    await operations.goTo('/setup/choices?list=leadStatus');
+    await operations.clickAt('.status-guides details summary');
+    await operations.clickAt('.status-guides [open] .ant-select');
+    await operations.choose('A field to fill in');
+    await operations.clickAt('.status-guides [open] .ant-select:has([aria-label="What it is about"])');
+    await operations.press('Interest');
+    await operations.choose('Interest');
+    await operations.clickAt('.status-guides [open] .stage-guide-add .ant-checkbox-wrapper');
+    await operations.clickAt('[aria-label="Ask this in Untouched"]');
+    await operations.read('Interest', '.status-guides [open] ol');
+  });
+
+  it('is held up where its status is changed, and where it is converted, and answered in place', async () => {
+    await rep.goTo('/leads?view=all-leads');
+    await rep.see('.table-row');
+    await rep.click('Lead', 'contains(@class, "page-tools")');
+    await rep.type('#name', 'Jory Trembath');
+    await rep.click('Create lead');
+    await rep.read('Jory Trembath', '.record');
+    await rep.clickAt('.record [data-field="status"]');
+    await rep.choose('Working');
+    await rep.read('Still to do: Interest', '.fact-complaint');
+    await rep.click('Answer it');
+    await rep.read('Before it goes on to Working: 1 required item still open.', '.guide-go-on');
+    await rep.click('Leave it where it is');
+    await rep.click('Convert');
+    await rep.see('.convert');
+    await rep.clickAt('.convert button[type="submit"]');
+    await rep.read('Before it is converted: 1 required item still open.', '.guide-go-on');
+    await rep.clickAt('.guide [data-field="interest"]');
+    await rep.press('Water level', Key.ENTER);
+    await rep.read('Nothing holds it up any more.', '.guide-go-on');
+    await rep.click('Convert', 'contains(@class, "guide-go-on")');
+    await rep.see('.convert');
+    await rep.clickAt('.convert button[type="submit"]');
+    await rep.read('Converted “Jory Trembath”', '.notice');
+  });
+});
+
 describe('upkeep', () => {
   it('counts what is missing, and opens exactly those records', async () => {
     await rep.goTo('/upkeep');

@@ -66,7 +66,12 @@ export function generateDemo(today: Day, seed = 6): Book {
   formGroups(book, today);
   joinSecondAccounts(book, today);
   nameWhoDecides(book, new Random(seed + 5));
-  writeGuides(book, new Random(seed + 6), String(book.row('team', 1).createdAt).slice(0, 10));
+  writeGuides(
+    book,
+    new Random(seed + 6),
+    new Random(seed + 10),
+    String(book.row('team', 1).createdAt).slice(0, 10),
+  );
   listProducts(book, new Random(seed + 7), String(book.row('team', 1).createdAt).slice(0, 10));
   nameRenewals(book);
   reopenSome(book, new Random(seed + 8), today);

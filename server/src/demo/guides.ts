@@ -15,7 +15,11 @@ const field = (path: string, label?: string): Asked => ({
   field: path,
   ...(label ? { label } : {}),
 });
-const done = (activityKind: string): Asked => ({ kind: 'activity', activityKind });
+const done = (activityKind: string, label?: string): Asked => ({
+  kind: 'activity',
+  activityKind,
+  ...(label ? { label } : {}),
+});
 const named = (role: string): Asked => ({ kind: 'role', role });
 
 /** What Brackwater wants to know and have done, stage by stage. */
@@ -40,10 +44,35 @@ const guides: Guide[] = [
   },
 ];
 
-/** The guides of both pipelines, and what of them was ticked for open deals. */
-export function writeGuides(book: Book, random: Random, founded: Day): void {
+const blank = { stage: null, status: null, label: null, field: null, activityKind: null, role: null };
+
+/** What Brackwater wants to know of a lead, status by status. */
+const leadGuides: Record<string, Asked[]> = {
+  untouched: [
+    tick('Read what came in'),
+    tick('Look who else knows them'),
+    done('call', 'Call within the day'),
+  ],
+  working: [
+    field('interest', 'What do they want to measure, and where'),
+    tick('Who decides'),
+    field('budget'),
+  ],
+  waiting: [tick('Agree on a day to hear again')],
+  qualified: [field('organisation'), tick('Agree on the first next step')],
+};
+
+/** Something to tick, and where on its way it is asked. */
+interface Ticked {
+  item: number;
+  stage: number;
+  position: number;
+}
+
+/** The guides of both pipelines and of leads, and what of them was ticked for open deals and leads. */
+export function writeGuides(book: Book, random: Random, ofLeads: Random, founded: Day): void {
   const when = { at: `${founded}T09:00:00.000Z`, person: null };
-  const ticks: { item: number; stage: number; position: number }[] = [];
+  const ticks: Ticked[] = [];
   for (const { pipeline, stages } of guides) {
     const of = book.rows('pipeline').find(({ name }) => name === pipeline);
     const inOrder = book
@@ -53,7 +82,6 @@ export function writeGuides(book: Book, random: Random, founded: Day): void {
     for (const [at, stage] of inOrder.entries()) {
       const { advice = [], needed = [] } = stages.at(at) ?? {};
       for (const [position, asked] of [...needed, ...advice].entries()) {
-        const blank = { label: null, field: null, activityKind: null, role: null };
         const item = book.create('guideItem', when, {
           ...blank,
           ...asked,
@@ -75,7 +103,34 @@ export function writeGuides(book: Book, random: Random, founded: Day): void {
       const behind = (positions.get(Number(deal.stage)) ?? 0) - (positions.get(stage) ?? 0);
       if (behind < 0 || !random.chance(behind > 0 ? 0.85 : 0.35)) continue;
       const happened = { at: String(deal.stageSince), person: Number(deal.owner) };
-      book.create('guideTick', happened, { deal: Number(deal.id), item, note: null });
+      book.create('guideTick', happened, { deal: Number(deal.id), lead: null, item, note: null });
+    }
+  }
+  writeLeadGuides(book, ofLeads, when);
+}
+
+/** What is asked of leads is advice alone: a lead is taken as it comes. */
+function writeLeadGuides(book: Book, random: Random, when: { at: string; person: null }): void {
+  const statuses = Object.keys(leadGuides);
+  const ticks = statuses.flatMap((status, at) =>
+    leadGuides[status].flatMap((asked, position) => {
+      const item = book.create('guideItem', when, {
+        ...blank,
+        ...asked,
+        status,
+        position,
+        needed: false,
+        retired: null,
+      });
+      return asked.kind === 'tick' ? [{ item, at }] : [];
+    }),
+  );
+  for (const lead of book.rows('lead')) {
+    const here = statuses.indexOf(String(lead.status));
+    for (const { item, at } of ticks) {
+      if (at > here || !random.chance(at < here ? 0.8 : 0.3)) continue;
+      const happened = { at: String(lead.createdAt), person: Number(lead.owner) };
+      book.create('guideTick', happened, { deal: null, lead: Number(lead.id), item, note: null });
     }
   }
 }

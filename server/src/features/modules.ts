@@ -7,6 +7,7 @@ import { DuplicatesModule } from './duplicates/duplicates.module';
 import { ExportsModule } from './exports/exports.module';
 import { ForecastModule } from './forecast/forecast.module';
 import { FormsModule } from './forms/forms.module';
+import { GuidesModule } from './guides/guides.module';
 import { ImportsModule } from './imports/imports.module';
 import { LeadsModule } from './leads/leads.module';
 import { MailModule } from './mail/mail.module';
@@ -30,6 +31,7 @@ export const featureModules = [
   ExportsModule,
   ForecastModule,
   FormsModule,
+  GuidesModule,
   ImportsModule,
   LeadsModule,
   MailModule,

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { guideProgress, holdsUp, isAnswered, canAsk, itemInWords, type GuideFacts, type GuideItem } from '.';
+import { leadSteps } from '../leads';
 import { builtIn } from '../../kernel/catalogue';
 
-const blank = { label: null, field: null, activityKind: null, role: null };
+const blank = { status: null, label: null, field: null, activityKind: null, role: null };
 let id = 0;
 const item = (kind: GuideItem['kind'], stage: number, more: Partial<GuideItem>): GuideItem => ({
   ...blank,
@@ -61,6 +62,31 @@ describe('a guide', () => {
     expect(canAsk(item('tick', 1, {}), builtIn)).toBe(false);
     expect(canAsk(item('role', 1, {}), builtIn)).toBe(false);
     expect(holdsUp([gone], nothing, builtIn, [1, 2], 1, 2)).toEqual([]);
+  });
+
+  it('leads leads from status to status: by their own fields, with nobody in a role', () => {
+    const ofLead = (kind: GuideItem['kind'], status: string, more: Partial<GuideItem>): GuideItem => ({
+      ...item(kind, 0, more),
+      stage: null,
+      status,
+    });
+    const interest = ofLead('field', 'working', { field: 'interest' });
+    expect(canAsk(interest, builtIn)).toBe(true);
+    for (const wrong of [{ field: 'account.city' }, { field: 'closeOn' }])
+      expect(canAsk(ofLead('field', 'working', wrong), builtIn)).toBe(false);
+    expect(canAsk(ofLead('role', 'working', { role: 'decides' }), builtIn)).toBe(false);
+    const steps = leadSteps([
+      { key: 'converted', label: 'Converted', kind: 'qualified' },
+      { key: 'new', label: 'New', kind: 'open' },
+      { key: 'gone', label: 'Gone', kind: 'open', retired: true },
+      { key: 'no', label: 'No', kind: 'disqualified' },
+      { key: 'working', label: 'Working', kind: 'open' },
+    ]);
+    expect(steps).toEqual(['new', 'working', 'converted']);
+    const words = (from: string, to: string) =>
+      holdsUp([interest], nothing, builtIn, steps, from, to).map((each) => itemInWords(each, builtIn));
+    expect(words('new', 'converted')).toEqual(['Interest']);
+    expect([words('new', 'working'), words('working', 'no'), words('no', 'converted')]).toEqual([[], [], []]);
   });
 
   it('is answered by what was ticked, done and named', () => {

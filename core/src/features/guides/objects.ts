@@ -1,7 +1,7 @@
 import { choices } from '../../kernel/catalogue/choice-lists';
 import { chosenFrom, object } from '../../kernel/catalogue/shared-fields';
 
-/** Something to find out or to do while a deal is in a stage. */
+/** Something to find out or to do while a deal is in a stage, or a lead in a status. */
 export const guideItem = object({
   label: 'Guide item',
   plural: 'Guide items',
@@ -11,7 +11,8 @@ export const guideItem = object({
   nameField: 'label',
   fields: {
     label: { label: 'What is asked', type: 'text' },
-    stage: { label: 'Stage', type: 'link', to: 'stage', required: true, set: 'once' },
+    stage: { label: 'Stage', type: 'link', to: 'stage', set: 'once' },
+    status: { label: 'Lead status', ...chosenFrom('leadStatus'), set: 'once' },
     position: { label: 'Order', type: 'number', required: true, min: 0 },
     kind: {
       label: 'Kind',
@@ -24,7 +25,7 @@ export const guideItem = object({
         ['role', 'Somebody to have named'],
       ),
     },
-    /** A field of the deal, or behind `account.` one of its account. */
+    /** A field of the deal or the lead, or behind `account.` one of the deal's account. */
     field: { label: 'Field', type: 'text' },
     activityKind: { label: 'Activity', ...chosenFrom('activityKind') },
     role: { label: 'Role in the decision', ...chosenFrom('decisionRole') },
@@ -33,7 +34,7 @@ export const guideItem = object({
   },
 });
 
-/** That something to tick has been ticked for a deal. */
+/** That something to tick has been ticked for a deal or a lead. */
 export const guideTick = object({
   label: 'Guide tick',
   plural: 'Guide ticks',
@@ -42,7 +43,8 @@ export const guideTick = object({
   goesWith: 'subject',
   nameField: 'note',
   fields: {
-    deal: { label: 'Deal', type: 'link', to: 'deal', required: true, set: 'once' },
+    deal: { label: 'Deal', type: 'link', to: 'deal', set: 'once' },
+    lead: { label: 'Lead', type: 'link', to: 'lead', set: 'once' },
     item: { label: 'Guide item', type: 'link', to: 'guideItem', required: true, set: 'once' },
     note: { label: 'Note', type: 'text' },
   },

@@ -1,3 +1,4 @@
 export * from './conversion';
 export * from './qualification';
 export * from './score';
+export * from './steps';

@@ -1,7 +1,7 @@
 import { type Choice } from './field';
 
 /** What the organisation says about each choice of a list beside its label. */
-export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'guide';
+export type ChoiceDetail = 'kind' | 'days' | 'icon';
 
 /** A list of choices that fields share and the organisation makes its own. */
 export interface ChoiceList {
@@ -14,6 +14,8 @@ export interface ChoiceList {
   readonly kinds?: readonly Choice[];
   /** Choices that Zawn itself relies on: they can be renamed and moved, not retired. */
   readonly fixed?: readonly string[];
+  /** What goes from choice to choice, with a guide for each of them. */
+  readonly guided?: 'lead';
 }
 
 /** Turns `['harbour', 'Harbour authority']` pairs into choices, keeping the keys as literal types. */
@@ -40,30 +42,16 @@ export const choiceLists = {
   },
   leadStatus: {
     label: 'Lead statuses',
-    use: 'How far a lead is, each of a kind and with what to find out or do',
-    details: ['kind', 'guide'],
+    use: 'How far a lead is, each of a kind',
+    details: ['kind'],
+    guided: 'lead',
     kinds: leadKinds,
     fixed: ['untouched', 'disqualified', 'converted'],
     choices: [
-      {
-        key: 'untouched',
-        label: 'Untouched',
-        kind: 'open',
-        guide: ['Read what came in', 'Look who else knows them', 'Call within the day'],
-      },
-      {
-        key: 'working',
-        label: 'Working',
-        kind: 'open',
-        guide: ['What do they want to measure, and where', 'Who decides', 'What is there today'],
-      },
-      { key: 'waiting', label: 'Waiting for them', kind: 'open', guide: ['Agree on a day to hear again'] },
-      {
-        key: 'qualified',
-        label: 'Qualified',
-        kind: 'qualified',
-        guide: ['Convert it, with the first next step on the deal'],
-      },
+      { key: 'untouched', label: 'Untouched', kind: 'open' },
+      { key: 'working', label: 'Working', kind: 'open' },
+      { key: 'waiting', label: 'Waiting for them', kind: 'open' },
+      { key: 'qualified', label: 'Qualified', kind: 'qualified' },
       { key: 'disqualified', label: 'Disqualified', kind: 'disqualified' },
       { key: 'converted', label: 'Converted', kind: 'qualified' },
     ],

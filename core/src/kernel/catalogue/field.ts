@@ -36,8 +36,6 @@ export interface Choice {
   readonly days?: number;
   /** The name of its drawing. */
   readonly icon?: string;
-  /** What to find out or do while it holds. */
-  readonly guide?: readonly string[];
 }
 
 /**

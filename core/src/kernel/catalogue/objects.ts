@@ -1,14 +1,7 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
-import {
-  deal,
-  dealContact,
-  dealLine,
-  pipeline,
-  pipelineTeam,
-  stage,
-} from '../../features/deals/objects';
+import { deal, dealContact, dealLine, pipeline, pipelineTeam, stage } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { guideItem, guideTick } from '../../features/guides/objects';

@@ -16,6 +16,8 @@ export interface ProblemBody {
   faults?: Fault[];
   /** The record as it stands now, when someone else changed it. */
   current?: AnyRecord;
+  /** The part of the record's sheet where what is missing is asked for. */
+  part?: string;
 }
 
 export interface RecordAnswer {

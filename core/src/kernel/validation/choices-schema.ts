@@ -3,7 +3,6 @@ import { type Choice, type ChoiceList } from '../catalogue';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 const MOST_CHOICES = 200;
-const MOST_GUIDE_LINES = 12;
 
 /** What a list allows to be said of its choices; nothing for the choices of a custom field. */
 type Allowed = Pick<ChoiceList, 'details' | 'kinds' | 'fixed'>;
@@ -16,7 +15,6 @@ function schemaFor({ details = [], kinds = [] }: Allowed) {
       .label('Kind'),
     days: Joi.number().integer().min(1).max(3650).label('Days'),
     icon: Joi.string().max(30).label('Icon'),
-    guide: Joi.array().items(Joi.string().trim().max(200).required()).max(MOST_GUIDE_LINES).label('Guide'),
   };
   const choice = Joi.object({
     key: Joi.string()

@@ -1,22 +1,20 @@
-import { Controller, Get, Query } from '@nestjs/common';
+import { Controller, Get } from '@nestjs/common';
 import {
   ask,
   policyOf,
   type Actor,
   type AnyRecord,
   type Condition,
-  type DealGuide,
   type DealHistory,
   type ObjectKey,
   type StagePace,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { type ChangeRow, type StagePeriodRow } from '../../platform/database/rows';
-import { RecordId, ToRecordId } from '../../platform/http/checked';
+import { RecordId } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { Gate } from '../../kernel/questions/gate';
-import { guideLines } from '../guides/guides';
 import { Pipelines } from './pipelines';
 
 type Change = Pick<ChangeRow, 'at' | 'field' | 'old' | 'new'>;
@@ -57,25 +55,6 @@ export class ClimbController {
       values: of('value').map((change) => ({ at: change.at, ...VALUE_OF<number>(change) })),
       closeDates: of('closeOn').map((change) => ({ at: change.at, ...VALUE_OF<string>(change) })),
       outcomes: of('outcome').map((change) => ({ at: change.at, to: VALUE_OF<string>(change).to })),
-    };
-  }
-
-  /**
-   * What the guides ask of a deal: of the stage it is in, and what of earlier ones stayed open; with `to`, also what is
-   * asked on the way to that stage.
-   */
-  @Get('deals/:id/guide')
-  async guide(
-    @CurrentActor() actor: Actor,
-    @RecordId() id: number,
-    @Query('to', new ToRecordId()) to?: number,
-  ): Promise<DealGuide> {
-    const deal = await this.gate.find(actor, 'deal', id);
-    const { catalogue } = await this.gate.context(actor);
-    const account = Number(deal.account);
-    const found = deal.account === null ? undefined : await this.gate.visible(actor, 'account', [account]);
-    return {
-      lines: await guideLines(this.database.reading.manager, deal, found?.get(account), catalogue, to),
     };
   }
 

@@ -10,7 +10,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { writeDerived, type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { latest } from '../people/touches';
-import { guidesInUse, heldBy, type Guide } from '../guides/guides';
+import { ACCOUNT, guidesInUse, heldBy, WAS_DONE, type Guide } from '../guides/guides';
 
 /** What is derived of a deal, as it is kept. */
 interface Kept {
@@ -37,7 +37,7 @@ const NOTHING_ASKED: GuideProgress = { open: 0, done: null };
 
 /** The accounts of some deals, as far as a guide asks about them. */
 async function accountsOf({ manager, gate }: Deriving, deals: Iterable<AnyRecord>, guides: readonly Guide[]) {
-  if (!guides.some(({ items }) => items.some(({ field }) => field?.startsWith('account.'))))
+  if (!guides.some(({ items }) => items.some(({ field }) => field?.startsWith(ACCOUNT))))
     return new Map<number, AnyRecord>();
   const ids = [...new Set([...deals].flatMap(({ account }) => (account === null ? [] : [Number(account)])))];
   return gate.visible(systemActor, 'account', ids, manager);
@@ -58,7 +58,7 @@ async function progressOf(
   if (asked.length === 0) return progress;
   const deals = await gate.visible(systemActor, 'deal', asked, manager);
   const accounts = await accountsOf(at, deals.values(), [...guides.values()]);
-  const done = await heldBy<string>(manager, 'activity', 'kind', asked, ' AND r.doneAt IS NOT NULL');
+  const done = await heldBy<string>(manager, 'activity', 'kind', asked, { where: WAS_DONE });
   const ticked = await heldBy<number>(manager, 'guideTick', 'item', asked);
   const none = new Set<never>();
   for (const deal of deals.values()) {
@@ -66,13 +66,12 @@ async function progressOf(
     if (!guide) continue;
     const account = accounts.get(Number(deal.account));
     const facts: GuideFacts = {
-      valueOf: (path) =>
-        path.startsWith('account.') ? account?.[path.slice('account.'.length)] : deal[path],
+      valueOf: (path) => (path.startsWith(ACCOUNT) ? account?.[path.slice(ACCOUNT.length)] : deal[path]),
       done: done.get(deal.id) ?? none,
       roles: roles.get(deal.id) ?? none,
       ticked: ticked.get(deal.id) ?? none,
     };
-    progress.set(deal.id, guideProgress(guide.items, facts, catalogue, guide.stages, Number(deal.stage)));
+    progress.set(deal.id, guideProgress(guide.items, facts, catalogue, guide.steps, Number(deal.stage)));
   }
   return progress;
 }

@@ -180,7 +180,7 @@ export const dealHooks: RecordHooks = {
       throw new Problem('conflict', 'This deal is closed. Reopen it before moving it to another stage.');
     }
     await checkStage(unit, { ...before, ...next });
-    if (unit.undoes === undefined) await mustBeDone(unit, before, next);
+    if (unit.undoes === undefined) await mustBeDone(unit, 'deal', before, next);
     // An undo brings the earlier date back itself.
     next.stageSince ??= unit.at;
   },

@@ -1,7 +1,7 @@
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { openDealsOf } from './deal-derivation';
-import { guidesInUse } from '../guides/guides';
+import { ACCOUNT, guidesInUse } from '../guides/guides';
 
 /** The fields of an account that guides ask about, read once for a unit that writes many. */
 const asked = new WeakMap<Unit, Promise<ReadonlySet<string>>>();
@@ -10,7 +10,7 @@ async function fieldsAsked(unit: Unit): Promise<ReadonlySet<string>> {
   const guides = await guidesInUse(unit.manager);
   const items = [...guides.values()].flatMap((guide) => guide.items);
   return new Set(
-    items.flatMap(({ field }) => (field?.startsWith('account.') ? [field.slice('account.'.length)] : [])),
+    items.flatMap(({ field }) => (field?.startsWith(ACCOUNT) ? [field.slice(ACCOUNT.length)] : [])),
   );
 }
 

@@ -1,14 +1,14 @@
 import { IsNull } from 'typeorm';
-import { canAsk, type GuideItem } from '@zawn/core';
+import { canAsk, guidedBy, type GuideItem } from '@zawn/core';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 
 /** What each kind of item cannot do without. */
 const needs = {
   tick: { field: 'label', message: 'What is asked is missing' },
-  field: { field: 'field', message: 'Choose a field of the deal or its account' },
+  field: { field: 'field', message: 'Choose a field of the deal or its account, or of the lead' },
   activity: { field: 'activityKind', message: 'Choose the type of the activity' },
-  role: { field: 'role', message: 'Choose the role' },
+  role: { field: 'role', message: 'Choose the role; there are roles in deals only' },
 } as const;
 
 /** What it means to ask for something in a stage: there is something to ask about. */
@@ -17,6 +17,10 @@ export const guideItemHooks: RecordHooks = {
   beforeWrite(unit, next, before) {
     if (unit.undoes !== undefined) return Promise.resolve();
     const item = { ...before, ...next } as unknown as GuideItem & { retired: boolean | null };
+    if ((item.stage ?? null) === null ? !item.status : item.status)
+      return Promise.reject(
+        invalidInput([{ field: 'stage', message: 'Say the stage, or else the lead status, it is asked in' }]),
+      );
     // What asked about a field that is gone can be put away all the same.
     if (item.retired !== true && !canAsk(item, unit.catalogue))
       return Promise.reject(invalidInput([needs[item.kind]]));
@@ -24,24 +28,29 @@ export const guideItemHooks: RecordHooks = {
   },
 };
 
-/** What it means to tick something for a deal: it is something to tick, and once. */
+/** What it means to tick something for a deal or a lead: it is something to tick, asked of such, and once. */
 export const guideTickHooks: RecordHooks = {
   object: 'guideTick',
   async beforeWrite(unit, next, before) {
     if (before || unit.undoes !== undefined) return;
+    const [deal, lead] = [next.deal ?? null, next.lead ?? null];
+    if ((deal === null) === (lead === null))
+      throw invalidInput([{ field: 'deal', message: 'Say the deal, or else the lead, it is ticked for' }]);
     const item = await unit.find('guideItem', Number(next.item)).catch(() => undefined);
     if (item && item.kind !== 'tick')
       throw invalidInput([{ field: 'item', message: 'This is nothing to tick: it counts once it is so' }]);
-    const same = { deal: Number(next.deal), item: Number(next.item), deletedAt: IsNull() };
+    const by = deal === null ? 'lead' : 'deal';
+    if (item && guidedBy(item as unknown as GuideItem) !== by)
+      throw invalidInput([{ field: 'item', message: `This is not asked of a ${by}` }]);
+    const same = { [by]: Number(next[by]), item: Number(next.item), deletedAt: IsNull() };
     if ((await unit.manager.countBy('guideTick', same)) > 0)
       throw new Problem('conflict', 'This has been ticked already.');
   },
   async afterWrite(unit, tick, before) {
     if (before) return;
-    const [item, deal] = await Promise.all([
-      unit.find('guideItem', Number(tick.item)),
-      unit.find('deal', Number(tick.deal)),
-    ]);
-    unit.label ||= `Ticked “${String(item.label)}” for “${String(deal.name)}”`;
+    const item = await unit.find('guideItem', Number(tick.item));
+    const guided = guidedBy(item as unknown as GuideItem);
+    const record = await unit.find(guided, Number(tick[guided]));
+    unit.label ||= `Ticked “${String(item.label)}” for “${String(record.name)}”`;
   },
 };

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type DealGuide, type Job, type ProblemBody, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type GuideAnswer, type Job, type ProblemBody, type Written } from '@zawn/core';
 import { Caller, startServer, valueOf, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -48,7 +48,7 @@ const newDeal = async (more: object = {}): Promise<AnyRecord> =>
 const move = (deal: AnyRecord, version: number, stage: number, more: object = {}) =>
   rep.against(version, 'patch', `/deals/${deal.id}`, { stage, ...more });
 const linesOf = async (deal: AnyRecord, as = rep) =>
-  ((await as.call('get', `/deals/${deal.id}/guide`).expect(200)).body as DealGuide).lines;
+  ((await as.call('get', `/deals/${deal.id}/guide`).expect(200)).body as GuideAnswer).lines;
 const removeAll = async () => {
   const { rows } = await operations.records(ask('guideItem', { field: 'stage', is: 'anyOf', value: stages }));
   for (const { id, version } of rows)
@@ -81,7 +81,7 @@ describe('a guide', () => {
     ]);
     // Asked on the way to the third stage, it tells what the second asks for as well.
     const onTheWay = await rep.call('get', `/deals/${deal.id}/guide?to=${stages[2]}`).expect(200);
-    expect((onTheWay.body as DealGuide).lines.map(({ words }) => words)).toEqual([
+    expect((onTheWay.body as GuideAnswer).lines.map(({ words }) => words)).toEqual([
       'Plan of the site',
       'Value',
       'Only advice',
@@ -192,5 +192,101 @@ describe('a guide', () => {
     await stranger.call('get', `/deals/${deal.id}/guide`).expect(404);
     const answer = await stranger.call('post', '/guide-ticks', { deal: deal.id, item: tick.id });
     expect([403, 404, 422]).toContain(answer.status);
+  });
+});
+
+describe('a guide of leads', () => {
+  const askIn = (status: string, values: object) =>
+    operations.call('post', '/guide-items', { ...blank, status, ...values });
+  const newLead = async (more: object = {}): Promise<AnyRecord> =>
+    valueOf(
+      await rep
+        .call('post', '/leads', { name: 'Asta Norrvik', status: 'untouched', owner: rep.id, ...more })
+        .expect(201),
+    );
+  const goOn = async (lead: AnyRecord, status: string, more: object = {}) => {
+    const { body } = await rep.call('get', `/leads/${lead.id}`).expect(200);
+    const { version } = (body as { record: AnyRecord }).record;
+    return rep.against(version, 'patch', `/leads/${lead.id}`, { status, ...more });
+  };
+  const asked: AnyRecord[] = [];
+  beforeAll(async () => {
+    for (const values of [
+      { kind: 'field', field: 'interest' },
+      { kind: 'tick', label: 'Looked up', position: 1 },
+    ])
+      asked.push(valueOf(await askIn('untouched', values).expect(201)));
+    asked.push(valueOf(await askIn('working', { kind: 'activity', activityKind: 'meeting' }).expect(201)));
+  });
+  afterAll(async () => {
+    for (const { id } of asked)
+      await operations.against(1, 'patch', `/guide-items/${id}`, { retired: true }).expect(200);
+  });
+
+  it('holds a lead up by what its status and those passed over require, and lets it go back or be let go', async () => {
+    const lead = await newLead();
+    const held = await goOn(lead, 'waiting');
+    expect(held.status).toBe(422);
+    expect(held.body).toMatchObject({
+      type: '/problems/guide-open',
+      part: 'to.waiting',
+      faults: [
+        { field: 'interest', message: 'Interest' },
+        { field: 'tick', message: 'Looked up' },
+        { field: 'activity', message: 'Meeting done' },
+      ],
+    });
+    await rep.call('post', '/guide-ticks', { lead: lead.id, item: asked[1].id }).expect(201);
+    await rep.call('post', '/guide-ticks', { lead: lead.id, item: asked[1].id }).expect(409);
+    expect((await goOn(lead, 'working', { interest: 'Water level' })).status).toBe(200);
+    expect((await goOn(lead, 'waiting')).status).toBe(422);
+    expect((await goOn(lead, 'untouched')).status).toBe(200);
+    const other = await newLead();
+    await rep.against(1, 'post', `/leads/${other.id}/disqualify`, { disqualifyReason: 'noNeed' }).expect(200);
+    // Taking it up again is no step on.
+    expect((await goOn(other, 'working')).status).toBe(200);
+  });
+
+  it('holds up converting it, with nothing made', async () => {
+    const lead = await newLead({ interest: 'Snow depth' });
+    const before = (await rep.records(ask('contact'), 1)).total;
+    const choice = {
+      contact: { create: { name: 'Asta Norrvik', owner: rep.id } },
+      account: null,
+      deal: null,
+    };
+    const held = await rep.against(lead.version, 'post', `/leads/${lead.id}/conversion`, choice).expect(422);
+    expect(held.body).toMatchObject({ part: 'to.converted' });
+    expect((await rep.records(ask('contact'), 1)).total).toBe(before);
+    const { body } = await rep.call('get', `/leads/${lead.id}/guide?to=converted`).expect(200);
+    const required = (body as GuideAnswer).lines.filter(({ needed }) => needed);
+    expect(required.map(({ words, when, isDone }) => `${when}: ${words} ${isDone}`)).toEqual([
+      'now: Interest true',
+      'now: Looked up false',
+      'ahead: Meeting done false',
+    ]);
+    await rep.call('get', `/leads/${lead.id}/guide?to=nowhere`).expect(404);
+  });
+
+  it('is told bad from good', async () => {
+    const [deal, lead] = [await newDeal(), await newLead()];
+    for (const values of [
+      { kind: 'role', role: 'decides' },
+      { kind: 'field', field: 'account.city' },
+      { kind: 'tick', label: 'Both', stage: stages[0] },
+    ])
+      await askIn('untouched', values).expect(422);
+    await operations.call('post', '/guide-items', { ...blank, kind: 'tick', label: 'Neither' }).expect(422);
+    await askIn('nowhere', { kind: 'tick', label: 'x' }).expect(422);
+    const [, tick] = asked;
+    for (const whose of [{}, { deal: deal.id }, { deal: deal.id, lead: lead.id }])
+      await rep.call('post', '/guide-ticks', { item: tick.id, ...whose }).expect(422);
+    const ofDeals = await addItem(stages[0], { kind: 'tick', label: 'Of deals', needed: false });
+    await rep.call('post', '/guide-ticks', { item: ofDeals.id, lead: lead.id }).expect(422);
+    const stranger = await Caller.signIn(server, 'greta.lindqvell');
+    await stranger.call('get', `/leads/${lead.id}/guide`).expect(404);
+    expect([403, 404, 422]).toContain(
+      (await stranger.call('post', '/guide-ticks', { lead: lead.id, item: tick.id })).status,
+    );
   });
 });

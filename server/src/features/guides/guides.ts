@@ -1,16 +1,22 @@
 import { In, IsNull, type EntityManager } from 'typeorm';
 import {
   canAsk,
+  fieldOf,
   guideInOrder,
+  heldMovePart,
   holdsUp,
   isAnswered,
   itemInWords,
+  leadSteps,
   seenCatalogue,
+  stepOf,
   type AnyRecord,
   type Catalogue,
+  type Guided,
   type GuideFacts,
   type GuideItem,
   type GuideLine,
+  type GuideStep,
   type RecordOf,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
@@ -22,11 +28,20 @@ type Item = AnyRecord & RecordOf<'guideItem'>;
 type Tick = AnyRecord & RecordOf<'guideTick'>;
 
 const kept = { deletedAt: IsNull() };
+/** Where the fields of a deal's account begin. */
+export const ACCOUNT = 'account.';
 
-/** The guide items of some stages that are in use. */
-async function itemsOf(manager: EntityManager, stages: readonly number[]): Promise<Item[]> {
+/** What is asked on a way. */
+export interface Guide {
+  /** The steps of the way, in their order. */
+  steps: GuideStep[];
+  items: Item[];
+}
+
+/** The guide items of some steps that are in use. */
+async function itemsOf(manager: EntityManager, by: 'stage' | 'status', steps: GuideStep[]): Promise<Item[]> {
   const items = await manager.find<Item>('guideItem', {
-    where: { stage: In([...stages]), ...kept } as object,
+    where: { [by]: In(steps), ...kept } as object,
     order: { position: 'ASC', id: 'ASC' } as object,
   });
   return items.filter(({ retired }) => retired !== true);
@@ -47,60 +62,69 @@ async function stagesInOrder(manager: EntityManager, pipeline: number): Promise<
   return rows.map(({ id }) => id);
 }
 
-/** Values that stand at records which hang on deals, by the deal. */
+/** What is asked of the deals of a pipeline. */
+async function guideOfPipeline(manager: EntityManager, pipeline: number): Promise<Guide> {
+  const steps = await stagesInOrder(manager, pipeline);
+  return { steps, items: await itemsOf(manager, 'stage', steps) };
+}
+
+/** What is asked of leads. */
+async function guideOfLeads(manager: EntityManager, catalogue: Catalogue): Promise<Guide> {
+  const steps = leadSteps(fieldOf(catalogue, 'lead', 'status')?.choices ?? []);
+  return { steps, items: await itemsOf(manager, 'status', steps) };
+}
+
+/** Values that stand at records which hang on deals or leads, by the deal or lead. */
 export async function heldBy<T extends string | number>(
   manager: EntityManager,
   from: 'activity' | 'dealContact' | 'guideTick',
   column: string,
   ids: readonly number[],
-  where = '',
+  { by = 'deal', where = '' }: { by?: Guided; where?: string } = {},
 ): Promise<Map<number, Set<T>>> {
   const rows = await manager
     .createQueryBuilder()
-    .select('r.deal', 'deal')
+    .select(`r.${by}`, 'of')
     .addSelect(`r.${column}`, 'value')
     .from(from, 'r')
-    .where(`r.deal IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL${where}`, {
+    .where(`r.${by} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL${where}`, {
       ids: JSON.stringify(ids),
     })
-    .groupBy('r.deal')
+    .groupBy(`r.${by}`)
     .addGroupBy(`r.${column}`)
-    .getRawMany<{ deal: number; value: T }>();
+    .getRawMany<{ of: number; value: T }>();
   const held = new Map<number, Set<T>>();
-  for (const { deal, value } of rows) held.set(deal, (held.get(deal) ?? new Set<T>()).add(value));
+  for (const { of, value } of rows) held.set(of, (held.get(of) ?? new Set<T>()).add(value));
   return held;
 }
 
+/** Narrows activities, `r`, to those that were done. */
+export const WAS_DONE = ' AND r.doneAt IS NOT NULL';
+
 /**
- * What is known of a deal, as far as guides ask about it.
- * @param values the deal, with what is about to be written of it.
+ * What is known of a deal or a lead, as far as guides ask about it.
+ * @param values the record, with what is about to be written of it.
+ * @param account the account of a deal.
  */
 async function guideFacts(
   manager: EntityManager,
-  deal: number,
+  by: Guided,
+  id: number,
   values: Values,
   account: Values | undefined,
 ): Promise<{ facts: GuideFacts; ticks: Tick[] }> {
   const [done, roles, ticks] = await Promise.all([
-    heldBy<string>(manager, 'activity', 'kind', [deal], ' AND r.doneAt IS NOT NULL'),
-    heldBy<string>(manager, 'dealContact', 'role', [deal]),
-    manager.findBy<Tick>('guideTick', { deal, ...kept }),
+    heldBy<string>(manager, 'activity', 'kind', [id], { by, where: WAS_DONE }),
+    by === 'deal' ? heldBy<string>(manager, 'dealContact', 'role', [id]) : new Map<number, Set<string>>(),
+    manager.findBy<Tick>('guideTick', { [by]: id, ...kept }),
   ]);
   const facts: GuideFacts = {
-    valueOf: (path) =>
-      path.startsWith('account.') ? account?.[path.slice('account.'.length)] : values[path],
-    done: done.get(deal) ?? new Set(),
-    roles: roles.get(deal) ?? new Set(),
+    valueOf: (path) => (path.startsWith(ACCOUNT) ? account?.[path.slice(ACCOUNT.length)] : values[path]),
+    done: done.get(id) ?? new Set(),
+    roles: roles.get(id) ?? new Set(),
     ticked: new Set(ticks.map(({ item }) => item)),
   };
   return { facts, ticks };
-}
-
-/** What is asked in a pipeline. */
-export interface Guide {
-  /** Its stages in their order, by their ids. */
-  stages: number[];
-  items: Item[];
 }
 
 /** The guides of all pipelines that ask something, by the pipeline. */
@@ -116,27 +140,28 @@ export async function guidesInUse(manager: EntityManager): Promise<Map<number, G
   });
   for (const { id, pipeline, retired } of stages) {
     if (retired === true) continue;
-    const guide = guides.get(pipeline) ?? { stages: [], items: [] };
+    const guide = guides.get(pipeline) ?? { steps: [], items: [] };
     guides.set(pipeline, guide);
-    guide.stages.push(id);
+    guide.steps.push(id);
     guide.items.push(...items.filter(({ stage }) => stage === id));
   }
   return guides;
 }
 
-/** Guides of the stages that a unit moves deals out of: one that moves many reads them once. */
-const known = new WeakMap<Unit, Map<number, Promise<Guide>>>();
+/** The guides that a unit has come across: one that moves many reads each once. */
+const known = new WeakMap<Unit, Map<string, Promise<Guide>>>();
 
-function guideOf(unit: Unit, pipeline: number) {
-  const guides = known.get(unit) ?? new Map<number, Promise<Guide>>();
+function guideIn(unit: Unit, object: Guided, record: AnyRecord): Promise<Guide> {
+  const guides = known.get(unit) ?? new Map<string, Promise<Guide>>();
   known.set(unit, guides);
-  let guide = guides.get(pipeline);
+  const key = object === 'deal' ? `deal ${String(record.pipeline)}` : object;
+  let guide = guides.get(key);
   if (!guide) {
-    guide = (async () => {
-      const stages = await stagesInOrder(unit.manager, pipeline);
-      return { stages, items: await itemsOf(unit.manager, stages) };
-    })();
-    guides.set(pipeline, guide);
+    guide =
+      object === 'deal'
+        ? guideOfPipeline(unit.manager, Number(record.pipeline))
+        : guideOfLeads(unit.manager, unit.catalogue);
+    guides.set(key, guide);
   }
   return guide;
 }
@@ -147,66 +172,85 @@ const unheld = new WeakSet<Unit>();
 /** Lets every deal of this unit go where it is moved, whatever is still to do. */
 export const holdNothingUp = (unit: Unit): void => void unheld.add(unit);
 
+/** Where a record stands on its way. */
+const stepIn = (object: Guided, values: Values) =>
+  (object === 'deal' ? values.stage : values.status) as GuideStep;
+
 /**
- * Lets a deal go on to another stage.
+ * Lets a deal or a lead go on to another step.
  * @throws Problem `guide-open` with every required item that is still open.
  */
-export async function mustBeDone(unit: Unit, before: AnyRecord, next: Values): Promise<void> {
+export async function mustBeDone(unit: Unit, object: Guided, before: AnyRecord, next: Values): Promise<void> {
   if (unheld.has(unit)) return;
-  const { stages, items } = await guideOf(unit, Number(before.pipeline));
+  const { steps, items } = await guideIn(unit, object, before);
   if (!items.some(({ needed }) => needed)) return;
-  const deal: Values = { ...before, ...next };
-  const account =
-    deal.account == null || !items.some(({ field }) => field?.startsWith('account.'))
-      ? undefined
-      : (await unit.everyones('account', [Number(deal.account)])).get(Number(deal.account));
-  const { facts } = await guideFacts(unit.manager, before.id, deal, account);
+  const values: Values = { ...before, ...next };
+  const asksAccount = values.account != null && items.some(({ field }) => field?.startsWith(ACCOUNT));
+  const account = asksAccount
+    ? (await unit.everyones('account', [Number(values.account)])).get(Number(values.account))
+    : undefined;
+  const { facts } = await guideFacts(unit.manager, object, before.id, values, account);
   // What somebody does not see is not asked of them.
   const catalogue = seenCatalogue(unit.catalogue, unit.policy);
-  const open = holdsUp(items, facts, catalogue, stages, Number(before.stage), Number(next.stage));
+  const to = stepIn(object, next);
+  const open = holdsUp(items, facts, catalogue, steps, stepIn(object, before), to);
   if (open.length === 0) return;
   const words = open.map((item) => itemInWords(item, catalogue));
   throw new Problem(
     'guide-open',
     `“${String(before.name)}” cannot go on yet. Still to do: ${words.join('; ')}.`,
-    { faults: open.map((item, index) => ({ field: faultField(item), message: words[index] })) },
+    {
+      faults: open.map((item, index) => ({ field: faultField(item), message: words[index] })),
+      part: heldMovePart(to),
+    },
   );
 }
 
 const faultField = ({ kind, field }: GuideItem) => (kind === 'field' ? String(field) : kind);
 
-/**
- * The guide of a deal as it stands: what its stage asks for, and what stayed open of the stages before.
- * @param account the account of the deal, as far as it is seen.
- * @param catalogue the fields that are seen; what asks about others is left out.
- * @param to a stage that the deal is to go on to: what is asked on the way there is told too.
- */
+/** What somebody asks of a guide. */
+export interface Asking {
+  manager: EntityManager;
+  /** The fields that are seen; what asks about others is left out. */
+  catalogue: Catalogue;
+  /** The account of a deal, as far as it is seen. */
+  account?: Values | undefined;
+  /** A step that the record is to go on to: what is asked on the way there is told too. */
+  to?: GuideStep | undefined;
+}
+
+/** The guide of a record as it stands: what its step asks for, and what stayed open of the steps before. */
 export async function guideLines(
-  manager: EntityManager,
-  deal: AnyRecord,
-  account: Values | undefined,
-  catalogue: Catalogue,
-  to?: number,
+  { manager, catalogue, account, to }: Asking,
+  object: Guided,
+  record: AnyRecord,
 ): Promise<GuideLine[]> {
-  const stages = await stagesInOrder(manager, Number(deal.pipeline));
-  const reached = to === undefined ? -1 : stages.indexOf(to);
-  const passed = stages.slice(0, Math.max(stages.indexOf(Number(deal.stage)) + 1, reached));
-  const items = guideInOrder(await itemsOf(manager, passed), stages).filter((item) =>
-    canAsk(item, catalogue),
+  const guide =
+    object === 'deal'
+      ? await guideOfPipeline(manager, Number(record.pipeline))
+      : await guideOfLeads(manager, catalogue);
+  const here = guide.steps.indexOf(stepIn(object, record));
+  const reached = to === undefined ? -1 : guide.steps.indexOf(to);
+  const passed = new Set(guide.steps.slice(0, Math.max(here + 1, reached)));
+  const items = guideInOrder(guide.items, guide.steps).filter(
+    (item) => passed.has(stepOf(item)) && canAsk(item, catalogue),
   );
   if (items.length === 0) return [];
-  const { facts, ticks } = await guideFacts(manager, deal.id, deal, account);
+  const { facts, ticks } = await guideFacts(manager, object, record.id, record, account);
   return items.flatMap((item) => {
     const isDone = isAnswered(item, facts);
-    if (isDone && item.stage !== deal.stage) return [];
+    const at = guide.steps.indexOf(stepOf(item));
+    const when = at === here ? 'now' : at < here ? 'before' : 'ahead';
+    if (isDone && when !== 'now') return [];
     const tick = ticks.find((each) => each.item === item.id);
-    const { id, stage, position, kind, label, field, activityKind, role } = item;
+    const { id, stage, status, position, kind, label, field, activityKind, role } = item;
     return [
       {
-        ...{ id, stage, position, kind, label, field, activityKind, role },
+        ...{ id, stage, status, position, kind, label, field, activityKind, role },
         needed: item.needed === true,
         words: itemInWords(item, catalogue),
         isDone,
+        when,
         tick: tick ? { id: tick.id, version: tick.version } : null,
       },
     ];

@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import {
   carryOvers,
+  CONVERTED,
   conversionParts,
   matchAccounts,
   matchContacts,
@@ -105,7 +106,7 @@ export class Conversion {
         });
         if (choice.won) await closeDeal(unit, made, { outcome: 'won', closedOn: today });
       }
-      const done = { status: 'converted', convertedAt: unit.at, contact, account, deal };
+      const done = { status: CONVERTED, convertedAt: unit.at, contact, account, deal };
       const converted = await unit.change('lead', id, done, { version, setter: 'feature' });
       await bringAlong(unit, id, { contact, account, deal });
       return { lead: converted, contact, others, account, deal };

@@ -1,7 +1,14 @@
 import { Controller, Post, Req, Res, Inject } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
-import { firstRole, isCurrency, isTimeZone, systemActor, type FirstRun } from '@zawn/core';
+import {
+  firstRole,
+  isCurrency,
+  isTimeZone,
+  startingLeadGuides,
+  systemActor,
+  type FirstRun,
+} from '@zawn/core';
 import { countryCode } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Clock } from '../../platform/clock/clock';
@@ -60,7 +67,7 @@ export class FirstRunController {
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
-  /** Creates the organisation, its first person and a pipeline to start with, and signs the person in. */
+  /** Creates the organisation, its first person, a pipeline and guides to start with, and signs the person in. */
   @Public()
   @Post()
   async create(
@@ -93,6 +100,7 @@ export class FirstRunController {
           const first = await createPerson(unit, person);
           await unit.manager.insert('credential', { person: first, hash });
           await createPipeline(unit);
+          await createLeadGuides(unit);
           return first;
         })
         .catch(async (error: unknown) => {
@@ -127,4 +135,10 @@ async function createPipeline(unit: Unit): Promise<void> {
   for (const [position, [name, probability, usualDays]] of STARTING_STAGES.entries()) {
     await unit.create('stage', { name, pipeline: pipeline.id, position, probability, usualDays });
   }
+}
+
+async function createLeadGuides(unit: Unit): Promise<void> {
+  for (const [status, lines] of Object.entries(startingLeadGuides))
+    for (const [position, label] of lines.entries())
+      await unit.create('guideItem', { status, kind: 'tick', label, position });
 }

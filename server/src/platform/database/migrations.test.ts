@@ -1,8 +1,11 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type BetterSqlite from 'better-sqlite3';
+import { DataSource } from 'typeorm';
 import { closeDatabase, openDatabase } from './data-source';
 import { dialect } from './dialect';
+import { migrations } from './migrations';
 
 describe('the database as it is made', () => {
   it('has kept the indexes that look names, mails and websites up without regard to case, and put names in order', async () => {
@@ -31,5 +34,67 @@ describe('the database as it is made', () => {
       await closeDatabase(connections);
       rmSync(folder, { recursive: true, force: true });
     }
+  });
+});
+
+describe('guides of leads', () => {
+  const source = new DataSource({
+    type: 'better-sqlite3',
+    database: ':memory:',
+    migrations,
+    prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as BetterSqlite.Database),
+  });
+  const at = '2026-11-01T08:00:00.000Z';
+  const before = [
+    { key: 'fresh', label: 'Fresh', kind: 'open', guide: ['Read it', 'Ring them'] },
+    { key: 'away', label: 'Away', kind: 'disqualified' },
+  ];
+  const after = [
+    { key: 'fresh', label: 'Fresh', kind: 'open' },
+    { key: 'away', label: 'Away', kind: 'disqualified' },
+  ];
+  beforeAll(() => source.initialize());
+  afterAll(() => source.destroy());
+
+  it('come out of the statuses of an organisation that had its own, out of the log too, and go back', async () => {
+    await source.runMigrations();
+    for (
+      let undo = migrations.length;
+      undo > migrations.findIndex(({ name }) => /^LeadGuides/.test(name));
+      undo -= 1
+    )
+      await source.undoLastMigration();
+    await source.query(
+      `INSERT INTO "organisation" ("id", "name", "currency", "fiscalYearStart", "weekStart", "timeZone", "country", "version") VALUES (1, 'Tolmouth', 'GBP', 4, 1, 'Europe/London', 'GB', 1)`,
+    );
+    await source.query(
+      `INSERT INTO "choiceList" ("version", "createdAt", "updatedAt", "list", "name", "choices") VALUES (1, ?, ?, 'leadStatus', 'Lead statuses', ?)`,
+      [at, at, JSON.stringify(before)],
+    );
+    await source.query(`INSERT INTO "unit" ("id", "at", "through", "label") VALUES (1, ?, 'hand', '')`, [at]);
+    await source.query(
+      `INSERT INTO "change" ("unit", "at", "through", "object", "record", "kind", "field", "old", "new") VALUES (1, ?, 'hand', 'choiceList', 1, 'changed', 'choices', ?, ?)`,
+      [at, JSON.stringify(JSON.stringify([['fresh', 'Fresh']])), JSON.stringify(JSON.stringify(before))],
+    );
+    await source.query(
+      `INSERT INTO "guideItem" ("version", "createdAt", "updatedAt", "stage", "position", "kind", "label") VALUES (1, ?, ?, 4, 0, 'tick', 'Of a stage')`,
+      [at, at],
+    );
+    await source.runMigrations();
+    const items = await source.query<object[]>(
+      `SELECT "stage", "status", "position", "label" FROM "guideItem" ORDER BY "id"`,
+    );
+    expect(items).toEqual([
+      { stage: 4, status: null, position: 0, label: 'Of a stage' },
+      { stage: null, status: 'fresh', position: 0, label: 'Read it' },
+      { stage: null, status: 'fresh', position: 1, label: 'Ring them' },
+    ]);
+    const [{ choices }] = await source.query<{ choices: string }[]>(`SELECT "choices" FROM "choiceList"`);
+    expect(JSON.parse(choices)).toEqual(after);
+    const [logged] = await source.query<{ old: string; new: string }[]>(`SELECT "old", "new" FROM "change"`);
+    const inLog = (text: string): unknown => JSON.parse(JSON.parse(text) as string);
+    expect([inLog(logged.old), inLog(logged.new)]).toEqual([[['fresh', 'Fresh']], after]);
+    await source.undoLastMigration();
+    expect(await source.query(`SELECT "label" FROM "guideItem"`)).toEqual([{ label: 'Of a stage' }]);
   });
 });

@@ -6,6 +6,7 @@ import { DataSource } from 'typeorm';
 import {
   ask,
   type AnyRecord,
+  type GuideAnswer,
   type Hit,
   type EntriesWritten,
   type RecordAnswer,
@@ -237,6 +238,18 @@ describe('a database of the first release', () => {
     expect(await read('/deals/8')).toMatchObject({ lostTo: 'pentrosemetering', competitors: null });
     await orla.call('post', '/units/2/undo').expect(200);
     expect(await read('/deals/7')).toMatchObject({ competitors: ['delmark'], stage: 2 });
+  });
+
+  it('has the guides of its lead statuses as items that can be ticked', async () => {
+    const { lines } = (await orla.call('get', '/leads/1/guide').expect(200)).body as GuideAnswer;
+    expect(lines.map(({ when, words }) => `${when}: ${words}`)).toEqual([
+      'before: Read what came in',
+      'before: Look who else knows them',
+      'before: Call within the day',
+      'now: What do they want to measure, and where',
+      'now: Who decides',
+      'now: What is there today',
+    ]);
   });
 
   it('is kept beside it as it was, once', () => {

@@ -33,7 +33,7 @@ export class Problem extends HttpException {
   constructor(
     readonly kind: ProblemKind,
     readonly detail: string,
-    readonly more: Pick<ProblemBody, 'faults' | 'current'> = {},
+    readonly more: Pick<ProblemBody, 'faults' | 'current' | 'part'> = {},
     options?: HttpExceptionOptions,
   ) {
     super(detail, kinds[kind], options);

@@ -1,4 +1,4 @@
-import { addDays, type AnyRecord, type ClimbPoint } from '@zawn/core';
+import { addDays, heldMovePart, type AnyRecord, type ClimbPoint } from '@zawn/core';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useState } from 'react';
@@ -6,7 +6,7 @@ import { useSize } from '../../kernel/drawings/use-size';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useOpening } from '../../platform/frame/opening';
-import { isHeldUp, partOf } from '../guides/held-move';
+import { isHeldUp } from '../guides/use-guide';
 import { date, dateFormat, money } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { climbRemarks, enteredBy, levelInWords, markInWords } from './climb-in-words';
@@ -147,7 +147,7 @@ export function Climb({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean
       { method: 'PATCH', path: pathOf('deal', deal.id), version: deal.version, body: { stage } },
       {
         onError: (error) => {
-          if (isHeldUp(error)) open('deal', deal.id, { replace: true, part: partOf({ stage }) });
+          if (isHeldUp(error)) open('deal', deal.id, { replace: true, part: heldMovePart(stage) });
         },
       },
     );

@@ -12,6 +12,7 @@ import {
   cellKey,
   gridColumns,
   gridSums,
+  heldMovePart,
   type AnyRecord,
   type GridCell,
   type GridColumn,
@@ -32,7 +33,6 @@ import { type Drawn, type Layout } from './grid-parts';
 import { MonthGrid } from './month-grid';
 import { OneStage } from './one-stage';
 import { KEEPS_DATE, StageColumns } from './stage-columns';
-import { partOf } from '../guides/held-move';
 import { useMoveDeals, type Move } from './use-move-deal';
 
 interface Props {
@@ -67,7 +67,9 @@ export function DealGrid({ cells, deals, more, names, stages, queryKey, listOf, 
   const { open } = useOpening();
   const { setResult } = useResult();
   // What holds it up is answered on its sheet.
-  const move = useMoveDeals(queryKey, ({ id, changes }) => open('deal', id, { part: partOf(changes) }));
+  const move = useMoveDeals(queryKey, ({ id, changes }) =>
+    open('deal', id, { part: heldMovePart(changes.stage, changes.closeOn) }),
+  );
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const [dragged, setDragged] = useState<number>();
   const moved = useRef<number>(undefined);

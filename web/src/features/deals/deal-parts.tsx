@@ -7,7 +7,7 @@ import { WhoDecides } from './who-decides';
 export default function DealParts(sheet: SheetProps) {
   return (
     <>
-      <GuidePart {...sheet} />
+      <GuidePart sheet={{ ...sheet, object: 'deal' }} isAsked={sheet.record.outcome === 'open'} />
       <WhoDecides {...sheet} />
       <ValuePart {...sheet} />
     </>

@@ -11,7 +11,7 @@ import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useOrder } from '../../platform/frame/use-order';
 import { KeptName } from '../../platform/frame/kept-field';
 import { PipelineUse } from './pipeline-use';
-import { useGuideItems } from '../guides/stage-guide';
+import { useGuideItems } from '../guides/step-guide';
 import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
 

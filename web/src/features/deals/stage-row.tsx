@@ -12,7 +12,7 @@ import { counted, number, percent } from '../../platform/frame/format';
 import { KeptName, KeptNumber } from '../../platform/frame/kept-field';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { listAddress } from '../../kernel/questions/list-address';
-import { StageGuide } from '../guides/stage-guide';
+import { StepGuide } from '../guides/step-guide';
 
 export type Stage = RecordOf<'stage'>;
 
@@ -216,7 +216,7 @@ export function StageRow({ stage, at, others, count, move, measure, open, items 
       {isGuideOpen && (
         <tr>
           <td colSpan={6}>
-            <StageGuide stage={stage} items={items} />
+            <StepGuide step={{ stage: stage.id }} name={stage.name} items={items} />
           </td>
         </tr>
       )}

@@ -4,7 +4,7 @@ import { call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
-import { isHeldUp } from '../guides/held-move';
+import { isHeldUp } from '../guides/use-guide';
 
 export interface Move {
   id: number;

@@ -1,21 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
-import { type AnyRecord, type DealGuide, type GuideLine } from '@zawn/core';
+import { type Guided, type GuideLine, type HeldMove } from '@zawn/core';
 import { Button, Checkbox } from 'antd';
 import { Check } from 'lucide-react';
-import { call } from '../../platform/api/client';
-import { oneRecord, pathOf, RECORDS } from '../../platform/api/queries';
+import { oneRecord, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Fact } from '../../kernel/records/fact';
 import { type SheetProps } from '../../kernel/shell/feature';
-import { useSession } from '../../platform/sessions/session';
-import { heldMoveIn, type HeldMove } from './held-move';
+import { useGuide, useHeldMove, useStepName } from './use-guide';
 import './guide.css';
 
 const ACCOUNT = 'account.';
 
-/** A field of the deal or of its account, answered where it is asked. */
+/** A field of the record or of a deal's account, answered where it is asked. */
 function AskedField({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; mayEdit: boolean }) {
   const path = String(line.field);
   const isOfAccount = path.startsWith(ACCOUNT);
@@ -23,7 +21,7 @@ function AskedField({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetPro
   const { data } = useQuery({ ...oneRecord('account', account), enabled: isOfAccount && account > 0 });
   const [object, record, names, key] = isOfAccount
     ? (['account', data?.record, data?.names ?? {}, path.slice(ACCOUNT.length)] as const)
-    : (['deal', sheet.record, sheet.names, path] as const);
+    : ([sheet.object, sheet.record, sheet.names, path] as const);
   if (!record) return <span className="second">once the deal has an account</span>;
   const isOpen = isOfAccount ? (data?.may.includes('edit') ?? false) : mayEdit;
   return <Fact object={object} fieldKey={key} record={record} names={names} readOnly={!isOpen} />;
@@ -38,7 +36,7 @@ function Line({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; ma
     write.mutate(
       tick
         ? { method: 'DELETE', path: pathOf('guideTick', tick.id), version: tick.version }
-        : { method: 'POST', path: '/guide-ticks', body: { deal: sheet.record.id, item: line.id } },
+        : { method: 'POST', path: '/guide-ticks', body: { [sheet.object]: sheet.record.id, item: line.id } },
     );
   return (
     <li className={line.isDone ? 'guide-done' : ''}>
@@ -69,18 +67,34 @@ function Line({ line, sheet, mayEdit }: { line: GuideLine; sheet: SheetProps; ma
   );
 }
 
+interface GoOnProps {
+  sheet: SheetProps & { object: Guided };
+  held: HeldMove;
+  /** How many required items are open. */
+  open: number;
+  /** What is done instead of changing the step. */
+  instead?: { words: string; before: string; run: () => void } | undefined;
+}
+
 /** Makes a move that was held up, once nothing that is required is open any more. */
-function GoOn({ deal, held, open: left }: { deal: AnyRecord; held: HeldMove; open: number }) {
-  const { stage } = useSession();
+function GoOn({ sheet: { object, record }, held, open: left, instead }: GoOnProps) {
   const { open } = useOpening();
   const write = useWrite();
-  const leave = () => open('deal', deal.id, { replace: true });
-  const name = stage(held.stage)?.name ?? 'the next stage';
+  const nameOf = useStepName(object);
+  const name = nameOf(held.to) ?? 'the next step';
+  const leave = () => open(object, record.id, { replace: true });
+  const { to, closeOn } = held;
+  const body = object === 'deal' ? { stage: Number(to), ...(closeOn ? { closeOn } : {}) } : { status: to };
+  const move = () =>
+    write.mutate(
+      { method: 'PATCH', path: pathOf(object, record.id), version: record.version, body },
+      { onSuccess: leave },
+    );
   return (
     <p className="guide-go-on" role="status">
       <span>
         {left > 0
-          ? `Before it goes on to ${name}: ${counted(left, 'required item')} still open.`
+          ? `${instead?.before ?? `Before it goes on to ${name}`}: ${counted(left, 'required item')} still open.`
           : `Nothing holds it up any more.`}
       </span>
       <Button
@@ -88,14 +102,13 @@ function GoOn({ deal, held, open: left }: { deal: AnyRecord; held: HeldMove; ope
         size="small"
         disabled={left > 0}
         loading={write.isPending}
-        onClick={() =>
-          write.mutate(
-            { method: 'PATCH', path: pathOf('deal', deal.id), version: deal.version, body: { ...held } },
-            { onSuccess: leave },
-          )
-        }
+        onClick={() => {
+          if (!instead) return move();
+          leave();
+          instead.run();
+        }}
       >
-        Move to {name}
+        {instead?.words ?? `Move to ${name}`}
       </Button>
       <Button type="text" size="small" onClick={leave}>
         Leave it where it is
@@ -104,31 +117,28 @@ function GoOn({ deal, held, open: left }: { deal: AnyRecord; held: HeldMove; ope
   );
 }
 
-/** What the guide of a deal's stage asks for, answered in place, and what stayed open of the stages before. */
-export function GuidePart(sheet: SheetProps) {
-  const { stage } = useSession();
-  const { opened } = useOpening();
-  const deal: AnyRecord = sheet.record;
-  const isOpen = deal.outcome === 'open';
-  const isAsked = opened?.object === 'deal' && opened.id === deal.id;
-  const held = isAsked && isOpen ? heldMoveIn(opened.part) : undefined;
-  const { data } = useQuery({
-    queryKey: [RECORDS, 'guide', deal.id, held?.stage],
-    queryFn: ({ signal }) =>
-      call<DealGuide>('GET', `${pathOf('deal', deal.id)}/guide${held ? `?to=${held.stage}` : ''}`, {
-        signal,
-      }),
-    enabled: isOpen,
-    placeholderData: (before) => before,
-  });
-  if (!isOpen || !data || data.lines.length === 0) return null;
+interface GuidePartProps {
+  sheet: SheetProps & { object: Guided };
+  /** Nothing is asked of what has ended. */
+  isAsked: boolean;
+  /** How a move to some step is made, where it takes more than changing the step. */
+  instead?: (to: string) => GoOnProps['instead'];
+}
+
+/** What the guide of a record's step asks for, answered in place, and what stayed open of the steps before. */
+export function GuidePart({ sheet, isAsked, instead }: GuidePartProps) {
+  const { object, record } = sheet;
+  const move = useHeldMove(object, record);
+  const held = isAsked ? move : undefined;
+  const nameOf = useStepName(object);
+  const { data } = useGuide(object, record, held, isAsked);
+  if (!isAsked || !data || data.lines.length === 0) return null;
   const mayEdit = sheet.may.includes('edit');
-  const now = data.lines.filter((line) => line.stage === deal.stage);
-  const isAhead = ({ stage: of }: GuideLine) =>
-    (stage(of)?.position ?? 0) > (stage(deal.stage)?.position ?? 0);
-  const onTheWay = data.lines.filter((line) => isAhead(line) && line.needed);
-  const earlier = data.lines.filter((line) => line.stage !== deal.stage && !isAhead(line));
+  const at = (when: GuideLine['when']) => data.lines.filter((line) => line.when === when);
+  const [now, before] = [at('now'), at('before')];
+  const onTheWay = at('ahead').filter(({ needed }) => needed);
   const done = now.filter(({ isDone }) => isDone).length;
+  const isHolding = ({ needed, isDone }: GuideLine) => needed && !isDone;
   const shown = (lines: readonly GuideLine[]) => (
     <ul>
       {lines.map((line) => (
@@ -140,15 +150,16 @@ export function GuidePart(sheet: SheetProps) {
     <section className="guide" aria-label="Guide">
       {held && mayEdit && (
         <GoOn
-          deal={deal}
+          sheet={sheet}
           held={held}
-          open={[...now, ...onTheWay].filter(({ needed, isDone }) => needed && !isDone).length}
+          open={[...now, ...onTheWay].filter(isHolding).length}
+          instead={instead?.(held.to)}
         />
       )}
       {now.length > 0 && (
         <>
           <h3>
-            {stage(deal.stage)?.name}{' '}
+            {nameOf(object === 'deal' ? record.stage : record.status)}{' '}
             <span className="second">
               {done} of {now.length} done
             </span>
@@ -162,10 +173,10 @@ export function GuidePart(sheet: SheetProps) {
           {shown(onTheWay)}
         </>
       )}
-      {earlier.length > 0 && (
+      {before.length > 0 && (
         <details>
-          <summary>{earlier.length} still open from before</summary>
-          {shown(earlier)}
+          <summary>{before.length} still open from before</summary>
+          {shown(before)}
         </details>
       )}
     </section>

@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   builtIn,
+  CONVERTED,
   fieldOf,
+  heldMovePart,
   type AnyRecord,
   type ConversionChoice,
   type ConversionPart,
@@ -21,6 +23,7 @@ import { useWrite } from '../../platform/api/use-write';
 import { useOpening } from '../../platform/frame/opening';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { FieldInput } from '../../kernel/records/field-input';
+import { isHeldUp } from '../guides/use-guide';
 import { useSession } from '../../platform/sessions/session';
 import './convert.css';
 
@@ -218,6 +221,11 @@ function ConvertForm({
           close();
           if (value.deal !== null) open('deal', value.deal);
           else open('contact', value.contact);
+        },
+        onError: (error) => {
+          if (!isHeldUp(error)) return;
+          close();
+          open('lead', lead.id, { replace: true, part: heldMovePart(CONVERTED) });
         },
       },
     );

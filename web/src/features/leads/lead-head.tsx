@@ -48,7 +48,8 @@ const inHours = (hours: number) =>
   hours < DAY_HOURS ? counted(Math.max(1, hours), 'hour') : counted(Math.round(hours / DAY_HOURS), 'day');
 
 /** Where a lead stands, whose it is, and the way to make a deal of it. */
-export function LeadHead({ record, names, may }: Pick<SheetProps, 'record' | 'names' | 'may'>) {
+export function LeadHead(sheet: SheetProps) {
+  const { record, names, may } = sheet;
   const { person, today, dayOf, catalogue, policy } = useSession();
   const canEdit = may.includes('edit');
   const canConvert = canEdit && policy.may('convertLeads');
@@ -127,7 +128,13 @@ export function LeadHead({ record, names, may }: Pick<SheetProps, 'record' | 'na
           )}
         </p>
       )}
-      {!isConverting && <Qualifying lead={record} readOnly={isConverted || !canEdit} />}
+      {!isConverting && (
+        <Qualifying
+          sheet={sheet}
+          readOnly={isConverted || isLetGo || !canEdit}
+          convert={() => setConverting(true)}
+        />
+      )}
       {!isConverted && !isConverting && <MayBeOnFile lead={record.id} />}
       {results.length > 0 && (
         <p className="record-line">

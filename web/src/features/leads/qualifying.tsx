@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import {
-  fieldOf,
+  CONVERTED,
   metField,
   metNoteField,
   tradeQuestions,
@@ -14,7 +14,8 @@ import { useState } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { useSession } from '../../platform/sessions/session';
+import { type SheetProps } from '../../kernel/shell/feature';
+import { GuidePart } from '../guides/guide-part';
 import './qualifying.css';
 
 const signed = (points: number) => (points > 0 ? `+${points}` : `−${Math.abs(points)}`);
@@ -104,11 +105,16 @@ function Question({
   );
 }
 
+interface QualifyingProps {
+  sheet: SheetProps;
+  readOnly: boolean;
+  /** Begins to convert it. */
+  convert: () => void;
+}
+
 /** What is known of a lead: its score with why, the four questions of the trade, and what to find out next. */
-export function Qualifying({ lead, readOnly }: { lead: AnyRecord; readOnly: boolean }) {
-  const { catalogue } = useSession();
-  const status = fieldOf(catalogue, 'lead', 'status')?.choices?.find(({ key }) => key === lead.status);
-  const guide = status?.guide ?? [];
+export function Qualifying({ sheet, readOnly, convert }: QualifyingProps) {
+  const lead = sheet.record;
   return (
     <div className="qualifying">
       <Score lead={lead} />
@@ -117,16 +123,13 @@ export function Qualifying({ lead, readOnly }: { lead: AnyRecord; readOnly: bool
           <Question key={question.key} lead={lead} question={question} readOnly={readOnly} />
         ))}
       </ul>
-      {!readOnly && guide.length > 0 && (
-        <div className="guide">
-          <h3>While {status?.label.toLowerCase()}</h3>
-          <ul>
-            {guide.map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      <GuidePart
+        sheet={{ ...sheet, object: 'lead' }}
+        isAsked={!readOnly}
+        instead={(to) =>
+          to === CONVERTED ? { words: 'Convert', before: 'Before it is converted', run: convert } : undefined
+        }
+      />
     </div>
   );
 }

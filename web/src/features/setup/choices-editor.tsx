@@ -44,7 +44,7 @@ export function ChoicesEditor({ choices, onChange, list }: Props) {
     <div className="choices">
       <ol aria-label="Choices">
         {choices.map((choice, at) => {
-          const { key, label, retired, kind, days, icon, guide } = choice;
+          const { key, label, retired, kind, days, icon } = choice;
           return (
             <li key={key} className={retired ? 'choice-retired' : ''}>
               <div className="choice-line">
@@ -99,20 +99,6 @@ export function ChoicesEditor({ choices, onChange, list }: Props) {
                   {retired ? <ArchiveRestore size={14} aria-hidden /> : <Archive size={14} aria-hidden />}
                 </button>
               </div>
-              {details.includes('guide') && !retired && (
-                <Input.TextArea
-                  className="choice-guide"
-                  variant="borderless"
-                  autoSize={{ minRows: 1, maxRows: 8 }}
-                  value={(guide ?? []).join('\n')}
-                  placeholder="What to find out or do, a line each"
-                  onChange={({ target }) =>
-                    change(at, { guide: target.value ? target.value.split('\n') : undefined })
-                  }
-                  onBlur={() => change(at, { guide: guide?.map((line) => line.trim()).filter(Boolean) })}
-                  aria-label={`Guide of ${label}`}
-                />
-              )}
             </li>
           );
         })}

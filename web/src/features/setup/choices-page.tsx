@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
+import { StatusGuides } from '../guides/status-guides';
 import { ChoicesEditor } from './choices-editor';
 import './setup.css';
 
@@ -34,7 +35,7 @@ function ListEditor({ list }: { list: ChoiceListKey }) {
   const known = own ? choicesIn(own.choices) : choiceListOf(list).choices;
   const [draft, setDraft] = useState<readonly Choice[]>(known);
   const write = useWrite();
-  const { label, use } = choiceListOf(list);
+  const { label, use, guided } = choiceListOf(list);
   const isChanged = JSON.stringify(draft) !== JSON.stringify(known);
   const save = () => {
     const choices = JSON.stringify(draft.map((each) => ({ ...each, label: each.label.trim() })));
@@ -59,6 +60,7 @@ function ListEditor({ list }: { list: ChoiceListKey }) {
         </Button>
         {isChanged && <Button onClick={() => setDraft(known)}>Discard changes</Button>}
       </footer>
+      {guided && <StatusGuides statuses={known} />}
     </section>
   );
 }

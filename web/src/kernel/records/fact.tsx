@@ -9,6 +9,7 @@ import {
   holdsFile,
   isSetType,
   isCustomisable,
+  isSubject,
 } from '@zawn/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
@@ -17,6 +18,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { oneRecord, pathOf } from '../../platform/api/queries';
 import { isFocusLost } from '../../platform/frame/focus';
+import { useOpening } from '../../platform/frame/opening';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
 import { FileFact } from '../files/file-fact';
@@ -37,10 +39,16 @@ interface Props {
   onLeave?: () => void;
 }
 
-/** Why a value was not taken, in words that belong beside the field. */
-function complaintOf(error: unknown, fieldKey: string): string {
-  if (!(error instanceof ApiProblem)) return 'This could not be saved. Try again.';
-  return error.fault(fieldKey) ?? error.message;
+/** Why a value was not taken, in words that belong beside the field, and where what is missing is asked for. */
+interface Complaint {
+  words: string;
+  part?: string | undefined;
+}
+
+function complaintOf(error: unknown, fieldKey: string): Complaint {
+  if (!(error instanceof ApiProblem)) return { words: 'This could not be saved. Try again.' };
+  const { part } = error.problem;
+  return { words: (part === undefined ? error.fault(fieldKey) : undefined) ?? error.message, part };
 }
 
 /** The record as it is now, where a write was refused because someone had changed it. */
@@ -76,7 +84,7 @@ function TypedFact({
   const { catalogue } = useSession();
   const stored = record[fieldKey];
   const [draft, setDraft] = useState<Value | undefined>(startsEditing ? (stored ?? '') : undefined);
-  const [complaint, setComplaint] = useState<string>();
+  const [complaint, setComplaint] = useState<Complaint>();
   /** The record as it was when the editing began; what differs from it was changed by someone else. */
   const [seen, setSeen] = useState(record);
   /** What a refusal showed, where it is newer than what the page holds. */
@@ -87,6 +95,7 @@ function TypedFact({
   const wasEditing = useRef(false);
   const write = useWrite<AnyRecord>({ quiet: true });
   const queryClient = useQueryClient();
+  const { open } = useOpening();
   const isEditing = draft !== undefined;
 
   useEffect(() => {
@@ -185,7 +194,18 @@ function TypedFact({
         />
         {complaint && (
           <p className="fact-complaint" role="alert">
-            {complaint}
+            {complaint.words}
+            {complaint.part !== undefined && isSubject(object) && (
+              <Button
+                size="small"
+                onClick={() => {
+                  open(object, record.id, { part: complaint.part });
+                  leave();
+                }}
+              >
+                Answer it
+              </Button>
+            )}
           </p>
         )}
         {meanwhile.length > 0 && (

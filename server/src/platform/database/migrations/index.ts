@@ -34,6 +34,7 @@ import { ClosingDeals1767398400000 } from './1767398400000-closing-deals';
 import { DealContacts1767484800000 } from './1767484800000-deal-contacts';
 import { Guides1767571200000 } from './1767571200000-guides';
 import { DealLines1767657600000 } from './1767657600000-deal-lines';
+import { LeadGuides1767744000000 } from './1767744000000-lead-guides';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -73,4 +74,5 @@ export const migrations = [
   DealContacts1767484800000,
   Guides1767571200000,
   DealLines1767657600000,
+  LeadGuides1767744000000,
 ];

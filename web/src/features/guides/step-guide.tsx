@@ -6,6 +6,7 @@ import {
   fieldsOf,
   itemInWords,
   offered,
+  type Guided,
   type GuideItem,
   type RecordOf,
 } from '@zawn/core';
@@ -24,14 +25,21 @@ type Kind = GuideItem['kind'];
 
 const ITEMS = { ...ask('guideItem'), sort: [{ field: 'position' }] };
 
-/** The guide items in use, those of a stage in their order. */
+/** The guide items in use, those of a step in their order. */
 export function useGuideItems(): readonly Item[] {
   const { data } = useQuery(allRecords(ITEMS));
   return ((data?.rows ?? []) as unknown as Item[]).filter(({ retired }) => retired !== true);
 }
 
+interface AboutProps {
+  guided: Guided;
+  kind: Kind;
+  value: string;
+  change: (value: string) => void;
+}
+
 /** What each kind is about, chosen or written. */
-function About({ kind, value, change }: { kind: Kind; value: string; change: (value: string) => void }) {
+function About({ guided, kind, value, change }: AboutProps) {
   const { catalogue } = useSession();
   if (kind === 'tick')
     return (
@@ -43,12 +51,13 @@ function About({ kind, value, change }: { kind: Kind; value: string; change: (va
         onChange={({ target }) => change(target.value)}
       />
     );
-  const fields = (['deal', 'account'] as const).flatMap((object) =>
+  const objects = guided === 'deal' ? (['deal', 'account'] as const) : ([guided] as const);
+  const fields = objects.flatMap((object) =>
     fieldsOf(catalogue, object)
       .filter(([, { set = 'edit' }]) => set === 'edit')
       .map(([key, { label }]) => ({
-        value: object === 'deal' ? key : `account.${key}`,
-        label: object === 'deal' ? label : `Account: ${label}`,
+        value: object === 'account' ? `account.${key}` : key,
+        label: object === 'account' ? `Account: ${label}` : label,
       })),
   );
   const choices = (key: 'activityKind' | 'role') =>
@@ -71,13 +80,27 @@ function About({ kind, value, change }: { kind: Kind; value: string; change: (va
 
 const partOf = { tick: 'label', field: 'field', activity: 'activityKind', role: 'role' } as const;
 
-/** What is to be found out or done in a stage: said here, asked on every deal in it. */
-export function StageGuide({ stage, items }: { stage: RecordOf<'stage'>; items: readonly Item[] }) {
+interface StepGuideProps {
+  /** A stage of deals, or a status of leads. */
+  step: { stage: number } | { status: string };
+  /** What it is called. */
+  name: string;
+  items: readonly Item[];
+}
+
+/** What is to be found out or done in a step: said here, asked of everything that stands in it. */
+export function StepGuide({ step, name, items }: StepGuideProps) {
+  const guided = 'stage' in step ? 'deal' : 'lead';
   const { catalogue } = useSession();
   const write = useWrite();
   const [kind, setKind] = useState<Kind>('tick');
   const [about, setAbout] = useState('');
   const [needed, setNeeded] = useState(false);
+  // Nobody has a role in the decision before there is a deal.
+  const kindsOf = (of: Guided) =>
+    offered(fieldOf(catalogue, 'guideItem', 'kind')?.choices).filter(
+      ({ key }) => of === 'deal' || key !== 'role',
+    );
   const patch = (item: Item, body: Partial<Item>) =>
     write.mutateAsync({ method: 'PATCH', path: `/guide-items/${item.id}`, version: item.version, body });
   const quietly = (work: Promise<unknown>) => void work.catch(() => undefined);
@@ -88,7 +111,7 @@ export function StageGuide({ stage, items }: { stage: RecordOf<'stage'>; items: 
         method: 'POST',
         path: '/guide-items',
         body: {
-          stage: stage.id,
+          ...step,
           kind,
           [partOf[kind]]: about.trim(),
           needed,
@@ -140,17 +163,14 @@ export function StageGuide({ stage, items }: { stage: RecordOf<'stage'>; items: 
       >
         <Select
           value={kind}
-          options={offered(fieldOf(catalogue, 'guideItem', 'kind')?.choices).map(({ key, label }) => ({
-            value: key as Kind,
-            label,
-          }))}
-          aria-label={`Kind of what is asked in ${stage.name}`}
+          options={kindsOf(guided).map(({ key, label }) => ({ value: key as Kind, label }))}
+          aria-label={`Kind of what is asked in ${name}`}
           onChange={(next) => {
             setKind(next);
             setAbout('');
           }}
         />
-        <About kind={kind} value={about} change={setAbout} />
+        <About guided={guided} kind={kind} value={about} change={setAbout} />
         <Checkbox checked={needed} onChange={({ target }) => setNeeded(target.checked)}>
           required
         </Checkbox>
@@ -158,7 +178,7 @@ export function StageGuide({ stage, items }: { stage: RecordOf<'stage'>; items: 
           htmlType="submit"
           icon={<Plus size={14} />}
           disabled={about.trim() === ''}
-          aria-label={`Ask this in ${stage.name}`}
+          aria-label={`Ask this in ${name}`}
         >
           Add
         </Button>
