@@ -3,26 +3,30 @@ import { type FiguresAnswer } from '../../kernel/questions/api';
 import { upkeepBases, upkeepQuestion, type UpkeepBase, type UpkeepKind } from './kinds';
 import { togetherOf, type UpkeepCounts } from './readiness';
 
-const byOwner = (question: Question): Question => ({
-  ...question,
-  groups: [{ field: 'owner' }],
-  measures: [{ as: 'count' }],
-});
+/** What is asked in one question: how many records a base has, and of how many of them each of these kinds is true. */
+export interface UpkeepAsked {
+  of: UpkeepBase;
+  kinds: readonly UpkeepKind[];
+  question: Question;
+}
 
-/** Everything that has to be asked: the records of each base, then what is wrong with them, by their owner. */
-export const upkeepQuestions = (kinds: readonly UpkeepKind[]): Question[] => [
-  ...upkeepBases.map((base) => byOwner(upkeepQuestion(base))),
-  ...kinds.map(({ of, where }) => byOwner(upkeepQuestion(of, where))),
-];
+/** Kinds that are counted in one question at most: the records are gone through once for all of them. */
+const TOGETHER = 15;
 
-/** Questions that are answered together. */
-const TOGETHER = 8;
+function askedOf(of: UpkeepBase, kinds: readonly UpkeepKind[]): UpkeepAsked {
+  const measures = [{ as: 'count' as const }, ...kinds.map(({ where }) => ({ as: 'count' as const, where }))];
+  return { of, kinds, question: { ...upkeepQuestion(of), groups: [{ field: 'owner' }], measures } };
+}
 
-/** Questions in parts, each of which is asked at once: several parts are answered beside each other. */
-export const inParts = (questions: readonly Question[]): Question[][] =>
-  Array.from({ length: Math.ceil(questions.length / TOGETHER) }, (_, part) =>
-    questions.slice(part * TOGETHER, (part + 1) * TOGETHER),
-  );
+/** Everything that has to be asked, by the owner of the records. */
+export const upkeepQuestions = (kinds: readonly UpkeepKind[]): UpkeepAsked[] =>
+  upkeepBases.flatMap((of) => {
+    const own = kinds.filter((kind) => kind.of === of);
+    const parts = Math.max(1, Math.ceil(own.length / TOGETHER));
+    return Array.from({ length: parts }, (_, part) =>
+      askedOf(of, own.slice(part * TOGETHER, (part + 1) * TOGETHER)),
+    );
+  });
 
 export interface UpkeepOfAll {
   all: UpkeepCounts;
@@ -31,12 +35,15 @@ export interface UpkeepOfAll {
   unseen: ReadonlySet<string>;
 }
 
+interface Counted {
+  bases: Record<UpkeepBase, number>;
+  wrong: Record<string, number>;
+}
+
 /** The counts in the answers to these questions. A kind of which a part was left out is counted for nobody. */
-export function countsIn(kinds: readonly UpkeepKind[], answers: readonly FiguresAnswer[]): UpkeepOfAll {
-  const unseen = new Set(
-    kinds.filter((_, at) => answers[upkeepBases.length + at].leftOut.length > 0).map(({ key }) => key),
-  );
-  const counts = new Map<number, { bases: Record<UpkeepBase, number>; wrong: Record<string, number> }>();
+export function countsIn(asked: readonly UpkeepAsked[], answers: readonly FiguresAnswer[]): UpkeepOfAll {
+  const unseen = new Set<string>();
+  const counts = new Map<number, Counted>();
   const of = (owner: number) => {
     const known = counts.get(owner) ?? {
       bases: Object.fromEntries(upkeepBases.map((base) => [base, 0])) as Record<UpkeepBase, number>,
@@ -45,17 +52,21 @@ export function countsIn(kinds: readonly UpkeepKind[], answers: readonly Figures
     counts.set(owner, known);
     return known;
   };
-  const each = (at: number, take: (owner: number, count: number) => void) => {
-    for (const { keys, figures } of answers[at].rows) take(Number(keys[0]), figures[0] ?? 0);
-  };
-  for (const [at, base] of upkeepBases.entries())
-    each(at, (owner, count) => {
-      of(owner).bases[base] = count;
-    });
-  for (const [at, { key }] of kinds.entries())
-    if (!unseen.has(key))
-      each(upkeepBases.length + at, (owner, count) => {
-        of(owner).wrong[key] = count;
-      });
+  for (const [at, { of: base, kinds }] of asked.entries()) {
+    const { rows, leftOut } = answers[at];
+    if (leftOut.some((part) => part.at === 'where')) for (const { key } of kinds) unseen.add(key);
+    for (const { keys, figures } of rows) {
+      const { bases, wrong } = of(Number(keys[0]));
+      const [all, ...each] = figures;
+      bases[base] = all ?? 0;
+      for (const [index, { key }] of kinds.entries()) {
+        const count = each[index];
+        if (count === null) unseen.add(key);
+        else if (count > 0) wrong[key] = count;
+      }
+    }
+  }
+  for (const { wrong } of counts.values()) for (const key of unseen) delete wrong[key];
+  const kinds = asked.flatMap((each) => each.kinds);
   return { all: togetherOf(kinds, [...counts.values()]), byOwner: counts, unseen };
 }

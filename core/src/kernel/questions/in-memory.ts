@@ -189,14 +189,21 @@ class MemoryReader {
   };
 
   /** Whether amounts of several currencies meet in a figure of them as they stand. */
-  isMixed({ of, money }: Measure, object: ObjectKey, records: readonly AnyRecord[]): boolean {
+  isMixed({ of, money, where }: Measure, object: ObjectKey, records: readonly AnyRecord[]): boolean {
     if (of === undefined || money !== 'own') return false;
-    const holding = records.filter((record) => this.valueAt(object, record, of) !== null);
+    const holding = this.meeting(where, object, records).filter(
+      (record) => this.valueAt(object, record, of) !== null,
+    );
     return new Set(holding.map((record) => this.currencyAt(object, record, of))).size > 1;
   }
 
-  figure(measure: Measure, object: ObjectKey, records: readonly AnyRecord[]): number | null {
+  private meeting(where: Condition | undefined, object: ObjectKey, records: readonly AnyRecord[]) {
+    return where ? records.filter((record) => this.holds(where, object, record)) : records;
+  }
+
+  figure(measure: Measure, object: ObjectKey, all: readonly AnyRecord[]): number | null {
     const { as, of, money } = measure;
+    const records = this.meeting(measure.where, object, all);
     if (as === 'count' || of === undefined) return records.length;
     if (this.isMixed(measure, object, records)) return null;
     const values = records
@@ -375,6 +382,20 @@ export function withShares(
   return rows;
 }
 
+/**
+ * Figures where the question has their measures: those that were left out of it are nothing.
+ * @param measures the ones that the rows hold figures of.
+ */
+export function atTheirPlaces(
+  rows: readonly FigureRow[],
+  { measures: asked }: Question,
+  measures: readonly Measure[],
+): FigureRow[] {
+  if (!asked || asked.length === measures.length) return [...rows];
+  const places = asked.map((measure) => measures.indexOf(measure));
+  return rows.map((row) => ({ ...row, figures: places.map((at) => (at === -1 ? null : row.figures[at])) }));
+}
+
 /** The figures that answer a question, a row a group, ordered by their keys with empty ones last. */
 export function summarise(
   question: Question,
@@ -402,7 +423,8 @@ export function summarise(
   }));
   const isMixed = (index: number) => reader.isMixed(measures[index], object, answering);
   const whole = (index: number) => reader.figure(measures[index], object, answering);
-  return inOrder(withShares(rows, measures, isMixed, whole), groups, object, context, reader.orderOf);
+  const shared = withShares(rows, measures, isMixed, whole);
+  return inOrder(atTheirPlaces(shared, question, measures), groups, object, context, reader.orderOf);
 }
 
 /** Whether a figure of this measure is an amount of money. */

@@ -177,12 +177,22 @@ const figures: Record<Measure['as'], string> = {
   share: 'share',
 };
 
-/** A measure as it is read: `sum of value`, `number of deals`. */
-export function measureInWords(catalogue: Catalogue, object: ObjectKey, { as, of, money }: Measure): string {
+/**
+ * A measure as it is read: `sum of value`, `number of deals`.
+ * @param wording how its own condition is read; without it only that there is one is said.
+ */
+export function measureInWords(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  { as, of, money, where }: Measure,
+  wording?: Wording,
+): string {
   const what =
     of === undefined ? objectType(object).plural.toLowerCase() : pathInWords(catalogue, object, of);
   const own = money === 'own' ? ' in its own currency' : '';
-  return `${figures[as]} of ${what ?? 'a field that is no longer there'}${own}`;
+  const condition = wording && where ? whereInWords(object, where, wording) : 'a condition of its own holds';
+  const only = where ? ` where ${condition}` : '';
+  return `${figures[as]} of ${what ?? 'a field that is no longer there'}${own}${only}`;
 }
 
 /** A grouping as it is read: `close date by month`. */
@@ -283,7 +293,7 @@ export function inWords(question: Question, wording: Wording): string {
     ? `${plural} where ${whereInWords(object, where, wording)}`
     : `All ${plural.toLowerCase()}`;
   const by = groups.map((grouping) => groupingInWords(wording.catalogue, object, grouping));
-  const shown = measures.map((measure) => measureInWords(wording.catalogue, object, measure));
+  const shown = measures.map((measure) => measureInWords(wording.catalogue, object, measure, wording));
   return [
     start,
     by.length > 0 ? `grouped by ${joined(by, 'and')}` : '',

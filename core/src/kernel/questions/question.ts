@@ -70,6 +70,8 @@ export interface Measure {
   of?: string;
   /** Money as it stands instead of in the reporting currency; nothing where currencies meet in one group. */
   money?: 'own';
+  /** Only of the records that meet this too; shares are of all. */
+  where?: Condition;
 }
 
 /**
@@ -83,7 +85,7 @@ export interface Related {
   via?: string;
   where?: Condition;
   /** The count when left out. */
-  figure?: Measure;
+  figure?: Omit<Measure, 'where'>;
   is: 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast' | 'between';
   value: number | readonly [number, number];
 }

@@ -37,7 +37,9 @@ export function runnable(
   const { catalogue, lists } = context;
   const leftOut = new Map<string, LeftOut>();
   let at: LeftOutAt = 'where';
+  let misses = 0;
   const miss = (part: string, reason: LeftOut['reason']) => {
+    misses += 1;
     const name = `${reason} ${part}`;
     // A part of a condition weighs more than the same part shown.
     if (!leftOut.has(name)) leftOut.set(name, { part, reason, at });
@@ -47,7 +49,8 @@ export function runnable(
     if (!found) miss(path, 'unknownField');
     return found;
   };
-  const measurable = (of: ObjectKey, measure: Measure) => measure.of === undefined || known(of, measure.of);
+  const measurable = (of: ObjectKey, measure: Omit<Measure, 'where'>) =>
+    measure.of === undefined || known(of, measure.of);
 
   const pruneTest = (of: ObjectKey, test: Test): Test | undefined => {
     if (!known(of, test.field)) return undefined;
@@ -83,6 +86,12 @@ export function runnable(
   at = 'groups';
   if (groups) kept.groups = groups.filter(({ field }) => known(object, field));
   at = 'measures';
-  if (measures) kept.measures = measures.filter((measure) => measurable(object, measure));
+  if (measures)
+    kept.measures = measures.filter((measure) => {
+      const before = misses;
+      // Without a part of its condition it would be a figure of more than was asked.
+      if (measure.where) prune(object, measure.where);
+      return measurable(object, measure) && misses === before;
+    });
   return { question: kept, leftOut: [...leftOut.values()] };
 }

@@ -21,6 +21,8 @@ const DEEPEST_RELATED = 3;
 /** Conditions on related records in all. */
 const MOST_RELATED = 20;
 const LONGEST_LIST = 5000;
+/** Figures that are asked for together. */
+export const MOST_MEASURES = 20;
 
 const path = Joi.string().max(100);
 const unit = Joi.string().valid(...periodUnits);
@@ -43,7 +45,7 @@ const scalar = Joi.alternatives(
   }),
 );
 
-const measure = Joi.object({
+const figure = Joi.object({
   as: Joi.string().valid('count', 'sum', 'average', 'least', 'most', 'share').required(),
   of: path.when('as', { is: Joi.valid('count', 'share'), then: Joi.optional(), otherwise: Joi.required() }),
   money: Joi.valid('own'),
@@ -62,7 +64,7 @@ function related(where: Joi.Schema): Joi.ObjectSchema {
     related: path.required(),
     via: path,
     where: where.optional(),
-    figure: measure,
+    figure,
     is: Joi.string().valid('is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'between').required(),
     value: Joi.when('is', {
       is: 'between',
@@ -102,6 +104,10 @@ let condition: Joi.Schema = Joi.object().when(Joi.object({ join: Joi.exist() }).
 });
 for (let depth = 0; depth < DEEPEST; depth += 1) condition = level(condition);
 
+const measure = figure.keys({
+  where: condition.when('as', { is: 'share', then: Joi.forbidden() }).optional(),
+});
+
 const schema = Joi.object({
   version: Joi.number().valid(1).required(),
   object: Joi.string()
@@ -115,7 +121,7 @@ const schema = Joi.object({
   groups: Joi.array()
     .items(Joi.object({ field: path.required(), by: unit }))
     .max(3),
-  measures: Joi.array().items(measure).max(10),
+  measures: Joi.array().items(measure).max(MOST_MEASURES),
 }).label('Question');
 
 /** Whether the two ends of a span stand the wrong way round, as far as that can be seen: *today* may lie anywhere. */
@@ -180,7 +186,8 @@ class Misfits {
     }
   }
 
-  measure(object: ObjectKey, { of }: Measure, at: string): void {
+  measure(object: ObjectKey, { of, where }: Measure, at: string): void {
+    if (where) this.condition(object, where, `${at}.where`);
     const field = of === undefined ? undefined : fieldAt(this.catalogue, object, of);
     if (field && !isNumeric(field.type)) this.add(`${at}.of`, `${field.label} cannot be counted up`);
   }

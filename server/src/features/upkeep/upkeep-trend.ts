@@ -73,10 +73,10 @@ export class UpkeepTrends implements HasNightlyJobs {
     const kinds = upkeepKindsOf(checks);
     const answers = [];
     // One after the other, so that nobody waits for them.
-    for (const question of upkeepQuestions(kinds))
-      answers.push(await this.gate.figures(systemActor, question));
+    const asked = upkeepQuestions(kinds);
+    for (const { question } of asked) answers.push(await this.gate.figures(systemActor, question));
     const week = await this.thisWeek();
-    const rows = [...countsIn(kinds, answers).byOwner].map(([owner, counts]) => {
+    const rows = [...countsIn(asked, answers).byOwner].map(([owner, counts]) => {
       const { asked, held } = readinessOf(kinds, counts);
       return { week, owner, asked, held };
     });

@@ -42,17 +42,29 @@ describe('readiness week by week', () => {
     const kinds = upkeepKindsOf([]);
     const asked = upkeepQuestions(kinds);
     const answers = [];
-    for (const question of asked) {
+    for (const { question } of asked) {
       const { body } = await rep.call('post', '/questions/figures', { questions: [question] }).expect(200);
       answers.push((body as { answers: FiguresAnswer[] }).answers[0]);
     }
-    const mine = countsIn(kinds, answers).byOwner.get(rep.id) as UpkeepCounts;
+    const mine = countsIn(asked, answers).byOwner.get(rep.id) as UpkeepCounts;
     expect(own.at(-1)?.ready).toBeCloseTo(readinessOf(kinds, mine).ready ?? NaN, 10);
     expect(all.every(({ ready }) => ready > 0 && ready <= 1)).toBe(true);
   });
 });
 
 describe('what upkeep looks for', () => {
+  it('is counted together as each of its lists has records', async () => {
+    const asked = upkeepQuestions(upkeepKindsOf([]));
+    const { body } = await operations
+      .call('post', '/questions/figures', { questions: asked.map(({ question }) => question) })
+      .expect(200);
+    const { all } = countsIn(asked, (body as { answers: FiguresAnswer[] }).answers);
+    for (const { key, of, where } of upkeepKindsOf([])) {
+      const [row] = await operations.figures({ ...upkeepQuestion(of, where), measures: [{ as: 'count' }] });
+      expect([key, all.wrong[key]]).toEqual([key, row.figures[0]]);
+    }
+  });
+
   it('is counted by questions that are answered for everybody, each opening as many records', async () => {
     for (const { key, of, where } of upkeepKindsOf([])) {
       const asked = upkeepQuestion(of, where);

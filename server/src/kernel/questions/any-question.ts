@@ -243,6 +243,19 @@ export function anyFiguresQuestion(catalogue: Catalogue, object: Asked): fc.Arbi
   const measurable = paths[object].filter((path) => isNumeric(typeOf(path)) && path !== 'id');
   const measure: fc.Arbitrary<Measure> = fc.oneof(
     fc.constant<Measure>({ as: 'count' }),
+    fc
+      .record({
+        where: conditionFor(catalogue, object, 1),
+        as: fc.constantFrom(
+          'count',
+          ...(measurable.length > 0 ? (['sum', 'average', 'least', 'most'] as const) : []),
+        ),
+        of: fc.constantFrom(...measurable, undefined),
+      })
+      .map(({ where, as, of }): Measure => {
+        const counts = as === 'count' || of === undefined;
+        return { where, ...(counts ? { as: 'count' } : { as, of }) };
+      }),
     fc.constant<Measure>({ as: 'share' }),
     ...(measurable.length > 0
       ? [
@@ -266,6 +279,7 @@ export function anyFiguresQuestion(catalogue: Catalogue, object: Asked): fc.Arbi
     object: fc.constant(object),
     where: conditionFor(catalogue, object, 1),
     groups: fc.uniqueArray(grouping, { maxLength: 2, selector: ({ field }) => field }),
-    measures: fc.array(measure, { minLength: 1, maxLength: 3 }),
+    // One is always there: a figure under a condition that lost a part is left out.
+    measures: fc.array(measure, { maxLength: 3 }).map((some): Measure[] => [{ as: 'count' }, ...some]),
   });
 }

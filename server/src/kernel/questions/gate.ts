@@ -21,6 +21,7 @@ import {
   scopeCondition,
   seenCatalogue,
   systemActor,
+  atTheirPlaces,
   withShares,
   type Actor,
   type AnyRecord,
@@ -225,7 +226,10 @@ export class Gate {
     return this.countOf(await this.asking(actor, question, undefined, operation));
   }
 
-  /** The figures that answer a question, a row a group in the order of their keys. Money is in minor units. */
+  /**
+   * The figures that answer a question, a row a group in the order of their keys. Money is in minor units; what was left
+   * out is nothing.
+   */
   async figures(actor: Actor, question: Question): Promise<FiguresAnswer> {
     const asking = await this.asking(actor, question);
     const { question: known, context, leftOut } = asking;
@@ -258,14 +262,9 @@ export class Gate {
       const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
       return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
     };
+    const shared = withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`));
     return {
-      rows: inOrder(
-        withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`)),
-        groups,
-        object,
-        context,
-        orderOf,
-      ),
+      rows: inOrder(atTheirPlaces(shared, question, measures), groups, object, context, orderOf),
       names,
       leftOut,
       unrated: unratedIn(whole, measures),

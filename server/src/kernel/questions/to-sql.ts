@@ -197,11 +197,10 @@ class Scope {
       this.joined.set(path, target);
       const reach = this.asksFacts ? undefined : this.shared.held.reachOf(to);
       const within = reach ? ` AND ${this.reached(reach, to, target)}` : '';
-      const id = isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
       this.builder.leftJoin(
         to,
         target,
-        `${q(target, 'id')} = ${id} AND ${q(target, 'deletedAt')} IS NULL${within}`,
+        `${q(target, 'id')} = ${this.linkedId(link, alias)} AND ${q(target, 'deletedAt')} IS NULL${within}`,
       );
     }
     return target;
@@ -285,7 +284,10 @@ class Scope {
   /** A condition as an expression that is true or false, never unknown. */
   condition(condition: Condition, object = this.object, alias = this.alias): string {
     if (isGroup(condition)) {
-      const parts = condition.of.map((part) => this.condition(part, object, alias));
+      const isAny = condition.join === 'any';
+      const parts = condition.of.map(
+        (part) => (isAny && this.behindLink(part, object, alias)) || this.condition(part, object, alias),
+      );
       const joined = `(${parts.join(condition.join === 'all' ? ' AND ' : ' OR ')})`;
       return condition.join === 'none' ? `NOT ${joined}` : joined;
     }
@@ -306,6 +308,28 @@ class Scope {
     return condition.is === 'isNot' || condition.is === 'noneOf'
       ? `(${isEmpty} OR ${comparison})`
       : `(NOT (${isEmpty}) AND ${comparison})`;
+  }
+
+  /**
+   * Of reach by any of several ways: whether the record behind a link has one of some values, as a look for it that is
+   * made only where none of the ways before it holds. A join would be made for every record.
+   */
+  private behindLink(part: Condition, object: ObjectKey, alias: string): string | undefined {
+    if (!this.asksFacts || isGroup(part) || isRelated(part) || part.is !== 'anyOf') return undefined;
+    const steps = stepsOf(this.catalogue, object, part.field);
+    if (steps?.length !== 2) return undefined;
+    const [{ key, field }, { key: asked }] = steps;
+    const inner = new Scope(this.shared, field.to as ObjectKey, this.newAlias('v'), true);
+    inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${this.linkedId(key, alias)}`);
+    return `EXISTS (${inner
+      .restrict({ ...part, field: asked })
+      .onlyKept()
+      .builder.getQuery()})`;
+  }
+
+  /** The id that a link of a record holds. */
+  private linkedId(link: string, alias: string): string {
+    return isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
   }
 
   private comparison(test: Test, sql: string, field: Field): string {
@@ -375,10 +399,7 @@ class Scope {
     const id =
       via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
     const inner = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
-    const link = isCustomKey(relation.link)
-      ? dialect.jsonValue(q(inner.alias, 'custom'), relation.link)
-      : q(inner.alias, relation.link);
-    inner.builder.where(`${link} = ${id}`);
+    inner.builder.where(`${this.linkedId(relation.link, inner.alias)} = ${id}`);
     if (!this.asksFacts) inner.hold(this.shared.held.reachOf(relation.object));
     inner.restrict(where).onlyKept();
     inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
@@ -462,10 +483,12 @@ class Scope {
     return dialect.periodStart(day, by, context.calendar);
   }
 
-  measure({ as, of, money }: Measure): string {
-    if (as === 'count' || of === undefined) return 'COUNT(*)';
+  measure({ as, of, money, where }: Measure): string {
+    const met = where && this.condition(where);
+    if (as === 'count' || of === undefined) return met ? `COUNT(CASE WHEN ${met} THEN 1 END)` : 'COUNT(*)';
     const expression = this.expression(of);
-    const value = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
+    const amount = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
+    const value = met ? `CASE WHEN ${met} THEN ${amount} END` : amount;
     const figure = {
       // As the driver's own numbers: the engine's whole numbers end with an error.
       sum: `SUM(${value} * 1.0)`,
@@ -492,14 +515,15 @@ class Scope {
   }
 
   /** How many amounts of a figure have no rate to the reporting currency; undefined where none is needed. */
-  unratedOf({ of, money }: Measure): string | undefined {
+  unratedOf({ of, money, where }: Measure): string | undefined {
     if (of === undefined || money === 'own') return undefined;
     const expression = this.expression(of);
     const { sql, field } = expression;
     if (field.type !== 'money' || !field.currency) return undefined;
     const { context, rates } = this.shared;
     const known = [context.reportingCurrency, ...new Set(rates.map(({ currency }) => currency))];
-    return `SUM(CASE WHEN ${sql} IS NOT NULL AND COALESCE(${this.beside(expression, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
+    const met = where ? `${this.condition(where)} AND ` : '';
+    return `SUM(CASE WHEN ${met}${sql} IS NOT NULL AND COALESCE(${this.beside(expression, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
   }
 
   /** Adds a condition to those the records must meet. */

@@ -53,17 +53,17 @@ describe('guides of leads', () => {
     { key: 'fresh', label: 'Fresh', kind: 'open' },
     { key: 'away', label: 'Away', kind: 'disqualified' },
   ];
+  /** To where there were no guides of leads. */
+  const goBack = async () => {
+    const since = migrations.length - migrations.findIndex(({ name }) => name.startsWith('LeadGuides'));
+    for (let count = 0; count < since; count += 1) await source.undoLastMigration();
+  };
   beforeAll(() => source.initialize());
   afterAll(() => source.destroy());
 
   it('come out of the statuses of an organisation that had its own, out of the log too, and go back', async () => {
     await source.runMigrations();
-    for (
-      let undo = migrations.length;
-      undo > migrations.findIndex(({ name }) => /^LeadGuides/.test(name));
-      undo -= 1
-    )
-      await source.undoLastMigration();
+    await goBack();
     await source.query(
       `INSERT INTO "organisation" ("id", "name", "currency", "fiscalYearStart", "weekStart", "timeZone", "country", "version") VALUES (1, 'Tolmouth', 'GBP', 4, 1, 'Europe/London', 'GB', 1)`,
     );
@@ -94,7 +94,7 @@ describe('guides of leads', () => {
     const [logged] = await source.query<{ old: string; new: string }[]>(`SELECT "old", "new" FROM "change"`);
     const inLog = (text: string): unknown => JSON.parse(JSON.parse(text) as string);
     expect([inLog(logged.old), inLog(logged.new)]).toEqual([[['fresh', 'Fresh']], after]);
-    await source.undoLastMigration();
+    await goBack();
     expect(await source.query(`SELECT "label" FROM "guideItem"`)).toEqual([{ label: 'Of a stage' }]);
   });
 });

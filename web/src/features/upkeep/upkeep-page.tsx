@@ -1,15 +1,13 @@
-import { useQueries, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import {
   allOf,
   ask,
   countsIn,
-  inParts,
   objectType,
   readinessOf,
   upkeepKindsOf,
   upkeepQuestion,
   upkeepQuestions,
-  type FiguresAnswer,
   type Policy,
   type UpkeepCheck,
   type UpkeepCounts,
@@ -140,32 +138,22 @@ function People({
   );
 }
 
-/** Everything that is counted, answered part by part and put together once all of it is there. */
+/** Everything that is counted, for the people it is owned by. */
 function useCounts(kinds: readonly UpkeepKind[] | undefined) {
   const { policy } = useSession();
-  const parts = useMemo(() => {
-    // What people look after is what they, or their teams, own: not whatever else they reach.
-    const asked = upkeepQuestions(kinds ?? []).map((question) => {
-      const where = allOf(question.where, ownersOf(policy, question.object));
-      return where ? { ...question, where } : question;
-    });
-    return inParts(kinds ? asked : []);
-  }, [kinds, policy]);
-  const { answers, error, refetch } = useQueries({
-    queries: parts.map(figureAnswers),
-    combine: (results) => ({
-      answers: results.map(({ data }) => data),
-      error: results.find((result) => result.error)?.error,
-      refetch: () => results.forEach((result) => void result.refetch()),
-    }),
-  });
-  const counts = useMemo(() => {
-    const whole = answers.filter((part): part is FiguresAnswer[] => part !== undefined);
-    return kinds && parts.length > 0 && whole.length === parts.length
-      ? countsIn(kinds, whole.flat())
-      : undefined;
-  }, [kinds, parts, answers]);
-  return { counts, error, refetch };
+  const asked = useMemo(() => upkeepQuestions(kinds ?? []), [kinds]);
+  const questions = useMemo(
+    () =>
+      // What people look after is what they, or their teams, own: not whatever else they reach.
+      asked.map(({ question }) => {
+        const where = allOf(question.where, ownersOf(policy, question.object));
+        return where ? { ...question, where } : question;
+      }),
+    [asked, policy],
+  );
+  const { data, error, refetch } = useQuery({ ...figureAnswers(questions), enabled: kinds !== undefined });
+  const counts = useMemo(() => (kinds && data ? countsIn(asked, data) : undefined), [kinds, asked, data]);
+  return { counts, error, refetch: () => void refetch() };
 }
 
 /** What is missing or stale in the data and makes reports wrong, by kind and by owner, each number opening its records. */

@@ -35,6 +35,7 @@ import { DealContacts1767484800000 } from './1767484800000-deal-contacts';
 import { Guides1767571200000 } from './1767571200000-guides';
 import { DealLines1767657600000 } from './1767657600000-deal-lines';
 import { LeadGuides1767744000000 } from './1767744000000-lead-guides';
+import { UpkeepIndexes1767830400000 } from './1767830400000-upkeep-indexes';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -75,4 +76,5 @@ export const migrations = [
   Guides1767571200000,
   DealLines1767657600000,
   LeadGuides1767744000000,
+  UpkeepIndexes1767830400000,
 ];
