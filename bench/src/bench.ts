@@ -18,6 +18,7 @@ import { busyAccount, ENTRIES } from './busy-account';
 import { importing } from './importing';
 import { tableOf, time, timeBoth, type Line } from './measure';
 import { plansOf } from './plans';
+import { inOrderOfKinds, upkeepByHand, upkeepByZawn } from './upkeep';
 import { serve } from './served';
 
 const TODAY = '2026-11-19';
@@ -243,6 +244,18 @@ async function main(): Promise<void> {
         300,
       ),
     );
+
+  for (const [who, actor, owners] of [
+    ['everyone’s', operations, undefined],
+    ['a manager’s team', manager, manager.teamPeople],
+    ['a rep’s own', rep, [rep.personId]],
+  ] as const) {
+    const byHand = () => upkeepByHand(hand, TODAY, owners);
+    const byZawn = () => upkeepByZawn(gate, actor, owners);
+    const what = `Upkeep: ${who} records counted by what is missing`;
+    same(what, inOrderOfKinds(await byZawn()), inOrderOfKinds(byHand()));
+    lines.push(within({ what, ...(await timeBoth(byZawn, byHand, 30)) }, 1.3, 300));
+  }
 
   const search = app.get(Search);
   const typed = [

@@ -98,8 +98,8 @@ const readyKinds: readonly ReadyKind[] = [
     where: {
       join: 'all',
       of: [
-        { field: 'stale', is: 'is', value: true },
         { field: 'guideOpen', is: 'atLeast', value: 1 },
+        { field: 'stale', is: 'is', value: true },
       ],
     },
     fields: ['guideOpen', 'guideDone', 'stage'],

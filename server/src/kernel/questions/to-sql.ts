@@ -305,7 +305,10 @@ class Scope {
     const comparison = this.comparison(condition, sql, field);
     // What is always there needs no look at whether it is, which leaves an index usable.
     if (!canBeEmpty && !isMoney) return `(${comparison})`;
-    return condition.is === 'isNot' || condition.is === 'noneOf'
+    const isMetByNothing = condition.is === 'isNot' || condition.is === 'noneOf';
+    // What an amount comes to is worked out once; no index could give it.
+    if (isMoney) return `COALESCE(${comparison}, ${isMetByNothing ? 1 : 0})`;
+    return isMetByNothing
       ? `(${isEmpty} OR ${comparison})`
       : `(NOT (${isEmpty}) AND ${comparison})`;
   }
