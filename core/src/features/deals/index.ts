@@ -10,3 +10,4 @@ export * from './lines';
 export * from './renewal';
 export * from './pipelines-offered';
 export * from './competitors';
+export { OFTEN_PUSHED } from './objects';

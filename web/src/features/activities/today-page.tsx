@@ -14,7 +14,6 @@ import {
   type Names,
   type Question,
   type RecordAnswer,
-  type SubjectKey,
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { Check, CircleArrowRight } from 'lucide-react';
@@ -26,14 +25,14 @@ import { useNotices, useWrite } from '../../platform/api/use-write';
 import { FirstHour } from '../organisation/first-hour';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
-import { longDate, nearDate, number, shortMoney } from '../../platform/frame/format';
+import { longDate, nearDate, number } from '../../platform/frame/format';
 import { useOpening, type Opened } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
-import { RecordLinks } from '../../kernel/records/record-links';
 import { useSession } from '../../platform/sessions/session';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
+import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { SuggestionsOnToday } from '../people/contact-suggestions';
 import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
@@ -147,76 +146,30 @@ function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, p
   );
 }
 
-/** A figure that opens the records behind it, with the largest of them named. */
-function Concern({
-  title,
-  question,
-  path,
-  detail,
-}: {
-  title: (count: number) => string;
-  question: Question;
-  path: string;
-  detail?: (record: AnyRecord) => string;
-}) {
+/** Leads that nobody has called, met or written to yet. */
+function UntouchedLeads({ whose }: { whose: Condition | undefined }) {
+  const question = ask('lead', untouchedLead, whose);
   const { data: counts } = useQuery(figures([question]));
   const count = counts?.[0][0]?.figures[0] ?? 0;
-  const { data } = useQuery({
-    ...allRecords({ ...question, sort: question.sort }),
-    enabled: count > 0 && detail !== undefined,
-  });
   if (count === 0) return null;
   return (
-    <section className="concern">
+    <section className="concern" aria-label="Untouched leads">
       <h3>
-        <Link to={listAddress(path, question)}>{number(count)}</Link> {title(count)}
+        <Link to={listAddress('leads', question)}>{number(count)}</Link> {count === 1 ? 'lead' : 'leads'}{' '}
+        nobody has touched
       </h3>
-      {detail && (
-        <RecordLinks
-          object={question.object as SubjectKey}
-          records={(data?.rows ?? []).slice(0, 4)}
-          detail={detail}
-        />
-      )}
     </section>
   );
 }
 
 function Concerns({ whose }: { whose: Condition | undefined }) {
-  const open: Condition = { field: 'outcome', is: 'anyOf', value: ['open'] };
-  const byValue = [{ field: 'value', descending: true }];
-  const worth = (deal: AnyRecord) => shortMoney(Number(deal.value), String(deal.currency));
-  const adrift: Question = {
-    ...ask('deal', open, { field: 'nextStepOn', is: 'isEmpty' }, whose),
-    sort: byValue,
-  };
-  const past: Question = {
-    ...ask('deal', open, { field: 'closeOn', is: 'before', value: { days: 0 } }, whose),
-    sort: byValue,
-  };
-  const untouched = ask('lead', untouchedLead, whose);
   const { me } = useSession();
   return (
     <>
+      <DealsToLookAt whose={whose} />
       <Touches whose={whose} />
       <SuggestionsOnToday owner={me.id} />
-      <Concern
-        title={(count) => `${count === 1 ? 'deal' : 'deals'} adrift, with no next step`}
-        question={adrift}
-        path="deals"
-        detail={worth}
-      />
-      <Concern
-        title={(count) => `${count === 1 ? 'deal' : 'deals'} past the close date`}
-        question={past}
-        path="deals"
-        detail={worth}
-      />
-      <Concern
-        title={(count) => `${count === 1 ? 'lead' : 'leads'} nobody has touched`}
-        question={untouched}
-        path="leads"
-      />
+      <UntouchedLeads whose={whose} />
     </>
   );
 }

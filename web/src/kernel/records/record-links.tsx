@@ -7,10 +7,12 @@ interface Props {
   records: readonly AnyRecord[];
   /** What stands at the right of each name. */
   detail: (record: AnyRecord) => ReactNode;
+  /** What is said in a line below it. */
+  under?: (record: AnyRecord) => string;
 }
 
 /** A short list of records, each opening its sheet. */
-export function RecordLinks({ object, records, detail }: Props) {
+export function RecordLinks({ object, records, detail, under }: Props) {
   const { open } = useOpening();
   return (
     <ul className="record-links">
@@ -20,6 +22,7 @@ export function RecordLinks({ object, records, detail }: Props) {
             {record.name}
           </button>
           <span className="second figure">{detail(record)}</span>
+          {under && <span className="record-links-under clip">{under(record)}</span>}
         </li>
       ))}
     </ul>
