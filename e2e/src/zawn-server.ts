@@ -28,6 +28,8 @@ export interface StartOptions {
   demo: boolean;
   /** Uses this folder's data instead of a new one's. */
   folder?: string;
+  /** The day that it is, as `2026-11-19`. */
+  today?: string;
 }
 
 /**
@@ -88,6 +90,7 @@ function fill(folder: string, env: NodeJS.ProcessEnv): void {
 export async function startZawn({
   demo,
   folder = mkdtempSync(join(tmpdir(), 'zawn-')),
+  today = FIXED_DAY,
 }: StartOptions): Promise<ZawnServer> {
   const [port, mailPort] = await Promise.all([freePort(), freePort()]);
   const env = {
@@ -95,7 +98,7 @@ export async function startZawn({
     PORT: String(port),
     ZAWN_MAIL_PORT: String(mailPort),
     ZAWN_DATA: folder,
-    ZAWN_TODAY: FIXED_DAY,
+    ZAWN_TODAY: today,
     ZAWN_DEMO: demo ? '1' : '0',
   };
   if (demo && readdirSync(folder).length === 0) fill(folder, env);

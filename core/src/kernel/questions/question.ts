@@ -197,9 +197,15 @@ export function isGroupable(type: FieldType): boolean {
   return !ungroupable.has(type);
 }
 
-/** Joins conditions with *all of*, leaving out what is undefined; undefined when nothing is left. */
+/**
+ * Joins conditions with *all of*, leaving out what is undefined; undefined when nothing is left. What is joined so
+ * already is not joined again within.
+ */
 export function allOf(...conditions: (Condition | undefined)[]): Condition | undefined {
-  const of = conditions.filter((condition) => condition !== undefined);
+  const of = conditions.flatMap((condition) => {
+    if (condition === undefined) return [];
+    return isGroup(condition) && condition.join === 'all' ? condition.of : [condition];
+  });
   return of.length > 1 ? { join: 'all', of } : of[0];
 }
 

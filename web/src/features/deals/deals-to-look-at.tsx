@@ -68,7 +68,7 @@ export function DealsToLookAt({ whose }: { whose: Condition | undefined }) {
         object="deal"
         records={data?.rows ?? []}
         detail={(deal) => shortMoney(Number(deal.value), String(deal.currency))}
-        under={wordsOf}
+        under={(deal) => <span className="attention">{wordsOf(deal)}</span>}
       />
     </section>
   );

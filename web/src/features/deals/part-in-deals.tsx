@@ -31,7 +31,7 @@ export default function PartInDeals({ record: { id } }: SheetProps) {
             >
               {data?.names.deal?.[Number(part.deal)]}
             </button>
-            <span className="second figure">
+            <span className="record-links-under">
               {choiceLabel(role, String(part.role))} ·{' '}
               {part['deal.outcome'] === 'open'
                 ? stage(part['deal.stage'])?.name

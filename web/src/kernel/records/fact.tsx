@@ -25,6 +25,7 @@ import { FileFact } from '../files/file-fact';
 import { FieldInput } from './field-input';
 import { FieldValue } from './field-value';
 import { changedMeanwhile, isSame, type Meanwhile } from './meanwhile';
+import './fact.css';
 
 interface Props {
   object: ObjectKey;

@@ -63,6 +63,7 @@ function RecordPicker({
       id={id}
       autoFocus={autoFocus}
       defaultOpen={autoFocus}
+      popupMatchSelectWidth={false}
       showSearch={{ filterOption: false, onSearch: setTyped }}
       allowClear
       loading={isFetching}
@@ -97,6 +98,7 @@ export function FieldInput(props: FieldInputProps) {
       id={id}
       autoFocus={autoFocus}
       defaultOpen={autoFocus}
+      popupMatchSelectWidth={false}
       showSearch={{ optionFilterProp: 'label' }}
       allowClear={!field.required}
       value={(value ?? undefined) as string | number | undefined}

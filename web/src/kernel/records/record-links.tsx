@@ -8,7 +8,7 @@ interface Props {
   /** What stands at the right of each name. */
   detail: (record: AnyRecord) => ReactNode;
   /** What is said in a line below it. */
-  under?: (record: AnyRecord) => string;
+  under?: (record: AnyRecord) => ReactNode;
 }
 
 /** A short list of records, each opening its sheet. */
@@ -22,7 +22,7 @@ export function RecordLinks({ object, records, detail, under }: Props) {
             {record.name}
           </button>
           <span className="second figure">{detail(record)}</span>
-          {under && <span className="record-links-under clip">{under(record)}</span>}
+          {under && <span className="record-links-under">{under(record)}</span>}
         </li>
       ))}
     </ul>
