@@ -1,6 +1,7 @@
 import { type FieldValue, type ObjectKey } from '../../kernel/catalogue';
 import { type Question } from '../../kernel/questions';
 import { type Names } from '../../kernel/questions/api';
+import { type DealClosing } from '../deals/api';
 
 /** Which records a bulk change is made to: picked ones, or all that answer a question but for some. */
 export type Selection = { ids: readonly number[] } | { question: Question; except?: readonly number[] };
@@ -11,6 +12,8 @@ export type BulkAction =
   | { do: 'tag'; add: readonly string[]; remove: readonly string[] }
   | { do: 'plan'; activity: Record<string, FieldValue> }
   | { do: 'delete' }
+  /** Of deals: how they ended. Each keeps its value. */
+  | { do: 'close'; closing: DealClosing }
   | { do: 'addToList'; list: number }
   | { do: 'takeFromList'; list: number };
 

@@ -56,3 +56,15 @@ export interface DealsMoved {
   /** Those that stay as they are, and why. */
   refused: { id: number; name: string; reason: string }[];
 }
+
+/** How a deal ended, and what was said about it; today where no day is given. */
+export type DealClosing = { closedOn?: string } & (
+  | { outcome: 'won'; wonReasons?: string[] | null; wonBecause?: string | null }
+  | {
+      outcome: 'lost';
+      lossReason: string;
+      lossComment?: string | null;
+      lostTo?: string | null;
+      tryAgainOn?: string | null;
+    }
+);

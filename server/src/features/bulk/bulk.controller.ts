@@ -5,6 +5,7 @@ import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Questions } from '../../kernel/questions/questions';
 import { type WriteContext } from '../../kernel/records/door';
 import { ByHand } from '../../kernel/records/by-hand';
+import { closingMany } from '../deals/closing-schema';
 import { Bulk } from './bulk';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -13,12 +14,13 @@ const values = Joi.object().unknown();
 const tags = Joi.array().items(Joi.string().max(40)).max(20);
 
 const action = Joi.object({
-  do: Joi.string().valid('change', 'tag', 'plan', 'delete', 'addToList', 'takeFromList').required(),
+  do: Joi.string().valid('change', 'tag', 'plan', 'delete', 'close', 'addToList', 'takeFromList').required(),
 })
   .when(Joi.object({ do: 'change' }).unknown(), { then: Joi.object({ values: values.min(1).required() }) })
   .when(Joi.object({ do: 'tag' }).unknown(), {
     then: Joi.object({ add: tags.required(), remove: tags.required() }),
   })
+  .when(Joi.object({ do: 'close' }).unknown(), { then: Joi.object({ closing: closingMany.required() }) })
   .when(Joi.object({ do: 'plan' }).unknown(), { then: Joi.object({ activity: values.required() }) })
   .when(Joi.object({ do: Joi.valid('addToList', 'takeFromList') }).unknown(), {
     then: Joi.object({ list: id.required() }),

@@ -1,4 +1,15 @@
-import { ask, type AnyRecord, type BulkPreview, type Job, type Question } from '@zawn/core';
+import {
+  ask,
+  systemActor,
+  type AnyRecord,
+  type BulkPreview,
+  type DealHistory,
+  type Job,
+  type Question,
+  type Undone,
+  type Written,
+} from '@zawn/core';
+import { Door } from '../../kernel/records/door';
 import { Clock } from '../../platform/clock/clock';
 import { Caller, startServer, type TestServer } from '../../testing';
 
@@ -230,4 +241,96 @@ describe('bad input', () => {
     await manager.call('get', `/jobs/${job.id}`).expect(404);
     await manager.call('post', `/jobs/${job.id}/cancel`).expect(404);
   });
+});
+
+describe('closing many deals', () => {
+  const lost = { outcome: 'lost', lossReason: 'timing' };
+  const close = (ids: readonly number[], closing: object) => ({
+    object: 'deal',
+    selection: { ids },
+    action: { do: 'close', closing },
+  });
+  const openDeals = async (limit: number) =>
+    (await operations.records(ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }), limit)).rows;
+
+  it('tells what it would do, and asks for what closing one asks for', async () => {
+    const [one, two] = await openDeals(2);
+    const { body } = await operations
+      .call('post', '/bulk/preview', close([one.id, two.id], lost))
+      .expect(200);
+    expect((body as BulkPreview).examples[0]).toMatchObject({
+      before: { outcome: 'open' },
+      after: { outcome: 'lost' },
+    });
+    for (const closing of [
+      {},
+      { outcome: 'open' },
+      { outcome: 'lost' },
+      { outcome: 'won', lossReason: 'timing' },
+      { outcome: 'won', closedOn: 'soon' },
+    ])
+      await operations.call('post', '/bulk', close([one.id], closing)).expect(422);
+    for (const closing of [
+      { outcome: 'lost', lossReason: 'because' },
+      { outcome: 'won', closedOn: '2027-01-01' },
+      { outcome: 'won', closedOn: '2019-01-01' },
+      { ...lost, tryAgainOn: '2020-01-01' },
+    ]) {
+      const job = await run(operations, close([one.id], closing));
+      expect([job.changed, job.refused]).toEqual([0, 1]);
+    }
+    const contact = { ...close([1], lost), object: 'contact' };
+    expect((await run(operations, contact)).refusals[0].reason).toContain('Only deals');
+  });
+
+  it('leaves what has ended, names it, and is undone as one', async () => {
+    const [one, two, three] = await openDeals(3);
+    await operations.against(one.version, 'post', `/deals/${one.id}/win`, {}).expect(200);
+    const job = await run(
+      operations,
+      close([one.id, two.id, three.id], { ...lost, tryAgainOn: '2026-12-01' }),
+    );
+    expect(job.changed).toBe(2);
+    expect(job.refusals).toEqual([
+      expect.objectContaining({ id: one.id, reason: expect.stringContaining('won already') as string }),
+    ]);
+    const planned = { ...ask('activity', { field: 'deal', is: 'anyOf', value: [two.id, three.id] }) };
+    const again = (await operations.records(planned)).rows.filter(({ dueOn }) => dueOn === '2026-12-01');
+    expect(again).toHaveLength(2);
+    await operations.call('post', `/units/${job.unit ?? 0}/undo`).expect(200);
+    const { body } = await operations.call('get', `/deals/${two.id}`).expect(200);
+    expect(body).toMatchObject({ record: { outcome: 'open', closedOn: null, lossReason: null } });
+  });
+
+  it('closes a thousand at once, with their stage histories, and opens them again', async () => {
+    const [{ pipeline, stage, account }] = await openDeals(1);
+    const { value: made } = await server.app
+      .get(Door)
+      .write({ actor: systemActor, through: 'setup' }, async (unit) => {
+        const ids: number[] = [];
+        for (let count = 0; count < 1000; count += 1) {
+          const deal = { name: `Many ${count}`, pipeline, stage, account, value: 100, currency: 'GBP' };
+          ids.push((await unit.create('deal', { ...deal, closeOn: '2026-12-31', owner: operations.id })).id);
+        }
+        return ids;
+      });
+    const job = await run(operations, close(made, lost));
+    expect([job.changed, job.refused]).toEqual([1000, 0]);
+    const ofThem = (outcome: string) =>
+      operations.records(
+        ask(
+          'deal',
+          { field: 'name', is: 'startsWith', value: 'Many ' },
+          { field: 'outcome', is: 'anyOf', value: [outcome] },
+        ),
+        1,
+      );
+    expect((await ofThem('lost')).total).toBe(1000);
+    const { body } = await operations.call('get', `/deals/${made[999]}/history`).expect(200);
+    expect((body as DealHistory).periods.every(({ leftAt }) => leftAt !== null)).toBe(true);
+    const { value: undone } = (await operations.call('post', `/units/${job.unit ?? 0}/undo`).expect(200))
+      .body as Written<Undone>;
+    if (undone.job) await ended(operations, undone.job);
+    expect((await ofThem('open')).total).toBe(1000);
+  }, 60_000);
 });

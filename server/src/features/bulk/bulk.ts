@@ -18,6 +18,7 @@ import {
 import { Database } from '../../platform/database/database';
 import { earlierAnswer } from '../../platform/database/once';
 import { Problem } from '../../platform/http/problem';
+import { closeDeal } from '../deals/closing';
 import { Jobs, type JobKind, type Slice } from '../../kernel/jobs/jobs';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
@@ -140,6 +141,11 @@ async function doTo(unit: Unit, object: ObjectKey, record: AnyRecord, action: Bu
     case 'delete':
       await unit.remove(object, record.id);
       return true;
+    case 'close': {
+      if (object !== 'deal') throw new Problem('conflict', 'Only deals are won and lost');
+      await closeDeal(unit, record, action.closing);
+      return true;
+    }
     case 'plan': {
       if (!isSubject(object)) throw new Problem('conflict', 'An activity cannot be planned on this');
       const owner = action.activity.owner ?? record.owner;
@@ -158,6 +164,13 @@ function tagged({ tags }: AnyRecord, { add, remove }: Extract<BulkAction, { do: 
   return [...new Set([...kept, ...add])];
 }
 
+/** The fields in which an action is seen. */
+function touchedBy(action: BulkAction): readonly string[] {
+  if (action.do === 'change') return Object.keys(action.values);
+  if (action.do === 'tag') return ['tags'];
+  return action.do === 'close' ? ['outcome'] : [];
+}
+
 /** One record before and after an action, in the fields that it touches. */
 async function exampleOf(
   unit: Unit,
@@ -169,12 +182,12 @@ async function exampleOf(
   const name = String(record[objectType(object).nameField]);
   const refused = await unit.attempt(() => doTo(unit, object, record, action));
   const example = { id, name, before: {}, after: {}, ...(refused === undefined ? {} : { refused }) };
-  if (refused !== undefined || (action.do !== 'change' && action.do !== 'tag')) return example;
+  const fields = touchedBy(action);
+  if (refused !== undefined || fields.length === 0) return example;
   const after = (await unit.visible(object, [id])).get(id) ?? {
     ...record,
     ...(action.do === 'change' ? action.values : {}),
   };
-  const fields = action.do === 'tag' ? ['tags'] : Object.keys(action.values);
   const only = (from: Partial<AnyRecord>) =>
     Object.fromEntries(fields.map((field) => [field, from[field] ?? null])) as Record<string, FieldValue>;
   return { ...example, before: only(record), after: only(after) };
@@ -190,6 +203,8 @@ async function labelOf(unit: Unit, object: ObjectKey, action: BulkAction, count:
       return `Changed tags of ${what}`;
     case 'delete':
       return `Deleted ${what}`;
+    case 'close':
+      return `Closed ${what} as ${action.closing.outcome}`;
     case 'plan':
       return `Planned “${String(action.activity.name)}” on ${what}`;
     default: {

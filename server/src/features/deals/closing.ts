@@ -1,8 +1,8 @@
 import { dayIn, type AnyRecord, type Day } from '@zawn/core';
-import { type OrganisationRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+import { settingsOf } from './settings-of';
 
 /** What is said about one way for a deal to end, and is no longer true once it ended the other way. */
 const saidOf = {
@@ -15,21 +15,27 @@ interface Closing extends Values {
   closedOn: Day;
 }
 
-/** Closes an open deal on a day; with a date to try again, plans a call on it. */
+/** What is said about it: it ended today, where no day is given. */
+type Said = Pick<Closing, 'outcome'> & Partial<Pick<Closing, 'closedOn'>> & object;
+
+/** Closes an open deal; with a date to try again, plans a call on it. */
 export async function closeDeal(
   unit: Unit,
   deal: AnyRecord,
-  closing: Closing,
+  said: Said,
   version = deal.version,
 ): Promise<AnyRecord> {
   unit.mustMay('closeDeals');
-  const { outcome } = closing;
+  const { outcome } = said;
   if (deal.outcome !== 'open') throw new Problem('conflict', `This deal is ${String(deal.outcome)} already.`);
-  await checkDays(unit, deal, closing);
+  const { timeZone } = await settingsOf(unit);
+  const today = dayIn(timeZone, unit.at);
+  const closing: Closing = { ...(said as Values), outcome, closedOn: said.closedOn ?? today };
+  checkDays(deal, closing, { timeZone, today });
   unit.label ||= `${outcome === 'won' ? 'Won' : 'Lost'}: “${String(deal.name)}”`;
   // What was said when it ended before stands until it ends again.
-  const said = [...saidOf.won, ...saidOf.lost].map((key) => [key, null] as const);
-  const ending: Values = { ...Object.fromEntries(said), ...closing };
+  const before = [...saidOf.won, ...saidOf.lost].map((key) => [key, null] as const);
+  const ending: Values = { ...Object.fromEntries(before), ...closing };
   // A final value other than what the lines come to was said by hand.
   if (typeof closing.value === 'number' && closing.value !== deal.value) ending.valueFrom = 'typed';
   // Whoever it was lost to was in it.
@@ -44,9 +50,12 @@ const withCompetitor = ({ competitors }: AnyRecord, one: string) =>
   [...new Set([...((competitors as string[] | null) ?? []), one])].sort();
 
 /** A deal ends on a day between the one it began on and today; trying again lies ahead. */
-async function checkDays(unit: Unit, deal: AnyRecord, { closedOn, tryAgainOn }: Closing): Promise<void> {
-  const { timeZone } = await unit.manager.findOneByOrFail<OrganisationRow>('organisation', { id: 1 });
-  const [created, today] = [dayIn(timeZone, deal.createdAt), dayIn(timeZone, unit.at)];
+function checkDays(
+  deal: AnyRecord,
+  { closedOn, tryAgainOn }: Closing,
+  { timeZone, today }: { timeZone: string; today: Day },
+): void {
+  const created = dayIn(timeZone, deal.createdAt);
   const faults = [
     ...(closedOn > today ? [{ field: 'closedOn', message: 'Closed on lies in the future' }] : []),
     ...(closedOn < created

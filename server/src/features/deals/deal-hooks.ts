@@ -8,23 +8,12 @@ import {
   type StagePeriod,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow, type OrganisationRow, type StagePeriodRow } from '../../platform/database/rows';
+import { type ChangeRow, type StagePeriodRow } from '../../platform/database/rows';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { mustBeDone } from '../guides/guides';
 import { type Unit } from '../../kernel/records/unit';
-
-const settingsIn = new WeakMap<Unit, Promise<OrganisationRow>>();
-
-/** The settings as this unit found them: one that writes many deals reads them once. */
-function settingsOf(unit: Unit): Promise<OrganisationRow> {
-  let settings = settingsIn.get(unit);
-  if (!settings) {
-    settings = unit.manager.findOneByOrFail<OrganisationRow>('organisation', { id: 1 });
-    settingsIn.set(unit, settings);
-  }
-  return settings;
-}
+import { settingsOf } from './settings-of';
 
 /** The number of a new deal, by the organisation's pattern: one that no deal had under an earlier pattern. */
 async function nextNumber(unit: Unit): Promise<string> {

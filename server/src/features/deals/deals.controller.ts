@@ -1,17 +1,8 @@
 import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import {
-  daysByStage,
-  isDay,
-  type Actor,
-  type AnyRecord,
-  type Day,
-  type StageDays,
-  type Written,
-} from '@zawn/core';
+import { daysByStage, type Actor, type AnyRecord, type Day, type StageDays, type Written } from '@zawn/core';
 import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
-import { validText } from '../../platform/http/valid-text';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Database } from '../../platform/database/database';
@@ -22,40 +13,9 @@ import { type Values } from '../../kernel/records/record-hooks';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { closeDeal } from './closing';
+import { losing, winning } from './closing-schema';
 import { renewDeal } from './renewals';
 import { ForPrograms } from '../../platform/sessions/scopes';
-
-const closedOn = validText(isDay, 'Closed on is not a date (YYYY-MM-DD)').label('Closed on');
-
-const winning = Joi.object<{
-  closedOn?: Day;
-  value?: number;
-  wonReasons?: string[] | null;
-  wonBecause?: string | null;
-}>({
-  closedOn,
-  wonReasons: Joi.array().items(Joi.string().max(60)).max(20).unique().allow(null).label('Won because'),
-  value: Joi.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).label('Final value'),
-  wonBecause: Joi.string().max(200).allow('', null).label('Comment'),
-});
-
-const losing = Joi.object<{
-  closedOn?: Day;
-  lossReason: string;
-  lossComment?: string | null;
-  lostTo?: string | null;
-  tryAgainOn?: string | null;
-}>({
-  closedOn,
-  lossReason: Joi.string()
-    .max(60)
-    .required()
-    .label('Reason')
-    .messages({ 'any.required': 'Reason is missing' }),
-  lossComment: Joi.string().max(2000).allow('', null).label('Comment'),
-  lostTo: Joi.string().max(60).allow('', null).label('Lost to'),
-  tryAgainOn: Joi.string().max(10).allow('', null).label('Try again on'),
-});
 
 const moving = Joi.object<{ pipeline: number; stage: number }>({
   pipeline: Joi.number().integer().positive().required().label('Pipeline'),
@@ -165,12 +125,10 @@ export class DealsController {
     id: number,
     version: number,
     outcome: 'won' | 'lost',
-    { closedOn, ...details }: Values & { closedOn?: Day },
+    details: Values & { closedOn?: Day },
   ): Promise<Written<AnyRecord>> {
-    const { timeZone } = await this.organisation.settings();
-    const closing = { ...details, outcome, closedOn: closedOn ?? this.clock.today(timeZone) };
     return this.door.write(writing, async (unit) =>
-      closeDeal(unit, await unit.find('deal', id), closing, version),
+      closeDeal(unit, await unit.find('deal', id), { ...details, outcome }, version),
     );
   }
 }

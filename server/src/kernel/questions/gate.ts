@@ -49,6 +49,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
+import { statementForOne } from './statements-kept';
 import { QuestionSql, type Bands, type BesidePlace, type Firsts, type PlaceValue } from './to-sql';
 import { q } from './quoted';
 
@@ -583,10 +584,23 @@ export class Gate {
     const { question, context, manager } = asking;
     const found = new Map<number, AnyRecord>();
     const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
-    for (let from = 0; from < ids.length; from += MOST_IDS) {
+    const statementOf = (some: readonly number[]) => {
       const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
-      sql.also(`"r"."id" IN ${sql.bind(ids.slice(from, from + MOST_IDS))}`);
-      const statement = sql.records(elsewhere);
+      sql.also(`"r"."id" IN ${sql.bind(some)}`);
+      return sql.records(elsewhere);
+    };
+    for (let from = 0; from < ids.length; from += MOST_IDS) {
+      const part = ids.slice(from, from + MOST_IDS);
+      const statement =
+        manager && part.length === 1
+          ? statementForOne(
+              manager,
+              [question.object, asking.operation, kept, ...elsewhere].join(' '),
+              restsOn(asking),
+              part[0],
+              (id) => statementOf([id]),
+            )
+          : statementOf(part);
       const rows = manager
         ? await this.within(manager, statement)
         : await this.database.reader.few(statement);
@@ -623,6 +637,20 @@ interface PreparedQuestion {
   /** What is to be done with the records. */
   operation: Operation;
 }
+
+/** What a statement rests on beside its question: another of any of it makes another statement. */
+const restsOn = ({ actor, context, facts, rates }: PreparedQuestion): unknown[] => [
+  policyOf(actor),
+  facts,
+  rates,
+  context.catalogue,
+  context.today,
+  // What depends on the clock depends on it by the minute at most.
+  context.now.slice(0, 'yyyy-mm-ddThh:mm'.length),
+  context.lists.join(),
+  context.timeZone,
+  context.reportingCurrency,
+];
 
 /** With the fields of the records that are read: all of them where a write works on them, otherwise those seen. */
 const withFieldsRead = (asking: PreparedQuestion): PreparedQuestion =>

@@ -308,9 +308,7 @@ class Scope {
     const isMetByNothing = condition.is === 'isNot' || condition.is === 'noneOf';
     // What an amount comes to is worked out once; no index could give it.
     if (isMoney) return `COALESCE(${comparison}, ${isMetByNothing ? 1 : 0})`;
-    return isMetByNothing
-      ? `(${isEmpty} OR ${comparison})`
-      : `(NOT (${isEmpty}) AND ${comparison})`;
+    return isMetByNothing ? `(${isEmpty} OR ${comparison})` : `(NOT (${isEmpty}) AND ${comparison})`;
   }
 
   /**

@@ -27,6 +27,8 @@ const optionsOf = (database: string, durability: dialect.Durability = 'full') =>
   database,
   entities,
   synchronize: false,
+  // A change of thousands goes through more kinds of statements than are kept ready otherwise.
+  statementCacheSize: 500,
   prepareDatabase: (driver: unknown) => {
     const connection = driver as Database.Database;
     dialect.prepareConnection(connection, durability);

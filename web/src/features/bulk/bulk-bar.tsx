@@ -1,7 +1,7 @@
 import { objectType } from '@zawn/core';
 import { Button } from 'antd';
-import { CalendarPlus, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
-import { useState } from 'react';
+import { CalendarPlus, Flag, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
 import { number } from '../../platform/frame/format';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
@@ -12,10 +12,12 @@ import { type MarkedRowsProps } from '../../kernel/shell/feature';
 import { markedCount, noMarks, selectionOf } from '../../kernel/records/marks';
 import { useBulk } from './use-bulk';
 
+const CloseDialog = lazy(() => import('./close-dialog'));
+
 /** What can be done with the marked rows. It stands at the foot while any are marked. */
 export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: MarkedRowsProps) {
   const { policy } = useSession();
-  const [task, setTask] = useState<BulkTask | 'list'>();
+  const [task, setTask] = useState<BulkTask | 'list' | 'close'>();
   const bulk = useBulk();
   const count = markedCount(marks, total);
   const { label, plural } = objectType(object);
@@ -30,6 +32,7 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
   if (count === 0) return null;
   const canEdit = policy.allows(object, 'edit');
   const canPlan = object !== 'activity' && policy.allows('activity', 'add');
+  const canClose = object === 'deal' && canEdit && policy.may('closeDeals');
   const canTag = object !== 'activity' && canEdit;
   return (
     <div className="bulk-bar" role="toolbar" aria-label="Marked rows">
@@ -47,6 +50,11 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
       {canPlan && (
         <Button size="small" icon={<CalendarPlus size={13} />} onClick={() => setTask('plan')}>
           Plan
+        </Button>
+      )}
+      {canClose && (
+        <Button size="small" icon={<Flag size={13} />} onClick={() => setTask('close')}>
+          Close
         </Button>
       )}
       <Button size="small" icon={<ListPlus size={13} />} onClick={() => setTask('list')}>
@@ -87,7 +95,12 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
           close={() => setTask(undefined)}
         />
       )}
-      {task && task !== 'list' && (
+      {task === 'close' && (
+        <Suspense>
+          <CloseDialog what={what} selection={selection} onDone={clear} close={() => setTask(undefined)} />
+        </Suspense>
+      )}
+      {task && task !== 'list' && task !== 'close' && (
         <BulkDialog
           task={task}
           object={object}

@@ -1,27 +1,22 @@
-import { useQuery } from '@tanstack/react-query';
 import {
   fieldAt,
   fieldsOf,
   holdsFile,
   isCustomKey,
   type BulkAction,
-  type BulkPreview,
   type BulkRequest,
   type Field,
   type FieldValue as Value,
   type ObjectKey,
   type Selection,
 } from '@zawn/core';
-import { Alert, Checkbox, Form, Modal, Select } from 'antd';
+import { Checkbox, Form, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { useKinds } from '../activities/kinds';
-import { call } from '../../platform/api/client';
-import { RECORDS } from '../../platform/api/queries';
-import { number } from '../../platform/frame/format';
 import { FieldInput } from '../../kernel/records/field-input';
-import { FieldValue } from '../../kernel/records/field-value';
 import { useSession } from '../../platform/sessions/session';
 import './bulk.css';
+import { BulkForecast } from './bulk-forecast';
 import { useBulk } from './use-bulk';
 
 export type BulkTask = 'change' | 'tag' | 'plan' | 'delete';
@@ -55,65 +50,6 @@ function changeable(fields: readonly [string, Field][]): { value: string; label:
         (isCustomKey(key) || !unlikely.has(key)),
     )
     .map(([value, { label }]) => ({ value, label }));
-}
-
-/** What would happen: the count, and three records before and after. */
-function Preview({ request }: { request: BulkRequest }) {
-  const { catalogue } = useSession();
-  const { data, error } = useQuery({
-    queryKey: [RECORDS, 'bulk', request],
-    queryFn: ({ signal }) => call<BulkPreview>('POST', '/bulk/preview', { body: request, signal }),
-    placeholderData: (before) => before,
-    retry: false,
-  });
-  if (error) return <Alert type="warning" title={error.message} />;
-  if (!data) return <p className="second">Looking…</p>;
-  const shown = (example: BulkPreview['examples'][number], side: 'before' | 'after') =>
-    Object.entries(example[side]).map(([key, value]) => {
-      const field = fieldAt(catalogue, request.object, key);
-      const record = Object.assign(
-        { version: 0, createdAt: '', createdBy: null, updatedAt: '', id: example.id },
-        example[side],
-      );
-      return (
-        <span key={key}>
-          {value === null || !field ? (
-            <span className="second">empty</span>
-          ) : (
-            <FieldValue field={field} value={value} record={record} names={data.names} />
-          )}
-        </span>
-      );
-    });
-  return (
-    <div className="bulk-preview">
-      <p>
-        <b className="bulk-count">{number(data.count)}</b> {data.count === 1 ? 'record' : 'records'}. The
-        first of them:
-      </p>
-      <table>
-        <tbody>
-          {data.examples.map((example) => (
-            <tr key={example.id}>
-              <th scope="row" className="clip">
-                {example.name}
-              </th>
-              {example.refused ? (
-                <td className="attention" colSpan={2}>
-                  stays as it is: {example.refused}
-                </td>
-              ) : (
-                <>
-                  <td>{shown(example, 'before')}</td>
-                  <td>{Object.keys(example.after).length > 0 && <>→ {shown(example, 'after')}</>}</td>
-                </>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
 }
 
 /** One action on many records: what it is, what it would do, and a button that says so. */
@@ -234,7 +170,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
         )}
       </Form>
       {task === 'delete' && <p>They go to the bin for 30 days, and this can be undone.</p>}
-      {request && <Preview request={request} />}
+      {request && <BulkForecast request={request} />}
     </Modal>
   );
 }

@@ -9,7 +9,7 @@ import { number } from '../../platform/frame/format';
 /** How many were so already: adding to a list twice is harmless, and says so. */
 function alreadyWords({ action }: BulkRequest, { total, changed, refused }: Job): string {
   const already = total - changed - refused;
-  if (already <= 0 || action.do === 'plan' || action.do === 'delete') return '';
+  if (already <= 0 || action.do === 'plan' || action.do === 'delete' || action.do === 'close') return '';
   const said = {
     addToList: 'on it already',
     takeFromList: 'not on it',

@@ -9,7 +9,7 @@ import { useShortcuts } from '../../platform/frame/shortcuts';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { Climb } from './climb';
-import { type Ending } from './close-deal';
+import { type Ending } from './closing-fields';
 import { Renewal } from './renewal';
 import { DealPipeline } from './deal-pipeline';
 import { useAttention } from './use-attention';
