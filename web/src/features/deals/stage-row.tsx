@@ -184,7 +184,7 @@ export function StageRow({ stage, at, others, count, move, measure, open, items 
             label={`Use ${median ?? ''} days for ${stage.name}`}
           />
         </td>
-        <td className="figure">
+        <td className="figure" data-label="Open deals">
           <Link
             to={listAddress('deals', {
               ...ask('deal'),
@@ -197,7 +197,7 @@ export function StageRow({ stage, at, others, count, move, measure, open, items 
             {number(open)}
           </Link>
         </td>
-        <td>
+        <td data-label="Guide">
           <button
             type="button"
             className="link-button"

@@ -133,7 +133,7 @@ function Row({ product, sold }: RowProps) {
           onChange={(currency: string) => change({ currency })}
         />
       </td>
-      <td className="figure">
+      <td className="figure" data-label="Sold in twelve months">
         {quantity ? (
           <Link to={listAddress('deals', soldIn(product.id))}>
             {number(quantity)}
