@@ -17,7 +17,7 @@ import { FieldInput } from '../../kernel/records/field-input';
 import { useSession } from '../../platform/sessions/session';
 import './bulk.css';
 import { BulkForecast } from './bulk-forecast';
-import { useBulk } from './use-bulk';
+import { useBulkDialog } from './use-bulk';
 
 export type BulkTask = 'change' | 'tag' | 'plan' | 'delete';
 
@@ -55,7 +55,6 @@ function changeable(fields: readonly [string, Field][]): { value: string; label:
 /** One action on many records: what it is, what it would do, and a button that says so. */
 export function BulkDialog({ task, object, what, selection, onDone, close }: Props) {
   const { catalogue, today } = useSession();
-  const bulk = useBulk();
   const kinds = useKinds();
   const [field, setField] = useState<string>();
   const [value, setValue] = useState<Value>(null);
@@ -63,7 +62,6 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
   const [add, setAdd] = useState<string[]>([]);
   const [remove, setRemove] = useState<string[]>([]);
   const [activity, setActivity] = useState<Record<string, Value>>({ name: '', kind: 'call', dueOn: today });
-  const [isBusy, setBusy] = useState(false);
   const fields = fieldsOf(catalogue, object);
   const chosen = field === undefined ? undefined : fieldAt(catalogue, object, field);
   // Emptying a field of many records is said, not come about by leaving it blank.
@@ -78,15 +76,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
     delete: { do: 'delete' } as const,
   }[task];
   const request: BulkRequest | undefined = action && { object, selection, action };
-  const run = async () => {
-    if (!request || isBusy) return;
-    setBusy(true);
-    const isDone = await bulk(request);
-    setBusy(false);
-    if (!isDone) return;
-    onDone();
-    close();
-  };
+  const { isBusy, run } = useBulkDialog(request, onDone, close);
   const inputFor = (key: string, its: Field, of: Value, onChange: (next: Value) => void) => (
     <FieldInput id={`bulk-${key}`} field={its} value={of} onChange={onChange} />
   );
@@ -97,7 +87,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
       title={titles[task](what)}
       okText={task === 'delete' ? `Delete ${what}` : task === 'plan' ? `Plan on ${what}` : `Change ${what}`}
       okButtonProps={{ disabled: !request, danger: task === 'delete', loading: isBusy }}
-      onOk={() => void run()}
+      onOk={run}
       onCancel={close}
       width={560}
     >

@@ -11,7 +11,7 @@ import {
   type SaidOfEnd,
 } from '../deals/closing-fields';
 import { BulkForecast } from './bulk-forecast';
-import { useBulk } from './use-bulk';
+import { useBulkDialog } from './use-bulk';
 
 interface Props {
   /** What is closed, and how many of them: `12 deals`. */
@@ -24,32 +24,22 @@ interface Props {
 /** Closes many deals alike: won as they stand, or lost for one reason. */
 export default function CloseDialog({ what, selection, onDone, close }: Props) {
   const { today } = useSession();
-  const bulk = useBulk();
   const [ending, setEnding] = useState<Ending>();
   const [said, setSaid] = useState<SaidOfEnd>(() => nothingSaid(today));
-  const [isBusy, setBusy] = useState(false);
   const closing = closingOf(ending, said, today);
   const request: BulkRequest | undefined = closing && {
     object: 'deal',
     selection,
     action: { do: 'close', closing },
   };
-  const run = async () => {
-    if (!request || isBusy) return;
-    setBusy(true);
-    const isDone = await bulk(request);
-    setBusy(false);
-    if (!isDone) return;
-    onDone();
-    close();
-  };
+  const { isBusy, run } = useBulkDialog(request, onDone, close);
   return (
     <Modal
       open
       title={`Close ${what}`}
       okText={missingOf(ending, said, today) ?? `Close ${what} as ${closing?.outcome ?? ''}`}
       okButtonProps={{ disabled: !request, loading: isBusy }}
-      onOk={() => void run()}
+      onOk={run}
       onCancel={close}
       width={620}
     >

@@ -1,6 +1,6 @@
 import { type BulkRequest, type Job } from '@zawn/core';
 import { App } from 'antd';
-import { useCallback } from 'react';
+import { useCallback, useState } from 'react';
 import { call } from '../../platform/api/client';
 import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
 import { useNotices } from '../../platform/api/use-write';
@@ -17,6 +17,22 @@ function alreadyWords({ action }: BulkRequest, { total, changed, refused }: Job)
     tag: 'so already',
   }[action.do];
   return ` ${number(already)} ${already === 1 ? 'was' : 'were'} ${said}.`;
+}
+
+/** Applies what a dialog asks for, once, and closes it when that is under way. */
+export function useBulkDialog(request: BulkRequest | undefined, onDone: () => void, close: () => void) {
+  const bulk = useBulk();
+  const [isBusy, setBusy] = useState(false);
+  const run = async () => {
+    if (!request || isBusy) return;
+    setBusy(true);
+    const isDone = await bulk(request);
+    setBusy(false);
+    if (!isDone) return;
+    onDone();
+    close();
+  };
+  return { isBusy, run: () => void run() };
 }
 
 /** Applies an action to many records: progress while it runs, then what came of it, with the way back. */
