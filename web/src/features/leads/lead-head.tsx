@@ -97,8 +97,8 @@ export function LeadHead(sheet: SheetProps) {
         <span>
           {[record.role, record.organisation].filter(Boolean).join(', ')}
           <span className="second">
-            {' '}
-            · {person(Number(record.owner))?.name} · {status}
+            {(record.role || record.organisation) && ' · '}
+            {person(Number(record.owner))?.name} · {status}
             {isConverted
               ? ` ${date(dayOf(record.convertedAt))}`
               : `, captured ${age === 0 ? 'today' : `${counted(age, 'day')} ago`}, ${touched}`}

@@ -68,4 +68,20 @@ describe('writes of one window to one record', () => {
     await Promise.allSettled([change('/teams/4', 2, 'thu'), change('/teams/5', 2, 'fri')]);
     expect(atOnce()).toBe(2);
   });
+
+  it('make something once, however often Enter is pressed while it is on its way', async () => {
+    const sent: unknown[] = [];
+    globalThis.fetch = jest.fn(async (_path: string, { body }: { body: string }) => {
+      await new Promise((done) => setTimeout(done, 5));
+      sent.push(JSON.parse(body));
+      return { ok: true, status: 201, json: () => Promise.resolve({ value: { id: sent.length } }) };
+    }) as unknown as typeof fetch;
+    const make = (name: string) =>
+      callInTurn<{ value: { id: number } }>('POST', '/deals', { body: { name } });
+    const made = await Promise.all([make('Pump'), make('Pump'), make('Weir')]);
+    expect(made.map(({ value }) => value.id)).toEqual([1, 1, 2]);
+    expect(sent).toEqual([{ name: 'Pump' }, { name: 'Weir' }]);
+    // Said again later, it is wished again.
+    expect((await make('Pump')).value.id).toBe(3);
+  });
 });

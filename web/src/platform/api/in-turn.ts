@@ -8,6 +8,8 @@ interface Step {
 
 const turns = new Map<string, Promise<unknown>>();
 const steps = new Map<string, Step>();
+/** What is on its way to make something new, by what it says. */
+const making = new Map<string, Promise<unknown>>();
 
 /**
  * The version to write against. What is on the screen may be older than what this window has written a moment ago:
@@ -26,10 +28,31 @@ function remember(path: string, seen: number, answer: unknown): void {
 }
 
 /**
+ * Makes something new once: a second press of Enter that says the very same, while the first is still on its way, is no
+ * second wish.
+ */
+function once<T>(path: string, body: unknown, make: () => Promise<T>): Promise<T> {
+  const said = `${path} ${JSON.stringify(body)}`;
+  const before = making.get(said) as Promise<T> | undefined;
+  if (before) return before;
+  const mine = make();
+  making.set(said, mine);
+  const leave = () => void making.delete(said);
+  mine.then(leave, leave);
+  return mine;
+}
+
+/**
  * Calls the API to write. Writes to one address go out one after the other, as they were made, each against the
  * version that the one before has left: two clicks in a row are no conflict with oneself.
  */
 export function callInTurn<T>(method: string, path: string, options: CallOptions = {}): Promise<T> {
+  if (method === 'POST' && options.version === undefined)
+    return once(path, options.body, () => turn<T>(method, path, options));
+  return turn<T>(method, path, options);
+}
+
+function turn<T>(method: string, path: string, options: CallOptions): Promise<T> {
   const before = turns.get(path) ?? Promise.resolve();
   const work = async () => {
     const version = versionOf(path, options.version);
