@@ -136,6 +136,33 @@ describe('a stage that is retired', () => {
     expect((await recordOf(`/stages/${first.id}`)).retired).not.toBe(true);
   });
 
+  it('takes along what is moved into it at the same moment', async () => {
+    const [first, second, third] = await stagesOf(pipeline());
+    for (let round = 0; round < 4; round += 1) {
+      const late = (
+        await operations.records(
+          ask(
+            'deal',
+            { field: 'stage', is: 'anyOf', value: [third.id] },
+            { field: 'outcome', is: 'anyOf', value: ['open'] },
+          ),
+          1,
+        )
+      ).rows[0];
+      const [retiring, move] = await Promise.all([
+        operations.call('post', `/stages/${first.id}/retirement`, { to: second.id }),
+        operations.against(late.version, 'patch', `/deals/${late.id}`, { stage: first.id }),
+      ]);
+      expect([200, 409]).toContain(move.status);
+      const job = await settled(retiring.body as Job);
+      const isRetired = (await recordOf(`/stages/${first.id}`)).retired === true;
+      expect([isRetired, await openIn(first.id), job.refusals]).toEqual([true, 0, []]);
+      const undone = await operations.call('post', `/units/${job.unit}/undo`).expect(200);
+      const back = valueOf<Undone>(undone).job;
+      if (back) await settled(back);
+    }
+  });
+
   it('gives them only to a stage of the same pipeline that is used', async () => {
     const [first] = await stagesOf(pipeline());
     const [elsewhere] = await stagesOf(operations.session.pipelines[1].id);

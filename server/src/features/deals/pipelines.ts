@@ -146,17 +146,22 @@ export class Pipelines implements JobKind<Retirement> {
   async work(unit: Unit, { stage, to, deals }: Retirement, from: number, count: number): Promise<Slice> {
     const slice: Slice = { changed: 0, refusals: [] };
     holdNothingUp(unit);
-    const part = deals.slice(from, from + count);
-    const there = await unit.visible('deal', part);
-    for (const id of part) {
-      const deal = there.get(id);
-      // Moved or closed meanwhile by somebody else: as they left it.
-      if (deal?.stage !== stage || deal.outcome !== 'open') continue;
-      const refusal = await unit.attempt(() => unit.change('deal', id, { stage: to }, { before: deal }));
-      if (refusal === undefined) slice.changed += 1;
-      else slice.refusals.push({ id, name: String(deal.name), reason: refusal });
-    }
+    const move = async (ids: readonly number[]) => {
+      const there = await unit.visible('deal', ids);
+      for (const id of ids) {
+        const deal = there.get(id);
+        // Moved or closed meanwhile by somebody else: as they left it.
+        if (deal?.stage !== stage || deal.outcome !== 'open') continue;
+        const refusal = await unit.attempt(() => unit.change('deal', id, { stage: to }, { before: deal }));
+        if (refusal === undefined) slice.changed += 1;
+        else slice.refusals.push({ id, name: String(deal.name), reason: refusal });
+      }
+    };
+    await move(deals.slice(from, from + count));
     if (from + count > deals.length) {
+      // What came into it meanwhile goes along.
+      const late = { stage, outcome: 'open', deletedAt: IsNull() };
+      await move((await unit.manager.findBy<AnyRecord>('deal', late)).map(({ id }) => id));
       const refusal = await unit.attempt(() => unit.change('stage', stage, { retired: true }));
       if (refusal === undefined) slice.changed += 1;
       else slice.refusals.push({ id: stage, name: 'The stage', reason: refusal });
