@@ -206,6 +206,56 @@ describe('figures', () => {
     expect((body as { detail: string }).detail).toContain(sentence);
   });
 
+  it('can have a condition each: one pass counts several things', async () => {
+    const open = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
+    const won = { field: 'outcome', is: 'anyOf', value: ['won'] } as const;
+    const [row] = await operations.figures({
+      ...ask('deal'),
+      measures: [{ as: 'count' }, { as: 'count', where: open }, { as: 'sum', of: 'value', where: won }],
+    });
+    const [openOnes] = await operations.figures({ ...ask('deal', open), measures: [{ as: 'count' }] });
+    const [wonOnes] = await operations.figures({
+      ...ask('deal', won),
+      measures: [{ as: 'sum', of: 'value' }],
+    });
+    expect(row.figures.slice(1)).toEqual([openOnes.figures[0], wonOnes.figures[0]]);
+    expect(Number(row.figures[0])).toBeGreaterThan(Number(row.figures[1]));
+  });
+
+  it('are never of more than was asked: without a part of its condition a measure is left out', async () => {
+    const { rows, leftOut } = await answered({
+      ...ask('deal'),
+      measures: [
+        { as: 'count' },
+        {
+          as: 'count',
+          where: {
+            join: 'all',
+            of: [
+              { field: 'outcome', is: 'anyOf', value: ['open'] },
+              { field: 'shoeSize', is: 'is', value: 4 },
+            ],
+          },
+        },
+      ],
+    });
+    expect(rows[0].figures).toEqual([expect.any(Number), null]);
+    expect(leftOut).toEqual([{ part: 'shoeSize', reason: 'unknownField', at: 'measures' }]);
+  });
+
+  it('take no share under a condition, and no condition within a figure of related records', async () => {
+    const where = { field: 'outcome', is: 'anyOf', value: ['open'] };
+    for (const question of [
+      { ...ask('deal'), measures: [{ as: 'share', where }] },
+      { ...ask('deal'), measures: [{ as: 'count', where: { field: 'value', is: 'contains', value: 'x' } }] },
+      {
+        ...ask('account'),
+        where: { related: 'deal.account', figure: { as: 'count', where }, is: 'atLeast', value: 1 },
+      },
+    ])
+      await operations.call('post', '/questions/figures', { questions: [question] }).expect(422);
+  });
+
   it('that are known are answered beside a measure that is gone, which is named', async () => {
     const { rows, leftOut } = await answered({
       ...ask('deal'),
