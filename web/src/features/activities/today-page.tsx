@@ -22,7 +22,6 @@ import { Link } from 'react-router';
 import { call } from '../../platform/api/client';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
-import { FirstHour } from '../organisation/first-hour';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
 import { longDate, nearDate, number } from '../../platform/frame/format';
@@ -31,6 +30,7 @@ import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
+import { usePreferences } from '../../platform/sessions/use-preferences';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { SuggestionsOnToday } from '../people/contact-suggestions';
@@ -38,6 +38,9 @@ import { Touches } from '../people/touches';
 import { KindIcon } from './kinds';
 import './today.css';
 
+const FirstHour = lazy(() =>
+  import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
+);
 const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
 
 /** Days ahead that still belong to what is coming up. */
@@ -180,6 +183,9 @@ export function Component() {
   const add = useAdd();
   const { open } = useOpening();
   const leads = policy.may('seeTeam');
+  const [preferences] = usePreferences();
+  // Fetched for those alone who set the organisation up, as long as they want it.
+  const beginsHere = policy.may('setUpMoney') && !preferences.hidesFirstHour;
   const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
   const [activeId, setActiveId] = useState<number>();
   const [finishing, setFinishing] = useState<number>();
@@ -295,7 +301,11 @@ export function Component() {
             {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
           </div>
         </header>
-        <FirstHour />
+        {beginsHere && (
+          <Suspense>
+            <FirstHour />
+          </Suspense>
+        )}
         {error ? (
           <Trouble error={error} retry={() => void refetch()} />
         ) : !data ? (

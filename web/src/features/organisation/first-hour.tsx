@@ -19,11 +19,14 @@ const COUNTED: Question[] = (['target', 'lead', 'contact', 'account', 'form'] as
 /** Whether somebody wrote it, other than Zawn at the start. */
 const isOwn = ({ version, createdBy }: RecordOf<'stage'>) => version > 1 || createdBy !== null;
 
-/** The way from nothing to a working organisation, for whoever sets it up; put away, it is found in Setup. */
+/**
+ * The way from nothing to a working organisation, for whoever sets it up: a page of Setup, and on Today until it is put
+ * away.
+ */
 export function FirstHour({ isPage = false }: { isPage?: boolean }) {
   const { policy, people, organisation, stages, stagesOf, pipelinesInUse } = useSession();
-  const [preferences, setPreferences] = usePreferences();
-  const isWanted = policy.may('setUpMoney') && (isPage || !preferences.hidesFirstHour);
+  const [, setPreferences] = usePreferences();
+  const isWanted = policy.may('setUpMoney');
   const { data } = useQuery({ ...figures(COUNTED), enabled: isWanted });
   if (!isWanted || !data) return null;
   const [targets, leads, contacts, accounts, forms] = data.map(([row]) => row?.figures[0] ?? 0);
