@@ -59,6 +59,46 @@ describe('a deal that a guide leads', () => {
     await rep.read('Survey booked', '.sheet .guide h3');
   });
 
+  it('is taken back and forth by keyboard alone, and answered there', async () => {
+    await rep.press(Key.ESCAPE);
+    await rep.until('the sheet is closed', async () => (await rep.count('.sheet')) === 0);
+    const at = async (line: number) => (await cellOf())?.startsWith(`${line}|`) ?? false;
+    const toStrip = () =>
+      rep.driver.executeScript(
+        `[...document.querySelectorAll('.strip')].find((each) => each.textContent.includes('${NAME}')).querySelector('.strip-main').focus()`,
+      );
+    await toStrip();
+    await rep.press(Key.ARROW_DOWN);
+    await rep.until('it went back, held up by nothing', () => at(1));
+    // What was ticked is ticked no more, and asked for again on the way.
+    await toStrip();
+    await rep.press(Key.ENTER);
+    await rep.clickAt('.guide .guide-done .ant-checkbox-wrapper');
+    await rep.see('.guide li .guide-needed');
+    await rep.press(Key.ESCAPE);
+    await toStrip();
+    await rep.press(Key.ARROW_UP);
+    await rep.read('Before it goes on to Survey booked: 1 required item still open.', '.guide-go-on');
+    await rep.until('that has the focus', async () => (await rep.focused('class')).includes('guide-go-on'));
+    const tabTo = async (what: string, key: string, isThere: () => Promise<boolean>) => {
+      for (let count = 0; count < 12 && !(await isThere()); count += 1) await rep.press(key);
+      await rep.until(what, isThere);
+    };
+    const isItem = () =>
+      rep.driver.executeScript<boolean>(
+        `return !!document.activeElement.closest('.guide li')?.textContent.includes('Asked who signs')`,
+      );
+    await tabTo('the item has the focus', Key.TAB, isItem);
+    await rep.press(Key.SPACE);
+    await rep.read('Nothing holds it up any more.', '.guide-go-on');
+    const isButton = async () => (await rep.focused('text')) === 'Move to Survey booked';
+    await rep.driver.executeScript(`document.querySelector('.guide-go-on').focus()`);
+    await tabTo('the button has the focus', Key.TAB, isButton);
+    await rep.press(Key.ENTER);
+    await rep.until('it went on', () => at(2));
+    await rep.read('Survey booked', '.sheet .guide h3');
+  });
+
   it('knows who decides, also somebody who was not on file', async () => {
     await rep.read('Nobody who decides is named', '.who-decides');
     await rep.click('Somebody with a part in it');

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type Guided, type GuideLine, type HeldMove } from '@zawn/core';
 import { Button, Checkbox } from 'antd';
 import { Check } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { oneRecord, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
@@ -83,6 +84,12 @@ function GoOn({ sheet: { object, record }, held, open: left, instead }: GoOnProp
   const nameOf = useStepName(object);
   const name = nameOf(held.to) ?? 'the next step';
   const leave = () => open(object, record.id, { replace: true });
+  const place = useRef<HTMLParagraphElement>(null);
+  useEffect(() => {
+    // Whoever was held up goes on here, by keyboard too.
+    place.current?.scrollIntoView({ block: 'center' });
+    place.current?.focus({ preventScroll: true });
+  }, [held.to]);
   const { to, closeOn } = held;
   const body = object === 'deal' ? { stage: Number(to), ...(closeOn ? { closeOn } : {}) } : { status: to };
   const move = () =>
@@ -91,7 +98,7 @@ function GoOn({ sheet: { object, record }, held, open: left, instead }: GoOnProp
       { onSuccess: leave },
     );
   return (
-    <p className="guide-go-on" role="status">
+    <p ref={place} tabIndex={-1} className="guide-go-on" role="status">
       <span>
         {left > 0
           ? `${instead?.before ?? `Before it goes on to ${name}`}: ${counted(left, 'required item')} still open.`
