@@ -1,5 +1,15 @@
-import { ask, type AnyRecord, type GuideAnswer, type Job, type ProblemBody, type Written } from '@zawn/core';
+import {
+  ask,
+  type AnyRecord,
+  type GuideAnswer,
+  type Job,
+  type ProblemBody,
+  type Written,
+  type ImportLook,
+  type ImportSummary,
+} from '@zawn/core';
 import { Caller, startServer, valueOf, type TestServer } from '../../testing';
+import { Imports } from '../imports/imports';
 
 let server: TestServer;
 let operations: Caller;
@@ -266,6 +276,31 @@ describe('a guide of leads', () => {
       'ahead: Meeting done false',
     ]);
     await rep.call('get', `/leads/${lead.id}/guide?to=nowhere`).expect(404);
+  });
+
+  it('holds up a row of a file, which is named, and lets the others in', async () => {
+    const [held, ready] = [
+      await newLead({ name: 'Held Row', email: 'held@rows.example' }),
+      await newLead({ name: 'Ready Row', email: 'ready@rows.example', interest: 'Snow depth' }),
+    ];
+    await rep.call('post', '/guide-ticks', { lead: ready.id, item: asked[1].id }).expect(201);
+    const file = `Name,Email,Status\nHeld Row,held@rows.example,Working\nReady Row,ready@rows.example,Working\n`;
+    const { body } = await rep
+      .call('post', '/imports/files?name=on.csv&as=lead')
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(file))
+      .expect(201);
+    const { file: kept, fileName, setup } = body as ImportLook;
+    const begun = await rep.call('post', '/imports', { file: kept, fileName, setup }).expect(201);
+    const { id } = begun.body as ImportSummary;
+    await server.app.get(Imports).settled(id);
+    const { body: report } = await rep.call('get', `/imports/${id}`).expect(200);
+    expect(report).toMatchObject({ state: 'done' });
+    const refused = await rep.call('get', `/imports/${id}/refused`).expect(200);
+    expect(refused.text).toContain('Still to do: Interest; Looked up');
+    const statusOf = async (lead: AnyRecord) =>
+      ((await rep.call('get', `/leads/${lead.id}`).expect(200)).body as { record: AnyRecord }).record.status;
+    expect([await statusOf(held), await statusOf(ready)]).toEqual(['untouched', 'working']);
   });
 
   it('is told bad from good', async () => {
