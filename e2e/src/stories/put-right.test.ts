@@ -53,6 +53,20 @@ describe('a list of what is missing', () => {
   }, 240_000);
 });
 
+describe('how ready each team is', () => {
+  it('stands above its people for whoever sees several, each number opening what it counts', async () => {
+    await nowAs('Bram Tideswell');
+    const operations = person();
+    await operations.goTo('/upkeep');
+    await operations.read('Uplands & Farms', '.upkeep-people');
+    const line = '//tr[contains(@class, "upkeep-team")][contains(., "Uplands & Farms")]//a';
+    const figure = await operations.driver.findElement({ xpath: line });
+    const count = number(await figure.getText());
+    await figure.click();
+    await operations.read(`${count} `, '.page-head .page-count');
+  });
+});
+
 describe('a stage that is retired', () => {
   it('has its open deals moved as one change, and all of it undone as one', async () => {
     const operations = person();

@@ -5,6 +5,7 @@ import {
   countsIn,
   objectType,
   readinessOf,
+  togetherOf,
   upkeepKindsOf,
   upkeepQuestion,
   upkeepQuestions,
@@ -29,13 +30,13 @@ import { DuplicatesWaiting } from './duplicates-waiting';
 import './upkeep.css';
 
 /** The list of the records that something is wrong with, the fields to be put right beside their names. */
-function addressOf({ of, where, fields }: UpkeepKind, policy: Policy, owner?: number): string {
+function addressOf({ of, where, fields }: UpkeepKind, policy: Policy, owners?: readonly number[]): string {
   const question = upkeepQuestion(of, where);
   const { path, nameField } = objectType(question.object);
   const whose =
-    owner === undefined
+    owners === undefined
       ? ownersOf(policy, question.object)
-      : ({ field: 'owner', is: 'anyOf', value: [owner] } as const);
+      : ({ field: 'owner', is: 'anyOf', value: [...owners] } as const);
   return listAddress(path, {
     ...question,
     where: allOf(question.where, whose),
@@ -69,7 +70,39 @@ function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly Upkeep
   );
 }
 
-/** The same person by person, the least ready first. */
+/** Counts of one person, or of a team together, and how ready they are. */
+interface Standing {
+  counts: UpkeepCounts;
+  owners: readonly number[];
+  ready: number;
+}
+
+/** A line of figures, each opening the records of these owners that it counts. */
+function Figures({ standing, columns }: { standing: Standing; columns: readonly UpkeepKind[] }) {
+  const { policy } = useSession();
+  const { counts, owners, ready } = standing;
+  return (
+    <>
+      <td className="figure">{percent(ready)}</td>
+      {columns.map((kind) => {
+        const wrong = counts.wrong[kind.key] ?? 0;
+        return (
+          <td key={kind.key} className="figure">
+            {wrong === 0 ? (
+              <span className="second">–</span>
+            ) : (
+              <Link to={addressOf(kind, policy, owners)}>{number(wrong)}</Link>
+            )}
+          </td>
+        );
+      })}
+    </>
+  );
+}
+
+const leastReady = (a: Standing, b: Standing) => a.ready - b.ready;
+
+/** The same person by person, team by team where there are several, the least ready first. */
 function People({
   counts,
   kinds,
@@ -81,19 +114,34 @@ function People({
   /** All that is looked for. */
   looked: readonly UpkeepKind[];
 }) {
-  const { people, policy } = useSession();
+  const { people } = useSession();
+  const { data: known } = useQuery(allRecords(ask('team')));
   const columns = worstFirst(counts.all, kinds);
   const rows = people
     .flatMap((person) => {
       const own = counts.byOwner.get(person.id);
       const ready = own && readinessOf(looked, own).ready;
-      return own && ready !== null && ready !== undefined ? [{ person, own, ready }] : [];
+      if (!own || ready === null || ready === undefined) return [];
+      return [{ person, counts: own, owners: [person.id], ready }];
     })
-    .sort((a, b) => a.ready - b.ready);
+    .sort(leastReady);
   if (rows.length < 2) return null;
+  const teams = [...new Set(rows.map(({ person }) => person.team))]
+    .map((id) => {
+      const members = rows.filter(({ person }) => person.team === id);
+      const together = togetherOf(
+        looked,
+        members.map((member) => member.counts),
+      );
+      const ready = readinessOf(looked, together).ready ?? 1;
+      return { id, members, counts: together, owners: members.flatMap(({ owners }) => owners), ready };
+    })
+    .sort(leastReady);
+  const nameOf = (id: number | null) =>
+    String(known?.rows.find((each) => each.id === id)?.name ?? 'In no team');
   return (
     <section className="upkeep-people" aria-label="Person by person">
-      <h2>Person by person</h2>
+      <h2>{teams.length > 1 ? 'Team by team' : 'Person by person'}</h2>
       <div className="upkeep-scroll">
         <table>
           <thead>
@@ -109,29 +157,25 @@ function People({
               ))}
             </tr>
           </thead>
-          <tbody>
-            {rows.map(({ person: { id, name, active }, own, ready }) => (
-              <tr key={id}>
-                <th scope="row">
-                  {name}
-                  {!active && <span className="second"> left</span>}
-                </th>
-                <td className="figure">{percent(ready)}</td>
-                {columns.map((kind) => {
-                  const wrong = own.wrong[kind.key] ?? 0;
-                  return (
-                    <td key={kind.key} className="figure">
-                      {wrong === 0 ? (
-                        <span className="second">–</span>
-                      ) : (
-                        <Link to={addressOf(kind, policy, id)}>{number(wrong)}</Link>
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
+          {teams.map(({ id, members, ...together }) => (
+            <tbody key={id}>
+              {teams.length > 1 && (
+                <tr className="upkeep-team">
+                  <th scope="row">{nameOf(id)}</th>
+                  <Figures standing={together} columns={columns} />
+                </tr>
+              )}
+              {members.map(({ person, ...own }) => (
+                <tr key={person.id}>
+                  <th scope="row">
+                    {person.name}
+                    {!person.active && <span className="second"> left</span>}
+                  </th>
+                  <Figures standing={own} columns={columns} />
+                </tr>
+              ))}
+            </tbody>
+          ))}
         </table>
       </div>
     </section>
