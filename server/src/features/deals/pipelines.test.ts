@@ -83,6 +83,15 @@ describe('stages', () => {
     expect([answer.status, detailOf(answer)]).toEqual([422, expect.stringMatching(complaint) as string]);
   });
 
+  it('are fifty in a pipeline at most, however many are asked for', async () => {
+    const path = { name: 'Long way', position: 9 };
+    const long: AnyRecord = valueOf(await operations.call('post', '/pipelines', path).expect(201));
+    for (let count = 0; count < 50; count += 1) await add(`Step ${count}`, { pipeline: long.id }).expect(201);
+    const more = await add('Step 50', { pipeline: long.id });
+    expect([more.status, detailOf(more)]).toEqual([409, expect.stringContaining('50 stages at most')]);
+    expect(await stagesOf(long.id)).toHaveLength(50);
+  });
+
   it('take probabilities of 0 and 100', async () => {
     for (const probability of [0, 100]) await add(`Sure ${probability}`, { probability }).expect(201);
   });

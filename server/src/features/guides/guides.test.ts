@@ -125,6 +125,15 @@ describe('a guide', () => {
     await move(deal, (now as { record: AnyRecord }).record.version, stages[2]).expect(200);
   });
 
+  it('takes no answer of the wrong type, and writes nothing of the move', async () => {
+    await addItem(stages[0], { kind: 'field', field: 'value' });
+    const deal = await newDeal();
+    const { body } = await move(deal, 1, stages[1], { value: 'much' }).expect(422);
+    expect((body as ProblemBody).faults?.map(({ field }) => field)).toEqual(['value']);
+    const { body: now } = await rep.call('get', `/deals/${deal.id}`).expect(200);
+    expect(now).toMatchObject({ record: { version: 1, stage: stages[0], value: 0 } });
+  });
+
   it('lets a deal go back, be won, and an undo bring it where it was', async () => {
     const deal = await newDeal();
     const forth = await move(deal, 1, stages[2]).expect(200);
