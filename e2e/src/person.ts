@@ -150,7 +150,7 @@ export class Person {
   }
 
   /** A property of what has the focus; empty while the page is just changing under it. */
-  async focused(of: 'text' | 'class' | 'id'): Promise<string> {
+  async focused(of: 'text' | 'class' | 'id' | 'aria-label'): Promise<string> {
     try {
       const active = this.driver.switchTo().activeElement();
       return of === 'text' ? await active.getText() : ((await active.getAttribute(of)) ?? '');

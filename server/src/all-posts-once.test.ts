@@ -185,6 +185,12 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const lost = (lossComment: string) => ({ lossReason: 'price', lossComment, tryAgainOn: '2027-03-01' });
     return { path: `/deals/${id}/lose`, version, body: lost('a'), other: lost('b') };
   },
+  '/api/v1/deals/:id/ending': async () => {
+    const { id } = await deal();
+    const { body } = await rep.against(1, 'post', `/deals/${id}/win`, {}).expect(200);
+    const { version } = (body as Written<AnyRecord>).value;
+    return { path: `/deals/${id}/ending`, version, body: { wonBecause: 'a' }, other: { wonBecause: 'b' } };
+  },
   '/api/v1/deals/:id/reopen': async () => {
     const { id, version } = await deal();
     const { body } = await rep.against(version, 'post', `/deals/${id}/win`, {}).expect(200);

@@ -27,6 +27,7 @@ function routesTo(object: (typeof subjectKeys)[number], id: number): [Method, st
       ['get', `${path}/stages`],
       ['post', `${path}/win`, {}],
       ['post', `${path}/lose`, { lossReason: 'price' }],
+      ['post', `${path}/ending`, { lossComment: 'anew' }],
       ['post', `${path}/reopen`],
     );
   }

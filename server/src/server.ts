@@ -106,6 +106,8 @@ async function serverAround(
   app.useLogger(app.get(Logger));
   app.use(followRequest);
   app.disable('x-powered-by');
+  // Should answering a failure fail itself, nothing of that gets out either.
+  app.set('env', 'production');
   // Another spelling of an address is another address, for everything that goes by addresses.
   app.set('case sensitive routing', true);
   trustProxies(app, config.proxies);

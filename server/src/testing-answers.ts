@@ -1,3 +1,4 @@
+import { type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020';
 import { tap, type Observable } from 'rxjs';
@@ -41,6 +42,21 @@ export class AnswerCheck implements NestInterceptor {
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
     const handler = `${context.getClass().name}.${context.getHandler().name}`;
     return next.handle().pipe(tap((answer) => this.check(handler, answer)));
+  }
+
+  /**
+   * Holds every refusal of the API to the one form that refusals have, wherever on the way it was refused. How well the
+   * server is has a form of its own.
+   */
+  watch(server: Server): void {
+    server.prependListener('request', ({ method, url }: IncomingMessage, response: ServerResponse) => {
+      response.once('finish', () => {
+        const type = String(response.getHeader('content-type'));
+        if (response.statusCode < 400 || !url?.startsWith('/api/v1/')) return;
+        if (!type.startsWith('application/problem+json'))
+          this.faults.add(`${method} ${url.split('?')[0]} ${response.statusCode} as ${type}`);
+      });
+    });
   }
 
   private check(handler: string, answer: unknown): void {

@@ -80,7 +80,10 @@ async function serve(
   const address = 'http://zawn.test';
   const config: Config = { port: 0, address, dataFolder, today, demo, reading: 'here', ...more };
   const app = await createServer(config, features);
-  if (answers) app.useGlobalInterceptors(answers);
+  if (answers) {
+    app.useGlobalInterceptors(answers);
+    answers.watch(app.getHttpServer());
+  }
   await app.init();
   await app.get(NightlyJobs).done();
   return app;

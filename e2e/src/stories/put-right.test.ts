@@ -53,6 +53,69 @@ describe('a list of what is missing', () => {
   }, 240_000);
 });
 
+describe('what follows from something else', () => {
+  /** Opens the list of a kind with its first row chosen and the cell of what is missing. */
+  const openKind = async (kind: string) => {
+    const manager = person();
+    await manager.goTo('/upkeep');
+    await manager.read(kind, '.upkeep-kinds');
+    await manager.driver.findElement({ xpath: `//li[contains(., "${kind}")]//a` }).click();
+    await manager.see('.table-row [data-path]');
+    await manager.press('j', Key.ARROW_RIGHT);
+  };
+  const count = async () => number(await person().text('.page-head .page-count'));
+  const firstCell = (path: string) => person().text(`.table-row[aria-rowindex="2"] [data-path="${path}"]`);
+
+  it('has its next step planned where a row says that there is none', async () => {
+    const manager = person();
+    await openKind('Open deals without a next step');
+    const before = await count();
+    await manager.press('e');
+    await manager.until('what is to be done is asked for', async () =>
+      (await manager.focused('aria-label')).includes('What'),
+    );
+    await manager.press('Ring about the gauges', Key.ENTER);
+    await manager.until('one fewer is adrift', async () => (await count()) === before - 1);
+    // The keyboard goes on with the row that moved up.
+    await manager.press('e');
+    await manager.see('.cell-part');
+    await manager.press(Key.ESCAPE);
+    await manager.until('it is closed', async () => (await manager.count('.cell-part')) === 0);
+    expect(await count()).toBe(before - 1);
+  });
+
+  it('has somebody named who decides', async () => {
+    const manager = person();
+    await openKind('nobody named who decides');
+    const before = await count();
+    await manager.press('e');
+    await manager.until('a name is asked for', async () =>
+      (await manager.focused('aria-label')).includes('Who'),
+    );
+    await manager.press('Ysolde Tremain');
+    await manager.read('Add “Ysolde Tremain”, who is not on file');
+    await manager.press(Key.ENTER);
+    await manager.pressWith(Key.CONTROL, Key.ENTER);
+    await manager.until('one more has someone who decides', async () => (await count()) === before - 1);
+  });
+
+  it('has its guide answered', async () => {
+    const manager = person();
+    await openKind('with guide items open');
+    const before = Number(await firstCell('guideOpen'));
+    await manager.press('e');
+    await manager.see('.cell-part .guide .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)');
+    await manager.clickAt('.cell-part .guide .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)');
+    await manager.until('one item fewer is open', async () => {
+      const now = await firstCell('guideOpen');
+      return Number(now) === before - 1;
+    });
+    expect(before).toBeGreaterThan(1);
+    await manager.press(Key.ESCAPE);
+    await manager.until('it is closed', async () => (await manager.count('.cell-part')) === 0);
+  });
+});
+
 describe('how ready each team is', () => {
   it('stands above its people for whoever sees several, each number opening what it counts', async () => {
     await nowAs('Bram Tideswell');
@@ -131,5 +194,15 @@ describe('a deal that was lost', () => {
     await rep.press(Key.SPACE);
     await rep.pressWith(Key.CONTROL, Key.ENTER);
     await rep.read('Won: ', '.timeline');
+  });
+
+  it('has what was said about its end changed, without being opened again', async () => {
+    const rep = person();
+    await rep.click('Change what was said');
+    await rep.type('#wonBecause', 'The weir froze');
+    await rep.pressWith(Key.CONTROL, Key.ENTER);
+    await rep.read('The weir froze', '.sheet .record-head');
+    await rep.until('nothing is asked any more', async () => (await rep.count('.close-deal')) === 0);
+    expect(await rep.text('.sheet .record-head')).toContain('Won on 20 Nov 2026');
   });
 });

@@ -93,6 +93,25 @@ describe('who sees what', () => {
     await bram.read('Rep:', '.verdicts');
   });
 
+  it('is of what is set up too: looked at, and not changed', async () => {
+    await bram.goTo('/setup/roles?role=rep');
+    await bram.see('.role-setup');
+    const pipelines = '[aria-label="Set up pipelines and stages: edit"]';
+    await bram.driver.executeScript(
+      `document.querySelector('.role-setup').scrollIntoView({ block: 'center' })`,
+    );
+    await bram.clickAt(`.role-setup tr:has(${pipelines}) th .ant-checkbox-wrapper`);
+    await bram.clickAt(`.role-setup td:has(${pipelines}) .ant-checkbox-wrapper`);
+    await bram.read('Set up pipelines and stages', '.role-foot');
+    await bram.click('Keep');
+    await bram.until('it is kept', async () => (await bram.count('.role-foot')) === 0);
+    await tamsin.goTo('/setup/pipelines');
+    await tamsin.read('Your role lets you look at this, not change it.', 'main');
+    await tamsin.see('[aria-label="Retire Survey booked"]:disabled');
+    await tamsin.type('[aria-label="Name of another stage of Station sales"]', `Site visit${Key.ENTER}`);
+    await tamsin.see('[aria-label="Name of the stage Site visit"]');
+  });
+
   it('is widened by sharing one record, until that is taken back', async () => {
     const lars = await atBrowser('Lars Westerholt');
     await lars.goTo('/accounts');

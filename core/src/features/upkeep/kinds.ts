@@ -134,7 +134,7 @@ const readyKinds: readonly ReadyKind[] = [
     short: 'Nobody decides',
     of: 'openDeals',
     where: { field: 'deciderNamed', is: 'is', value: false },
-    fields: ['account', 'contact', 'stage'],
+    fields: ['deciderNamed', 'account', 'contact', 'stage'],
   },
   {
     key: 'dealsOfLeavers',
@@ -159,7 +159,7 @@ const readyKinds: readonly ReadyKind[] = [
     of: 'openLeads',
     where: (days) => allOf(empty('firstTouchAt'), older('createdAt', days)) as Condition,
     limit: 3,
-    fields: ['status', 'createdAt', 'phone', 'email'],
+    fields: ['firstTouchAt', 'status', 'createdAt', 'phone', 'email'],
   },
   {
     key: 'longOpen',

@@ -1,7 +1,7 @@
 import { type ObjectKey } from '../catalogue';
 import { type Condition } from '../questions/question';
 import { type Act } from './acts';
-import { type Operation, type Reach } from './reach';
+import { type Operation, type Reach, type SetupOperation } from './reach';
 
 /** A role that somebody has, and through what. */
 export interface RoleHeld {
@@ -44,6 +44,8 @@ export interface PersonReach {
   person: number;
   roles: RoleHeld[];
   acts: Act[];
+  /** What is kept back of the parts they set up. */
+  withheld: { act: Act; operations: SetupOperation[] }[];
   objects: ObjectReach[];
 }
 
@@ -84,7 +86,8 @@ export interface RolePreview {
   /** Who has the role. */
   people: number[];
   changes: ReachChange[];
-  acts: { person: number; act: Act; gains: boolean }[];
+  /** What somebody may do from then on, or no longer; of a part of setting up also one thing alone. */
+  acts: { person: number; act: Act; operation: SetupOperation | null; gains: boolean }[];
   /** Fields that somebody would see from then on, or no longer. */
   fields: { person: number; object: ObjectKey; field: string; gains: boolean }[];
 }

@@ -108,6 +108,27 @@ describe('reach', () => {
     expect([1, 2, 3].filter((owner) => reaches(standing, 'deal', { owner }))).toEqual([1, 3]);
   });
 
+  it('keeps back of what is set up what no role of theirs permits', () => {
+    const withoutDelete = rulesOf('operations', {
+      withheld: { setUpProducts: ['add', 'delete'], setUpPipelines: ['edit'] },
+    });
+    const one = { name: 'Careful', ...withoutDelete };
+    const may = (actor: Actor, object: ObjectKey) =>
+      (['see', 'add', 'edit', 'delete'] as const).map((each) => policyOf(actor).allows(object, each));
+    expect(may(someoneWith(3, one), 'product')).toEqual([true, false, true, false]);
+    expect(may(someoneWith(3, one), 'stage')).toEqual([true, true, false, true]);
+    expect(may(someoneWith(3, one), 'tag')).toEqual([true, true, true, true]);
+    const both = someoneWith(3, one, { name: 'Other', ...rulesOf('rep', { acts: { setUpProducts: true } }) });
+    expect(may(both, 'product')).toEqual([true, true, true, true]);
+    // Nothing is permitted by what is not withheld of a part that the role does not set up.
+    expect(may(someoneWith(3, { name: 'None', ...rulesOf('rep', { withheld: {} }) }), 'product')).toEqual([
+      true,
+      false,
+      false,
+      false,
+    ]);
+  });
+
   it('leaves the set-up to operations', () => {
     expect([rep, manager, operations].map((actor) => policyOf(actor).may('setUpFields'))).toEqual([
       false,

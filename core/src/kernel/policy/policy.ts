@@ -8,11 +8,11 @@ import {
 } from '../catalogue';
 import { isGroup, isRelated, type Condition } from '../questions/question';
 import { acts, type Act } from './acts';
-import { isWider, widest, type Operation, type Reach } from './reach';
+import { isWider, widest, type Operation, type Reach, type SetupOperation } from './reach';
 import { firstRole, type ReadyRoleKey } from './ready-role-names';
 import { rulesOf } from './read-rules';
 import { readyRole } from './ready-roles';
-import { operationsOn, type RoleRules } from './role-rules';
+import { operationsOfPart, operationsOn, permitsOfPart, type RoleRules } from './role-rules';
 import { behindLink, bothOf, eitherOf, noneOf, type Scope } from './scopes';
 
 /** The ids of records, by object. */
@@ -157,7 +157,8 @@ function makePolicy(actor: Actor): Policy {
     if (category === 'log') return operation === 'see' ? scopeOfLog(policy, object) : 'none';
     if (goesWith) return withItsRecord(policy, object, operation === 'see' ? 'see' : 'edit');
     // Whoever sets something up sees it, whatever else is said about who does.
-    if (category === 'setup' && setUpBy && policy.may(setUpBy)) return 'all';
+    if (category === 'setup' && setUpBy && policy.may(setUpBy))
+      return withheldFrom(actor, setUpBy).some((each) => each === operation) ? 'none' : 'all';
     if (category === 'setup' && (operation !== 'see' || isConfidential)) return 'none';
     if (operationsOn(object).length === 0) return 'all';
     const own = eitherOf(policy.clauses(object, operation).map(({ scope }) => scope));
@@ -210,6 +211,10 @@ function makePolicy(actor: Actor): Policy {
 
   return policy;
 }
+
+/** What is kept back of a part from somebody who sets it up: what none of their roles permits. */
+export const withheldFrom = ({ roles }: Actor, part: Act): SetupOperation[] =>
+  operationsOfPart(part).filter((operation) => !roles.some((role) => permitsOfPart(role, part, operation)));
 
 /** What a role says of an object: of the records that its exceptions mean, first come first, and of the rest. */
 function clausesOf(

@@ -24,6 +24,10 @@ export const operationLabels: Readonly<Record<Operation, string>> = {
   export: 'Export',
 };
 
+/** What is done with a part of setting up by whoever sets it up. */
+export const setupOperations = ['add', 'edit', 'delete'] as const satisfies readonly Operation[];
+export type SetupOperation = (typeof setupOperations)[number];
+
 /** Whether one reach goes further than another. */
 export const isWider = (one: Reach, other: Reach): boolean => reaches.indexOf(one) > reaches.indexOf(other);
 

@@ -17,6 +17,7 @@ import {
 export interface RoleChanges {
   reach?: Partial<Record<ObjectKey, ReachOfOperations>>;
   acts?: Partial<Record<Act, boolean>>;
+  withheld?: RoleRules['withheld'];
   exceptions?: readonly RoleException[];
   fields?: readonly FieldRule[];
 }
@@ -33,12 +34,19 @@ function readyReach({ reach }: RoleRules, object: ObjectKey): ReachOfOperations 
 /** The rules of a role that began as a ready one. */
 export function rulesOf(basis: string, changes: RoleChanges): RoleRules {
   const { rules } = readyRole(isReadyRole(basis) ? basis : 'partner');
-  const { reach = {}, acts: changed = {}, exceptions = rules.exceptions, fields = rules.fields } = changes;
+  const {
+    reach = {},
+    acts: changed = {},
+    withheld = rules.withheld,
+    exceptions = rules.exceptions,
+    fields = rules.fields,
+  } = changes;
   return {
     reach: Object.fromEntries(
       permittedObjects().map((object) => [object, { ...readyReach(rules, object), ...reach[object] }]),
     ),
     acts: acts.filter((act) => changed[act] ?? rules.acts.includes(act)),
+    withheld,
     exceptions,
     fields,
   };
@@ -56,11 +64,13 @@ export function changesFrom(basis: string, rules: RoleRules): RoleChanges {
     if (other.length > 0) reach[object] = Object.fromEntries(other);
   }
   const otherActs = acts.filter((act) => rules.acts.includes(act) !== before.acts.includes(act));
+  const withheld = Object.entries(rules.withheld).filter(([, kept]) => kept.length > 0);
   return {
     ...(Object.keys(reach).length > 0 ? { reach } : {}),
     ...(otherActs.length > 0
       ? { acts: Object.fromEntries(otherActs.map((act) => [act, rules.acts.includes(act)])) }
       : {}),
+    ...(withheld.length > 0 ? { withheld: Object.fromEntries(withheld) } : {}),
     ...(rules.exceptions.length > 0 ? { exceptions: rules.exceptions } : {}),
     ...(rules.fields.length > 0 ? { fields: rules.fields } : {}),
   };

@@ -56,6 +56,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         target   own`),
       acts: SELLING,
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -77,6 +78,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         target   below`),
       acts: LEADING,
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -98,6 +100,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         target   all`),
       acts: [...LEADING, 'setTargets'],
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -119,6 +122,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own shared shared
         target   all`),
       acts,
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -140,6 +144,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         target   all`),
       acts: ['seeTeam'],
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -161,6 +166,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         target   all`),
       acts: ['seeTeam'],
+      withheld: {},
       exceptions: [],
       fields: [],
     },
@@ -182,6 +188,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     own own own own
         target   none`),
       acts: [],
+      withheld: {},
       exceptions: [],
       fields: [],
     },

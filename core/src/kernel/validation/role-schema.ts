@@ -13,6 +13,7 @@ import {
   isWider,
   operationLabels,
   operations,
+  operationsOfPart,
   operationsOn,
   permittedObjects,
   reachLabels,
@@ -37,6 +38,23 @@ const object = Joi.string().valid(...permittedObjects());
 const schema = Joi.object<RoleChanges>({
   reach: Joi.object(Object.fromEntries(permittedObjects().map((each) => [each, reachOf(each)]))),
   acts: Joi.object(Object.fromEntries(acts.map((act) => [act, Joi.boolean()]))),
+  withheld: Joi.object(
+    Object.fromEntries(
+      acts.flatMap((act) => {
+        const operations = operationsOfPart(act);
+        return operations.length === 0
+          ? []
+          : [
+              [
+                act,
+                Joi.array()
+                  .items(Joi.string().valid(...operations))
+                  .unique(),
+              ],
+            ];
+      }),
+    ),
+  ),
   exceptions: Joi.array()
     .max(MOST_EXCEPTIONS)
     .items(

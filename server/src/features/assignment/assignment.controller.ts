@@ -5,7 +5,7 @@ import { checkRecord } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { May } from '../../platform/sessions/may';
 import { TakesValues } from '../../platform/http/described';
-import { invalidInput } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Door, type WriteContext } from '../../kernel/records/door';
@@ -63,9 +63,12 @@ export class AssignmentController {
     const people = await this.organisation.people();
     if (!people.some(({ id, active }) => id === person && active))
       throw invalidInput([{ field: 'person', message: 'Default owner: there is no such person' }]);
-    await this.door.write(writing, (unit) =>
-      unit.change('organisation', 1, { defaultOwner: person }, { permittedBy: 'setUpAssignment' }),
-    );
+    await this.door.write(writing, (unit) => {
+      // It stands at the organisation, and is part of the rules all the same.
+      if (!unit.policy.allows('assignmentRule', 'edit'))
+        throw new Problem('not-allowed', 'Your role does not let you change the assignment rules.');
+      return unit.change('organisation', 1, { defaultOwner: person }, { permittedBy: 'setUpAssignment' });
+    });
     return { person };
   }
 }

@@ -4,6 +4,16 @@ import { validText } from '../../platform/http/valid-text';
 
 const closedOn = validText(isDay, 'Closed on is not a date (YYYY-MM-DD)').label('Closed on');
 
+/** What can be said anew about a deal that has ended. */
+export interface Correction {
+  closedOn: Day;
+  wonReasons: string[] | null;
+  wonBecause: string | null;
+  lossReason: string;
+  lossComment: string | null;
+  lostTo: string | null;
+}
+
 const won = {
   closedOn,
   wonReasons: Joi.array().items(Joi.string().max(60)).max(20).unique().allow(null).label('Won because'),
@@ -41,6 +51,17 @@ export const losing = Joi.object<{
   lostTo?: string | null;
   tryAgainOn?: string | null;
 }>(lost);
+
+/** What is said anew about the end of a deal; what is left out stays. */
+export const correcting = Joi.object<Partial<Correction>>({
+  ...won,
+  closedOn,
+  lossReason: lost.lossReason.optional(),
+  lossComment: lost.lossComment,
+  lostTo: lost.lostTo,
+})
+  .min(1)
+  .messages({ 'object.min': 'Say what is to be changed' });
 
 /** How several deals ended alike; each keeps its value. */
 export const closingMany = Joi.object<DealClosing>({

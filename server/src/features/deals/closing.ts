@@ -2,6 +2,7 @@ import { dayIn, type AnyRecord, type Day } from '@zawn/core';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+import { type Correction } from './closing-schema';
 import { settingsOf } from './settings-of';
 
 /** What is said about one way for a deal to end, and is no longer true once it ended the other way. */
@@ -43,6 +44,33 @@ export async function closeDeal(
   const closed = await unit.change('deal', deal.id, ending, { version, setter: 'feature' });
   if (closed.tryAgainOn) await unit.create('activity', tryAgain(closed), 'hand', ['owner', 'deal']);
   return closed;
+}
+
+/**
+ * Says anew how a deal ended: the day, the reasons, a comment, who it was lost to. Which way it ended stays, and so
+ * does a call that was planned to try again.
+ */
+export async function correctEnding(
+  unit: Unit,
+  deal: AnyRecord,
+  said: Partial<Correction>,
+  version: number,
+): Promise<AnyRecord> {
+  unit.mustMay('closeDeals');
+  const outcome = deal.outcome === 'won' ? 'won' : 'lost';
+  if (deal.outcome === 'open')
+    throw new Problem('conflict', 'This deal is open. How it ended is said when it is closed.');
+  const other: readonly string[] = saidOf[outcome === 'won' ? 'lost' : 'won'];
+  const foreign = Object.keys(said).filter((key) => other.includes(key));
+  if (foreign.length > 0)
+    throw invalidInput(foreign.map((field) => ({ field, message: `This deal was ${outcome}` })));
+  const { timeZone } = await settingsOf(unit);
+  const closedOn = said.closedOn ?? (deal.closedOn as Day);
+  if (said.closedOn) checkDays(deal, { outcome, closedOn }, { timeZone, today: dayIn(timeZone, unit.at) });
+  unit.label = `Changed what was said about how “${String(deal.name)}” ended`;
+  const values: Values = { ...said };
+  if (said.lostTo) values.competitors = withCompetitor(deal, said.lostTo);
+  return unit.change('deal', deal.id, values, { version, setter: 'feature' });
 }
 
 /** The competitors of a deal with one more, in the order in which they are kept. */

@@ -12,8 +12,8 @@ import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Values } from '../../kernel/records/record-hooks';
 import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
-import { closeDeal } from './closing';
-import { losing, winning } from './closing-schema';
+import { closeDeal, correctEnding } from './closing';
+import { correcting, losing, winning } from './closing-schema';
 import { renewDeal } from './renewals';
 import { ForPrograms } from '../../platform/sessions/scopes';
 
@@ -69,6 +69,20 @@ export class DealsController {
     @CheckedBody(losing) details: CheckedAs<typeof losing>,
   ): Promise<Written<AnyRecord>> {
     return this.close(writing, id, version, 'lost', details);
+  }
+
+  /** Says anew how a closed deal ended; what is left out stays, and so does which way it ended. */
+  @Post('ending')
+  @HttpCode(200)
+  async correctEnding(
+    @ByHand() writing: WriteContext,
+    @Version() version: number,
+    @RecordId() id: number,
+    @CheckedBody(correcting) said: CheckedAs<typeof correcting>,
+  ): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) =>
+      correctEnding(unit, await unit.find('deal', id), said, version),
+    );
   }
 
   /** Moves an open deal to a stage of another pipeline. */

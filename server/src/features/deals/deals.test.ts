@@ -122,6 +122,40 @@ describe('winning and losing', () => {
     expect(rows).toEqual([expect.objectContaining({ kind: 'call', dueOn: '2027-05-03', doneAt: null })]);
   });
 
+  it('has what was said about its end said anew, which way it ended stays', async () => {
+    const deal = await newDeal();
+    await rep.against(1, 'post', `/deals/${deal.id}/ending`, { lossReason: 'price' }).expect(409);
+    await rep.against(1, 'post', `/deals/${deal.id}/lose`, { lossReason: 'price', lossComment: 'A tenth' });
+    const refused: object[] = [
+      {},
+      { lossReason: null },
+      { lossReason: 'bad luck' },
+      { lostTo: 'Whoever it was' },
+      { wonReasons: ['trust'] },
+      { outcome: 'won' },
+      { closedOn: '2026-11-18' },
+      { closedOn: '2027-01-01' },
+      { tryAgainOn: '2027-05-03' },
+    ];
+    for (const body of refused)
+      expect((await rep.against(2, 'post', `/deals/${deal.id}/ending`, body)).status).toBe(422);
+    await rep.against(1, 'post', `/deals/${deal.id}/ending`, { lostTo: 'pentrose' }).expect(409);
+    expect(await read(deal.id)).toMatchObject({ version: 2, lossReason: 'price', lostTo: null });
+    const { body } = await rep
+      .against(2, 'post', `/deals/${deal.id}/ending`, { lossReason: 'timing', lostTo: 'pentrose' })
+      .expect(200);
+    expect((body as Written<AnyRecord>).value).toMatchObject({
+      outcome: 'lost',
+      lossReason: 'timing',
+      lossComment: 'A tenth',
+      lostTo: 'pentrose',
+      competitors: ['pentrose'],
+      timesReopened: null,
+    });
+    await rep.call('post', `/units/${(body as Written<AnyRecord>).unit}/undo`).expect(200);
+    expect(await read(deal.id)).toMatchObject({ lossReason: 'price', lostTo: null, outcome: 'lost' });
+  });
+
   it('refuses a try-again date that is none, with nothing written', async () => {
     const deal = await newDeal();
     await rep

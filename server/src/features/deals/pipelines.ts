@@ -122,6 +122,9 @@ export class Pipelines implements JobKind<Retirement> {
     if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);
     const deals = await this.gate.ids(actor, ask('deal', standsOpenIn(id)), { offset: 0, limit: MOST });
     const { value: job } = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
+      // Its deals are not moved before that is known.
+      if (!unit.policy.allows('stage', 'edit'))
+        throw new Problem('not-allowed', 'Your role does not let you retire stages. Nothing was written.');
       const [stage, target] = await Promise.all([unit.find('stage', id), unit.find('stage', to)]);
       if (stage.retired === true) throw new Problem('conflict', `${String(stage.name)} is retired already.`);
       if (target.pipeline !== stage.pipeline || target.id === stage.id || target.retired === true)

@@ -33,7 +33,8 @@ async function placeAtEnd(unit: Unit, next: Values, own: readonly Stage[]): Prom
   next.position = position;
   if (!all.some((each) => each.position === position)) return;
   for (const each of all.filter((stage) => stage.position >= position).reverse())
-    await unit.change('stage', each.id, { position: each.position + 1 });
+    // It follows from adding one, which is permitted to whoever changes none.
+    await unit.change('stage', each.id, { position: each.position + 1 }, { permittedBy: 'setUpPipelines' });
 }
 
 /** What writing a stage means: it has a name of its own in its pipeline, and nothing open stands in one that is retired. */
@@ -105,6 +106,6 @@ export const pipelineTeamHooks: RecordHooks = {
       throw new Problem('conflict', 'The team works with this pipeline already.');
     if (next.proposed !== true) return;
     for (const other of others.filter(({ proposed }) => proposed === true))
-      await unit.change('pipelineTeam', other.id, { proposed: false });
+      await unit.change('pipelineTeam', other.id, { proposed: false }, { permittedBy: 'setUpPipelines' });
   },
 };

@@ -1,5 +1,5 @@
 import { IsNull } from 'typeorm';
-import { canAsk, guidedBy, type GuideItem } from '@zawn/core';
+import { canAsk, guidedBy, type AnyRecord, type GuideItem, type RecordOf } from '@zawn/core';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 
@@ -11,20 +11,32 @@ const needs = {
   role: { field: 'role', message: 'Choose the role; there are roles in deals only' },
 } as const;
 
-/** What it means to ask for something in a stage: there is something to ask about. */
+type Item = AnyRecord & RecordOf<'guideItem'> & GuideItem;
+
+/** What an item asks, told from what others ask. */
+const aboutOf = (item: Item) =>
+  `${item.kind} ${String(item[needs[item.kind].field] ?? '')
+    .trim()
+    .toLowerCase()}`;
+
+/** What it means to ask for something in a step: there is something to ask about, and it is asked there once. */
 export const guideItemHooks: RecordHooks = {
   object: 'guideItem',
-  beforeWrite(unit, next, before) {
-    if (unit.undoes !== undefined) return Promise.resolve();
-    const item = { ...before, ...next } as unknown as GuideItem & { retired: boolean | null };
+  async beforeWrite(unit, next, before) {
+    if (unit.undoes !== undefined) return;
+    const item = { ...before, ...next } as unknown as Item;
     if ((item.stage ?? null) === null ? !item.status : item.status)
-      return Promise.reject(
-        invalidInput([{ field: 'stage', message: 'Say the stage, or else the lead status, it is asked in' }]),
-      );
+      throw invalidInput([
+        { field: 'stage', message: 'Say the stage, or else the lead status, it is asked in' },
+      ]);
     // What asked about a field that is gone can be put away all the same.
-    if (item.retired !== true && !canAsk(item, unit.catalogue))
-      return Promise.reject(invalidInput([needs[item.kind]]));
-    return Promise.resolve();
+    if (item.retired === true) return;
+    if (!canAsk(item, unit.catalogue)) throw invalidInput([needs[item.kind]]);
+    const step = item.stage ? { stage: item.stage } : { status: item.status };
+    const others = await unit.manager.findBy<Item>('guideItem', { ...step, deletedAt: IsNull() } as object);
+    const isSame = (other: Item) =>
+      other.id !== before?.id && other.retired !== true && aboutOf(other) === aboutOf(item);
+    if (others.some(isSame)) throw new Problem('conflict', 'This is asked here already. Change it there.');
   },
 };
 

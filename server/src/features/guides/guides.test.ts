@@ -170,6 +170,22 @@ describe('a guide', () => {
     });
   });
 
+  it('asks for the same once in a step, until that is asked no more', async () => {
+    const item = await addItem(stages[0], { kind: 'tick', label: 'Drawings sent' });
+    const again = { ...blank, kind: 'tick', label: ' drawings SENT' };
+    await operations.call('post', '/guide-items', { ...again, stage: stages[0] }).expect(409);
+    await addItem(stages[1], { kind: 'tick', label: 'Drawings sent' });
+    await addItem(stages[0], { kind: 'field', field: 'competitors' });
+    const other = await addItem(stages[0], { kind: 'field', field: 'probability' });
+    const path = `/guide-items/${other.id}`;
+    await operations.against(other.version, 'patch', path, { field: 'competitors' }).expect(409);
+    await operations.against(item.version, 'patch', `/guide-items/${item.id}`, { retired: true }).expect(200);
+    await operations.call('post', '/guide-items', { ...again, stage: stages[0] }).expect(201);
+    await operations
+      .against(item.version + 1, 'patch', `/guide-items/${item.id}`, { retired: false })
+      .expect(409);
+  });
+
   it('asks for nothing that cannot be asked about', async () => {
     for (const values of [
       { kind: 'tick' },

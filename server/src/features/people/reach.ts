@@ -4,10 +4,12 @@ import {
   ask,
   fieldsOf,
   objectType,
+  operationsOfPart,
   operationsOn,
   permittedObjects,
   policyOf,
   rulesOf,
+  withheldFrom,
   type Actor,
   type AnyRecord,
   type Clause,
@@ -46,7 +48,11 @@ export class ReachTeller {
     const actor = await this.mustBeHere(person);
     const objects: ObjectReach[] = [];
     for (const object of permittedObjects()) objects.push(await this.objectOf(asker, actor, object));
-    return { person, roles: await this.organisation.rolesHeld(person), acts: actsOf(actor), objects };
+    const acts = actsOf(actor);
+    const withheld = acts
+      .map((act) => ({ act, operations: withheldFrom(actor, act) }))
+      .filter(({ operations }) => operations.length > 0);
+    return { person, roles: await this.organisation.rolesHeld(person), acts, withheld, objects };
   }
 
   /** Whether somebody may do something with one record that the asker sees, and what decides. */
@@ -105,7 +111,12 @@ export class ReachTeller {
     const [acted, acts] = [actsOf(before), actsOf(after)];
     for (const act of new Set([...acted, ...acts]))
       if (acted.includes(act) !== acts.includes(act))
-        preview.acts.push({ person, act, gains: acts.includes(act) });
+        preview.acts.push({ person, act, operation: null, gains: acts.includes(act) });
+      else if (acts.includes(act))
+        for (const operation of operationsOfPart(act)) {
+          const [kept, keeps] = [before, after].map((each) => withheldFrom(each, act).includes(operation));
+          if (kept !== keeps) preview.acts.push({ person, act, operation, gains: kept });
+        }
   }
 
   private async objectOf(asker: Actor, actor: Actor, object: ObjectKey): Promise<ObjectReach> {

@@ -70,6 +70,16 @@ describe('a role', () => {
       /Deals: Edit is all, but only own and shared can be seen/,
     ],
     ['an unknown object', JSON.stringify({ reach: { spoon: { see: 'all' } } }), /spoon/],
+    [
+      'something withheld that is no part of setting up',
+      JSON.stringify({ withheld: { closeDeals: ['add'] } }),
+      /closeDeals/,
+    ],
+    [
+      'an operation that cannot be withheld',
+      JSON.stringify({ withheld: { setUpMoney: ['see'] } }),
+      /setUpMoney/,
+    ],
     ['an unknown reach', JSON.stringify({ reach: { deal: { see: 'most' } } }), /see/],
     ['an operation an object has not', JSON.stringify({ reach: { note: { export: 'none' } } }), /export/],
     [
@@ -212,8 +222,48 @@ describe('a role', () => {
     expect(JSON.parse(String(current?.rules))).toEqual({ reach: { lead: { see: 'all' } } });
   });
 
+  it('keeps back adding, changing or deleting of what it sets up, and lets what was done be taken back', async () => {
+    const role = await make({
+      acts: { setUpProducts: true, setUpPipelines: true, setUpAssignment: true },
+      withheld: { setUpProducts: ['delete'], setUpPipelines: ['edit'], setUpAssignment: ['edit'] },
+    });
+    const person = await named('person', 'Lars Westerholt');
+    const { body: given } = await operations
+      .call('post', '/role-grants', { role: role.key, person: person.id })
+      .expect(201);
+    const careful = await Caller.signIn(server, 'lars.westerholt');
+    const price = { unitPrice: 100, currency: 'GBP' };
+    const { body: made } = await careful
+      .call('post', '/products', { code: 'K-1', name: 'Kept', ...price })
+      .expect(201);
+    const { id } = (made as Written<AnyRecord>).value;
+    await careful.against(1, 'patch', `/products/${id}`, { name: 'Kept on' }).expect(200);
+    const refused = await careful.against(2, 'delete', `/products/${id}`).expect(403);
+    expect(detailOf(refused)).toMatch(/does not let you delete products/);
+    const { body: other } = await careful
+      .call('post', '/products', { code: 'K-2', name: 'Slip', ...price })
+      .expect(201);
+    await careful.call('post', `/units/${(other as Written<AnyRecord>).unit}/undo`).expect(200);
+    // A route of its own asks the same.
+    const [first, second] = careful.session.stages.filter(({ pipeline }) => pipeline === 1);
+    const order = careful.session.stages.filter(({ pipeline }) => pipeline === 1).map((each) => each.id);
+    await careful.call('post', '/pipelines/1/stage-order', { stages: order.reverse() }).expect(403);
+    await careful.call('post', `/stages/${first.id}/retirement`, { to: second.id }).expect(403);
+    await careful.call('patch', '/assignment/default', { person: person.id }).expect(403);
+    const { body: reach } = await operations.call('get', `/people/${person.id}/reach`).expect(200);
+    expect((reach as PersonReach).withheld).toContainEqual({ act: 'setUpProducts', operations: ['delete'] });
+    const { body: preview } = await operations
+      .call('post', '/role-preview', { role: role.key, rules: { acts: { setUpProducts: true } } })
+      .expect(200);
+    const gained = { person: person.id, act: 'setUpProducts', operation: 'delete', gains: true };
+    expect((preview as RolePreview).acts).toContainEqual(gained);
+    await undo(given);
+  });
+
   it('cannot be taken from the last who looks after people, by whatever way', async () => {
     const role = await named('role', 'Operations');
+    const held = JSON.stringify({ withheld: { managePeople: ['edit'] } });
+    await change(role, { rules: held }).expect(409);
     const without = JSON.stringify({ acts: { managePeople: false } });
     const answer = await change(role, { rules: without }).expect(409);
     expect(detailOf(answer)).toMatch(/nobody who can sign in would look after people any more/);
@@ -299,7 +349,12 @@ describe('roles', () => {
       after: all.total - first.total,
     });
     expect(mine.find(({ object, operation }) => object === 'lead' && operation === 'delete')?.after).toBe(0);
-    expect(preview.acts).toContainEqual({ person: rep.id, act: 'mergeRecords', gains: false });
+    expect(preview.acts).toContainEqual({
+      person: rep.id,
+      act: 'mergeRecords',
+      operation: null,
+      gains: false,
+    });
     expect(preview.fields).toContainEqual({
       person: rep.id,
       object: 'contact',

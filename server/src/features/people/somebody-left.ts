@@ -15,7 +15,7 @@ const whoHasPassword = async (manager: EntityManager): Promise<ReadonlySet<numbe
 export async function refuseNobodyLeft(unit: Unit, what: string): Promise<void> {
   const canSignIn = await whoHasPassword(unit.manager);
   if (canSignIn.size === 0) return;
-  const left = await unit.whoMay('managePeople');
+  const left = await unit.whoMay('managePeople', 'edit');
   if (left.some((id) => canSignIn.has(id))) return;
   throw new Problem(
     'conflict',

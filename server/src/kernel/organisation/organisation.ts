@@ -12,6 +12,7 @@ import {
   subjectKeys,
   teamsBelow,
   type Absence,
+  permitsOfPart,
   type Act,
   type Actor,
   type Catalogue,
@@ -25,6 +26,7 @@ import {
   type RecordOf,
   type RoleRules,
   type Sells,
+  type SetupOperation,
   type Team,
 } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
@@ -244,17 +246,18 @@ export class Organisation {
   }
 
   /** The same inside a transaction, as it is so far. */
-  async whoMayWithin(manager: EntityManager, act: Act): Promise<number[]> {
-    return this.mayAmong(await this.load(manager), act).map(({ id }) => id);
+  async whoMayWithin(manager: EntityManager, act: Act, operation?: SetupOperation): Promise<number[]> {
+    return this.mayAmong(await this.load(manager), act, operation).map(({ id }) => id);
   }
 
-  private mayAmong(known: Known, act: Act): Colleague[] {
+  private mayAmong(known: Known, act: Act, operation?: SetupOperation): Colleague[] {
     return known.people.filter(
       (person) =>
         person.active &&
-        rolesOf(person, teamsAbove(teamsIn(person, known.members), known.teams), known).some((role) =>
-          this.rulesIn(role).acts.includes(act),
-        ),
+        rolesOf(person, teamsAbove(teamsIn(person, known.members), known.teams), known).some((role) => {
+          const rules = this.rulesIn(role);
+          return operation ? permitsOfPart(rules, act, operation) : rules.acts.includes(act);
+        }),
     );
   }
 

@@ -482,7 +482,7 @@ export class Gate {
     const names: Record<number, string> = {};
     for (let from = 0; from < ids.length; from += MOST_IDS) {
       const sql = this.guarded(asking);
-      sql.also(`"r"."id" IN ${sql.bind(ids.slice(from, from + MOST_IDS))}`);
+      sql.only(ids.slice(from, from + MOST_IDS));
       const rows = await this.database.reader.few(sql.names(objectType(object).nameField));
       for (const { id, name } of rows) names[Number(id)] = String(name);
     }
@@ -586,7 +586,7 @@ export class Gate {
     const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
     const statementOf = (some: readonly number[]) => {
       const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
-      sql.also(`"r"."id" IN ${sql.bind(some)}`);
+      sql.only(some);
       return sql.records(elsewhere);
     };
     for (let from = 0; from < ids.length; from += MOST_IDS) {

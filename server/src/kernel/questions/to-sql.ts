@@ -624,6 +624,7 @@ class Scope {
 export class QuestionSql {
   private readonly shared: Shared;
   private readonly scope: Scope;
+  private isByIds = false;
 
   constructor(
     source: DataSource | EntityManager,
@@ -654,6 +655,12 @@ export class QuestionSql {
   also(sql: string): this {
     this.scope.builder.andWhere(sql);
     return this;
+  }
+
+  /** Of these records alone: they are looked up one by one, which no index of what else is asked can better. */
+  only(ids: readonly number[]): this {
+    this.isByIds = true;
+    return this.also(`"r"."id" IN ${this.bind(ids)}`);
   }
 
   /** The ids of a page of the records, in order. */
@@ -819,9 +826,11 @@ export class QuestionSql {
   }
 
   private statement(): Statement {
-    const [sql, parameters] = this.scope.builder
+    const [text, parameters] = this.scope.builder
       .setParameters(this.shared.parameters)
       .getQueryAndParameters();
+    const itself = `FROM "${this.object}" "r"`;
+    const sql = this.isByIds ? text.replace(itself, `${itself} ${dialect.byId}`) : text;
     return { sql, parameters };
   }
 }

@@ -147,7 +147,7 @@ export class Door {
       catalogue,
       hooks: this.hooks,
       rates: () => this.organisation.rates(),
-      whoMay: (within, act) => this.organisation.whoMayWithin(within, act),
+      whoMay: (within, act, operation) => this.organisation.whoMayWithin(within, act, operation),
       affected: new AffectedRecords(new Set(this.derivations.keys()), catalogue),
     });
   }

@@ -12,6 +12,7 @@ import {
   profileFields,
   systemActor,
   type Act,
+  type SetupOperation,
   type Actor,
   type Alike,
   type AnyRecord,
@@ -72,7 +73,7 @@ export interface UnitParts {
   hooks: HooksByObject<Unit>;
   affected: AffectedRecords;
   rates: () => Promise<readonly Rate[]>;
-  whoMay: (manager: EntityManager, act: Act) => Promise<number[]>;
+  whoMay: (manager: EntityManager, act: Act, operation?: SetupOperation) => Promise<number[]>;
 }
 
 const isProfile = (values: unknown) =>
@@ -186,9 +187,9 @@ export class Unit {
     return this.parts.rates();
   }
 
-  /** The people here, as this unit has left them, who may do something. */
-  whoMay(act: Act): Promise<number[]> {
-    return this.parts.whoMay(this.manager, act);
+  /** The people here, as this unit has left them, who may do something, or one thing with a part of setting up. */
+  whoMay(act: Act, operation?: SetupOperation): Promise<number[]> {
+    return this.parts.whoMay(this.manager, act, operation);
   }
 
   /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */

@@ -88,8 +88,12 @@ export class WriteChecks {
 
   /** What has to be permitted for an operation: what is taken back was permitted when it was done. */
   private asked(operation: WriteOperation, object: ObjectKey): Operation[] {
-    const { category } = objectType(object);
-    if (this.at.undoes !== undefined) return [category === 'setup' || category === 'log' ? operation : 'see'];
+    const { category, setUpBy } = objectType(object);
+    if (this.at.undoes !== undefined) {
+      // What is set up is taken back by whoever sets it up, also where that deletes or adds what they would not.
+      const isTheirs = category === 'setup' && setUpBy !== undefined && this.at.policy.may(setUpBy);
+      return [isTheirs || (category !== 'setup' && category !== 'log') ? 'see' : operation];
+    }
     const isImported = this.at.through === 'import' && operationsOn(object).includes('import');
     return isImported && operation !== 'delete' ? [operation, 'import'] : [operation];
   }

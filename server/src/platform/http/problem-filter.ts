@@ -97,6 +97,6 @@ export class ProblemFilter implements ExceptionFilter {
     response
       .status(problem.getStatus())
       .type('application/problem+json')
-      .send(JSON.stringify(problem.body()));
+      .send(JSON.stringify(problem.document()));
   }
 }

@@ -39,7 +39,8 @@ export class Problem extends HttpException {
     super(detail, kinds[kind], options);
   }
 
-  body(): ProblemBody {
+  /** What is answered. No `body`: that name is given to an error by what reads requests, which puts there what was sent. */
+  document(): ProblemBody {
     return {
       type: `/problems/${this.kind}`,
       title: this.kind.replaceAll('-', ' '),

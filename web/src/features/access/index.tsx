@@ -13,6 +13,7 @@ export const access: Feature = {
   places: [
     {
       path: '/setup/people',
+      sets: 'person',
       label: 'People',
       group: 'Setup',
       letter: 'x',
@@ -23,6 +24,7 @@ export const access: Feature = {
     },
     {
       path: '/setup/roles',
+      sets: 'role',
       label: 'Roles',
       group: 'Setup',
       letter: '3',

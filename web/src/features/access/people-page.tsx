@@ -4,6 +4,7 @@ import { Button, Select } from 'antd';
 import { Ellipsis, Eye, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { ApiProblem, call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
@@ -131,9 +132,11 @@ export function Component() {
           </span>
         )}
         <div className="page-tools">
-          <Button type="primary" icon={<UserPlus size={15} />} onClick={() => setInviting(true)}>
-            Invite
-          </Button>
+          <Allowed object="person" to="add">
+            <Button type="primary" icon={<UserPlus size={15} />} onClick={() => setInviting(true)}>
+              Invite
+            </Button>
+          </Allowed>
         </div>
       </header>
       {isInviting && (

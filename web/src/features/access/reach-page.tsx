@@ -8,6 +8,7 @@ import {
   operationsOn,
   subjectKeys,
   whereInWords,
+  type Act,
   type Hit,
   type ObjectKey,
   type ObjectReach,
@@ -25,6 +26,7 @@ import { RECORDS } from '../../platform/api/queries';
 import { number } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useWording } from '../../kernel/questions/use-wording';
 import './access.css';
 import './roles.css';
@@ -32,6 +34,14 @@ import './roles.css';
 const NO_NAMES = {};
 const SHORTEST = 2;
 const SHOWN = ['see', 'edit', 'delete', 'export'] as const;
+
+/** What somebody may do, and what of it they may not: `set up products, but not delete`. */
+function actInWords(act: Act, withheld: PersonReach['withheld']): string {
+  const label = actType(act).label.toLowerCase();
+  const kept = withheld.find((each) => each.act === act)?.operations ?? [];
+  if (kept.length === 0) return label;
+  return `${label}, but not ${kept.map((operation) => operationLabels[operation].toLowerCase()).join(' or ')}`;
+}
 
 /** What a role says of records, as a sentence. */
 function useSayings() {
@@ -183,9 +193,7 @@ export function Component() {
             variant="borderless"
             className="reach-person"
             value={person}
-            options={people
-              .filter(({ active }) => active)
-              .map((each) => ({ value: each.id, label: each.name }))}
+            options={peopleToChoose(people, person)}
             showSearch={{ optionFilterProp: 'label' }}
             popupMatchSelectWidth={false}
             onChange={(next) => set({ person: String(next) })}
@@ -257,7 +265,7 @@ export function Component() {
           <p className="reach-acts">
             {data.acts.length === 0
               ? 'Beside that, nothing.'
-              : `Beside that: ${data.acts.map((act) => actType(act).label.toLowerCase()).join('; ')}.`}
+              : `Beside that: ${data.acts.map((act) => actInWords(act, data.withheld)).join('; ')}.`}
           </p>
         </div>
       )}

@@ -4,7 +4,7 @@ const isSame = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.st
 
 /**
  * What somebody changed of a role’s rules, put on top of what someone else made of them meanwhile: cell by cell and act
- * by act; exceptions and fields as a whole.
+ * by act, what is withheld of one with it; exceptions and fields as a whole.
  * @param began the rules that the changes were begun on.
  */
 export function rebaseRules(began: RoleRules, mine: RoleRules, theirs: RoleRules): RoleRules {
@@ -21,6 +21,12 @@ export function rebaseRules(began: RoleRules, mine: RoleRules, theirs: RoleRules
       const isMine = mine.acts.includes(act);
       return began.acts.includes(act) === isMine ? theirs.acts.includes(act) : isMine;
     }),
+    withheld: Object.fromEntries(
+      acts.map((act) => {
+        const [was, now] = [began, mine].map(({ withheld }) => withheld[act] ?? []);
+        return [act, isSame(was, now) ? (theirs.withheld[act] ?? []) : now];
+      }),
+    ),
     exceptions: isSame(began.exceptions, mine.exceptions) ? theirs.exceptions : mine.exceptions,
     fields: isSame(began.fields, mine.fields) ? theirs.fields : mine.fields,
   };

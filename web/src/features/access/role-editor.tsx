@@ -157,7 +157,7 @@ export function RoleEditor({ role }: { role: Role }) {
       <div className="role-parts">
         <RoleExceptions exceptions={rules.exceptions} change={(exceptions) => change({ exceptions })} />
         <RoleFields fields={rules.fields} change={(fields) => change({ fields })} />
-        <RoleActs chosen={rules.acts} change={(acts) => change({ acts })} />
+        <RoleActs permitted={rules} change={change} />
         <RoleHolders role={role} />
       </div>
       {(isChanged || open > 0) && (

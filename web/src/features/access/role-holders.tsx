@@ -3,6 +3,7 @@ import { ask, type RecordOf } from '@zawn/core';
 import { Checkbox, Select, Tag } from 'antd';
 import { Eye } from 'lucide-react';
 import { Link } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
@@ -59,23 +60,25 @@ export function RoleHolders({ role }: { role: RecordOf<'role'> }) {
             : `Everyone in ${teams.find(({ id }) => id === grant.team)?.name ?? 'a team'}`}
         </Tag>
       ))}
-      <Select<string>
-        size="small"
-        className="role-add"
-        value={null}
-        options={options}
-        showSearch={{ optionFilterProp: 'label' }}
-        placeholder="Give it to others as well"
-        onChange={(chosen) => {
-          const [kind, id] = chosen.split(' ');
-          write.mutate({
-            method: 'POST',
-            path: '/role-grants',
-            body: { role: role.key, [kind]: Number(id) },
-          });
-        }}
-        aria-label="Give it to others as well"
-      />
+      <Allowed object="roleGrant" to="add">
+        <Select<string>
+          size="small"
+          className="role-add"
+          value={null}
+          options={options}
+          showSearch={{ optionFilterProp: 'label' }}
+          placeholder="Give it to others as well"
+          onChange={(chosen) => {
+            const [kind, id] = chosen.split(' ');
+            write.mutate({
+              method: 'POST',
+              path: '/role-grants',
+              body: { role: role.key, [kind]: Number(id) },
+            });
+          }}
+          aria-label="Give it to others as well"
+        />
+      </Allowed>
       <p>
         <Checkbox
           checked={role.secondStep}

@@ -16,7 +16,10 @@ export function PreviewList({ preview }: { preview: RolePreview }) {
       after > before,
       `${number(before)} → ${number(after)}`,
     );
-  for (const { act, gains, person: who } of preview.acts) add(actType(act).label, who, gains);
+  for (const { act, operation, gains, person: who } of preview.acts) {
+    const { label } = actType(act);
+    add(operation ? `${label}: ${operationLabels[operation].toLowerCase()}` : label, who, gains);
+  }
   for (const { object, field, gains, person: who } of preview.fields)
     add(
       `See ${(fieldOf(catalogue, object, field)?.label ?? field).toLowerCase()} of ${objectType(object).plural.toLowerCase()}`,

@@ -4,6 +4,7 @@ import { App, Button, Input, Select } from 'antd';
 import { Ellipsis, Eye, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { BarMenu } from '../../platform/frame/bar-menu';
@@ -107,9 +108,11 @@ export function Component() {
           <Button icon={<Eye size={15} />} onClick={() => void navigate('/setup/reach')}>
             What can somebody see?
           </Button>
-          <Button type="primary" icon={<Plus size={15} />} onClick={() => setMaking(true)}>
-            Role
-          </Button>
+          <Allowed object="role" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={() => setMaking(true)}>
+              Role
+            </Button>
+          </Allowed>
         </div>
       </header>
       {isMaking && roles.length > 0 && <NewRole roles={roles} made={show} close={() => setMaking(false)} />}

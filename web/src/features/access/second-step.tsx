@@ -76,7 +76,10 @@ export function SecondStep({ step, changed }: { step: OwnAccess['secondStep']; c
   if (!begin.data)
     return (
       <>
-        <p>Off. With it on, whoever learns your password still cannot get in without your device.</p>
+        <p>
+          {!step.isAsked && 'Off. '}With it on, whoever learns your password still cannot get in without your
+          device.
+        </p>
         {trouble}
         <Button onClick={() => begin.mutate()} loading={begin.isPending}>
           Set it up

@@ -3,6 +3,7 @@ import { ask, type RecordOf } from '@zawn/core';
 import { Button, Input, Select } from 'antd';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { counted } from '../../platform/frame/format';
@@ -63,40 +64,44 @@ export function TeamsPanel({ people }: { people: readonly RecordOf<'person'>[] }
             <span className="second figure" title={counted(membersOf(team.id), 'person', 'people')}>
               {membersOf(team.id)}
             </span>
-            <Button
-              type="text"
-              size="small"
-              icon={<Trash2 size={14} />}
-              disabled={membersOf(team.id) > 0}
-              aria-label={`Delete ${team.name}`}
-              onClick={() =>
-                write.mutate({ method: 'DELETE', path: `/teams/${team.id}`, version: team.version })
-              }
-            />
+            <Allowed object="team" to="delete">
+              <Button
+                type="text"
+                size="small"
+                icon={<Trash2 size={14} />}
+                disabled={membersOf(team.id) > 0}
+                aria-label={`Delete ${team.name}`}
+                onClick={() =>
+                  write.mutate({ method: 'DELETE', path: `/teams/${team.id}`, version: team.version })
+                }
+              />
+            </Allowed>
           </li>
         ))}
       </ul>
-      <form
-        className="access-line"
-        onSubmit={(event) => {
-          event.preventDefault();
-          write.mutate(
-            { method: 'POST', path: '/teams', body: { name: name.trim() } },
-            { onSuccess: () => setName('') },
-          );
-        }}
-      >
-        <Input
-          value={name}
-          maxLength={200}
-          placeholder="Another team"
-          aria-label="Name of another team"
-          onChange={({ target }) => setName(target.value)}
-        />
-        <Button htmlType="submit" icon={<Plus size={14} />} disabled={name.trim() === ''}>
-          Add
-        </Button>
-      </form>
+      <Allowed object="team" to="add">
+        <form
+          className="access-line"
+          onSubmit={(event) => {
+            event.preventDefault();
+            write.mutate(
+              { method: 'POST', path: '/teams', body: { name: name.trim() } },
+              { onSuccess: () => setName('') },
+            );
+          }}
+        >
+          <Input
+            value={name}
+            maxLength={200}
+            placeholder="Another team"
+            aria-label="Name of another team"
+            onChange={({ target }) => setName(target.value)}
+          />
+          <Button htmlType="submit" icon={<Plus size={14} />} disabled={name.trim() === ''}>
+            Add
+          </Button>
+        </form>
+      </Allowed>
     </section>
   );
 }

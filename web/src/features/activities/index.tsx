@@ -7,6 +7,8 @@ const WhenDue = lazy(() => import('./when-due'));
 const LogCall = lazy(() => import('./log-form').then(({ LogCall: part }) => ({ default: part })));
 const LogMeeting = lazy(() => import('./log-form').then(({ LogMeeting: part }) => ({ default: part })));
 const PlanForm = lazy(() => import('./plan-form').then(({ PlanForm: part }) => ({ default: part })));
+const NextInCell = lazy(() => import('./in-cell').then(({ NextInCell: part }) => ({ default: part })));
+const CallInCell = lazy(() => import('./in-cell').then(({ CallInCell: part }) => ({ default: part })));
 const ActivityLine = lazy(() =>
   import('./activity-line').then(({ ActivityLine: part }) => ({ default: part })),
 );
@@ -42,6 +44,10 @@ export const activities: Feature = {
     { key: 'call', label: 'Log a call', Form: LogCall },
     { key: 'meeting', label: 'Log a meeting', Form: LogMeeting },
     { key: 'plan', label: 'Plan', shortcut: 'n', does: 'Plan the next step', Form: PlanForm },
+  ],
+  cells: [
+    { objects: ['deal'], fields: ['nextStepOn'], Part: NextInCell },
+    { objects: ['lead', 'contact', 'deal'], fields: ['firstTouchAt', 'lastTouchAt'], Part: CallInCell },
   ],
   timeline: [
     timelineKind({

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useKinds } from './kinds';
 import { useFirstWhen, useWhen, WhenInput, whenInWords } from './when-input';
 import './plan-form.css';
@@ -59,9 +60,7 @@ export function PlanForm({ on: { object, id }, close, what = '', className }: Pr
           onChange={setOwner}
           aria-label="Who"
           showSearch={{ optionFilterProp: 'label' }}
-          options={people
-            .filter(({ active }) => active)
-            .map((person) => ({ value: person.id, label: person.name }))}
+          options={peopleToChoose(people)}
         />
       </div>
     </InlineForm>

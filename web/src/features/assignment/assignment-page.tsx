@@ -3,6 +3,7 @@ import { ask, fieldOf, type AssignmentTrial, type FieldValue } from '@zawn/core'
 import { Button, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
@@ -11,6 +12,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { keepPositions, useOrder } from '../../platform/frame/use-order';
 import { FieldInput } from '../../kernel/records/field-input';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import './assignment.css';
 import { RuleCard, type Rule } from './rule-card';
 
@@ -71,9 +73,11 @@ export function Component() {
         <h1>Assignment</h1>
         <span className="page-count">who gets a new lead: the first rule that is met decides</span>
         <div className="page-tools">
-          <Button type="primary" icon={<Plus size={15} />} onClick={add}>
-            Rule
-          </Button>
+          <Allowed object="assignmentRule" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={add}>
+              Rule
+            </Button>
+          </Allowed>
         </div>
       </header>
       <div className="assignment">
@@ -112,9 +116,7 @@ export function Component() {
               Where no rule is met, it goes to
               <Select
                 value={fallback?.person}
-                options={people
-                  .filter(({ active }) => active)
-                  .map(({ id, name }) => ({ value: id, label: name }))}
+                options={peopleToChoose(people, fallback?.person)}
                 showSearch={{ optionFilterProp: 'label' }}
                 onChange={(id) => void setDefault(id)}
                 aria-label="Default owner"

@@ -10,6 +10,7 @@ export const assignment: Feature = {
   places: [
     {
       path: '/setup/assignment',
+      sets: 'assignmentRule',
       label: 'Assignment',
       group: 'Setup',
       letter: 'w',
@@ -20,6 +21,7 @@ export const assignment: Feature = {
     },
     {
       path: '/setup/territories',
+      sets: 'territory',
       label: 'Territories',
       group: 'Setup',
       letter: '5',

@@ -1,11 +1,13 @@
 import { type Condition, type RecordOf } from '@zawn/core';
 import { Button, Input, Select, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { nearDate } from '../../platform/frame/format';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { Asleep } from '../../kernel/sentence/asleep';
 import { KeptCondition } from '../../kernel/sentence/kept-condition';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 
 export type Rule = RecordOf<'assignmentRule'>;
 
@@ -28,12 +30,14 @@ export function RuleCard({ rule, at, count, isDecisive, change, move, remove }: 
   const { people, today } = useSession();
   const where = rule.condition ? (JSON.parse(rule.condition) as Condition) : undefined;
   const group = JSON.parse(rule.people ?? '[]') as number[];
-  const options = people
-    .filter(({ active, sells }) => active && sells !== 'never')
-    .map(({ id, name, awayUntil }) => ({
-      value: id,
-      label: awayUntil ? `${name}, away until ${nearDate(awayUntil, today)}` : name,
-    }));
+  const given = [rule.person, ...group];
+  const offered = people
+    .filter(({ id, sells }) => sells !== 'never' || given.includes(id))
+    .map((person) => {
+      const { name, awayUntil } = person;
+      return awayUntil ? { ...person, name: `${name}, away until ${nearDate(awayUntil, today)}` } : person;
+    });
+  const options = peopleToChoose(offered, ...given);
   const setWhere = (next: Condition | undefined) => change({ condition: next ? JSON.stringify(next) : null });
   return (
     <li className={`rule ${isDecisive ? 'rule-decisive' : ''} ${rule.active ? '' : 'rule-off'}`}>
@@ -54,13 +58,15 @@ export function RuleCard({ rule, at, count, isDecisive, change, move, remove }: 
           onChange={(active) => change({ active })}
         />
         <MoveButtons name={rule.name} at={at} count={count} move={move} />
-        <Button
-          type="text"
-          size="small"
-          icon={<Trash2 size={14} />}
-          aria-label={`Delete ${rule.name}`}
-          onClick={remove}
-        />
+        <Allowed object="assignmentRule" to="delete">
+          <Button
+            type="text"
+            size="small"
+            icon={<Trash2 size={14} />}
+            aria-label={`Delete ${rule.name}`}
+            onClick={remove}
+          />
+        </Allowed>
       </div>
       <div className="sentence rule-sentence" role="group" aria-label={`Leads that ${rule.name} is for`}>
         <span className="clause">

@@ -12,6 +12,7 @@ import { Button, Segmented, Select, Switch } from 'antd';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
 import { allRecords, RECORDS } from '../../platform/api/queries';
@@ -146,9 +147,11 @@ export function Component() {
             onChange={(of) => setParameters({ of }, { replace: true })}
             aria-label="Of"
           />
-          <Button type="primary" icon={<Plus size={15} />} onClick={add} disabled={teams.length === 0}>
-            Territory
-          </Button>
+          <Allowed object="territory" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={add} disabled={teams.length === 0}>
+              Territory
+            </Button>
+          </Allowed>
         </div>
       </header>
       <div className="assignment">
@@ -194,19 +197,21 @@ export function Component() {
                         count={territories.length}
                         move={(step) => void move(index, step).catch(() => undefined)}
                       />
-                      <Button
-                        type="text"
-                        size="small"
-                        icon={<Trash2 size={14} />}
-                        aria-label={`Delete ${territory.name}`}
-                        onClick={() =>
-                          write.mutate({
-                            method: 'DELETE',
-                            path: `/territories/${territory.id}`,
-                            version: territory.version,
-                          })
-                        }
-                      />
+                      <Allowed object="territory" to="delete">
+                        <Button
+                          type="text"
+                          size="small"
+                          icon={<Trash2 size={14} />}
+                          aria-label={`Delete ${territory.name}`}
+                          onClick={() =>
+                            write.mutate({
+                              method: 'DELETE',
+                              path: `/territories/${territory.id}`,
+                              version: territory.version,
+                            })
+                          }
+                        />
+                      </Allowed>
                     </div>
                     <div
                       className="sentence rule-sentence"

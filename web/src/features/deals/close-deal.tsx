@@ -5,14 +5,7 @@ import { useWrite } from '../../platform/api/use-write';
 import { nearDate, money } from '../../platform/frame/format';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
-import {
-  ClosingFields,
-  closingOf,
-  missingOf,
-  nothingSaid,
-  type Ending,
-  type SaidOfEnd,
-} from './closing-fields';
+import { ClosingFields, closingOf, missingOf, saidIn, type Ending, type SaidOfEnd } from './closing-fields';
 import './close-deal.css';
 
 interface Props {
@@ -42,15 +35,7 @@ export default function CloseDeal({ deal, ending: known, close }: Props) {
   const { today, organisation } = useSession();
   const [ending, setEnding] = useState(known);
   const [value, setValue] = useState(deal.value === undefined ? null : Number(deal.value));
-  // A deal that was opened again begins with what was said when it ended before.
-  const [said, setSaid] = useState<SaidOfEnd>(() => ({
-    ...nothingSaid(today),
-    wonReasons: (deal.wonReasons as string[] | null) ?? [],
-    wonBecause: String(deal.wonBecause ?? ''),
-    lossReason: (deal.lossReason as string | null) ?? undefined,
-    lossComment: String(deal.lossComment ?? ''),
-    lostTo: (deal.lostTo as string | null) ?? null,
-  }));
+  const [said, setSaid] = useState(() => saidIn(deal, today));
   const write = useWrite();
   const say = (part: Partial<SaidOfEnd>) => setSaid({ ...said, ...part });
   const closing = closingOf(ending, said, today);

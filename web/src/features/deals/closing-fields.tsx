@@ -1,4 +1,4 @@
-import { fieldOf, offered, type DealClosing, type Field, type FieldValue } from '@zawn/core';
+import { fieldOf, offered, type AnyRecord, type DealClosing, type Field, type FieldValue } from '@zawn/core';
 import { Input, Segmented } from 'antd';
 import { type ReactNode } from 'react';
 import { ChoiceSelect } from '../../kernel/records/choice-select';
@@ -28,6 +28,17 @@ export const nothingSaid = (today: string): SaidOfEnd => ({
   lossComment: '',
   lostTo: null,
   tryAgainOn: null,
+});
+
+/** What stands in a deal about its end: nothing yet, or what was said when it ended, before it was opened again too. */
+export const saidIn = (deal: AnyRecord, today: string): SaidOfEnd => ({
+  ...nothingSaid(today),
+  ...(deal.closedOn ? { closedOn: String(deal.closedOn) } : {}),
+  wonReasons: (deal.wonReasons as string[] | null) ?? [],
+  wonBecause: String(deal.wonBecause ?? ''),
+  lossReason: (deal.lossReason as string | null) ?? undefined,
+  lossComment: String(deal.lossComment ?? ''),
+  lostTo: (deal.lostTo as string | null) ?? null,
 });
 
 /** What is said about the way it ended, as it is written; undefined while something is missing. */
@@ -60,7 +71,8 @@ function Part({ label, children }: { label: string; children: ReactNode }) {
 
 interface Props {
   ending: Ending | undefined;
-  end: (ending: Ending) => void;
+  /** Chooses how it ended; left out where it has ended, and only what was said about that is said anew. */
+  end?: (ending: Ending) => void;
   said: SaidOfEnd;
   say: (part: Partial<SaidOfEnd>) => void;
   /** The value of one deal that is won. */
@@ -82,15 +94,17 @@ export function ClosingFields({ ending, end, said, say, finalValue }: Props) {
   );
   return (
     <>
-      <Segmented<Ending | ''>
-        value={ending ?? ''}
-        options={[
-          { value: 'win', label: 'Won' },
-          { value: 'lose', label: 'Lost' },
-        ]}
-        onChange={(chosen) => chosen && end(chosen)}
-        aria-label="How it ended"
-      />
+      {end && (
+        <Segmented<Ending | ''>
+          value={ending ?? ''}
+          options={[
+            { value: 'win', label: 'Won' },
+            { value: 'lose', label: 'Lost' },
+          ]}
+          onChange={(chosen) => chosen && end(chosen)}
+          aria-label="How it ended"
+        />
+      )}
       {ending === 'win' && (
         <>
           <Part label="Because of">
@@ -160,7 +174,7 @@ export function ClosingFields({ ending, end, said, say, finalValue }: Props) {
               />
             </Part>
             {day('closedOn', 'Lost on')}
-            {day('tryAgainOn', 'Try again on')}
+            {end && day('tryAgainOn', 'Try again on')}
           </div>
         </>
       )}

@@ -15,6 +15,7 @@ import { DealPipeline } from './deal-pipeline';
 import { useAttention } from './use-attention';
 
 const CloseDeal = lazy(() => import('./close-deal'));
+const CorrectEnding = lazy(() => import('./correct-ending'));
 
 const TIMES = ['never', 'once', 'twice'];
 const times = (count: number) => TIMES[count] ?? `${count} times`;
@@ -32,21 +33,35 @@ function saidOf(deal: AnyRecord, catalogue: Catalogue): string {
 }
 
 /** How a closed deal ended, and when it may be tried again. */
-function Ended({ deal }: { deal: AnyRecord }) {
+function Ended({ deal, canClose }: { deal: AnyRecord; canClose: boolean }) {
   const { catalogue, today } = useSession();
+  const [isCorrecting, setCorrecting] = useState(false);
   const again = deal.outcome === 'lost' && deal.tryAgainOn ? String(deal.tryAgainOn) : undefined;
   return (
-    <p className="record-line">
-      <b>
-        {deal.outcome === 'won' ? 'Won' : 'Lost'} on {date(String(deal.closedOn))}
-      </b>
-      <span>{saidOf(deal, catalogue)}</span>
-      {again && (
-        <span className={again <= today ? 'attention' : 'second'}>
-          {again <= today ? 'Due to be tried again since' : 'To be tried again on'} {date(again)}
-        </span>
-      )}
-    </p>
+    <>
+      <p className="record-line">
+        <b>
+          {deal.outcome === 'won' ? 'Won' : 'Lost'} on {date(String(deal.closedOn))}
+        </b>
+        <span>{saidOf(deal, catalogue)}</span>
+        {again && (
+          <span className={again <= today ? 'attention' : 'second'}>
+            {again <= today ? 'Due to be tried again since' : 'To be tried again on'} {date(again)}
+          </span>
+        )}
+        {canClose && (
+          <Button
+            type="link"
+            size="small"
+            aria-expanded={isCorrecting}
+            onClick={() => setCorrecting(!isCorrecting)}
+          >
+            Change what was said
+          </Button>
+        )}
+      </p>
+      <Suspense>{isCorrecting && <CorrectEnding deal={deal} close={() => setCorrecting(false)} />}</Suspense>
+    </>
   );
 }
 
@@ -139,7 +154,7 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
             ))}
         </span>
       </div>
-      {isOpen ? <Expected deal={deal} /> : <Ended deal={deal} />}
+      {isOpen ? <Expected deal={deal} /> : <Ended deal={deal} canClose={canClose} />}
       {(deal.outcome === 'won' || deal.renewalOf !== null) && <Renewal deal={deal} />}
       <Suspense>
         {closing && (

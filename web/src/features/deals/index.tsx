@@ -5,6 +5,9 @@ import { type Feature } from '../../kernel/shell/feature';
 const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => ({ default: part })));
 
 const DealParts = lazy(() => import('./deal-parts'));
+const DeciderInCell = lazy(() => import('./in-cell').then(({ DeciderInCell: part }) => ({ default: part })));
+const EndingInCell = lazy(() => import('./in-cell').then(({ EndingInCell: part }) => ({ default: part })));
+const GuideInCell = lazy(() => import('./in-cell').then(({ GuideInCell: part }) => ({ default: part })));
 const PartInDeals = lazy(() => import('./part-in-deals'));
 
 /** Deals and the deal grid. */
@@ -23,6 +26,15 @@ export const deals: Feature = {
   ],
   additions: [{ object: 'deal', label: 'Deal', letter: 'd' }],
   sheets: { deal: { Head: DealHead, Above: DealParts }, contact: { Beside: PartInDeals } },
+  cells: [
+    { objects: ['deal'], fields: ['deciderNamed'], Part: DeciderInCell },
+    { objects: ['deal'], fields: ['guideOpen', 'guideDone'], Part: GuideInCell },
+    {
+      objects: ['deal'],
+      fields: ['outcome', 'closedOn', 'wonReasons', 'wonBecause', 'lossReason', 'lossComment', 'lostTo'],
+      Part: EndingInCell,
+    },
+  ],
 };
 
 /** Setting up what deals go through. */
@@ -31,6 +43,7 @@ export const pipelines: Feature = {
   places: [
     {
       path: '/setup/pipelines',
+      sets: 'stage',
       label: 'Pipelines and stages',
       group: 'Setup',
       letter: '9',

@@ -3,6 +3,7 @@ import { ask, type RecordOf, type StageMeasures } from '@zawn/core';
 import { Button, Input } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -61,7 +62,7 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
         />
         <Button
           size="small"
-          disabled={!canRetire || open > 0}
+          disabled={!canRetire || open > 0 || undefined}
           title={open > 0 ? `${counted(open, 'deal')} still open in it` : undefined}
           onClick={() => change({ retired: true })}
         >
@@ -98,25 +99,27 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
           ))}
         </tbody>
       </table>
-      <form
-        className="pipeline-add"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const body = { name: name.trim(), pipeline: pipeline.id, position: 0, ...NEW_STAGE };
-          write.mutate({ method: 'POST', path: '/stages', body }, { onSuccess: () => setName('') });
-        }}
-      >
-        <Input
-          value={name}
-          maxLength={200}
-          placeholder="Another stage, at the end"
-          aria-label={`Name of another stage of ${pipeline.name}`}
-          onChange={({ target }) => setName(target.value)}
-        />
-        <Button htmlType="submit" icon={<Plus size={14} />} disabled={name.trim() === ''}>
-          Add
-        </Button>
-      </form>
+      <Allowed object="stage" to="add">
+        <form
+          className="pipeline-add"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const body = { name: name.trim(), pipeline: pipeline.id, position: 0, ...NEW_STAGE };
+            write.mutate({ method: 'POST', path: '/stages', body }, { onSuccess: () => setName('') });
+          }}
+        >
+          <Input
+            value={name}
+            maxLength={200}
+            placeholder="Another stage, at the end"
+            aria-label={`Name of another stage of ${pipeline.name}`}
+            onChange={({ target }) => setName(target.value)}
+          />
+          <Button htmlType="submit" icon={<Plus size={14} />} disabled={name.trim() === ''}>
+            Add
+          </Button>
+        </form>
+      </Allowed>
       <PipelineUse pipeline={pipeline} />
       {retired.length > 0 && (
         <p className="second pipeline-retired">
@@ -173,9 +176,11 @@ export function Component() {
         <h1>Pipelines and stages</h1>
         <span className="page-count">what a deal goes through; beside it, how it was in twelve months</span>
         <div className="page-tools">
-          <Button type="primary" icon={<Plus size={15} />} onClick={add}>
-            Pipeline
-          </Button>
+          <Allowed object="pipeline" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={add}>
+              Pipeline
+            </Button>
+          </Allowed>
         </div>
       </header>
       {error ? (

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { allOf, ask, isLikeOutcome, type Job, type RecordOf, type StageMeasure } from '@zawn/core';
-import { App, Button, Select } from 'antd';
+import { App, Button, Select, ConfigProvider } from 'antd';
 import { Archive } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -38,10 +38,11 @@ function Offered({
   use: (value: number) => void;
   label: string;
 }) {
+  const { componentDisabled } = ConfigProvider.useConfig();
   return (
     <span className="second stage-measured">
       {words}
-      {value !== null && value !== kept && (
+      {value !== null && value !== kept && !componentDisabled && (
         <button type="button" className="chip" onClick={() => use(value)} aria-label={label}>
           use {number(value)}
         </button>
@@ -94,7 +95,7 @@ function Retire({ stage, others, open }: { stage: Stage; others: readonly Stage[
       type="text"
       size="small"
       icon={<Archive size={14} />}
-      disabled={others.length === 0}
+      disabled={others.length === 0 || undefined}
       title={others.length === 0 ? 'A pipeline needs a stage' : 'Retire'}
       aria-label={`Retire ${stage.name}`}
       onClick={() =>

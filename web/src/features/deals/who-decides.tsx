@@ -85,10 +85,13 @@ function Member({ part, name, mayEdit }: { part: AnyRecord; name: string | undef
   );
 }
 
-/** Who has which part in the decision over a deal, how they stand to us, and what is missing about that. */
-export function WhoDecides({ record: deal, may }: SheetProps) {
+/**
+ * Who has which part in the decision over a deal, how they stand to us, and what is missing about that.
+ * @param close given where somebody is to be named, and what that ends.
+ */
+export function WhoDecides({ record: deal, may, close }: SheetProps & { close?: () => void }) {
   const { catalogue, today, organisation } = useSession();
-  const [isAdding, setAdding] = useState(false);
+  const [isAdding, setAdding] = useState(close !== undefined && deal.deciderNamed !== true);
   const { data } = useQuery(
     allRecords({ ...ask('dealContact', { field: 'deal', is: 'anyOf', value: [deal.id] }), columns: COLUMNS }),
   );
@@ -123,7 +126,7 @@ export function WhoDecides({ record: deal, may }: SheetProps) {
           deal={deal}
           isNobody={gap?.kind === 'nobody'}
           taken={parts.map((part) => Number(part.contact))}
-          close={() => setAdding(false)}
+          close={close ?? (() => setAdding(false))}
         />
       ) : (
         mayEdit && (

@@ -4,6 +4,7 @@ import { Button, Segmented, Switch } from 'antd';
 import { ExternalLink } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { ApiProblem, call } from '../../platform/api/client';
 import { oneRecord, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -73,16 +74,18 @@ function FormPage({ form }: { form: FormRecord }) {
           />
           {!isSent && (
             <>
-              <Button
-                onClick={() =>
-                  write.mutate(
-                    { method: 'DELETE', path, version },
-                    { onSuccess: () => void navigate('/forms') },
-                  )
-                }
-              >
-                Delete
-              </Button>
+              <Allowed object="form" to="delete">
+                <Button
+                  onClick={() =>
+                    write.mutate(
+                      { method: 'DELETE', path, version },
+                      { onSuccess: () => void navigate('/forms') },
+                    )
+                  }
+                >
+                  Delete
+                </Button>
+              </Allowed>
               <Button
                 type="primary"
                 disabled={!isChanged}

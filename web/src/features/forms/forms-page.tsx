@@ -3,6 +3,7 @@ import { ask, newForm, type AnyRecord, type FormFigures, type Written } from '@z
 import { Button } from 'antd';
 import { Plus } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -50,9 +51,15 @@ export function Component() {
         <h1>Forms</h1>
         <span className="page-count">what visitors of your website fill in becomes a lead</span>
         <div className="page-tools">
-          <Button type="primary" icon={<Plus size={15} />} onClick={() => void add().catch(() => undefined)}>
-            Form
-          </Button>
+          <Allowed object="form" to="add">
+            <Button
+              type="primary"
+              icon={<Plus size={15} />}
+              onClick={() => void add().catch(() => undefined)}
+            >
+              Form
+            </Button>
+          </Allowed>
         </div>
       </header>
       {error ? (

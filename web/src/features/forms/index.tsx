@@ -15,6 +15,7 @@ export const forms: Feature = {
   places: [
     {
       path: '/forms',
+      sets: 'form',
       label: 'Forms',
       group: 'Find',
       letter: 'o',

@@ -130,10 +130,12 @@ interface GuidePartProps {
   isAsked: boolean;
   /** How a move to some step is made, where it takes more than changing the step. */
   instead?: (to: string) => GoOnProps['instead'];
+  /** Whether what stayed open of the steps before is in view at once. */
+  showsBefore?: boolean;
 }
 
 /** What the guide of a record's step asks for, answered in place, and what stayed open of the steps before. */
-export function GuidePart({ sheet, isAsked, instead }: GuidePartProps) {
+export function GuidePart({ sheet, isAsked, instead, showsBefore = false }: GuidePartProps) {
   const { object, record } = sheet;
   const move = useHeldMove(object, record);
   const held = isAsked ? move : undefined;
@@ -181,7 +183,7 @@ export function GuidePart({ sheet, isAsked, instead }: GuidePartProps) {
         </>
       )}
       {before.length > 0 && (
-        <details>
+        <details open={showsBefore}>
           <summary>{before.length} still open from before</summary>
           {shown(before)}
         </details>

@@ -13,6 +13,7 @@ import {
 import { Button, Checkbox, Input, Select } from 'antd';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { MoveButtons } from '../../platform/frame/move-buttons';
@@ -154,35 +155,37 @@ export function StepGuide({ step, name, items }: StepGuideProps) {
           );
         })}
       </ol>
-      <form
-        className="stage-guide-add"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (about.trim()) add();
-        }}
-      >
-        <Select
-          value={kind}
-          options={kindsOf(guided).map(({ key, label }) => ({ value: key as Kind, label }))}
-          aria-label={`Kind of what is asked in ${name}`}
-          onChange={(next) => {
-            setKind(next);
-            setAbout('');
+      <Allowed object="guideItem" to="add">
+        <form
+          className="stage-guide-add"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (about.trim()) add();
           }}
-        />
-        <About guided={guided} kind={kind} value={about} change={setAbout} />
-        <Checkbox checked={needed} onChange={({ target }) => setNeeded(target.checked)}>
-          required
-        </Checkbox>
-        <Button
-          htmlType="submit"
-          icon={<Plus size={14} />}
-          disabled={about.trim() === ''}
-          aria-label={`Ask this in ${name}`}
         >
-          Add
-        </Button>
-      </form>
+          <Select
+            value={kind}
+            options={kindsOf(guided).map(({ key, label }) => ({ value: key as Kind, label }))}
+            aria-label={`Kind of what is asked in ${name}`}
+            onChange={(next) => {
+              setKind(next);
+              setAbout('');
+            }}
+          />
+          <About guided={guided} kind={kind} value={about} change={setAbout} />
+          <Checkbox checked={needed} onChange={({ target }) => setNeeded(target.checked)}>
+            required
+          </Checkbox>
+          <Button
+            htmlType="submit"
+            icon={<Plus size={14} />}
+            disabled={about.trim() === ''}
+            aria-label={`Ask this in ${name}`}
+          >
+            Add
+          </Button>
+        </form>
+      </Allowed>
     </div>
   );
 }

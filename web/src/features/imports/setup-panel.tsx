@@ -22,6 +22,7 @@ import { Button, Segmented, Select } from 'antd';
 import { savedViews } from '../../platform/api/queries';
 import { counted, number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { actionInWords, outcomes, bucketInWords, bucketsBeside } from './outcomes';
 import { BadCells } from './bad-cells';
 import { doubtsInWords, openDoubts, type Doubt } from './doubts';
@@ -166,9 +167,7 @@ export function SetupPanel(props: Props) {
             ...(setup.target === 'lead' && policy.may('giveByRules')
               ? [{ value: BY_RULES, label: 'as the assignment rules say' }]
               : []),
-            ...people
-              .filter(({ active }) => active)
-              .map((person) => ({ value: person.id, label: person.name })),
+            ...peopleToChoose(people, setup.owner.by === 'person' && setup.owner.id),
           ]}
         />
       </Option>

@@ -4,6 +4,7 @@ import { Select } from 'antd';
 import { useWrite } from '../../platform/api/use-write';
 import { counted, number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { newChoice } from '../../kernel/records/new-choice';
 import { Option } from './option';
 
@@ -103,9 +104,7 @@ export function UnknownTexts(props: Props) {
         if (!field) return null;
         const known =
           field.type === 'link'
-            ? people
-                .filter(({ active }) => active)
-                .map(({ id, name }) => ({ value: String(id), label: name }))
+            ? peopleToChoose(people).map(({ value, label }) => ({ value: String(value), label }))
             : offered(field.choices)
                 .filter(({ key }) => key !== 'converted')
                 .map(({ key, label }) => ({ value: key, label }));

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ask, minorDigits, toMinor, type RecordOf } from '@zawn/core';
 import { Button, Select } from 'antd';
 import { Trash2 } from 'lucide-react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { money } from '../../platform/frame/format';
@@ -86,19 +87,21 @@ export function CurrencyFormats({ reporting }: { reporting: string }) {
                 </td>
                 <td className="figure">{money(toMinor(EXAMPLE, format.currency), format.currency)}</td>
                 <td>
-                  <Button
-                    type="text"
-                    size="small"
-                    icon={<Trash2 size={14} />}
-                    aria-label={`Write ${format.currency} as usual`}
-                    onClick={() =>
-                      write.mutate({
-                        method: 'DELETE',
-                        path: `/currency-formats/${format.id}`,
-                        version: format.version,
-                      })
-                    }
-                  />
+                  <Allowed object="currencyFormat" to="delete">
+                    <Button
+                      type="text"
+                      size="small"
+                      icon={<Trash2 size={14} />}
+                      aria-label={`Write ${format.currency} as usual`}
+                      onClick={() =>
+                        write.mutate({
+                          method: 'DELETE',
+                          path: `/currency-formats/${format.id}`,
+                          version: format.version,
+                        })
+                      }
+                    />
+                  </Allowed>
                 </td>
               </tr>
             ))}
@@ -109,16 +112,18 @@ export function CurrencyFormats({ reporting }: { reporting: string }) {
         Amounts are written as is usual in the language of whoever reads them, in whole units. A currency that
         is to be written otherwise:
       </p>
-      <Select<string>
-        showSearch={{ optionFilterProp: 'label' }}
-        value={null}
-        placeholder="Choose a currency"
-        options={[...near, ...far]}
-        onChange={(currency) =>
-          write.mutate({ method: 'POST', path: '/currency-formats', body: { currency } })
-        }
-        aria-label="A currency to be written otherwise"
-      />
+      <Allowed object="currencyFormat" to="add">
+        <Select<string>
+          showSearch={{ optionFilterProp: 'label' }}
+          value={null}
+          placeholder="Choose a currency"
+          options={[...near, ...far]}
+          onChange={(currency) =>
+            write.mutate({ method: 'POST', path: '/currency-formats', body: { currency } })
+          }
+          aria-label="A currency to be written otherwise"
+        />
+      </Allowed>
     </section>
   );
 }

@@ -11,6 +11,7 @@ import { Alert, Button, DatePicker, Input, Select } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
@@ -176,8 +177,10 @@ export function Holidays() {
   return (
     <section className="holidays" aria-label="Holidays">
       <h2>Holidays</h2>
-      <OneHoliday />
-      <FromFile />
+      <Allowed object="holiday" to="add">
+        <OneHoliday />
+        <FromFile />
+      </Allowed>
       {all.length === 0 && <p className="second">None yet: every working day of the week is one.</p>}
       <ul className="holiday-list">
         {shown.map((holiday) => (
@@ -190,15 +193,21 @@ export function Holidays() {
                 ? ''
                 : `for ${teams.find(({ id }) => id === holiday.team)?.name ?? 'a team'}`}
             </span>
-            <Button
-              type="text"
-              size="small"
-              icon={<Trash2 size={14} />}
-              aria-label={`Delete ${holiday.name}, ${date(holiday.day)}`}
-              onClick={() =>
-                write.mutate({ method: 'DELETE', path: `/holidays/${holiday.id}`, version: holiday.version })
-              }
-            />
+            <Allowed object="holiday" to="delete">
+              <Button
+                type="text"
+                size="small"
+                icon={<Trash2 size={14} />}
+                aria-label={`Delete ${holiday.name}, ${date(holiday.day)}`}
+                onClick={() =>
+                  write.mutate({
+                    method: 'DELETE',
+                    path: `/holidays/${holiday.id}`,
+                    version: holiday.version,
+                  })
+                }
+              />
+            </Allowed>
           </li>
         ))}
       </ul>

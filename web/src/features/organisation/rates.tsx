@@ -13,6 +13,7 @@ import { Alert, Button, DatePicker, Input, InputNumber, Select } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords, figures, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
@@ -196,8 +197,10 @@ export function Rates({ reporting }: { reporting: string }) {
           }
         />
       ))}
-      <OneRate key={reporting} reporting={reporting} known={currencies} />
-      <ManyRates reporting={reporting} />
+      <Allowed object="rate" to="add">
+        <OneRate key={reporting} reporting={reporting} known={currencies} />
+        <ManyRates reporting={reporting} />
+      </Allowed>
       {days.length > 0 && (
         <div className="rate-table">
           <table>

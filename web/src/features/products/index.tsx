@@ -7,6 +7,7 @@ export const products: Feature = {
   places: [
     {
       path: '/setup/products',
+      sets: 'product',
       label: 'Products',
       group: 'Setup',
       letter: 'n',

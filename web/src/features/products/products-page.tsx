@@ -16,6 +16,7 @@ import { Button, Input, InputNumber, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { fewRecords, figureAnswers, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { briefMoney, number } from '../../platform/frame/format';
@@ -247,7 +248,9 @@ export function Component() {
           />
         </span>
       </header>
-      <NewProduct />
+      <Allowed object="product" to="add">
+        <NewProduct />
+      </Allowed>
       {products.length === 0 ? (
         <p className="second products-none">
           {isNarrowed

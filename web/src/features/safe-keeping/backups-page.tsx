@@ -16,6 +16,14 @@ const COMMANDS = [
   ['npm run check', 'looks through the data and mends what can be mended'],
 ] as const;
 
+/** Minutes in the largest unit that they are at least two of. */
+const spanInWords = (minutes: number) =>
+  minutes >= 2 * 1440
+    ? counted(Math.round(minutes / 1440), 'day')
+    : minutes >= 120
+      ? counted(Math.round(minutes / 60), 'hour')
+      : counted(minutes, 'minute');
+
 /** The backups that are kept, and how one is made and brought back. */
 export function Component() {
   const { today, dayOf, timeZone } = useSession();
@@ -56,7 +64,7 @@ export function Component() {
           {data.clockBehind !== null && (
             <Alert
               type="warning"
-              title={`The clock of the machine stands ${counted(data.clockBehind, 'minute')} before the last change. Set it right: what is written now would stand before what was written already.`}
+              title={`The clock of the machine stands ${spanInWords(data.clockBehind)} before the last change. Set it right: what is written now would stand before what was written already.`}
               role="alert"
             />
           )}

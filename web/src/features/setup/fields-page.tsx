@@ -13,6 +13,7 @@ import { App, Button } from 'antd';
 import { Archive, ArchiveRestore, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
 import { MoveButtons } from '../../platform/frame/move-buttons';
@@ -86,9 +87,11 @@ export function Component() {
         <h1>Fields</h1>
         <span className="page-count">fields you add appear on records, in tables, filters and files</span>
         <div className="page-tools">
-          <Button type="primary" icon={<Plus size={15} />} onClick={() => setEditing('new')}>
-            Field
-          </Button>
+          <Allowed object="customField" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={() => setEditing('new')}>
+              Field
+            </Button>
+          </Allowed>
         </div>
       </header>
       <div className="setup-page">

@@ -17,6 +17,7 @@ export const setup: Feature = {
     {
       ...ofSetup,
       path: '/setup/fields',
+      sets: 'customField',
       label: 'Fields',
       letter: 'f',
       icon: TextCursorInput,
@@ -26,6 +27,7 @@ export const setup: Feature = {
     {
       ...ofSetup,
       path: '/setup/choices',
+      sets: 'choiceList',
       label: 'Choices',
       letter: 'v',
       icon: ListTree,
@@ -35,6 +37,7 @@ export const setup: Feature = {
     {
       ...ofSetup,
       path: '/setup/tags',
+      sets: 'tag',
       label: 'Tags',
       letter: 'g',
       icon: Tag,
@@ -44,6 +47,7 @@ export const setup: Feature = {
     {
       ...ofSetup,
       path: '/setup/scores',
+      sets: 'scoreRule',
       label: 'Scores',
       letter: 's',
       icon: ListOrdered,
@@ -53,6 +57,7 @@ export const setup: Feature = {
     {
       ...ofSetup,
       path: '/setup/conversion',
+      sets: 'carryOver',
       label: 'Conversion',
       letter: 'e',
       icon: GitFork,

@@ -3,6 +3,7 @@ import { ask, type Condition, type RecordOf } from '@zawn/core';
 import { Button, Input, InputNumber, Switch } from 'antd';
 import { Plus, Trash2 } from 'lucide-react';
 import { Link } from 'react-router';
+import { Allowed } from '../../platform/sessions/allowed';
 import { allRecords } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
@@ -36,9 +37,11 @@ export function Component() {
         <h1>Scores</h1>
         <span className="page-count">what makes a lead worth calling first</span>
         <div className="page-tools">
-          <Button type="primary" icon={<Plus size={15} />} onClick={add}>
-            Rule
-          </Button>
+          <Allowed object="scoreRule" to="add">
+            <Button type="primary" icon={<Plus size={15} />} onClick={add}>
+              Rule
+            </Button>
+          </Allowed>
         </div>
       </header>
       {error ? (
@@ -100,15 +103,21 @@ export function Component() {
                   aria-label={`${rule.name} is in use`}
                   onChange={(active) => change(rule, { active })}
                 />
-                <Button
-                  type="text"
-                  size="small"
-                  icon={<Trash2 size={14} />}
-                  aria-label={`Delete ${rule.name}`}
-                  onClick={() =>
-                    write.mutate({ method: 'DELETE', path: `/score-rules/${rule.id}`, version: rule.version })
-                  }
-                />
+                <Allowed object="scoreRule" to="delete">
+                  <Button
+                    type="text"
+                    size="small"
+                    icon={<Trash2 size={14} />}
+                    aria-label={`Delete ${rule.name}`}
+                    onClick={() =>
+                      write.mutate({
+                        method: 'DELETE',
+                        path: `/score-rules/${rule.id}`,
+                        version: rule.version,
+                      })
+                    }
+                  />
+                </Allowed>
               </li>
             );
           })}

@@ -8,6 +8,7 @@ import {
   type UpkeepSetting,
 } from '@zawn/core';
 import { Button, Select, Switch } from 'antd';
+import { Allowed } from '../../platform/sessions/allowed';
 import { pathOf, savedViews } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { KeptNumber } from '../../platform/frame/kept-field';
@@ -46,15 +47,21 @@ function Setting({ setting }: { setting: UpkeepSetting }) {
         />
       )}
       {isOwn && (
-        <Button
-          size="small"
-          type="text"
-          onClick={() =>
-            write.mutate({ method: 'DELETE', path: pathOf('upkeepCheck', check.id), version: check.version })
-          }
-        >
-          Remove
-        </Button>
+        <Allowed object="upkeepCheck" to="delete">
+          <Button
+            size="small"
+            type="text"
+            onClick={() =>
+              write.mutate({
+                method: 'DELETE',
+                path: pathOf('upkeepCheck', check.id),
+                version: check.version,
+              })
+            }
+          >
+            Remove
+          </Button>
+        </Allowed>
       )}
     </li>
   );
@@ -82,18 +89,20 @@ export function UpkeepSetup({ checks }: { checks: readonly Kept[] }) {
           <Setting key={setting.kind.key} setting={setting} />
         ))}
       </ul>
-      <Select
-        showSearch={{ optionFilterProp: 'label' }}
-        value={null}
-        placeholder="Look for what a saved view finds"
-        notFoundContent="No views are saved yet"
-        options={views.map(({ id, name, object }) => ({
-          value: id,
-          label: `${name}, ${objectType(object).plural.toLowerCase()}`,
-        }))}
-        aria-label="Look for what a saved view finds"
-        onChange={(id: number | null) => id !== null && add(id)}
-      />
+      <Allowed object="upkeepCheck" to="add">
+        <Select
+          showSearch={{ optionFilterProp: 'label' }}
+          value={null}
+          placeholder="Look for what a saved view finds"
+          notFoundContent="No views are saved yet"
+          options={views.map(({ id, name, object }) => ({
+            value: id,
+            label: `${name}, ${objectType(object).plural.toLowerCase()}`,
+          }))}
+          aria-label="Look for what a saved view finds"
+          onChange={(id: number | null) => id !== null && add(id)}
+        />
+      </Allowed>
     </section>
   );
 }

@@ -11,6 +11,7 @@ import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { usePreferences } from '../../platform/sessions/use-preferences';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useSession } from '../../platform/sessions/session';
 import './notices.css';
 
@@ -44,9 +45,10 @@ function Away() {
           allowClear
           value={substitute}
           placeholder="Nobody stands in"
-          options={people
-            .filter(({ id, active }) => active && id !== me.id)
-            .map(({ id, name }) => ({ value: id, label: `${name} stands in` }))}
+          options={peopleToChoose(
+            people.filter(({ id }) => id !== me.id),
+            substitute,
+          ).map(({ value, label }) => ({ value, label: `${label} stands in` }))}
           showSearch={{ optionFilterProp: 'label' }}
           onChange={(person) => void set({ substitute: person ?? null })}
           aria-label="Who stands in"

@@ -29,6 +29,7 @@ const byPath: Record<string, number> = {
   budget: 84,
   outcome: 78,
   nextStepOn: 172,
+  deciderNamed: 146,
   source: 104,
   city: 116,
   role: 132,

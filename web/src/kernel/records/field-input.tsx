@@ -17,6 +17,7 @@ import customParseFormat from 'dayjs/plugin/customParseFormat';
 import { useState } from 'react';
 import { fewRecords } from '../../platform/api/queries';
 import { useSession } from '../../platform/sessions/session';
+import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 
 dayjs.extend(customParseFormat);
 
@@ -135,11 +136,7 @@ export function FieldInput(props: FieldInputProps) {
       return select(known.map((code) => ({ value: code, label: code })));
     }
     case 'link':
-      if (field.to === 'person') {
-        return select(
-          people.filter(({ active }) => active).map((person) => ({ value: person.id, label: person.name })),
-        );
-      }
+      if (field.to === 'person') return select(peopleToChoose(people, value));
       if (field.to === 'pipeline')
         return select(
           pipelines

@@ -38,6 +38,8 @@ import { usePhone } from '../../platform/frame/use-phone';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { useBrought } from '../shell/feature';
+import { CellPart } from './cell-part';
 import { ColumnHeading, type Column } from './column-heading';
 import { isFigure, usualWidth } from './column-widths';
 import { Fact } from './fact';
@@ -184,10 +186,13 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     (field.set ?? 'edit') === 'edit' &&
     !holdsFile(field) &&
     policy.allows(object, 'edit');
-  const edit = () => {
-    const record = recordAt(active?.line);
-    const column = columns[active?.column ?? 0];
-    if (record && !column.path.includes('.') && canEdit(column))
+  const cellParts = useBrought('cells');
+  const partOf = ({ path }: Column) =>
+    isSubject(object) && policy.allows(object, 'edit')
+      ? cellParts.find(({ objects, fields }) => objects.includes(object) && fields.includes(path))
+      : undefined;
+  const edit = (record: AnyRecord | undefined, column: Column) => {
+    if (record && !column.path.includes('.') && (canEdit(column) || partOf(column)))
       setEditing({ id: record.id, path: column.path });
   };
   const across = (step: number) =>
@@ -201,7 +206,11 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     { keys: 'ArrowRight', does: 'Next column', run: () => across(1) },
     { keys: 'ArrowLeft', does: 'Column before', run: () => across(-1) },
     { keys: 'Enter', does: 'Open', run: () => openRecord(recordAt(active?.line)) },
-    { keys: 'e', does: 'Edit the cell', run: edit },
+    {
+      keys: 'e',
+      does: 'Edit the cell',
+      run: () => edit(recordAt(active?.line), columns[active?.column ?? 0]),
+    },
     { keys: 'x', does: 'Mark the row', run: () => active && toggle(recordAt(active.line), active.line) },
     { keys: 'X', does: 'Mark from the last mark to here', run: () => active && markTo(active.line) },
     {
@@ -334,6 +343,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
               </div>
               {columns.map((column, at) => {
                 const isEditing = editing?.id === record.id && editing.path === column.path;
+                const part = isEditing && isSubject(object) ? partOf(column) : undefined;
                 return (
                   <div
                     key={column.path}
@@ -343,11 +353,19 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
                     className={`clip ${isFigure(column.field) ? 'figure' : ''} ${isEditing ? 'table-editing' : ''}`}
                     onDoubleClick={() => {
                       setActive({ line: index, column: at });
-                      if (!column.path.includes('.') && canEdit(column))
-                        setEditing({ id: record.id, path: column.path });
+                      edit(record, column);
                     }}
                   >
-                    {isEditing ? (
+                    {part && isSubject(object) ? (
+                      <CellPart
+                        part={part}
+                        object={object}
+                        record={record}
+                        close={() => setEditing(undefined)}
+                      >
+                        {cell(record, column)}
+                      </CellPart>
+                    ) : isEditing ? (
                       <span onClick={(event) => event.stopPropagation()}>
                         <Fact
                           object={object}

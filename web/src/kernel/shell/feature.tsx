@@ -62,6 +62,19 @@ export interface TimelineForm {
   Form: ComponentType<{ on: { object: SubjectKey; id: number }; what?: string; close: () => void }>;
 }
 
+/** What is handed to a part that is shown in the cell of a table. */
+export type CellPartProps = SheetProps & { close: () => void };
+
+/**
+ * What asks, in the cell of a table, for what a computed figure follows from. It is opened like the editing of a
+ * cell, and closes itself when it has its answer.
+ */
+export interface CellPart {
+  objects: readonly SubjectKey[];
+  fields: readonly string[];
+  Part: ComponentType<CellPartProps>;
+}
+
 type EntryOf<Kind extends keyof TimelineKinds> = Extract<TimelineEntry, { kind: Kind }>;
 
 /** How entries of a kind are shown. */
@@ -99,6 +112,7 @@ export interface Feature {
   additions?: readonly Addition[];
   sheets?: Partial<Record<SubjectKey, SheetParts>>;
   forms?: readonly TimelineForm[];
+  cells?: readonly CellPart[];
   timeline?: readonly TimelineKind[];
   MarkedRows?: ComponentType<MarkedRowsProps>;
 }

@@ -11,7 +11,8 @@ import {
   Sun,
   UserRound,
 } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { ConfigProvider } from 'antd';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../../platform/api/use-write';
 import { useLiveUpdates } from '../../platform/api/live-updates';
@@ -188,6 +189,20 @@ function SheetBeside() {
   ) : null;
 }
 
+/** A page of Setup whose records somebody may not change is there to be looked at. */
+function LookedAt({ children }: { children: ReactNode }) {
+  const { policy } = useSession();
+  const { pathname } = useLocation();
+  const { sets } = usePlaces().find(({ path }) => pathname === path || pathname.startsWith(`${path}/`)) ?? {};
+  const isLookedAt = sets !== undefined && !policy.allows(sets, 'edit');
+  return (
+    <ConfigProvider componentDisabled={isLookedAt}>
+      {isLookedAt && <p className="looked-at">Your role lets you look at this, not change it.</p>}
+      {children}
+    </ConfigProvider>
+  );
+}
+
 function FrameInside() {
   const [isHelpOpen, setHelpOpen] = useState(false);
   const navigate = useNavigate();
@@ -237,7 +252,9 @@ function FrameInside() {
       <main className="page">
         <Above />
         <Suspense fallback={<Skeleton rows={10} />}>
-          <Outlet />
+          <LookedAt>
+            <Outlet />
+          </LookedAt>
         </Suspense>
       </main>
       <SheetBeside />

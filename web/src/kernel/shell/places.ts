@@ -1,5 +1,5 @@
 import { type LucideIcon } from 'lucide-react';
-import { type Policy } from '@zawn/core';
+import { type ObjectKey, type Policy } from '@zawn/core';
 
 /** The groups of the rail in their order; setting up stands at its foot. */
 export const placeGroups = ['Day', 'Find', 'Win', 'Steer', 'Setup'] as const;
@@ -18,6 +18,8 @@ export interface Place {
   /** A section of Setup: what is done there, in a sentence, and words it may be looked for by. */
   about?: string;
   words?: string;
+  /** What is set up there: who may not change it looks at it only. */
+  sets?: ObjectKey;
 }
 
 /** The places a person goes to, group by group. */

@@ -1,3 +1,4 @@
+import { ConfigProvider } from 'antd';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 
 /** A list with the member at one place moved a step on or back. */
@@ -19,12 +20,14 @@ interface Props {
 
 /** Two buttons that move a row of an ordered list. */
 export function MoveButtons({ name, at, count, move, words: [back, on] = ['up', 'down'] }: Props) {
+  // What is not to be changed is not moved either.
+  const { componentDisabled } = ConfigProvider.useConfig();
   return (
     <>
       <button
         type="button"
         className="icon-button"
-        disabled={at === 0}
+        disabled={componentDisabled || at === 0}
         onClick={() => move(-1)}
         aria-label={`Move ${name} ${back}`}
       >
@@ -33,7 +36,7 @@ export function MoveButtons({ name, at, count, move, words: [back, on] = ['up', 
       <button
         type="button"
         className="icon-button"
-        disabled={at === count - 1}
+        disabled={componentDisabled || at === count - 1}
         onClick={() => move(1)}
         aria-label={`Move ${name} ${on}`}
       >

@@ -346,6 +346,9 @@ export const mergeJson = (table: string, column: string) =>
 /** Has a table of a statement looked up by an index that the engine would not choose by itself, for want of figures. */
 export const byIndex = (name: string) => `INDEXED BY "${name}"`;
 
+/** Has a table of a statement looked up by the ids that are asked for, and not by an index of something else. */
+export const byId = 'NOT INDEXED';
+
 /** The members of a set kept as a JSON array, as a query to look into. */
 export const members = (expression: string) => `SELECT value FROM json_each(${expression})`;
 
