@@ -144,7 +144,7 @@ describe('from a captured lead to a won deal, by mouse', () => {
       async () => (await cellOf('Saltram Pools')) === '3|2026-12',
     );
     await rep.read('Survey done, closes', '.notice');
-    expect(await sumOfStage()).not.toBe(sum);
+    await rep.until('the sum of the stage follows', async () => (await sumOfStage()) !== sum);
     expect((await rep.text('.grid-foot > div:last-child')).split('\n')[0]).toBe(total.split('\n')[0]);
     await rep.click('Undo');
     await rep.until('the deal stands where it was', async () => (await cellOf('Saltram Pools')) === before);

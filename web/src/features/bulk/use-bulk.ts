@@ -1,8 +1,8 @@
 import { type BulkRequest, type Job } from '@zawn/core';
-import { App } from 'antd';
 import { useCallback, useState } from 'react';
 import { call } from '../../platform/api/client';
 import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
+import { useNotification } from '../../platform/api/use-notification';
 import { useNotices } from '../../platform/api/use-write';
 import { number } from '../../platform/frame/format';
 
@@ -37,7 +37,7 @@ export function useBulkDialog(request: BulkRequest | undefined, onDone: () => vo
 
 /** Applies an action to many records: progress while it runs, then what came of it, with the way back. */
 export function useBulk() {
-  const { notification } = App.useApp();
+  const notification = useNotification();
   const { announce, complain } = useNotices();
   const follow = useFollowJob();
 
@@ -48,7 +48,7 @@ export function useBulk() {
       const what = job.changed > 0 ? `${job.label}.${stopped}` : 'Nothing changed.';
       const title = `${what}${alreadyWords(request, job)}${refusedWords(job)}`;
       if (job.unit !== null && job.changed > 0) announce({ label: title, unit: job.unit });
-      else notification.open({ key: 'written', title, duration: 9, className: 'notice' });
+      else notification.open('written', { title });
     },
     [notification, announce],
   );

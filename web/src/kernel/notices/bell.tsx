@@ -1,17 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
-import { App } from 'antd';
 import { Bell as BellIcon } from 'lucide-react';
 import { createElement, useEffect, useRef, type MouseEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { latestNotices } from '../../platform/api/queries';
+import { useNotification } from '../../platform/api/use-notification';
 import { counted } from '../../platform/frame/format';
-
-const SECONDS = 9;
 
 /** The bell in the bar: how much is unread, and what comes in while one looks on. */
 export function Bell() {
   const { data } = useQuery(latestNotices);
-  const { notification } = App.useApp();
+  const notification = useNotification();
   const navigate = useNavigate();
   const known = useRef<number>(undefined);
   const newest = data?.rows[0];
@@ -23,15 +21,12 @@ export function Bell() {
     if (before === undefined || !newest || newest.id <= before || newest.readAt !== null) return;
     const follow = (event: MouseEvent) => {
       event.preventDefault();
-      notification.destroy('notice');
+      notification.close('news');
       void navigate(newest.path);
     };
-    notification.open({
-      key: 'notice',
+    notification.open('news', {
       // Notices stand outside the router, so the link is followed by hand.
       title: createElement('a', { href: newest.path, onClick: follow }, newest.text),
-      duration: SECONDS,
-      className: 'notice',
     });
   }, [data, newest, notification, navigate]);
   const unread = data?.unread ?? 0;

@@ -1,14 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { type Job } from '@zawn/core';
-import { App, Button, Progress } from 'antd';
+import { Button, Progress } from 'antd';
 import { createElement, useCallback } from 'react';
 import { counted, number } from '../frame/format';
 import { call } from './client';
 import { RECORDS } from './queries';
+import { useNotification } from './use-notification';
 
 /** How often a running job is looked at. */
 const LOOK_MS = 700;
-const NOTICE = 'job';
 const REASONS = 3;
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -25,7 +25,6 @@ export function refusedWords({ refused, refusals }: Job): string {
 function progressOf({ id, kind, label, done, total }: Job) {
   const stop = () => void call('POST', `/jobs/${id}/cancel`);
   return {
-    key: NOTICE,
     title: label,
     description: createElement(Progress, {
       percent: Math.floor((100 * done) / total),
@@ -33,23 +32,22 @@ function progressOf({ id, kind, label, done, total }: Job) {
     }),
     actions: kind === 'undo' ? undefined : createElement(Button, { size: 'small', onClick: stop }, 'Stop'),
     duration: 0,
-    className: 'notice',
   };
 }
 
 /** Shows how far a job is while it runs. @returns what follows one to its end, and gives it back as it ended. */
 export function useFollowJob() {
-  const { notification } = App.useApp();
+  const notification = useNotification();
   const queryClient = useQueryClient();
   return useCallback(
     async (started: Job): Promise<Job> => {
       let job = started;
       while (job.state === 'waiting' || job.state === 'running') {
-        notification.open(progressOf(job));
+        notification.open('job', progressOf(job));
         await wait(LOOK_MS);
         job = await call<Job>('GET', `/jobs/${job.id}`);
       }
-      notification.destroy(NOTICE);
+      notification.close('job');
       void queryClient.invalidateQueries({ queryKey: [RECORDS] });
       if (job.state === 'failed') throw new Error(`${job.label}: ${job.refusals[0]?.reason ?? 'it failed'}.`);
       return job;

@@ -1,40 +1,31 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type Undone, type Written } from '@zawn/core';
-import { App, Button } from 'antd';
+import { Button } from 'antd';
 import { createElement, useCallback } from 'react';
 import { ApiProblem, call, type CallOptions } from './client';
 import { refusedWords, useFollowJob } from './follow-job';
 import { callInTurn } from './in-turn';
 import { RECORDS } from './queries';
+import { useNotification } from './use-notification';
 
 export interface Write extends CallOptions {
   method: 'POST' | 'PATCH' | 'DELETE';
   path: string;
 }
 
-const NOTICE = 'written';
-/** A notice of its own: one that is just fading cannot be opened again by its name. */
-const UNDONE = 'undone';
-const SECONDS = 9;
-
 /** The unit written last in this window, for the undo key. */
 let lastUnit: number | undefined;
 
 /** Announces what was written, with the way back. */
 export function useNotices() {
-  const { notification } = App.useApp();
+  const notification = useNotification();
   const queryClient = useQueryClient();
   const follow = useFollowJob();
 
   const complain = useCallback(
     (error: unknown) => {
       const detail = error instanceof Error ? error.message : 'Something went wrong. Try again.';
-      notification.error({
-        key: 'problem',
-        title: detail,
-        duration: SECONDS,
-        className: 'notice notice-problem',
-      });
+      notification.open('problem', { title: detail });
     },
     [notification],
   );
@@ -43,11 +34,10 @@ export function useNotices() {
     async (unit = lastUnit) => {
       if (unit === undefined) return;
       lastUnit = undefined;
-      notification.destroy(NOTICE);
+      notification.close('written');
       try {
         const { label, value } = await call<Written<Undone>>('POST', `/units/${unit}/undo`);
-        const say = (title: string) =>
-          notification.open({ key: UNDONE, title, duration: SECONDS, className: 'notice' });
+        const say = (title: string) => notification.open('undone', { title });
         if (value.job) {
           void follow(value.job)
             .then((ended) => say(`${label}.${refusedWords(ended)}`))
@@ -75,7 +65,7 @@ export function useNotices() {
         { size: 'small', onClick: takeBack, ...(shortcut ? { 'aria-keyshortcuts': shortcut } : {}) },
         'Undo',
       );
-      notification.open({ key: NOTICE, title, actions: action, duration: SECONDS, className: 'notice' });
+      notification.open('written', { title, actions: action });
     },
     [notification],
   );
