@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { openBrowser } from './browser';
@@ -64,7 +64,6 @@ const leadWithMatch = (person: Person) =>
       done(rows[0].id);
     })();`);
 
-/** The main views, each with the state it is shown in. */
 /** Eight conditions in three groups. */
 const where = {
   join: 'all',
@@ -100,6 +99,7 @@ const question = {
   draw: 'table',
 };
 
+/** The main views, each with the state it is shown in. */
 const views: Record<string, View> = {
   'sign-in': { shows: '.sign-in-people' },
   today: { as: REP, path: '/', shows: '.work' },
@@ -218,36 +218,18 @@ const views: Record<string, View> = {
   lose: {
     as: REP,
     path: '/deals',
-    shows: '.ant-modal [role="radiogroup"]',
+    shows: '.close-deal',
     first: async (person) => {
       await person.clickAt('.strip-main');
-      await person.click('Lost');
+      await person.see('.sheet .climb-levels');
+      await person.press('l');
     },
   },
 };
 
+const SHOWN = join(__dirname, '..', '..', 'docs', 'screenshots');
 /** Those that the README shows. */
-const KEPT = [
-  'today',
-  'leads',
-  'lead',
-  'convert',
-  'import',
-  'people',
-  'setup',
-  'form',
-  'mail',
-  'deals',
-  'deal',
-  'account',
-  'question',
-  'duplicates',
-  'changes',
-  'pivot',
-  'list',
-  'go-anywhere',
-  'team',
-];
+const kept = () => readdirSync(SHOWN).map((file) => file.replace('.png', ''));
 
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({
@@ -260,8 +242,8 @@ async function main(): Promise<void> {
     },
   });
   const [width, height] = (values.size ?? '1280x800').split('x').map(Number);
-  const folder = resolve(values.out ?? join(__dirname, '..', '..', 'docs', 'screenshots'));
-  const names = positionals.length > 0 ? positionals : KEPT;
+  const folder = resolve(values.out ?? SHOWN);
+  const names = positionals.length > 0 ? positionals : kept();
   const unknown = names.find((name) => !Object.hasOwn(views, name));
   if (unknown) throw new Error(`There is no view called ${unknown}. Known: ${Object.keys(views).join(', ')}`);
   mkdirSync(folder, { recursive: true });
