@@ -202,7 +202,7 @@ export class Exports {
       : await this.gate.ids(actor, question, page);
     const policy = policyOf(actor);
     if (isSameScope(policy, object, 'export')) return ids;
-    const allowed = await this.gate.visible(actor, object, ids, undefined, 'export');
+    const allowed = await this.gate.visibleStored(actor, object, ids, undefined, 'export');
     if (allowed.size < ids.length)
       throw new Problem(
         'not-allowed',

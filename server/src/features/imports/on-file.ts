@@ -48,7 +48,7 @@ export async function readOnFile(
         const some = all.slice(from, from + SLICE);
         const holding =
           key === 'id'
-            ? [...(await gate.visible(actor, object, some.map(Number).filter(isId), manager)).values()]
+            ? [...(await gate.visibleStored(actor, object, some.map(Number).filter(isId), manager)).values()]
             : await gate.holding(actor, object, key, some, manager);
         keep(object, key, holding);
       }
@@ -94,7 +94,7 @@ async function notToBeChanged(
   for (const [object, some] of ids)
     for (const operation of ['edit', 'import'] as const) {
       if (isSameScope(policy, object, operation)) continue;
-      const allowed = await gate.visible(actor, object, some, manager, operation);
+      const allowed = await gate.visibleStored(actor, object, some, manager, operation);
       for (const id of some) if (!allowed.has(id)) readOnly.add(`${object} ${id}`);
     }
   return readOnly;
@@ -111,7 +111,7 @@ async function namedAlike(
   const meant = new Set(names.map(alikeKey));
   const all = await gate.fewOfAll<{ id: number; name: string }>(actor, 'account', ['name'], manager);
   const ids = all.flatMap(({ id, name }) => (meant.has(alikeKey(name)) ? id : []));
-  return [...(await gate.visible(actor, 'account', ids, manager)).values()];
+  return [...(await gate.visibleStored(actor, 'account', ids, manager)).values()];
 }
 
 const isId = (id: number) => Number.isSafeInteger(id) && id > 0;
@@ -124,7 +124,7 @@ async function nameAccounts(
   manager: EntityManager | undefined,
 ): Promise<void> {
   const linked = known.map(({ record }) => record.account).filter((id) => typeof id === 'number');
-  const accounts = await gate.visible(actor, 'account', [...new Set(linked)], manager);
+  const accounts = await gate.visibleStored(actor, 'account', [...new Set(linked)], manager);
   for (const each of known) {
     const account = accounts.get(Number(each.record.account));
     if (account) each.accountName = String(account.name);
@@ -142,7 +142,7 @@ async function nameLinks(
   if (known.length === 0) return;
   for (const { link, object: to } of targetOf(object).parts) {
     const ids = known.map(({ record }) => record[link]).filter((id) => typeof id === 'number');
-    const linked = await gate.visible(actor, to, [...new Set(ids)], manager);
+    const linked = await gate.visibleStored(actor, to, [...new Set(ids)], manager);
     for (const each of known) {
       const record = linked.get(Number(each.record[link]));
       if (record) each.names = { ...each.names, [link]: String(record.name) };

@@ -65,7 +65,7 @@ export class AlikeFinder {
     // Most that share a word are called otherwise: only their names are read.
     const names = await this.gate.namesOf(actor, object, ids);
     const meant = ids.filter((id) => id in names && areAlike(name, names[id]));
-    for (const [id, record] of await this.gate.visible(actor, object, meant)) found.set(id, record);
+    for (const [id, record] of await this.gate.visibleStored(actor, object, meant)) found.set(id, record);
     return [...found.values()] as OnFileRecord[];
   }
 

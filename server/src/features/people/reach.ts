@@ -157,8 +157,8 @@ export class ReachTeller {
   ): Promise<RecordVerdict> {
     const policy = policyOf(actor);
     const clauses = policy.clauses(object, operation);
-    const isAllowed = (await this.gate.visible(actor, object, [id], undefined, operation)).has(id);
-    const isSeen = isAllowed || (await this.gate.visible(actor, object, [id])).has(id);
+    const isAllowed = (await this.gate.visibleStored(actor, object, [id], undefined, operation)).has(id);
+    const isSeen = isAllowed || (await this.gate.visibleStored(actor, object, [id])).has(id);
     const lets = await this.gate.whichHold(
       actor,
       object,

@@ -336,8 +336,20 @@ export class Gate {
     operation?: Operation,
   ): Promise<Map<number, AnyRecord>> {
     if (ids.length === 0) return new Map();
-    const found = await this.byIds(await this.asking(actor, ask(object), manager, operation), ids);
-    return new Map(found.map((record) => [record.id, record]));
+    return byId(await this.byIds(await this.asking(actor, ask(object), manager, operation), ids));
+  }
+
+  /** The same with stored fields alone, for what asks many records: computing the others takes longer than reading. */
+  async visibleStored(
+    actor: Actor,
+    object: ObjectKey,
+    ids: readonly number[],
+    manager?: EntityManager,
+    operation?: Operation,
+  ): Promise<Map<number, AnyRecord>> {
+    if (ids.length === 0) return new Map();
+    const asking = await this.asking(actor, ask(object), manager, operation);
+    return byId(await this.byIds(asking, ids, [], 'kept', 'stored'));
   }
 
   /** What a person may do with a record that they see. */
@@ -349,7 +361,7 @@ export class Gate {
       const isKnown = scope === 'none' || holdsByOwner(scope, Number(record.owner));
       const isWithin = isKnown
         ? scope !== 'none'
-        : (await this.visible(actor, object, [record.id], undefined, operation)).has(record.id);
+        : (await this.visibleStored(actor, object, [record.id], undefined, operation)).has(record.id);
       if (isWithin) may.push(operation);
     }
     return may;
@@ -369,10 +381,10 @@ export class Gate {
   /** Whether a record is within the reach of some person. */
   async isReached(person: number, object: ObjectKey, id: number, manager?: EntityManager): Promise<boolean> {
     const actor = await this.organisation.actor(person);
-    return actor !== undefined && (await this.visible(actor, object, [id], manager)).has(id);
+    return actor !== undefined && (await this.visibleStored(actor, object, [id], manager)).has(id);
   }
 
-  /** The records within reach whose text field holds one of these texts, without regard to case. */
+  /** The records within reach whose text field holds one of these texts, without regard to case; stored fields alone. */
   async holding(
     actor: Actor,
     object: ObjectKey,
@@ -386,9 +398,9 @@ export class Gate {
     const whole = withFieldsRead(asking);
     const sql = this.guarded(whole);
     sql.also(dialect.isOneOf(`"r"."${field}"`, sql.bind([...texts])));
-    const statement = sql.records([]);
+    const statement = sql.records([], 'stored');
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
-    return rows.map((row) => toRecord(whole.context.catalogue, object, row));
+    return rows.map((row) => toRecord(whole.context.catalogue, object, row, 'stored'));
   }
 
   /** A few stored fields of every record within reach, with its id: for what compares something with all of them. */
@@ -431,8 +443,8 @@ export class Gate {
   /** Which of these records a person sees, or would see if they were not in the bin. */
   async reached(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<ReadonlySet<number>> {
     const asking = await this.asking(actor, ask(object));
-    const kept = await this.byIds(asking, ids);
-    const gone = await this.byIds(asking, ids, [], 'deleted');
+    const kept = await this.byIds(asking, ids, [], 'kept', 'stored');
+    const gone = await this.byIds(asking, ids, [], 'deleted', 'stored');
     return new Set([...kept, ...gone].map(({ id }) => id));
   }
 
@@ -513,7 +525,7 @@ export class Gate {
       const { to } = field;
       const ids = [...new Set(rows.map(({ keys }) => keys[index]).filter((key) => typeof key === 'number'))];
       const { nameField } = objectType(to);
-      const found = await this.visible(actor, to, ids);
+      const found = await this.visibleStored(actor, to, ids);
       for (const [id, record] of found) {
         orders.set(`${to} ${id}`, record[orderFieldOf(to)]);
         (names[to] ??= {})[id] = String(record[nameField]);
@@ -579,6 +591,7 @@ export class Gate {
     ids: readonly number[],
     columns: readonly string[] = [],
     kept: 'kept' | 'deleted' = 'kept',
+    fields: 'all' | 'stored' = 'all',
   ): Promise<AnyRecord[]> {
     const asking = withFieldsRead(prepared);
     const { question, context, manager } = asking;
@@ -587,7 +600,7 @@ export class Gate {
     const statementOf = (some: readonly number[]) => {
       const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
       sql.only(some);
-      return sql.records(elsewhere);
+      return sql.records(elsewhere, fields);
     };
     for (let from = 0; from < ids.length; from += MOST_IDS) {
       const part = ids.slice(from, from + MOST_IDS);
@@ -595,7 +608,7 @@ export class Gate {
         manager && part.length === 1
           ? statementForOne(
               manager,
-              [question.object, asking.operation, kept, ...elsewhere].join(' '),
+              [question.object, asking.operation, kept, fields, ...elsewhere].join(' '),
               restsOn(asking),
               part[0],
               (id) => statementOf([id]),
@@ -605,7 +618,7 @@ export class Gate {
         ? await this.within(manager, statement)
         : await this.database.reader.few(statement);
       for (const row of rows) {
-        const record = toRecord(context.catalogue, question.object, row);
+        const record = toRecord(context.catalogue, question.object, row, fields);
         for (const [index, path] of elsewhere.entries())
           record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
         found.set(record.id, record);
@@ -702,12 +715,20 @@ function valueOf(field: Field | undefined, value: unknown): FieldValue {
 }
 
 /** A database row as a record: exactly the catalogue's fields, each in its own type. */
-function toRecord(catalogue: Catalogue, object: ObjectKey, row: SqlRow): AnyRecord {
+const byId = (records: readonly AnyRecord[]) => new Map(records.map((record) => [record.id, record]));
+
+function toRecord(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  row: SqlRow,
+  fields: 'all' | 'stored' = 'all',
+): AnyRecord {
   const record: Record<string, FieldValue> = {};
   for (const key of ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'])
     record[key] = row[key] as FieldValue;
   const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
   for (const [key, field] of fieldsOf(catalogue, object))
-    record[key] = valueOf(field, isCustomKey(key) ? custom[key] : row[key]);
+    if (fields === 'all' || field.set !== 'computed')
+      record[key] = valueOf(field, isCustomKey(key) ? custom[key] : row[key]);
   return record as AnyRecord;
 }

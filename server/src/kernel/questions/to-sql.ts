@@ -698,7 +698,7 @@ export class QuestionSql {
   }
 
   /** Whole records, and the values of those of the columns that lie elsewhere than in their own table. */
-  records(columns: readonly string[] = []): Statement {
+  records(columns: readonly string[] = [], fields: 'all' | 'stored' = 'all'): Statement {
     const { builder } = this.scope;
     const { catalogue } = this.shared.context;
     const own = fieldsOf(catalogue, this.object).filter(([key]) => !isCustomKey(key));
@@ -708,7 +708,8 @@ export class QuestionSql {
     for (const key of [...head, ...stored, ...(isCustomisable(this.object) ? ['custom'] : [])])
       builder.addSelect(q('r', key), key);
     for (const [key, field] of own)
-      if (field.set === 'computed') builder.addSelect(this.scope.expression(key).sql, key);
+      if (fields === 'all' && field.set === 'computed')
+        builder.addSelect(this.scope.expression(key).sql, key);
     for (const [index, path] of columns.entries()) {
       const { sql, field } = this.scope.expression(path);
       builder.addSelect(field.type === 'lists' ? dialect.asArray(sql) : sql, `c${index}`);

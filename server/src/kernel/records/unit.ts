@@ -121,7 +121,7 @@ export class Unit {
       policy: this.policy,
       find: (object, record) => this.find(object, record),
       isWithin: async (operation, object, record) =>
-        (await this.parts.gate.visible(actor, object, [record], manager, operation)).has(record),
+        (await this.parts.gate.visibleStored(actor, object, [record], manager, operation)).has(record),
     });
   }
 
@@ -175,7 +175,7 @@ export class Unit {
     by: 'roles' | 'all' = 'all',
   ): Promise<boolean> {
     const actor = by === 'all' ? this.actor : { ...this.actor, shared: { see: {}, edit: {} } };
-    return (await this.parts.gate.visible(actor, object, [id], this.manager, operation)).has(id);
+    return (await this.parts.gate.visibleStored(actor, object, [id], this.manager, operation)).has(id);
   }
 
   /** What questions mean for whoever writes, with every field there is. */

@@ -93,7 +93,7 @@ export class Search {
     const ids = new Map<SearchedKind, number[]>();
     for (const { kind, id } of [...rows].map(foundIn)) ids.set(kind, [...(ids.get(kind) ?? []), id]);
     const visible = new Map<SearchedKind, Map<number, AnyRecord>>();
-    for (const [kind, wanted] of ids) visible.set(kind, await this.gate.visible(actor, kind, wanted));
+    for (const [kind, wanted] of ids) visible.set(kind, await this.gate.visibleStored(actor, kind, wanted));
     return [...rows].flatMap((row) => {
       const { kind, id } = foundIn(row);
       const record = visible.get(kind)?.get(id);
