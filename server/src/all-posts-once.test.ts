@@ -298,6 +298,17 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { id } = (body as Written<AnyRecord>).value;
     return { path: `/stages/${id}/retirement`, body: { to: stage().id }, other: { to: id } };
   },
+  '/api/v1/pipelines/:id/retirement': async () => {
+    const name = `Pipeline ${(number += 1)}`;
+    const { body } = await operations.call('post', '/pipelines', { name, position: 0 }).expect(201);
+    const { id } = (body as Written<AnyRecord>).value;
+    const { body: added } = await operations
+      .call('post', '/stages', { name: 'Only', pipeline: id, position: 0, probability: 10, usualDays: 7 })
+      .expect(201);
+    const path = `/pipelines/${id}/retirement`;
+    const from = (added as Written<AnyRecord>).value.id;
+    return { path, body: { stages: [] }, other: { stages: [{ stage: from, to: stage().id }] } };
+  },
   '/api/v1/holidays/entries': () => {
     const entered = (name: string) => ({ holidays: [{ day: '2027-01-01', name }] });
     return { path: '/holidays/entries', body: entered(`Fair ${(number += 1)}`), other: entered('Rest') };

@@ -7,13 +7,21 @@ import { ForPrograms } from '../../platform/sessions/scopes';
 import { May } from '../../platform/sessions/may';
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
-import { Pipelines } from './pipelines';
+import { Pipelines, type StageMapping } from './pipelines';
 
 const id = Joi.number().integer().positive();
 const ordering = Joi.object<{ stages: number[] }>({
   stages: Joi.array().items(id).min(1).max(200).unique().required(),
 });
 const retiring = Joi.object<{ to: number }>({ to: id.required().label('To') });
+const retiringPipeline = Joi.object<{ stages: StageMapping[] }>({
+  stages: Joi.array()
+    .items(Joi.object({ stage: id.required().label('Stage'), to: id.required().label('To') }))
+    .max(200)
+    .unique('stage')
+    .required()
+    .label('Stages'),
+});
 
 @ForPrograms()
 @May(
@@ -49,6 +57,17 @@ export class PipelinesController {
     @RecordId() stage: number,
     @CheckedBody(retiring) { to }: CheckedAs<typeof retiring>,
   ): Promise<Job> {
-    return this.pipelines.retire(writing, stage, to);
+    return this.pipelines.retireStage(writing, stage, to);
+  }
+
+  /** Retires a pipeline; the open deals of its stages go to stages of another. The answer is the job as well. */
+  @Post('pipelines/:id/retirement')
+  @HttpCode(200)
+  retirePipeline(
+    @ByHand() writing: WriteContext,
+    @RecordId() pipeline: number,
+    @CheckedBody(retiringPipeline) { stages }: CheckedAs<typeof retiringPipeline>,
+  ): Promise<Job> {
+    return this.pipelines.retirePipeline(writing, pipeline, stages);
   }
 }

@@ -203,4 +203,61 @@ describe('pipelines', () => {
     const none = await rep.call('post', '/pipelines', { name: 'Mine', position: 0 });
     expect(none.status).toBe(403);
   });
+
+  it('are retired with where the open deals of each stage go, as one change that is undone', async () => {
+    const [from, to] = operations.session.pipelines.map(({ id }) => id);
+    const [stages, targets] = [await stagesOf(from), await stagesOf(to)];
+    const counts = () => Promise.all([...stages, ...targets].map(({ id }) => openIn(id)));
+    const before = await counts();
+    const path = `/pipelines/${from}/retirement`;
+    const busy = stages.filter((_, index) => before[index] > 0);
+    expect(busy.length).toBeGreaterThan(2);
+    const all = busy.map(({ id }, index) => ({ stage: id, to: targets[Math.min(index, 1)].id }));
+
+    const unsaid = await operations.call('post', path, { stages: all.slice(1) }).expect(422);
+    expect(detailOf(unsaid)).toContain(`say where deals in “${String(busy[0].name)}” go`);
+    const wrong: [object, RegExp][] = [
+      [{ stage: busy[0].id, to: busy[1].id }, /stage of another pipeline/],
+      [{ stage: targets[0].id, to: targets[1].id }, /stages of the pipeline that is retired/],
+      [{ stage: busy[0].id, to: 999_999 }, /stage of another pipeline/],
+    ];
+    for (const [move, words] of wrong) {
+      const answer = await operations.call('post', path, { stages: [move, ...all.slice(1)] }).expect(422);
+      expect(detailOf(answer)).toMatch(words);
+    }
+    await operations.call('post', path, { stages: [all[0], ...all] }).expect(422);
+    await rep.call('post', path, { stages: all }).expect(403);
+    expect(await counts()).toEqual(before);
+
+    const { body } = await operations.call('post', path, { stages: all }).expect(200);
+    const job = await settled(body as Job);
+    const moved = busy.reduce((sum, { id }) => sum + before[stages.findIndex((each) => each.id === id)], 0);
+    expect([job.state, job.refusals, job.changed]).toEqual(['done', [], moved + 1]);
+    expect((await recordOf(`/pipelines/${from}`)).retired).toBe(true);
+    const after = await counts();
+    expect(after.slice(0, stages.length).every((count) => count === 0)).toBe(true);
+    expect(after.reduce((sum, count) => sum + count, 0)).toBe(before.reduce((sum, count) => sum + count, 0));
+    expect(after[stages.length]).toBe(before[stages.length] + before[stages.indexOf(busy[0])]);
+    expect(detailOf(await operations.call('post', path, { stages: [] }).expect(409))).toContain('already');
+
+    const undone = await operations.call('post', `/units/${job.unit}/undo`).expect(200);
+    const back = valueOf<Undone>(undone).job;
+    if (back) await settled(back);
+    expect(await counts()).toEqual(before);
+    expect((await recordOf(`/pipelines/${from}`)).retired).not.toBe(true);
+  });
+
+  it('keep one that is used', async () => {
+    const { rows } = await operations.records(ask('pipeline'));
+    const used = rows.filter(({ retired }) => retired !== true);
+    const [first] = await stagesOf(pipeline());
+    for (const { id } of used.filter((each) => each.id !== pipeline())) {
+      const stages = (await stagesOf(id)).map((stage) => ({ stage: stage.id, to: first.id }));
+      const { body } = await operations.call('post', `/pipelines/${id}/retirement`, { stages }).expect(200);
+      expect((await settled(body as Job)).refusals).toEqual([]);
+    }
+    const last = await operations.call('post', `/pipelines/${pipeline()}/retirement`, { stages: [] });
+    expect([last.status, detailOf(last)]).toEqual([422, expect.stringContaining('say where')]);
+    expect((await change(`/pipelines/${pipeline()}`, { retired: true })).status).toBe(409);
+  });
 });

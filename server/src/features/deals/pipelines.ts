@@ -31,27 +31,36 @@ import { holdNothingUp } from '../guides/guides';
 
 type Stage = AnyRecord & RecordOf<'stage'>;
 
-interface Retirement {
+/** Where the open deals of a stage go. */
+export interface StageMapping {
   stage: number;
   to: number;
+}
+
+interface Retirement {
+  /** What is retired once no open deal stands in it. */
+  of: 'stage' | 'pipeline';
+  id: number;
+  moves: readonly StageMapping[];
   deals: number[];
 }
 
 /** How long an answer waits for the work to be done before it tells of the job instead. */
 const PATIENCE_MS = 2500;
 const MOST = 200_000;
+const onFile = { deletedAt: IsNull() };
 /** Closed deals that the pace is taken from. */
 const PACE_OF = 300;
 /** Months over which stages are measured. */
 const MONTHS = 12;
 
-const standsOpenIn = (stage: number): Condition =>
+const standsOpenIn = ({ of, id }: Pick<Retirement, 'of' | 'id'>): Condition =>
   allOf(
-    { field: 'stage', is: 'anyOf', value: [stage] },
+    { field: of, is: 'anyOf', value: [id] },
     { field: 'outcome', is: 'anyOf', value: ['open'] },
   ) as Condition;
 
-/** Setting up stages: how they did, their order, and retiring one whose open deals go elsewhere. */
+/** Setting up stages: how they did, their order, and retiring them and pipelines whose open deals go elsewhere. */
 @Injectable()
 export class Pipelines implements JobKind<Retirement> {
   readonly kind = 'retirement';
@@ -111,34 +120,88 @@ export class Pipelines implements JobKind<Retirement> {
     });
   }
 
-  /**
-   * Retires a stage: the open deals in it go to another of the same pipeline. Waits a little; what takes longer goes on
-   * by itself.
-   * @throws Problem `conflict` where not all of its open deals are within reach.
-   */
-  async retire(writing: WriteContext, id: number, to: number): Promise<Job> {
-    const { actor } = writing;
-    const earlier = await earlierAnswer<Written<number>>(this.database.reading.manager, writing.asked);
-    if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);
-    const deals = await this.gate.ids(actor, ask('deal', standsOpenIn(id)), { offset: 0, limit: MOST });
-    const { value: job } = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
-      // Its deals are not moved before that is known.
-      if (!unit.policy.allows('stage', 'edit'))
-        throw new Problem('not-allowed', 'Your role does not let you retire stages. Nothing was written.');
+  /** Retires a stage: the open deals in it go to another of the same pipeline. */
+  retireStage(writing: WriteContext, id: number, to: number): Promise<Job> {
+    return this.retire(writing, { of: 'stage', id, moves: [{ stage: id, to }] }, async (unit) => {
       const [stage, target] = await Promise.all([unit.find('stage', id), unit.find('stage', to)]);
-      if (stage.retired === true) throw new Problem('conflict', `${String(stage.name)} is retired already.`);
       if (target.pipeline !== stage.pipeline || target.id === stage.id || target.retired === true)
         throw invalidInput([
           { field: 'to', message: 'To: choose another stage of the same pipeline that is used' },
         ]);
-      await refuseUnseen(unit, id, deals.length);
-      unit.label = `Retired the stage “${String(stage.name)}”; ${howMany('deal', deals.length)} went to “${String(target.name)}”`;
+      return String(target.name);
+    });
+  }
+
+  /** Retires a pipeline: the open deals of each of its stages go to a stage of another pipeline. */
+  retirePipeline(writing: WriteContext, id: number, moves: readonly StageMapping[]): Promise<Job> {
+    return this.retire(writing, { of: 'pipeline', id, moves }, async (unit) => {
+      const stages = await unit.manager.findBy<Stage>('stage', onFile);
+      const pipelines = await unit.manager.findBy<AnyRecord>('pipeline', onFile);
+      const used = pipelines.filter((each) => each.id !== id && each.retired !== true);
+      const into = new Set<AnyRecord>();
+      for (const [index, { stage, to }] of moves.entries()) {
+        const target = stages.find((each) => each.id === to && each.retired !== true);
+        const pipeline = used.find((each) => each.id === target?.pipeline);
+        const isOwn = stages.some((each) => each.id === stage && each.pipeline === id);
+        const wrong = isOwn
+          ? pipeline
+            ? undefined
+            : { field: `stages.${index}.to`, message: 'To: choose a stage of another pipeline that is used' }
+          : { field: `stages.${index}.stage`, message: 'Stage: name stages of the pipeline that is retired' };
+        if (wrong) throw invalidInput([wrong]);
+        if (pipeline) into.add(pipeline);
+      }
+      const open = await unit.manager.find<AnyRecord>('deal', {
+        where: { pipeline: id, outcome: 'open', ...onFile } as object,
+        select: { stage: true },
+      });
+      const unsaid = stages.filter(
+        (each) =>
+          open.some(({ stage }) => stage === each.id) && !moves.some(({ stage }) => stage === each.id),
+      );
+      if (unsaid.length > 0)
+        throw invalidInput(
+          unsaid.map(({ name }) => ({ field: 'stages', message: `Stages: say where deals in “${name}” go` })),
+        );
+      return [...into].map(({ name }) => String(name)).join('” and “');
+    });
+  }
+
+  /**
+   * Retires what open deals are moved out of first. Waits a little; what takes longer goes on by itself.
+   * @param check refuses what cannot be done. @returns the names of where they go.
+   * @throws Problem `conflict` where not all of the open deals are within reach.
+   */
+  private async retire(
+    writing: WriteContext,
+    retirement: Omit<Retirement, 'deals'>,
+    check: (unit: Unit) => Promise<string>,
+  ): Promise<Job> {
+    const { actor } = writing;
+    const { of, id } = retirement;
+    const earlier = await earlierAnswer<Written<number>>(this.database.reading.manager, writing.asked);
+    if (earlier) return this.jobs.settled(actor, earlier.answer.value, PATIENCE_MS);
+    const deals = await this.gate.ids(actor, ask('deal', standsOpenIn(retirement)), {
+      offset: 0,
+      limit: MOST,
+    });
+    const { value: job } = await this.door.write({ ...writing, through: 'bulk' }, async (unit) => {
+      // Its deals are not moved before that is known.
+      if (!unit.policy.allows(of, 'edit'))
+        throw new Problem('not-allowed', `Your role does not let you retire ${of}s. Nothing was written.`);
+      const record = await unit.find(of, id);
+      if (record.retired === true)
+        throw new Problem('conflict', `${String(record.name)} is retired already.`);
+      const where = await check(unit);
+      await refuseUnseen(unit, retirement, deals.length);
+      const gone = deals.length > 0 ? `; ${howMany('deal', deals.length)} went to “${where}”` : '';
+      unit.label = `Retired the ${of} “${String(record.name)}”${gone}`;
       return this.jobs.store<Retirement>(unit.manager, actor, {
         kind: this.kind,
         label: unit.label,
         unit: unit.id,
-        request: { stage: id, to, deals },
-        // The last step retires the stage, when nothing stands in it any more.
+        request: { ...retirement, deals },
+        // The last step retires it, when nothing stands in it any more.
         total: deals.length + 1,
       });
     });
@@ -146,28 +209,43 @@ export class Pipelines implements JobKind<Retirement> {
     return this.jobs.settled(actor, job, PATIENCE_MS);
   }
 
-  async work(unit: Unit, { stage, to, deals }: Retirement, from: number, count: number): Promise<Slice> {
+  async work(unit: Unit, { of, id, moves, deals }: Retirement, from: number, count: number): Promise<Slice> {
     const slice: Slice = { changed: 0, refusals: [] };
     holdNothingUp(unit);
+    const attempt = async (its: number, name: string, write: () => Promise<unknown>) => {
+      const refusal = await unit.attempt(write);
+      if (refusal === undefined) slice.changed += 1;
+      else slice.refusals.push({ id: its, name, reason: refusal });
+    };
+    const targets = await unit.everyones(
+      'stage',
+      moves.map(({ to }) => to),
+    );
     const move = async (ids: readonly number[]) => {
       const there = await unit.visible('deal', ids);
-      for (const id of ids) {
-        const deal = there.get(id);
+      for (const deal of there.values()) {
+        const target = targets.get(moves.find(({ stage }) => stage === deal.stage)?.to ?? 0);
         // Moved or closed meanwhile by somebody else: as they left it.
-        if (deal?.stage !== stage || deal.outcome !== 'open') continue;
-        const refusal = await unit.attempt(() => unit.change('deal', id, { stage: to }, { before: deal }));
-        if (refusal === undefined) slice.changed += 1;
-        else slice.refusals.push({ id, name: String(deal.name), reason: refusal });
+        if (!target || deal.outcome !== 'open') continue;
+        const isElsewhere = target.pipeline !== deal.pipeline;
+        const changes = {
+          stage: target.id,
+          ...(isElsewhere ? { pipeline: target.pipeline as number } : {}),
+        };
+        await attempt(deal.id, String(deal.name), () =>
+          unit.change('deal', deal.id, changes, {
+            before: deal,
+            ...(isElsewhere ? { setter: 'feature' as const } : {}),
+          }),
+        );
       }
     };
     await move(deals.slice(from, from + count));
     if (from + count > deals.length) {
       // What came into it meanwhile goes along.
-      const late = { stage, outcome: 'open', deletedAt: IsNull() };
-      await move((await unit.manager.findBy<AnyRecord>('deal', late)).map(({ id }) => id));
-      const refusal = await unit.attempt(() => unit.change('stage', stage, { retired: true }));
-      if (refusal === undefined) slice.changed += 1;
-      else slice.refusals.push({ id: stage, name: 'The stage', reason: refusal });
+      const late = { [of]: id, outcome: 'open', ...onFile };
+      await move((await unit.manager.findBy<AnyRecord>('deal', late)).map((deal) => deal.id));
+      await attempt(id, `The ${of}`, () => unit.change(of, id, { retired: true }));
     }
     return slice;
   }
@@ -209,11 +287,15 @@ export class Pipelines implements JobKind<Retirement> {
 }
 
 /** Deals that are moved unseen would be moved by nobody's leave. */
-async function refuseUnseen(unit: Unit, stage: number, seen: number): Promise<void> {
-  const all = await unit.manager.countBy('deal', { stage, outcome: 'open', deletedAt: IsNull() });
+async function refuseUnseen(
+  unit: Unit,
+  { of, id }: Pick<Retirement, 'of' | 'id'>,
+  seen: number,
+): Promise<void> {
+  const all = await unit.manager.countBy('deal', { [of]: id, outcome: 'open', ...onFile });
   if (all > seen)
     throw new Problem(
       'conflict',
-      `${howMany('deal', all - seen)} in this stage are not yours to see. Somebody who sees all deals can retire it.`,
+      `${howMany('deal', all - seen)} in this ${of} are not yours to see. Somebody who sees all deals can retire it.`,
     );
 }

@@ -90,7 +90,10 @@ export const pipelineHooks: RecordHooks = {
       throw new Problem('conflict', 'It is the only pipeline that is used. Add another first.');
     const open = await openDeals(unit.manager, { pipeline: before.id });
     if (open > 0)
-      throw new Problem('conflict', `${howMany('deal', open)} still open in it. Close or move them first.`);
+      throw new Problem(
+        'conflict',
+        `${howMany('deal', open)} still open in it. Say to which stages they go first.`,
+      );
   },
 };
 

@@ -327,7 +327,7 @@ export class Unit {
     this.touched.add(object);
     this.affected.note(object, after, before);
     this.tellOwner(object, after, before);
-    this.describe(isChanged ? `Changed ${this.fieldLabels(object, changed)} of` : 'Changed', object, after);
+    this.describe(isChanged ? this.doneTo(object, changed) : 'Changed', object, after);
     return after;
   }
 
@@ -521,12 +521,21 @@ export class Unit {
     this.pending.addAlike(lead.id, alike);
   }
 
-  /** Fields in words: `owner and stage`, `3 fields`. */
+  /** Fields in words: `owner and stage`, `3 fields`; what follows from those that people set is not named beside them. */
   fieldLabels(object: ObjectKey, changed: Values): string {
-    const labels = Object.keys(changed).map((key) =>
-      (fieldOf(this.parts.catalogue, object, key)?.label ?? key).toLowerCase(),
+    const fields = Object.keys(changed).map((key) => fieldOf(this.parts.catalogue, object, key));
+    const byHand = fields.filter((field) => (field?.set ?? 'edit') === 'edit');
+    const labels = (byHand.length > 0 ? byHand : fields).map((field) =>
+      (field?.label ?? 'a field').toLowerCase(),
     );
     return labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
+  }
+
+  /** What a change did to a record, for the words before its name. */
+  private doneTo(object: ObjectKey, changed: Values): string {
+    if (Object.keys(changed).join() === 'retired')
+      return changed.retired === true ? 'Retired' : 'Brought back';
+    return `Changed ${this.fieldLabels(object, changed)} of`;
   }
 
   /** The first thing a unit does names it, unless its feature does. */

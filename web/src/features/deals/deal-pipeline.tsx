@@ -3,6 +3,7 @@ import { App, Select } from 'antd';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
+import { likeStage } from './retire';
 
 /** Which pipeline a deal goes through, where there are several: another is chosen with the stage it enters there. */
 export function DealPipeline({ deal, isMovable }: { deal: AnyRecord; isMovable: boolean }) {
@@ -17,7 +18,7 @@ export function DealPipeline({ deal, isMovable }: { deal: AnyRecord; isMovable: 
     const name = pipelinesInUse.find(({ id }) => id === pipeline)?.name ?? '';
     // As far along as it is now, where both have as many stages.
     const at = stagesOf(Number(deal.pipeline)).findIndex(({ id }) => id === deal.stage);
-    let stage = (stages[Math.max(0, at)] ?? stages.at(-1))?.id;
+    let stage = likeStage(stages, at)?.id;
     if (stage === undefined) return;
     void modal.confirm({
       title: `Move to ${name}`,

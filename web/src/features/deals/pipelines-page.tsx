@@ -7,12 +7,12 @@ import { Allowed } from '../../platform/sessions/allowed';
 import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { counted } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useOrder } from '../../platform/frame/use-order';
 import { KeptName } from '../../platform/frame/kept-field';
 import { PipelineUse } from './pipeline-use';
 import { useGuideItems } from '../guides/step-guide';
+import { RetirePipeline } from './retire';
 import { StageRow, type Measured, type Stage } from './stage-row';
 import './pipelines.css';
 
@@ -27,19 +27,18 @@ interface PipelineProps {
   pipeline: Pipeline;
   stages: readonly Stage[];
   measured: (stage: number) => Measured;
-  /** Others are used beside it. */
-  canRetire: boolean;
+  /** Others that are used beside it, with their stages in use. */
+  others: readonly { pipeline: Pipeline; stages: readonly Stage[] }[];
 }
 
 /** One pipeline with its stages, in the order a deal goes through them. */
-function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) {
+function PipelinePart({ pipeline, stages, measured, others }: PipelineProps) {
   const write = useWrite();
   const items = useGuideItems();
   const [name, setName] = useState('');
   const retired = stages.filter((stage) => stage.retired === true);
   const change = (body: Partial<RecordOf<'pipeline'>>) =>
     write.mutate({ method: 'PATCH', path: `/pipelines/${pipeline.id}`, version: pipeline.version, body });
-  const open = stages.reduce((sum, { id }) => sum + measured(id).open, 0);
   const [used, move] = useOrder(
     stages.filter((stage) => stage.retired !== true),
     (order) =>
@@ -60,14 +59,11 @@ function PipelinePart({ pipeline, stages, measured, canRetire }: PipelineProps) 
           aria-label={`Name of the pipeline ${pipeline.name}`}
           keep={(next) => change({ name: next })}
         />
-        <Button
-          size="small"
-          disabled={!canRetire || open > 0 || undefined}
-          title={open > 0 ? `${counted(open, 'deal')} still open in it` : undefined}
-          onClick={() => change({ retired: true })}
-        >
-          Retire
-        </Button>
+        <RetirePipeline
+          pipeline={pipeline}
+          stages={used.map((stage) => ({ ...stage, open: measured(stage.id).open }))}
+          others={others}
+        />
       </header>
       <table>
         <thead>
@@ -160,6 +156,12 @@ export function Component() {
   const stages = (allStages?.rows ?? []) as unknown as Stage[];
   const used = pipelines.filter(({ retired }) => retired !== true);
   const retired = pipelines.filter((pipeline) => pipeline.retired === true);
+  const withStages = used
+    .map((pipeline) => ({
+      pipeline,
+      stages: stages.filter((stage) => stage.pipeline === pipeline.id && stage.retired !== true),
+    }))
+    .filter((each) => each.stages.length > 0);
   const measured = (stage: number): Measured => ({
     measure: measures?.measures.find((each) => each.stage === stage),
     open: measures?.open.find((each) => each.stage === stage)?.count ?? 0,
@@ -195,7 +197,7 @@ export function Component() {
               pipeline={pipeline}
               stages={stages.filter((stage) => stage.pipeline === pipeline.id)}
               measured={measured}
-              canRetire={used.length > 1}
+              others={withStages.filter((other) => other.pipeline.id !== pipeline.id)}
             />
           ))}
           {retired.length > 0 && (

@@ -1,18 +1,14 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { allOf, ask, isLikeOutcome, type Job, type RecordOf, type StageMeasure } from '@zawn/core';
-import { App, Button, Select, ConfigProvider } from 'antd';
-import { Archive } from 'lucide-react';
+import { allOf, ask, isLikeOutcome, type RecordOf, type StageMeasure } from '@zawn/core';
+import { ConfigProvider } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { call } from '../../platform/api/client';
-import { refusedWords, useFollowJob } from '../../platform/api/follow-job';
-import { RECORDS } from '../../platform/api/queries';
-import { useNotices, useWrite } from '../../platform/api/use-write';
-import { counted, number, percent } from '../../platform/frame/format';
+import { useWrite } from '../../platform/api/use-write';
+import { number, percent } from '../../platform/frame/format';
 import { KeptName, KeptNumber } from '../../platform/frame/kept-field';
 import { MoveButtons } from '../../platform/frame/move-buttons';
 import { listAddress } from '../../kernel/questions/list-address';
 import { StepGuide } from '../guides/step-guide';
+import { RetireStage } from './retire';
 
 export type Stage = RecordOf<'stage'>;
 
@@ -41,74 +37,13 @@ function Offered({
   const { componentDisabled } = ConfigProvider.useConfig();
   return (
     <span className="second stage-measured">
-      {words}
+      <span>{words}</span>
       {value !== null && value !== kept && !componentDisabled && (
         <button type="button" className="chip" onClick={() => use(value)} aria-label={label}>
           use {number(value)}
         </button>
       )}
     </span>
-  );
-}
-
-/** Retires a stage: at once where nothing stands in it, otherwise its open deals go to another first. */
-function Retire({ stage, others, open }: { stage: Stage; others: readonly Stage[]; open: number }) {
-  const { modal } = App.useApp();
-  const { announce, complain } = useNotices();
-  const queryClient = useQueryClient();
-  const follow = useFollowJob();
-  const write = useWrite();
-  const retire = useMutation({
-    mutationFn: (to: number) => call<Job>('POST', `/stages/${stage.id}/retirement`, { body: { to } }),
-    onSuccess: (job) =>
-      void follow(job)
-        .then((ended) => announce({ label: `${ended.label}.${refusedWords(ended)}`, unit: ended.unit ?? 0 }))
-        .catch(complain)
-        .finally(() => void queryClient.invalidateQueries({ queryKey: [RECORDS] })),
-    onError: complain,
-  });
-  const askWhere = () => {
-    let to = others[0].id;
-    void modal.confirm({
-      title: `Retire “${stage.name}”?`,
-      content: (
-        <div className="stage-retiring">
-          <p>
-            {counted(open, 'open deal')} {open === 1 ? 'stands' : 'stand'} in it. Closed deals and what
-            happened keep its name.
-          </p>
-          <label htmlFor="stage-to">The open ones go to</label>
-          <Select
-            id="stage-to"
-            defaultValue={to}
-            options={others.map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={(next: number) => (to = next)}
-          />
-        </div>
-      ),
-      okText: `Retire it and move ${counted(open, 'deal')}`,
-      onOk: () => retire.mutate(to),
-    });
-  };
-  return (
-    <Button
-      type="text"
-      size="small"
-      icon={<Archive size={14} />}
-      disabled={others.length === 0 || undefined}
-      title={others.length === 0 ? 'A pipeline needs a stage' : 'Retire'}
-      aria-label={`Retire ${stage.name}`}
-      onClick={() =>
-        open > 0
-          ? askWhere()
-          : write.mutate({
-              method: 'PATCH',
-              path: `/stages/${stage.id}`,
-              version: stage.version,
-              body: { retired: true },
-            })
-      }
-    />
   );
 }
 
@@ -211,7 +146,7 @@ export function StageRow({ stage, at, others, count, move, measure, open, items 
         </td>
         <td className="stage-actions">
           <MoveButtons name={stage.name} at={at} count={count} move={move} />
-          <Retire stage={stage} others={others} open={open} />
+          <RetireStage stage={stage} others={others} open={open} />
         </td>
       </tr>
       {isGuideOpen && (

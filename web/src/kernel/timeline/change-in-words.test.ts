@@ -3,8 +3,12 @@ import { changesInWords } from './change-in-words';
 
 const wording = {
   catalogue: builtIn,
-  person: (id: number) => ['', 'Tamsin Rudd', 'Ewan Castellin'][id],
-  stage: (id: number) => ['', 'Survey booked', 'Survey done'][id],
+  named: (object: string | undefined, id: number) =>
+    ({
+      person: ['', 'Tamsin Rudd', 'Ewan Castellin'],
+      stage: ['', 'Survey booked', 'Survey done'],
+      pipeline: ['', 'Station sales', 'Service renewals'],
+    })[object ?? '']?.[id],
   day: (day: string) => day,
   dayOf: (instant: string) => instant.slice(0, 10),
   money: (amount: number) => `£${amount / 100}`,
@@ -38,6 +42,8 @@ describe('a change in words', () => {
     );
     expect(words(change('stage', 1, 2))).toBe('Stage moved from Survey booked to Survey done');
     expect(words(change('owner', 1, 2))).toBe('Owner was Tamsin Rudd, now Ewan Castellin');
+    expect(words(change('pipeline', 1, 2))).toBe('Pipeline was Station sales, now Service renewals');
+    expect(words(change('account', 1, 2))).toBe('Account changed');
     expect(words(change('externalId', null, 'A-1'))).toBe('External id is now A-1');
     expect(words(change('externalId', 'A-1', null))).toBe('External id was A-1, now empty');
   });

@@ -11,8 +11,8 @@ import {
 /** How the values of a change are written out. */
 export interface ChangeWording {
   catalogue: Catalogue;
-  person: (id: number) => string | undefined;
-  stage: (id: number) => string | undefined;
+  /** What a linked record is called, where that is known without asking. */
+  named: (object: string | undefined, id: number) => string | undefined;
   day: (day: string) => string;
   /** The day an instant falls on. */
   dayOf: (instant: string) => string;
@@ -38,8 +38,7 @@ function valueInWords(field: Field, value: FieldValue, wording: ChangeWording): 
     case 'percent':
       return `${Number(value)} %`;
     case 'link':
-      if (field.to === 'person') return wording.person(Number(value));
-      return field.to === 'stage' ? wording.stage(Number(value)) : undefined;
+      return wording.named(field.to, Number(value));
     case 'longText':
       return undefined;
     default:

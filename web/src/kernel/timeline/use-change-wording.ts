@@ -5,16 +5,27 @@ import { type ChangeWording } from './change-in-words';
 
 /** How values of changes are written for this person, money in the record’s currency or else the reporting one. */
 export function useChangeWording(): (currency: unknown) => ChangeWording {
-  const { catalogue, person, stage, organisation, dayOf } = useSession();
+  const { catalogue, people, stages, pipelines, teams, organisation, dayOf } = useSession();
+  const named = useCallback(
+    (object: string | undefined, id: number) => {
+      const known: Record<string, readonly { id: number; name: string }[]> = {
+        person: people,
+        stage: stages,
+        pipeline: pipelines,
+        team: teams,
+      };
+      return known[object ?? '']?.find((each) => each.id === id)?.name;
+    },
+    [people, stages, pipelines, teams],
+  );
   return useCallback(
     (currency) => ({
       catalogue,
-      person: (who) => person(who)?.name,
-      stage: (which) => stage(which)?.name,
+      named,
       day: date,
       dayOf,
       money: (amount) => money(amount, typeof currency === 'string' ? currency : organisation.currency),
     }),
-    [catalogue, person, stage, organisation.currency, dayOf],
+    [catalogue, named, organisation.currency, dayOf],
   );
 }
