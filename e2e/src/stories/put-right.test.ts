@@ -151,6 +151,24 @@ describe('a stage that is retired', () => {
   });
 });
 
+describe('a pipeline that is retired', () => {
+  it('asks where the open deals of each stage go, moves them as one change, and comes back with them', async () => {
+    const operations = person();
+    const openThere = () =>
+      operations.driver.executeScript<string>(
+        `return [...document.querySelectorAll('.pipeline [data-label="Open deals"]')].map((cell) => cell.textContent).join()`,
+      );
+    const before = await openThere();
+    await operations.click('Retire the pipeline Service renewals');
+    await operations.read('The open ones go to the pipeline', '.ant-modal');
+    await operations.clickAt('.ant-modal .ant-btn-primary');
+    await operations.read('went to “Station sales”', '.notice');
+    await operations.read('Service renewals, bring back', '.pipelines > .pipeline-retired');
+    await operations.press('z');
+    await operations.until('its deals stand in it again', async () => (await openThere()) === before);
+  });
+});
+
 describe('a deal that was lost', () => {
   const NAME = 'Ice on the weir';
 
