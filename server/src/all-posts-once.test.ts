@@ -23,7 +23,6 @@ let rep: Caller;
 
 beforeAll(async () => {
   server = await startServer({ demo: true });
-  await server.app.listen(0, '127.0.0.1');
   operations = await Caller.signIn(server, 'bram.tideswell');
   rep = await Caller.signIn(server, 'tamsin.rudd');
 });

@@ -12,7 +12,6 @@ let routes: { method: Method; path: string }[];
 
 beforeAll(async () => {
   server = await startServer({ demo: true });
-  await server.app.listen(0, '127.0.0.1');
   operations = await Caller.signIn(server, 'bram.tideswell');
   // A stream has no end, and signing out would end the tests.
   routes = routesOf(server).filter(

@@ -95,8 +95,6 @@ async function mark(object: Kind, side: Side, values: object): Promise<AnyRecord
 beforeAll(async () => {
   // That answers are as described is held by the other tests.
   server = await startServer({ demo: true, isDescribed: false });
-  // Once for all of the thousands of requests.
-  await server.app.listen(0, '127.0.0.1');
   operations = await Caller.signIn(server, 'bram.tideswell');
   const team = async (name: string, parent: number | null) =>
     (await made(operations, '/teams', { name, parent })).id;

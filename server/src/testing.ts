@@ -84,7 +84,8 @@ async function serve(
     app.useGlobalInterceptors(answers);
     answers.watch(app.getHttpServer());
   }
-  await app.init();
+  // Once for all requests, not anew for each.
+  await app.listen(0, '127.0.0.1');
   await app.get(NightlyJobs).done();
   return app;
 }

@@ -119,7 +119,6 @@ describe('a file handed in', () => {
   });
 
   it('of a gigabyte in one line is broken off, and nothing of it is kept', async () => {
-    await server.app.listen(0, '127.0.0.1');
     const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
     const folder = join(server.folder, 'imports');
     const before = readdirSync(folder);

@@ -9,7 +9,6 @@ let server: TestServer;
 let operations: Caller;
 beforeAll(async () => {
   server = await startServer({ demo: true });
-  await server.app.listen(0, '127.0.0.1');
   operations = await Caller.signIn(server, 'bram.tideswell');
 });
 afterAll(() => server.close());

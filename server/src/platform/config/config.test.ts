@@ -49,6 +49,7 @@ describe('starting', () => {
     await new Promise((resolve) => other.once('listening', resolve));
     const { port } = other.address() as AddressInfo;
     const { app, close } = await startServer({ demo: false });
+    await new Promise((resolve) => app.getHttpServer().close(resolve));
     await expect(listen(app, port)).rejects.toThrow(`Port ${port} is taken.`);
     await close();
     other.close();

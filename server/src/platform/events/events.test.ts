@@ -8,7 +8,6 @@ let operations: Caller;
 
 beforeAll(async () => {
   server = await startServer({ demo: true });
-  await server.app.listen(0, '127.0.0.1');
   rep = await Caller.signIn(server, 'tamsin.rudd');
   operations = await Caller.signIn(server, 'bram.tideswell');
 });
