@@ -90,10 +90,7 @@ export class Search {
       for (const { row } of await this.database.reader.many(statement)) rows.add(Number(row));
       if (rows.size >= ENOUGH[within] * weighed) break;
     }
-    const ids = new Map<SearchedKind, number[]>();
-    for (const { kind, id } of [...rows].map(foundIn)) ids.set(kind, [...(ids.get(kind) ?? []), id]);
-    const visible = new Map<SearchedKind, Map<number, AnyRecord>>();
-    for (const [kind, wanted] of ids) visible.set(kind, await this.gate.visibleStored(actor, kind, wanted));
+    const visible = await this.visibleOf(actor, [...rows].map(foundIn));
     return [...rows].flatMap((row) => {
       const { kind, id } = foundIn(row);
       const record = visible.get(kind)?.get(id);
@@ -102,22 +99,40 @@ export class Search {
   }
 
   private async hits(actor: Actor, found: readonly Found[], words: readonly string[]): Promise<Hit[]> {
-    const hits: Hit[] = [];
-    for (const { kind, record } of found) {
-      if (!hangs(kind)) {
-        hits.push(hitOf(kind, record));
-        continue;
-      }
-      const found = { kind, text: around(saidIn(kind, record), words) };
-      const subject = subjectKeys.find((key) => record[key] !== null);
-      const on =
-        subject && (await this.gate.find(actor, subject, Number(record[subject])).catch(() => undefined));
-      if (on) hits.push({ ...hitOf(subject, on), in: found });
-      else if (kind === 'activity')
-        hits.push({ object: kind, id: record.id, name: String(record.name), detail: '', in: found });
-    }
-    return hits;
+    const subjects = await this.visibleOf(
+      actor,
+      found.flatMap(({ kind, record }) => (hangs(kind) ? (subjectOf(record) ?? []) : [])),
+    );
+    return found.flatMap(({ kind, record }): Hit[] => {
+      if (!hangs(kind)) return [hitOf(kind, record)];
+      const said = { kind, text: around(saidIn(kind, record), words) };
+      const subject = subjectOf(record);
+      const on = subject && subjects.get(subject.kind)?.get(subject.id);
+      if (on) return [{ ...hitOf(subject.kind, on), in: said }];
+      return kind === 'activity'
+        ? [{ object: kind, id: record.id, name: String(record.name), detail: '', in: said }]
+        : [];
+    });
   }
+
+  /** Those of some records that a person sees. */
+  private async visibleOf<K extends SearchedKind>(
+    actor: Actor,
+    records: readonly { kind: K; id: number }[],
+  ): Promise<Map<K, Map<number, AnyRecord>>> {
+    const ids = new Map<K, Set<number>>();
+    for (const { kind, id } of records) ids.set(kind, (ids.get(kind) ?? new Set()).add(id));
+    const visible = new Map<K, Map<number, AnyRecord>>();
+    for (const [kind, wanted] of ids)
+      visible.set(kind, await this.gate.visibleStored(actor, kind, [...wanted]));
+    return visible;
+  }
+}
+
+/** What a note, an activity or an email hangs on. */
+function subjectOf(record: AnyRecord): { kind: SubjectKey; id: number } | undefined {
+  const kind = subjectKeys.find((key) => typeof record[key] === 'number');
+  return kind && { kind, id: Number(record[kind]) };
 }
 
 /** The people one of whom owns whatever somebody can find, as far as that is said of every kind. */
