@@ -41,6 +41,7 @@ import { SecondSteps } from './sessions/second-steps';
 import { SessionController } from './sessions/session.controller';
 import { Sessions } from './sessions/sessions';
 import { SignInTries } from './sessions/sign-in-tries';
+import { Timers } from './timers/timers';
 import { ChangeTimeline } from './timeline/change-timeline';
 import { TimelineController } from './timeline/timeline.controller';
 import { ListMembers } from './views/list-members';
@@ -60,6 +61,7 @@ const services = [
   Jobs,
   NightlyJobs,
   ChangeQueue,
+  Timers,
   Notices,
   KeptFiles,
   Bin,

@@ -1,1 +1,2 @@
 export * from './day';
+export * from './reminder';

@@ -1,6 +1,6 @@
 /** What a person is told of. */
 export type NoticeKind =
-  'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished' | 'ruleAsleep';
+  'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished' | 'ruleAsleep' | 'dueSoon';
 
 /** Something a person was told of, with what it is about. */
 export interface Notice {

@@ -1,5 +1,8 @@
 import { type NoticeKind } from './api';
 
+/** Kinds that go by email only to whoever wants that: they are of no use later. */
+export const unmailedAtFirst: readonly NoticeKind[] = ['dueSoon'];
+
 /** What people can be told of, and how each kind is called where it can be switched off. */
 export const noticeKinds: readonly { key: NoticeKind; label: string; help: string }[] = [
   {
@@ -16,6 +19,11 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
     key: 'handedOver',
     label: 'A colleague handed you something',
     help: 'A lead, contact, account or deal that was someone else’s is yours now.',
+  },
+  {
+    key: 'dueSoon',
+    label: 'Something with a time is near',
+    help: 'A call, a meeting or a task of yours that is planned for a time of day.',
   },
   { key: 'mentioned', label: 'A colleague mentioned you', help: 'In a note on a record you may see.' },
   {

@@ -10,6 +10,14 @@ export function isDay(value: unknown): boolean {
   return !Number.isNaN(time) && new Date(time).toISOString().startsWith(value);
 }
 
+/** Whether a value is an instant in UTC as ISO 8601: `2026-11-19T09:30:00Z`. */
+export function isInstant(value: unknown): boolean {
+  if (typeof value !== 'string' || !/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,3})?Z$/.test(value))
+    return false;
+  const time = Date.parse(value);
+  return !Number.isNaN(time) && new Date(time).toISOString().startsWith(value.slice(0, 19));
+}
+
 const toMs = (day: Day) => Date.parse(`${day}T00:00:00Z`);
 const fromMs = (ms: number): Day => new Date(ms).toISOString().slice(0, 10);
 

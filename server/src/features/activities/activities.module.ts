@@ -1,7 +1,8 @@
 import { Module } from '@nestjs/common';
 import { ActivitiesController } from './activities.controller';
+import { Reminders } from './reminders';
 import { ActivityTimeline } from './activity-timeline';
 
 /** Planning activities, doing them and logging them. */
-@Module({ controllers: [ActivitiesController], providers: [ActivityTimeline] })
+@Module({ controllers: [ActivitiesController], providers: [ActivityTimeline, Reminders] })
 export class ActivitiesModule {}

@@ -5,6 +5,7 @@ import {
   isObjectKey,
   objectType,
   policyOf,
+  unmailedAtFirst,
   type Actor,
   type Notice,
   type NoticeKind,
@@ -117,7 +118,9 @@ export async function keepNotices(
     wanted.map((telling) => ({ ...telling, at, readAt: null })),
   );
   const unmailed = await kindsUnder(manager, 'unmailed');
-  const copies = wanted.filter(({ person, kind }) => !unmailed.get(person)?.includes(kind));
+  const copies = wanted.filter(
+    ({ person, kind }) => !(unmailed.get(person) ?? unmailedAtFirst).includes(kind),
+  );
   if (copies.length > 0)
     await manager.insert(
       'mailCopy',

@@ -1,9 +1,12 @@
 import { howMany, objectType, type Alike, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
 
+/** What follows from a write, rather than from the hour. */
+export type WrittenKind = Exclude<NoticeKind, 'dueSoon'>;
+
 /** Something to be told about one record. */
 export interface Pending {
   person: number;
-  kind: NoticeKind;
+  kind: WrittenKind;
   object: ObjectKey;
   record: AnyRecord;
   /** Of a new lead: whom it may be of those the person sees. */

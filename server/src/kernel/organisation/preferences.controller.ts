@@ -1,6 +1,14 @@
 import { Controller, Patch } from '@nestjs/common';
 import Joi from 'joi';
-import { noticeKinds, customisable, isDay, isLocale, type Actor, type Preferences } from '@zawn/core';
+import {
+  MOST_REMIND_BEFORE,
+  noticeKinds,
+  customisable,
+  isDay,
+  isLocale,
+  type Actor,
+  type Preferences,
+} from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { validText } from '../../platform/http/valid-text';
@@ -29,6 +37,7 @@ const preferences = Joi.object<Preferences>({
   substitute: id.allow(null),
   silenced: kinds,
   unmailed: kinds,
+  remindBefore: Joi.number().integer().min(0).max(MOST_REMIND_BEFORE).label('Minutes before'),
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),

@@ -7,6 +7,8 @@ import { type PreferenceRow } from '../../platform/database/rows';
 /** What each person set for themselves. It concerns nobody else, so it is not in the change log. */
 @Injectable()
 export class PreferenceStore {
+  private readonly watchers: ((person: number, names: readonly string[]) => Promise<void>)[] = [];
+
   constructor(
     private readonly database: Database,
     private readonly organisation: Organisation,
@@ -34,6 +36,12 @@ export class PreferenceStore {
     });
     // Who is away, and who stands in, is part of who may see what.
     this.organisation.forget();
+    for (const watch of this.watchers) await watch(person, Object.keys(changes));
     return this.of(person);
+  }
+
+  /** Has something done whenever somebody has set something for themselves. */
+  watch(watch: (person: number, names: readonly string[]) => Promise<void>): void {
+    this.watchers.push(watch);
   }
 }

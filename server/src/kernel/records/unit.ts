@@ -17,7 +17,6 @@ import {
   type Alike,
   type AnyRecord,
   type Catalogue,
-  type NoticeKind,
   type ObjectKey,
   type Operation,
   type OwnedParts,
@@ -28,7 +27,7 @@ import {
 import { type Locale, type Setter } from '@zawn/core/validation';
 import { dialect } from '../../platform/database/dialect';
 import { notFound, Problem } from '../../platform/http/problem';
-import { PendingNotices } from '../notices/pending';
+import { PendingNotices, type WrittenKind } from '../notices/pending';
 import { type Gate } from '../questions/gate';
 import { type SearchIndex } from '../search/search-index';
 import { type ListMembers } from '../views/list-members';
@@ -509,7 +508,7 @@ export class Unit {
   /** Tells a person of something that concerns a record and is no change of it. */
   tell(
     person: number,
-    kind: NoticeKind,
+    kind: WrittenKind,
     on: { object: ObjectKey; record: AnyRecord },
     subject: string,
   ): void {

@@ -1,6 +1,6 @@
 import { accessSync, constants, existsSync, mkdirSync, statSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
-import { isDay } from '@zawn/core';
+import { isDay, isInstant } from '@zawn/core';
 
 export interface Config {
   port: number;
@@ -78,8 +78,10 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const address = env.ZAWN_ADDRESS ?? `http://localhost:${port}`;
   if (!/^https?:\/\/[^\s/?#]+$/.test(address))
     throw new StartError('ZAWN_ADDRESS must be where people open Zawn, such as https://zawn.example.');
-  if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY)) {
-    throw new StartError(`ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD.`);
+  if (env.ZAWN_TODAY !== undefined && !isDay(env.ZAWN_TODAY) && !isInstant(env.ZAWN_TODAY)) {
+    throw new StartError(
+      `ZAWN_TODAY is “${env.ZAWN_TODAY}”; it must be a real date as YYYY-MM-DD, or an instant such as 2026-11-19T09:30:00Z.`,
+    );
   }
   const proxies = /^\d{1,2}$/.test(env.ZAWN_PROXIES ?? '') ? Number(env.ZAWN_PROXIES) : env.ZAWN_PROXIES;
   const durability = env.ZAWN_DURABILITY ?? 'full';

@@ -14,6 +14,7 @@ import {
   type ImportRow,
   type NoticeRow,
   type NightRow,
+  type TimerRow,
   type UpkeepWeekRow,
   type LogCursorRow,
   type CounterRow,
@@ -369,6 +370,15 @@ export const tables = {
       owner: integer({ primary: true }),
       asked: integer(),
       held: integer(),
+    },
+  }),
+  timer: new EntitySchema<TimerRow>({
+    name: 'timer',
+    columns: {
+      kind: text({ primary: true }),
+      subject: integer({ primary: true }),
+      dueAt: text(),
+      rangAt: text({ nullable: true }),
     },
   }),
   night: new EntitySchema<NightRow>({

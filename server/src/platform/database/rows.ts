@@ -155,6 +155,17 @@ export interface UpkeepWeekRow {
   held: number;
 }
 
+/** Something that is done at an instant. */
+export interface TimerRow {
+  kind: string;
+  /** The id of what it is about; of one kind there is one timer for each. */
+  subject: number;
+  /** UTC, ISO 8601 with milliseconds, so that instants are in order as texts. */
+  dueAt: string;
+  /** When it rang for this instant. */
+  rangAt: string | null;
+}
+
 /** The day on which everything derived of an object was last put right. */
 export interface NightRow {
   name: string;

@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
-import { noticeKinds, type NoticeKind } from '@zawn/core';
+import { MOST_REMIND_BEFORE, noticeKinds, REMIND_BEFORE, unmailedAtFirst, type NoticeKind } from '@zawn/core';
 import { Button, Checkbox, DatePicker, Select, Switch } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { allNotices, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
+import { KeptNumber } from '../../platform/frame/kept-field';
 import { LoadEarlier } from '../../platform/frame/load-earlier';
 import { clock, counted, nearDate } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
@@ -64,7 +65,7 @@ function Away() {
 
 /** Which kinds of notices one wants, here and by email: each can be switched off. */
 function Kinds() {
-  const [{ silenced = [], unmailed = [] }, set] = usePreferences();
+  const [{ silenced = [], unmailed = unmailedAtFirst, remindBefore = REMIND_BEFORE }, set] = usePreferences();
   const without = (kinds: readonly NoticeKind[], kind: NoticeKind, isOn: boolean) =>
     isOn ? kinds.filter((each) => each !== kind) : [...kinds, kind];
   return (
@@ -90,6 +91,19 @@ function Kinds() {
           >
             by email as well
           </Checkbox>
+          {key === 'dueSoon' && (
+            <span className="notice-minutes">
+              <KeptNumber
+                value={remindBefore}
+                min={0}
+                max={MOST_REMIND_BEFORE}
+                disabled={silenced.includes(key) || undefined}
+                aria-label="Minutes before its time"
+                keep={(minutes) => minutes !== null && void set({ remindBefore: minutes })}
+              />{' '}
+              minutes before
+            </span>
+          )}
         </div>
       ))}
     </section>

@@ -36,6 +36,7 @@ import { Guides1767571200000 } from './1767571200000-guides';
 import { DealLines1767657600000 } from './1767657600000-deal-lines';
 import { LeadGuides1767744000000 } from './1767744000000-lead-guides';
 import { UpkeepIndexes1767830400000 } from './1767830400000-upkeep-indexes';
+import { Timers1767916800000 } from './1767916800000-timers';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -77,4 +78,5 @@ export const migrations = [
   DealLines1767657600000,
   LeadGuides1767744000000,
   UpkeepIndexes1767830400000,
+  Timers1767916800000,
 ];
