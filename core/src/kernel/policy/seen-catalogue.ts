@@ -36,12 +36,21 @@ function unseenOf(catalogue: Catalogue, object: ObjectKey, hidden: ReadonlySet<s
 }
 
 const kept = new WeakMap<Catalogue, Map<string, Catalogue>>();
+const seenBy = new WeakMap<Policy, WeakMap<Catalogue, Catalogue>>();
 
 /**
  * The catalogue as a person sees it: without the fields that are hidden from them and whatever is computed from those,
  * and with those they may not change settable only on a new record. The same value for everyone who sees the same.
  */
 export function seenCatalogue(catalogue: Catalogue, policy: Policy): Catalogue {
+  const ofPolicy = seenBy.get(policy) ?? new WeakMap<Catalogue, Catalogue>();
+  seenBy.set(policy, ofPolicy);
+  let seen = ofPolicy.get(catalogue);
+  if (!seen) ofPolicy.set(catalogue, (seen = makeSeen(catalogue, policy)));
+  return seen;
+}
+
+function makeSeen(catalogue: Catalogue, policy: Policy): Catalogue {
   const rules = objectKeys
     .map((object) => ({
       object,

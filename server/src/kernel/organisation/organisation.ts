@@ -15,6 +15,7 @@ import {
   permitsOfPart,
   type Act,
   type Actor,
+  type Day,
   type Catalogue,
   type Choice,
   type Colleague,
@@ -58,6 +59,8 @@ interface Known {
   /** The teams that people are in beside their main one. */
   members: RecordOf<'teamMember'>[];
   absences: Absence[];
+  /** People with what they are permitted, by person and day: the same value as long as all of this stays the same. */
+  actors: Map<string, Actor>;
 }
 
 type RoleRecord = RecordOf<'role'>;
@@ -183,10 +186,17 @@ export class Organisation {
    */
   async actor(personId: number): Promise<Actor | undefined> {
     const known = await this.read();
+    const today = this.clock.today(known.settings.timeZone);
+    const name = `${personId} ${today}`;
+    let actor = known.actors.get(name);
+    if (!actor && (actor = this.makeActor(known, personId, today))) known.actors.set(name, actor);
+    return actor;
+  }
+
+  private makeActor(known: Known, personId: number, today: Day): Actor | undefined {
     const person = known.people.find(({ id, active }) => id === personId && active);
     if (!person) return undefined;
     const { people, teams } = known;
-    const today = this.clock.today(known.settings.timeZone);
     const own = teamsIn(person, known.members);
     const above = teamsAbove(own, teams);
     const roles = rolesOf(person, above, known);
@@ -336,6 +346,7 @@ export class Organisation {
       currencyFormats: onFile<RecordOf<'currencyFormat'>>(formatRows),
       lists: onFile<List>(lists),
       absences: await readAbsences(from instanceof DataSource ? from.manager : from),
+      actors: new Map(),
     };
   }
 }
