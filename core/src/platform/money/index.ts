@@ -1,6 +1,7 @@
 import Big from 'big.js';
 
 export { isCurrency } from './currencies';
+export { currencyOf } from './currency-of';
 export { currencySign, withoutSign, type CurrencySign, type SignedAmount } from './signs';
 
 /** Integer minor units of a currency: 1250 EUR is twelve euros fifty. */

@@ -1,4 +1,4 @@
-import { type FirstRun } from '@zawn/core';
+import { currencyOf, type FirstRun } from '@zawn/core';
 import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem, call } from '../api/client';
@@ -8,6 +8,12 @@ import { SignInPicture } from './sign-in-picture';
 import './sign-in.css';
 
 const { currencies, timeZones, countries, months, weekDays } = organisationOptions();
+
+/** The country that the browser's language is of. */
+function likelyCountry(): string {
+  const { region = 'GB' } = new Intl.Locale(navigator.language).maximize();
+  return countries.some(({ value }) => value === region) ? region : 'GB';
+}
 
 /** The first start: the organisation and the first person, who sets up everything else. */
 export default function FirstRunPage({ created }: { created: () => void }) {
@@ -41,11 +47,16 @@ export default function FirstRunPage({ created }: { created: () => void }) {
           layout="vertical"
           requiredMark={false}
           onFinish={(values) => void create(values)}
+          onValuesChange={({ country }: Partial<FirstRun>) => {
+            // What somebody chose stays; otherwise the money follows the country.
+            const currency = country && currencyOf(country);
+            if (currency && !form.isFieldTouched('currency')) form.setFieldValue('currency', currency);
+          }}
           initialValues={{
-            currency: 'EUR',
+            currency: currencyOf(likelyCountry()) ?? 'EUR',
             fiscalYearStart: 1,
             weekStart: 1,
-            country: 'GB',
+            country: likelyCountry(),
             timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
           }}
         >
