@@ -39,6 +39,8 @@ export function Application() {
         <PasswordPage
           secret={linked}
           enter={(signedIn) => {
+            // The router has read the address when the page was opened: it goes on from there, not from the link.
+            void router.navigate('/', { replace: true });
             setLinked(undefined);
             enter(signedIn);
           }}

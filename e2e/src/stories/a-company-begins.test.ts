@@ -47,6 +47,7 @@ async function comeIn(person: Person, path: string, password: string): Promise<v
   await person.type('#again', password);
   await person.click('Set the password and sign in');
   await person.see('nav[aria-label="Main"]');
+  await person.see('.today');
 }
 
 describe('a company begins with nothing', () => {

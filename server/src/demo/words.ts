@@ -47,7 +47,7 @@ export const industries = {
 
 export type Industry = keyof typeof industries;
 
-/** Which team serves which line of work. */
+/** Which team serves which industry. */
 export const teamOf: Record<Industry, 'coast' | 'rivers' | 'uplands'> = {
   harbour: 'coast',
   research: 'coast',

@@ -92,7 +92,7 @@ export const choiceLists = {
     ],
   },
   industry: {
-    label: 'Lines of work',
+    label: 'Industries',
     use: 'What accounts do',
     choices: choices(
       ['harbour', 'Harbour'],

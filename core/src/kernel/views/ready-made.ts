@@ -144,7 +144,7 @@ export const readyMade: readonly ReadyMade[] = [
   made(
     'by-country',
     'account',
-    'By country and line of work',
+    'By country and industry',
     undefined,
     {
       groups: [{ field: 'country' }, { field: 'industry' }],

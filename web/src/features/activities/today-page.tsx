@@ -150,6 +150,11 @@ function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, p
 }
 
 /** Leads that nobody has called, met or written to yet. */
+const WITHOUT_NEXT_STEP: Condition[] = [
+  { field: 'outcome', is: 'anyOf', value: ['open'] },
+  { field: 'nextStepOn', is: 'isEmpty' },
+];
+
 function UntouchedLeads({ whose }: { whose: Condition | undefined }) {
   const question = ask('lead', untouchedLead, whose);
   const { data: counts } = useQuery(figures([question]));
@@ -313,7 +318,9 @@ export function Component() {
         ) : lines.length === 0 ? (
           <Empty title="Nothing is due in the next seven days.">
             {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
-            <Link to="/deals">See which deals have no next step</Link>
+            <Link to={listAddress('deals', ask('deal', ...WITHOUT_NEXT_STEP, whose))}>
+              See which deals have no next step
+            </Link>
           </Empty>
         ) : (
           <>

@@ -35,7 +35,6 @@ export default function PasswordPage({ secret, enter }: Props) {
     try {
       const path = `/password-links/${encodeURIComponent(secret)}`;
       const answer = await call<SignedIn | { signedIn: false }>('POST', path, { body: { password } });
-      history.replaceState(null, '', '/');
       // With a second step the sign-in asks for it.
       if (answer.signedIn) enter(answer);
       else leave();
