@@ -1,7 +1,15 @@
-import { addMonths, choiceListOf, periodOf, startOfMonth, toMinor, type Day } from '@zawn/core';
+import {
+  addMonths,
+  choiceListOf,
+  periodOf,
+  startOfMonth,
+  toMinor,
+  type ChoiceListKey,
+  type Day,
+} from '@zawn/core';
 import { type Book, type Happening } from './book';
 import { type Random } from './random';
-import { competitors } from './words';
+import { competitors, ownChoices } from './words';
 
 /** How a rep works, which is why their figures differ. */
 export interface Rep {
@@ -141,7 +149,7 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
       }),
     });
   }
-  listCompetitors(book, founding);
+  listChoices(book, founding);
   setAssignment(book, hired, founding);
   setTargets(book, hired, today, founding, times);
   setRates(book, random, start, founding.at);
@@ -149,13 +157,14 @@ export function foundCompany(book: Book, random: Random, today: Day, times = 1):
   return company;
 }
 
-/** Who else offers to the same customers. */
-function listCompetitors(book: Book, founding: Happening): void {
-  book.create('choiceList', founding, {
-    list: 'competitor',
-    name: choiceListOf('competitor').label,
-    choices: JSON.stringify(competitors),
-  });
+/** What is chosen from in words of the company's own. */
+function listChoices(book: Book, founding: Happening): void {
+  for (const [list, choices] of Object.entries({ competitor: competitors, ...ownChoices }))
+    book.create('choiceList', founding, {
+      list,
+      name: choiceListOf(list as ChoiceListKey).label,
+      choices: JSON.stringify(choices),
+    });
 }
 
 /** Who gets new leads: by what they want, the teams in turn. */

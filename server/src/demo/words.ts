@@ -47,6 +47,44 @@ export const industries = {
 
 export type Industry = keyof typeof industries;
 
+/** Lists of choices that are the company's own, as pairs of key and label. */
+export const ownChoices = {
+  industry: [
+    ['harbour', 'Harbour'],
+    ['water', 'Water utility'],
+    ['hydropower', 'Hydropower'],
+    ['fishFarm', 'Fish farm'],
+    ['ski', 'Ski area'],
+    ['vineyard', 'Vineyard'],
+    ['research', 'Research station'],
+    ['other', 'Other'],
+  ],
+  lossReason: [
+    ['price', 'Price'],
+    ['competitor', 'Chose another supplier'],
+    ['budget', 'Budget withdrawn'],
+    ['timing', 'Wrong time'],
+    ['fit', 'Does not fit the site'],
+    ['noDecision', 'No decision'],
+    ['noContact', 'Contact lost'],
+  ],
+  productFamily: [
+    ['station', 'Stations'],
+    ['sensor', 'Sensors'],
+    ['logger', 'Loggers and telemetry'],
+    ['service', 'Services'],
+    ['data', 'Data service'],
+  ],
+  winReason: [
+    ['price', 'Price'],
+    ['fit', 'Fits the site best'],
+    ['service', 'Service nearby'],
+    ['trust', 'They know us'],
+    ['delivery', 'Delivery in time'],
+    ['data', 'Data service'],
+  ],
+} as const;
+
 /** Which team serves which industry. */
 export const teamOf: Record<Industry, 'coast' | 'rivers' | 'uplands'> = {
   harbour: 'coast',

@@ -17,7 +17,7 @@ export function leadSteps(statuses: readonly Choice[]): string[] {
 /** What a new organisation is advised to find out or do, by the status of a lead. */
 export const startingLeadGuides: Readonly<Record<string, readonly string[]>> = {
   untouched: ['Read what came in', 'Look who else knows them', 'Call within the day'],
-  working: ['What do they want to measure, and where', 'Who decides', 'What is there today'],
+  working: ['What do they need, and by when', 'Who decides', 'What do they have today'],
   waiting: ['Agree on a day to hear again'],
   qualified: ['Convert it, with the first next step on the deal'],
 };

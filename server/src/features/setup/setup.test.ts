@@ -85,15 +85,18 @@ describe('a list of choices', () => {
         })
       ).body,
     );
-    const industry = (await make('industry', (all) => all)).body as Written<AnyRecord>;
+    const lists = ask('choiceList', { field: 'list', is: 'anyOf', value: ['industry'] });
+    const [industry] = (await operations.records(lists)).rows;
     const [account] = (
       await rep.records(ask('account', { field: 'industry', is: 'anyOf', value: ['harbour'] }))
     ).rows;
-    const retired = choicesIn(String(industry.value.choices)).map((choice) =>
+    const retired = choicesIn(String(industry.choices)).map((choice) =>
       choice.key === 'harbour' ? { ...choice, retired: true as const } : choice,
     );
     await operations
-      .against(1, 'patch', `/choice-lists/${industry.value.id}`, { choices: JSON.stringify(retired) })
+      .against(industry.version, 'patch', `/choice-lists/${industry.id}`, {
+        choices: JSON.stringify(retired),
+      })
       .expect(200);
     await rep.against(account.version, 'patch', `/accounts/${account.id}`, { city: 'Elsewhere' }).expect(200);
     await rep
@@ -116,20 +119,20 @@ describe('a list of choices', () => {
   it.each<[string, ChoiceListKey, (all: Choice[]) => unknown, string]>([
     [
       'one taken out',
-      'lossReason',
+      'disqualifyReason',
       (all) => all.slice(1),
-      'Retire “Price” instead of taking it out: records may hold it',
+      'Retire “No need” instead of taking it out: records may hold it',
     ],
     [
       'two of one label',
-      'lossReason',
-      (all) => [...all, { key: 'b', label: 'PRICE' }],
-      '“PRICE” stands there twice',
+      'disqualifyReason',
+      (all) => [...all, { key: 'b', label: 'NO NEED' }],
+      '“NO NEED” stands there twice',
     ],
-    ['two of one key', 'lossReason', (all) => [...all, all[0]], 'Two choices have the same key'],
+    ['two of one key', 'disqualifyReason', (all) => [...all, all[0]], 'Two choices have the same key'],
     [
       'all retired',
-      'lossReason',
+      'disqualifyReason',
       (all) => all.map((each) => ({ ...each, retired: true })),
       'At least one choice must be left to choose',
     ],
@@ -140,10 +143,10 @@ describe('a list of choices', () => {
       '“Task” is needed and cannot be retired',
     ],
     ['a status of no kind', 'leadStatus', (all) => [...all, { key: 'odd', label: 'Odd' }], 'Kind is missing'],
-    ['something else', 'lossReason', () => 'price', 'Choices must be an array'],
+    ['something else', 'disqualifyReason', () => 'price', 'Choices must be an array'],
     [
       'a detail of other lists',
-      'lossReason',
+      'disqualifyReason',
       (all) => [{ ...all[0], days: 3 }, ...all.slice(1)],
       '[0].days is not allowed',
     ],
@@ -154,8 +157,8 @@ describe('a list of choices', () => {
   });
 
   it('is operations’ to change', async () => {
-    const choices = JSON.stringify(choiceListOf('lossReason').choices);
-    await rep.call('post', '/choice-lists', { list: 'lossReason', choices }).expect(403);
+    const choices = JSON.stringify(choiceListOf('disqualifyReason').choices);
+    await rep.call('post', '/choice-lists', { list: 'disqualifyReason', choices }).expect(403);
   });
 });
 

@@ -240,6 +240,17 @@ describe('a database of the first release', () => {
     expect(await read('/deals/7')).toMatchObject({ competitors: ['delmark'], stage: 2 });
   });
 
+  it('keeps the choices that its records may hold, where a new organisation begins with others', async () => {
+    const { version } = await read('/accounts/1');
+    const change = (industry: string) => orla.against(Number(version), 'patch', '/accounts/1', { industry });
+    await change('manufacturing').expect(422);
+    await change('harbour').expect(200);
+    const { rows: lists } = await orla.records(ask('choiceList'));
+    expect(lists.map(({ list }) => list)).toEqual(
+      expect.arrayContaining(['industry', 'lossReason', 'productFamily', 'winReason']),
+    );
+  });
+
   it('has the guides of its lead statuses as items that can be ticked', async () => {
     const { lines } = (await orla.call('get', '/leads/1/guide').expect(200)).body as GuideAnswer;
     expect(lines.map(({ when, words }) => `${when}: ${words}`)).toEqual([

@@ -64,7 +64,7 @@ describe('a change in words', () => {
         change('wonReasons', null, ['service', 'trust']),
         change('wonBecause', null, 'Seen working'),
       ),
-    ).toBe('Won: Service nearby, They know us, Seen working');
+    ).toBe('Won: Service, They know us, Seen working');
     expect(
       words(
         change('outcome', 'open', 'lost'),

@@ -37,6 +37,7 @@ import { DealLines1767657600000 } from './1767657600000-deal-lines';
 import { LeadGuides1767744000000 } from './1767744000000-lead-guides';
 import { UpkeepIndexes1767830400000 } from './1767830400000-upkeep-indexes';
 import { Timers1767916800000 } from './1767916800000-timers';
+import { OwnChoices1768003200000 } from './1768003200000-own-choices';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -79,4 +80,5 @@ export const migrations = [
   LeadGuides1767744000000,
   UpkeepIndexes1767830400000,
   Timers1767916800000,
+  OwnChoices1768003200000,
 ];
