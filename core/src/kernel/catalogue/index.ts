@@ -80,6 +80,12 @@ export function howMany(object: ObjectKey, count: number): string {
   return `${count.toLocaleString('en-GB')} ${(count === 1 ? label : plural).toLowerCase()}`;
 }
 
+/** A record of an object, in words: `a lead`, `an account`. */
+export function aRecord(object: ObjectKey): string {
+  const name = objectType(object).label.toLowerCase();
+  return `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}`;
+}
+
 export function isObjectKey(value: unknown): value is ObjectKey {
   return typeof value === 'string' && Object.hasOwn(objects, value);
 }

@@ -1,9 +1,9 @@
 import { Injectable } from '@nestjs/common';
 import { IsNull, LessThan, type EntityManager } from 'typeorm';
 import {
+  aRecord,
   isAwayOn,
   isObjectKey,
-  objectType,
   policyOf,
   unmailedAtFirst,
   type Actor,
@@ -83,7 +83,7 @@ export class Notices {
         ? notice
         : {
             ...notice,
-            text: `Something happened to a ${objectType(on.object).label.toLowerCase()} of yours`,
+            text: `Something happened to ${aRecord(on.object)} of yours`,
           };
     });
   }

@@ -1,5 +1,5 @@
 import { IsNull } from 'typeorm';
-import { objectType, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { aRecord, objectType, type AnyRecord, type ObjectKey } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
 import { type ChangeRow } from '../../platform/database/rows';
 import { linksTo } from './links-to';
@@ -34,8 +34,7 @@ export async function dependentsOf(unit: Unit, id: number): Promise<string[]> {
       );
       resting.push(...[...seen.values()].map((row) => named(user, row)));
       // What is out of reach stands in the way too, but keeps its name.
-      if (seen.size < others.length)
-        resting.push(`a ${objectType(user).label.toLowerCase()} of someone else`);
+      if (seen.size < others.length) resting.push(`${aRecord(user)} of someone else`);
     }
   }
   return [...new Set(resting)];

@@ -1,5 +1,6 @@
 import { type EntityManager } from 'typeorm';
 import {
+  aRecord,
   actType,
   asSeen,
   fieldOf,
@@ -470,10 +471,7 @@ export class Unit {
   private readBack(object: ObjectKey, id: number): Promise<AnyRecord> {
     return this.find(object, id).catch((error: unknown) => {
       if (!(error instanceof Problem)) throw error;
-      throw new Problem(
-        'not-allowed',
-        `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
-      );
+      throw new Problem('not-allowed', `You cannot create ${aRecord(object)} for someone else.`);
     });
   }
 

@@ -1,5 +1,6 @@
 import { IsNull, type EntityManager } from 'typeorm';
 import {
+  aRecord,
   asSeen,
   blankValues,
   givenByOwner,
@@ -79,10 +80,7 @@ export class WriteChecks {
     for (const each of this.asked('add', object)) {
       const scope = this.at.policy.scope(object, each);
       if (!(await this.isWithin(scope, each, object, record)))
-        throw new Problem(
-          'not-allowed',
-          `You cannot create a ${objectType(object).label.toLowerCase()} for someone else.`,
-        );
+        throw new Problem('not-allowed', `You cannot create ${aRecord(object)} for someone else.`);
     }
   }
 

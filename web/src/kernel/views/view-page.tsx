@@ -1,4 +1,5 @@
 import {
+  aRecord,
   completeQuestion,
   isCustomisable,
   objectType,
@@ -73,7 +74,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   const canAdd = policy.allows(object, 'add');
   const nothing = (
     <Empty title={design.question.where ? `No ${plural.toLowerCase()} match this.` : empty}>
-      {canAdd && <Button onClick={() => add(object)}>Add a {label.toLowerCase()}</Button>}
+      {canAdd && <Button onClick={() => add(object)}>Add {aRecord(object)}</Button>}
       {policy.allows(object, 'import') && (
         <Link to="/imports">Bring in a file of {plural.toLowerCase()}</Link>
       )}
