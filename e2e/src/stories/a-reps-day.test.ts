@@ -90,6 +90,32 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.read('Offer survey dates', '[aria-label="Upcoming"]');
   });
 
+  it('moves a line to another day and time, and hands one to a colleague, in place', async () => {
+    await rep.press('j');
+    await rep.see('.work-active');
+    const id = await rep.driver.executeScript<string>(
+      `return document.querySelector('.work-active').dataset.activity`,
+    );
+    const line = `[data-activity="${id}"]`;
+    const when = await rep.text(`${line} .work-when`);
+    await rep.press('r');
+    await rep.type('.move-form [aria-label="When"]', 'Thu 10:00');
+    await rep.read('Move to Thu 26 Nov, 10:00', '.move-form');
+    await rep.press(Key.ENTER);
+    await rep.read('Changed due and time of activity', '.notice');
+    await rep.read('10:00', `[aria-label="Upcoming"] ${line} .work-when`);
+    await rep.press('z');
+    await rep.read(when, `${line} .work-when`);
+    await rep.clickAt(`${line} [aria-label^="Move or hand over"]`);
+    await rep.clickAt('.move-form .ant-select:has([aria-label="Whose it is"])');
+    await rep.press(...'Ewan', Key.ENTER);
+    await rep.click('Hand to Ewan Castellin');
+    await rep.read('Changed who of activity', '.notice');
+    await rep.until('it is no line of hers', async () => (await rep.count(line)) === 0);
+    await rep.press('z');
+    await rep.see(line);
+  });
+
   it('converts the lead, the timeline coming along', async () => {
     await rep.goTo('/leads');
     await rep.clickAt('.table-row');

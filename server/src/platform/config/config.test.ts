@@ -30,7 +30,9 @@ describe('starting', () => {
   it.each([
     [{ ZAWN_ADDRESS: 'zawn.example' }, 'ZAWN_ADDRESS must be where people open Zawn'],
     [{ PORT: 'harbour' }, 'PORT is “harbour”; it must be a number from 1 to 65535.'],
-    [{ ZAWN_TODAY: '2026-02-30' }, 'ZAWN_TODAY is “2026-02-30”; it must be a real date as YYYY-MM-DD.'],
+    [{ ZAWN_TODAY: '2026-02-30' }, 'ZAWN_TODAY is “2026-02-30”; it must be a real date as YYYY-MM-DD'],
+    [{ ZAWN_TODAY: '2026-02-20T25:00:00Z' }, 'or an instant such as 2026-11-19T09:30:00Z.'],
+    [{ ZAWN_TODAY: '2026-02-30T10:00:00Z' }, 'or an instant such as 2026-11-19T09:30:00Z.'],
     [
       { ZAWN_DATA: join(inTheWay, 'data') },
       `The data folder ${join(inTheWay, 'data')} cannot be written to.`,

@@ -42,6 +42,7 @@ const FirstHour = lazy(() =>
   import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
 );
 const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
+const MoveForm = lazy(() => import('./move-form').then(({ MoveForm: part }) => ({ default: part })));
 
 /** Days ahead that still belong to what is coming up. */
 const AHEAD = 7;
@@ -88,13 +89,17 @@ interface LineProps {
   names: Names;
   isActive: boolean;
   showOwner: boolean;
-  isFinishing: boolean;
-  finish: (isOpen: boolean) => void;
-  postpone: () => void;
+  /** Which form stands open under it. */
+  form: LineForm | undefined;
+  setForm: (form: LineForm | undefined) => void;
 }
 
-function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, postpone }: LineProps) {
+type LineForm = 'done' | 'move';
+
+function WorkLine({ activity, names, isActive, showOwner, form, setForm }: LineProps) {
   const { today, person } = useSession();
+  const toggle = (which: LineForm) => setForm(form === which ? undefined : which);
+  const close = () => setForm(undefined);
   const { open } = useOpening();
   const subject = subjectOf(activity, names);
   const late = daysBetween(activity.dueOn, today);
@@ -126,23 +131,28 @@ function WorkLine({ activity, names, isActive, showOwner, isFinishing, finish, p
             size="small"
             type="text"
             icon={<CircleArrowRight size={14} />}
-            onClick={postpone}
-            title="Move to tomorrow"
-            aria-label={`Move to tomorrow: ${String(activity.name)}`}
+            onClick={() => toggle('move')}
+            title="Move or hand over"
+            aria-label={`Move or hand over: ${String(activity.name)}`}
+            aria-expanded={form === 'move'}
           />
           <Button
             size="small"
             icon={<Check size={14} />}
-            onClick={() => finish(!isFinishing)}
-            aria-expanded={isFinishing}
+            onClick={() => toggle('done')}
+            aria-expanded={form === 'done'}
           >
             Done
           </Button>
         </span>
       </div>
-      {isFinishing && (
+      {form && (
         <Suspense fallback={<Skeleton rows={2} />}>
-          <DoneForm activity={activity} close={() => finish(false)} />
+          {form === 'done' ? (
+            <DoneForm activity={activity} close={close} />
+          ) : (
+            <MoveForm activity={activity} close={close} />
+          )}
         </Suspense>
       )}
     </li>
@@ -193,7 +203,7 @@ export function Component() {
   const beginsHere = policy.may('setUpMoney') && !preferences.hidesFirstHour;
   const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
   const [activeId, setActiveId] = useState<number>();
-  const [finishing, setFinishing] = useState<number>();
+  const [opened, setOpened] = useState<{ id: number; form: LineForm }>();
   const whose = useMemo<Condition | undefined>(() => {
     if (scope === 'mine') return { field: 'owner', is: 'anyOf', value: [ME] };
     return ownersOf(policy, 'activity');
@@ -235,8 +245,13 @@ export function Component() {
     { keys: 'j', also: 'ArrowDown', does: 'Next line', run: () => move(1) },
     { keys: 'k', also: 'ArrowUp', does: 'Line before', run: () => move(-1) },
     { keys: 'Enter', does: 'Open its record', run: openSubject },
-    { keys: 'd', does: 'Done', run: () => active && setFinishing(active.id) },
+    { keys: 'd', does: 'Done', run: () => active && setOpened({ id: active.id, form: 'done' }) },
     { keys: 't', does: 'Move to tomorrow', run: () => active && postpone(active) },
+    {
+      keys: 'r',
+      does: 'Move or hand over',
+      run: () => active && setOpened({ id: active.id, form: 'move' }),
+    },
   ]);
 
   const section = (title: string, activities: readonly Due[], count: number | undefined, nothing?: string) =>
@@ -254,12 +269,11 @@ export function Component() {
               names={data?.names ?? {}}
               isActive={activity.id === activeId}
               showOwner={scope === 'team'}
-              isFinishing={finishing === activity.id}
-              finish={(isOpen) => {
+              form={opened?.id === activity.id ? opened.form : undefined}
+              setForm={(form) => {
                 setActiveId(activity.id);
-                setFinishing(isOpen ? activity.id : undefined);
+                setOpened(form && { id: activity.id, form });
               }}
-              postpone={() => postpone(activity)}
             />
           ))}
         </ul>
