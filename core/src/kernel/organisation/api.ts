@@ -94,6 +94,8 @@ export interface Preferences {
   silenced?: NoticeKind[];
   /** Kinds of notices that the person does not want by email as well. */
   unmailed?: NoticeKind[];
+  /** Kinds of notices that the browser shows as well while another page is looked at. */
+  inBrowser?: NoticeKind[];
   /** So many minutes before its time one is reminded of an activity; ten when left out. */
   remindBefore?: number;
   /** The language that dates and numbers are written in, as BCP 47; the browser's when left out. */

@@ -37,6 +37,7 @@ const preferences = Joi.object<Preferences>({
   substitute: id.allow(null),
   silenced: kinds,
   unmailed: kinds,
+  inBrowser: kinds,
   remindBefore: Joi.number().integer().min(0).max(MOST_REMIND_BEFORE).label('Minutes before'),
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),

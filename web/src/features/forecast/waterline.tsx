@@ -10,7 +10,6 @@ import {
   type RelativePeriod,
   type Waterline as Figures,
 } from '@zawn/core';
-import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { figureAnswers } from '../../platform/api/queries';
 import { counted, money, percent, shortMoney } from '../../platform/frame/format';
@@ -85,8 +84,8 @@ function Band({ line, quarter, name, wonQuestion, openQuestion, counts }: BandPr
   const { won, weightedOpen, open, target } = line;
   const { attainment, gap, coverage } = progressOf(line);
   const reach = Math.max(won + weightedOpen, target ?? 0, 1);
-  const x = scaleLinear([0, reach * 1.02], [0, 100]);
-  const share = (value: number) => `${x(value)}%`;
+  // A little room is left behind what reaches furthest.
+  const share = (value: number) => `${(100 * value) / (reach * 1.02)}%`;
   return (
     <section className="waterline" aria-label={`${name}, ${quarter}`}>
       <p className="waterline-head">

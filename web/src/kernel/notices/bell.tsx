@@ -5,12 +5,14 @@ import { Link, useNavigate } from 'react-router';
 import { latestNotices } from '../../platform/api/queries';
 import { useNotification } from '../../platform/api/use-notification';
 import { counted } from '../../platform/frame/format';
+import { usePreferences } from '../../platform/sessions/use-preferences';
 
 /** The bell in the bar: how much is unread, and what comes in while one looks on. */
 export function Bell() {
   const { data } = useQuery(latestNotices);
   const notification = useNotification();
   const navigate = useNavigate();
+  const [{ inBrowser }] = usePreferences();
   const known = useRef<number>(undefined);
   const newest = data?.rows[0];
   useEffect(() => {
@@ -19,6 +21,10 @@ export function Bell() {
     known.current = newest?.id ?? 0;
     // What was there when the page was opened is no news.
     if (before === undefined || !newest || newest.id <= before || newest.readAt !== null) return;
+    if (document.hidden && inBrowser?.includes(newest.kind))
+      void import('./in-browser').then(({ showInBrowser }) =>
+        showInBrowser(newest, (path) => void navigate(path)),
+      );
     const follow = (event: MouseEvent) => {
       event.preventDefault();
       notification.close('news');
@@ -28,7 +34,7 @@ export function Bell() {
       // Notices stand outside the router, so the link is followed by hand.
       title: createElement('a', { href: newest.path, onClick: follow }, newest.text),
     });
-  }, [data, newest, notification, navigate]);
+  }, [data, newest, notification, navigate, inBrowser]);
   const unread = data?.unread ?? 0;
   return (
     <Link

@@ -14,6 +14,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useSession } from '../../platform/sessions/session';
+import { mayShowInBrowser } from './in-browser';
 import './notices.css';
 
 /** When one is away, and who stands in: new leads pass one by in the meantime. */
@@ -65,12 +66,21 @@ function Away() {
 
 /** Which kinds of notices one wants, here and by email: each can be switched off. */
 function Kinds() {
-  const [{ silenced = [], unmailed = unmailedAtFirst, remindBefore = REMIND_BEFORE }, set] = usePreferences();
+  const [{ silenced = [], unmailed = unmailedAtFirst, inBrowser = [], remindBefore = REMIND_BEFORE }, set] =
+    usePreferences();
+  const { complain } = useNotices();
+  // The browser asks the person when that is first wanted.
+  const setInBrowser = async (kind: NoticeKind, isOn: boolean) => {
+    if (isOn && !(await mayShowInBrowser()))
+      return complain(new Error('Your browser keeps notices of this site back. Allow them there first.'));
+    await set({ inBrowser: isOn ? [...inBrowser, kind] : inBrowser.filter((each) => each !== kind) });
+  };
   const without = (kinds: readonly NoticeKind[], kind: NoticeKind, isOn: boolean) =>
     isOn ? kinds.filter((each) => each !== kind) : [...kinds, kind];
   return (
     <section className="notice-kinds" aria-label="What you are told of">
       <h2>You are told when</h2>
+      <small>Here, and by email or in the browser while you look at another page, as you want.</small>
       {noticeKinds.map(({ key, label, help }) => (
         <div key={key} className="notice-kind">
           <label>
@@ -84,13 +94,22 @@ function Kinds() {
               <small>{help}</small>
             </span>
           </label>
-          <Checkbox
-            disabled={silenced.includes(key)}
-            checked={!unmailed.includes(key) && !silenced.includes(key)}
-            onChange={({ target }) => void set({ unmailed: without(unmailed, key, target.checked) })}
-          >
-            by email as well
-          </Checkbox>
+          <div className="notice-ways">
+            <Checkbox
+              disabled={silenced.includes(key)}
+              checked={!unmailed.includes(key) && !silenced.includes(key)}
+              onChange={({ target }) => void set({ unmailed: without(unmailed, key, target.checked) })}
+            >
+              by email
+            </Checkbox>
+            <Checkbox
+              disabled={silenced.includes(key)}
+              checked={inBrowser.includes(key) && !silenced.includes(key)}
+              onChange={({ target }) => void setInBrowser(key, target.checked)}
+            >
+              in the browser
+            </Checkbox>
+          </div>
           {key === 'dueSoon' && (
             <span className="notice-minutes">
               <KeptNumber
