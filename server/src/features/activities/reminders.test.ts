@@ -45,10 +45,10 @@ const plan = async (values: object, who = rep): Promise<AnyRecord> =>
       })
       .expect(201),
   );
-const change = async ({ id }: AnyRecord, values: object) => {
-  const { body } = await rep.call('get', `/activities/${id}`).expect(200);
+const change = async ({ id }: AnyRecord, values: object, who = rep) => {
+  const { body } = await who.call('get', `/activities/${id}`).expect(200);
   const { version } = (body as { record: AnyRecord }).record;
-  return rep.against(version, 'patch', `/activities/${id}`, values).expect(200);
+  return who.against(version, 'patch', `/activities/${id}`, values).expect(200);
 };
 const told = async (text: string, who = rep) => {
   const { body } = await who.call('get', '/notices').expect(200);
@@ -160,6 +160,24 @@ describe('a reminder', () => {
     await at('16:55');
     expect([await told('Not wanted'), await timerOf(untimed)]).toEqual([[], null]);
     await rep.call('patch', '/preferences', { silenced: [] }).expect(200);
+  });
+
+  it('names no record that its owner does not see', async () => {
+    const { rows } = await operations.records({
+      version: 1,
+      object: 'lead',
+      where: { field: 'owner', is: 'noneOf', value: [rep.id] },
+    });
+    const others = rows[0];
+    await rep.call('get', `/leads/${others.id}`).expect(404);
+    const activity = await plan({ name: 'On behalf', dueAt: '18:00', lead: others.id }, operations);
+    await change(activity, { owner: rep.id }, operations);
+    await at('17:50');
+    const [notice] = await told('On behalf');
+    expect(notice).toMatchObject({
+      text: '18:00: On behalf',
+      path: `/activities?open=activity-${activity.id}`,
+    });
   });
 
   it('is nobody’s else', async () => {

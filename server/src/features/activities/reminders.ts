@@ -19,6 +19,7 @@ import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs
 import { keepNotices } from '../../kernel/notices/notices';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { PreferenceStore } from '../../kernel/organisation/preferences';
+import { Gate } from '../../kernel/questions/gate';
 import { putTimers, RingsTimers, Timers, type TimerKind } from '../../kernel/timers/timers';
 
 type Activity = RecordOf<'activity'> & { deletedAt: string | null };
@@ -40,6 +41,7 @@ export class Reminders implements ChangeConsumer, TimerKind, HasNightlyJobs, OnM
   constructor(
     private readonly database: Database,
     private readonly organisation: Organisation,
+    private readonly gate: Gate,
     private readonly preferences: PreferenceStore,
     private readonly timers: Timers,
     private readonly clock: Clock,
@@ -72,7 +74,11 @@ export class Reminders implements ChangeConsumer, TimerKind, HasNightlyJobs, OnM
     const reminder = activity && (await this.remindersOf(manager, [activity])).get(subject);
     // Done, moved or deleted meanwhile, or too late to be of use.
     if (!activity || reminder?.at !== dueAt) return [];
-    const on = subjectKeys.find((key) => typeof activity[key] === 'number');
+    const linked = subjectKeys.find((key) => typeof activity[key] === 'number');
+    // What they do not see is not named.
+    const isSeen =
+      linked && (await this.gate.isReached(activity.owner, linked, Number(activity[linked]), manager));
+    const on = isSeen ? linked : undefined;
     const [object, id]: [ObjectKey, number] = on ? [on, Number(activity[on])] : ['activity', subject];
     const { path, nameField } = objectType(object);
     const record = on && (await manager.findOneBy<Record<string, unknown>>(on, { id }));
@@ -117,6 +123,7 @@ export class Reminders implements ChangeConsumer, TimerKind, HasNightlyJobs, OnM
   private async put(ids: readonly number[]): Promise<void> {
     for (let from = 0; from < ids.length; from += AT_ONCE) {
       const some = ids.slice(from, from + AT_ONCE);
+      if (!(await this.isConcerned(some))) continue;
       await this.database.writer.transaction(async (manager) => {
         const activities = await manager.findBy<Activity>('activity', { id: In(some) });
         const reminders = await this.remindersOf(manager, activities);
@@ -124,6 +131,16 @@ export class Reminders implements ChangeConsumer, TimerKind, HasNightlyJobs, OnM
       });
     }
     if (ids.length > 0) void this.timers.look();
+  }
+
+  /** Whether any of these activities has a time, or had one: of most that are written nobody is reminded. */
+  private async isConcerned(ids: readonly number[]): Promise<boolean> {
+    const { manager } = this.database.reading;
+    const timed = { id: In([...ids]), dueAt: Not(IsNull()), doneAt: IsNull() } as object;
+    return (
+      (await manager.existsBy('activity', timed)) ||
+      (await manager.existsBy('timer', { kind: this.timer, subject: In([...ids]) }))
+    );
   }
 
   /** When people are reminded of activities, by the ids of those of which that is still of use. */

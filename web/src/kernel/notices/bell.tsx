@@ -7,6 +7,8 @@ import { useNotification } from '../../platform/api/use-notification';
 import { counted } from '../../platform/frame/format';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 
+const REMINDER_SECONDS = 60;
+
 /** The bell in the bar: how much is unread, and what comes in while one looks on. */
 export function Bell() {
   const { data } = useQuery(latestNotices);
@@ -33,6 +35,8 @@ export function Bell() {
     notification.open('news', {
       // Notices stand outside the router, so the link is followed by hand.
       title: createElement('a', { href: newest.path, onClick: follow }, newest.text),
+      // What is of use now stands until it is seen.
+      ...(newest.kind === 'dueSoon' ? { duration: REMINDER_SECONDS } : {}),
     });
   }, [data, newest, notification, navigate, inBrowser]);
   const unread = data?.unread ?? 0;

@@ -64,7 +64,9 @@ export class OwnChoices1768003200000 implements MigrationInterface {
       count: number;
     }[];
     if (count === 0) return;
-    const own = (await runner.query('SELECT "list" FROM "choiceList"')) as { list: string }[];
+    const own = (await runner.query('SELECT "list" FROM "choiceList" WHERE "deletedAt" IS NULL')) as {
+      list: string;
+    }[];
     const at = new Date().toISOString();
     for (const [list, [name, choices]] of Object.entries(LISTS))
       if (!own.some((each) => each.list === list))
