@@ -334,22 +334,22 @@ export class Gate {
     ids: readonly number[],
     manager?: EntityManager,
     operation?: Operation,
+    fields: 'all' | 'stored' = 'all',
   ): Promise<Map<number, AnyRecord>> {
     if (ids.length === 0) return new Map();
-    return byId(await this.byIds(await this.asking(actor, ask(object), manager, operation), ids));
+    const asking = await this.asking(actor, ask(object), manager, operation);
+    return byId(await this.byIds(asking, ids, [], 'kept', fields));
   }
 
   /** The same with stored fields alone, for what asks many records: computing the others takes longer than reading. */
-  async visibleStored(
+  visibleStored(
     actor: Actor,
     object: ObjectKey,
     ids: readonly number[],
     manager?: EntityManager,
     operation?: Operation,
   ): Promise<Map<number, AnyRecord>> {
-    if (ids.length === 0) return new Map();
-    const asking = await this.asking(actor, ask(object), manager, operation);
-    return byId(await this.byIds(asking, ids, [], 'kept', 'stored'));
+    return this.visible(actor, object, ids, manager, operation, 'stored');
   }
 
   /** What a person may do with a record that they see. */
