@@ -23,6 +23,7 @@ import { Jobs, type JobKind, type Slice } from '../../kernel/jobs/jobs';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { type Unit } from '../../kernel/records/unit';
+import { fieldLabels } from '../../kernel/records/unit-words';
 
 const EXAMPLES = 3;
 /** How long an answer waits for the work to be done before it tells of the job instead. */
@@ -198,7 +199,7 @@ async function labelOf(unit: Unit, object: ObjectKey, action: BulkAction, count:
   const what = howMany(object, count);
   switch (action.do) {
     case 'change':
-      return `Changed ${unit.fieldLabels(object, action.values)} of ${what}`;
+      return `Changed ${fieldLabels(unit.catalogue, object, action.values)} of ${what}`;
     case 'tag':
       return `Changed tags of ${what}`;
     case 'delete':

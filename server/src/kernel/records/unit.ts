@@ -1,9 +1,7 @@
 import { type EntityManager } from 'typeorm';
 import {
-  aRecord,
   actType,
   asSeen,
-  fieldOf,
   howMany,
   isComputedFromOthers,
   isSubject,
@@ -37,8 +35,9 @@ import { type AffectedRecords } from './derivation';
 import { type HooksByObject } from './hooks';
 import { apart, differs, preparedParts, standing, writeParts, type Parts } from './parts';
 import { logChange, type Logged } from './log-change';
+import { changeInWords, recordInWords } from './unit-words';
 import { type Values } from './values';
-import { isStale, WriteChecks } from './write-checks';
+import { isForOthers, isStale, WriteChecks } from './write-checks';
 
 /** By which way something was written. */
 export type Through =
@@ -307,8 +306,7 @@ export class Unit {
   async alter(object: ObjectKey, before: AnyRecord, next: Values, anyway = false): Promise<AnyRecord> {
     const { id } = before;
     const changed = changedIn(before, next);
-    const isChanged = Object.keys(changed).length > 0;
-    if (!isChanged && !anyway) return before;
+    if (Object.keys(changed).length === 0 && !anyway) return before;
     await this.checks.links(object, changed, next);
     const { columns, custom } = columnsOf(changed);
     await this.write(object, before, columns);
@@ -327,7 +325,7 @@ export class Unit {
     this.touched.add(object);
     this.affected.note(object, after, before);
     this.tellOwner(object, after, before);
-    this.describe(isChanged ? this.doneTo(object, changed) : 'Changed', object, after);
+    this.describe(changeInWords(this.parts.catalogue, object, changed), object, after);
     return after;
   }
 
@@ -471,7 +469,7 @@ export class Unit {
   private readBack(object: ObjectKey, id: number): Promise<AnyRecord> {
     return this.find(object, id).catch((error: unknown) => {
       if (!(error instanceof Problem)) throw error;
-      throw new Problem('not-allowed', `You cannot create ${aRecord(object)} for someone else.`);
+      throw isForOthers(object);
     });
   }
 
@@ -518,27 +516,9 @@ export class Unit {
     this.pending.addAlike(lead.id, alike);
   }
 
-  /** Fields in words: `owner and stage`, `3 fields`; what follows from those that people set is not named beside them. */
-  fieldLabels(object: ObjectKey, changed: Values): string {
-    const fields = Object.keys(changed).map((key) => fieldOf(this.parts.catalogue, object, key));
-    const byHand = fields.filter((field) => (field?.set ?? 'edit') === 'edit');
-    const labels = (byHand.length > 0 ? byHand : fields).map((field) =>
-      (field?.label ?? 'a field').toLowerCase(),
-    );
-    return labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
-  }
-
-  /** What a change did to a record, for the words before its name. */
-  private doneTo(object: ObjectKey, changed: Values): string {
-    if (Object.keys(changed).join() === 'retired')
-      return changed.retired === true ? 'Retired' : 'Brought back';
-    return `Changed ${this.fieldLabels(object, changed)} of`;
-  }
-
   /** The first thing a unit does names it, unless its feature does. */
   private describe(action: string, object: ObjectKey, record: AnyRecord): void {
-    const { label, nameField } = objectType(object);
-    this.label ||= `${action} ${label.toLowerCase()} “${String(record[nameField]).slice(0, 80)}”`;
+    this.label ||= `${action} ${recordInWords(object, record)}`;
   }
 }
 

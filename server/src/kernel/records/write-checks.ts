@@ -79,8 +79,7 @@ export class WriteChecks {
   async added(object: ObjectKey, record: AnyRecord): Promise<void> {
     for (const each of this.asked('add', object)) {
       const scope = this.at.policy.scope(object, each);
-      if (!(await this.isWithin(scope, each, object, record)))
-        throw new Problem('not-allowed', `You cannot create ${aRecord(object)} for someone else.`);
+      if (!(await this.isWithin(scope, each, object, record))) throw isForOthers(object);
     }
   }
 
@@ -228,6 +227,10 @@ function stillUsed(object: ObjectKey, record: AnyRecord, user: ObjectKey, uses: 
   const name = String(record[objectType(object).nameField]);
   return new Problem('conflict', `“${name}” is still used by ${howMany(user, uses)}. Nothing was deleted.`);
 }
+
+/** What whoever creates a record out of their own reach is answered. */
+export const isForOthers = (object: ObjectKey) =>
+  new Problem('not-allowed', `You cannot create ${aRecord(object)} for someone else.`);
 
 /** What whoever meant an earlier version of a record is answered. */
 export const isStale = (object: ObjectKey, current: AnyRecord) =>
