@@ -145,7 +145,9 @@ describe('a view', () => {
     await manager.read('keep only those also in', '.token-popover');
     await manager.pick('reference sites');
     await counts('only reference sites are left', (now) => now > 0 && now < all);
-    expect(await manager.sentence()).toContain('list is Reference sites');
+    await manager.until('the list stands in the sentence', async () =>
+      (await manager.sentence()).includes('list is Reference sites'),
+    );
   });
 
   it('is saved, opened first from now on, and deleted with a word on who uses it', async () => {
@@ -213,7 +215,9 @@ describe('what activities say', () => {
     await manager.read('Activities that say “decides”', '.go-anywhere-list');
     await manager.choose('FindActivities that say');
     await manager.see('.table-row');
-    expect(await manager.sentence()).toContain('what contains “decides”');
+    await manager.until('the words stand in the sentence', async () =>
+      (await manager.sentence()).includes('what contains “decides”'),
+    );
   });
 });
 
