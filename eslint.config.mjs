@@ -94,7 +94,7 @@ export default tseslint.config(
   },
   {
     // supertest types every body as any; each test says what it takes it for.
-    files: ['server/**/*.test.ts', 'server/src/testing.ts'],
+    files: ['server/**/*.test.ts', 'server/src/testing.ts', 'server/src/permissions/**'],
     rules: { '@typescript-eslint/no-unsafe-assignment': 'off' },
   },
   {
@@ -113,6 +113,7 @@ export default tseslint.config(
       'core/src/kernel/policy/ready-role*.ts',
       'server/src/platform/database/migrations/**',
       'server/src/demo/**',
+      'server/src/permissions/**',
     ],
     rules: {
       'no-restricted-syntax': ['error', noRoles],

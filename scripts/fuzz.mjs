@@ -13,7 +13,7 @@ const env = {
 };
 const runs = [
   ['server', 'sql-against-memory'],
-  ['server', 'src/permissions'],
+  ['server', 'src/permissions/'],
   ['alone', 'many-cuts'],
 ];
 for (const [project, tests] of runs) {
