@@ -1,6 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -40,7 +41,7 @@ export const tool = (name, args, more) => run(process.execPath, [toolPath(name),
 export const toolBeside = (name, args, more) => scriptBeside(toolPath(name), args, more);
 
 /**
- * Runs a script beside others.
+ * Runs a script beside others. One that is not heard makes way for those that are: a test may not wait for a reader.
  * @returns whether it ended well, and what it said unless it said so aloud.
  */
 export function scriptBeside(script, args, { env = {}, aloud = false } = {}) {
@@ -50,6 +51,7 @@ export function scriptBeside(script, args, { env = {}, aloud = false } = {}) {
       stdio: aloud ? 'inherit' : ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, ...env },
     });
+    if (!aloud && child.pid) setPriority(child.pid, 10);
     let said = '';
     for (const stream of [child.stdout, child.stderr]) stream?.on('data', (part) => (said += part));
     child.on('exit', (code) => resolve({ passed: code === 0, said }));
