@@ -1,6 +1,7 @@
 export type * from './features/activities/api';
 export type * from './features/assignment/api';
 export type * from './features/bulk/api';
+export type * from './features/calls/api';
 export type * from './features/deals/api';
 export type * from './features/duplicates/api';
 export type * from './features/exports/api';

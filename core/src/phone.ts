@@ -1,1 +1,2 @@
+export { normalisePhone } from './platform/normalise';
 export * from './platform/normalise/phone';

@@ -2,11 +2,13 @@ import { IsNull, Not } from 'typeorm';
 import {
   ask,
   type AnyRecord,
+  type CurrentCall,
   type ImportLook,
   type ImportSummary,
   type Job,
   type MailArrival,
   type NewApiToken,
+  type PhoneCall,
   type Written,
 } from '@zawn/core';
 import { Database } from './platform/database/database';
@@ -63,6 +65,19 @@ const colleague = async () => {
   const values = { name: 'Once Here', email, role: 'rep', active: true };
   const { body } = await operations.call('post', '/people', values).expect(201);
   return (body as Written<AnyRecord>).value;
+};
+
+/** A call that rings, from here or to here, after the one before was ended. */
+const callFrom = async (direction: 'in' | 'out') => {
+  await endCall();
+  const path = direction === 'out' ? '/calls' : '/calls/incoming';
+  const { body } = await rep.call('post', path, { number: `+4416329601${(number += 1) + 20}` }).expect(201);
+  return body as PhoneCall;
+};
+const endCall = async () => {
+  const { body } = await rep.call('get', '/calls/current').expect(200);
+  const { call } = body as CurrentCall;
+  if (call && call.state !== 'ended') await rep.call('post', `/calls/${call.id}/hang-up`).expect(200);
 };
 
 /** Counts up, for what must not be the same twice. */
@@ -225,6 +240,33 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
       body: { result: 'a', next },
       other: { result: 'b', next },
     };
+  },
+  '/api/v1/calls': async () => {
+    await endCall();
+    const call = async () => ({
+      number: '+441632960118',
+      on: { object: 'contact', id: (await contact()).id },
+    });
+    return { path: '/calls', body: await call(), other: await call() };
+  },
+  '/api/v1/calls/incoming': async () => {
+    await endCall();
+    return {
+      path: '/calls/incoming',
+      body: { number: '+441632960119' },
+      other: { number: '+441632960120' },
+    };
+  },
+  '/api/v1/calls/:id/answer': async () => ({ path: `/calls/${(await callFrom('in')).id}/answer` }),
+  '/api/v1/calls/:id/hang-up': async () => ({ path: `/calls/${(await callFrom('out')).id}/hang-up` }),
+  '/api/v1/calls/:id/outcome': async () => {
+    const { id } = await callFrom('out');
+    await rep.call('post', `/calls/${id}/hang-up`).expect(200);
+    return { path: `/calls/${id}/outcome`, body: { outcome: 'noAnswer' }, other: { outcome: 'message' } };
+  },
+  '/api/v1/calls/:id/lead': async () => {
+    const { id } = await callFrom('in');
+    return { path: `/calls/${id}/lead`, body: { name: 'Once Calling' }, other: { name: 'Twice Calling' } };
   },
   '/api/v1/activities/logged': async () => {
     const activity = { name: 'Thought it over', kind: 'task', contact: (await contact()).id };

@@ -1,6 +1,7 @@
 import { ActivitiesModule } from './activities/activities.module';
 import { AssignmentModule } from './assignment/assignment.module';
 import { BulkModule } from './bulk/bulk.module';
+import { CallsModule } from './calls/calls.module';
 import { CaptureModule } from './capture/capture.module';
 import { DealsModule } from './deals/deals.module';
 import { DuplicatesModule } from './duplicates/duplicates.module';
@@ -25,6 +26,7 @@ export const featureModules = [
   ActivitiesModule,
   AssignmentModule,
   BulkModule,
+  CallsModule,
   CaptureModule,
   DealsModule,
   DuplicatesModule,

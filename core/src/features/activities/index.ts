@@ -1,2 +1,3 @@
 export * from './day';
+export * from './outcomes';
 export * from './reminder';

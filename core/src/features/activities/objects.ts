@@ -29,7 +29,16 @@ export const activity = object({
     account: { label: 'Account', type: 'link', to: 'account' },
     deal: { label: 'Deal', type: 'link', to: 'deal' },
     outcome: { label: 'Outcome', ...chosenFrom('activityOutcome') },
-    minutes: { label: 'Minutes', type: 'number', min: 0, max: 1440 },
+    minutes: { label: 'Minutes', type: 'number', fraction: true, digits: 1, min: 0, max: 1440 },
+    direction: {
+      label: 'Direction',
+      type: 'choice',
+      choices: choices(['out', 'Outgoing'], ['in', 'Incoming']),
+    },
+    number: { label: 'Number', type: 'phone', maxLength: 40 },
+    recording: { label: 'Recording', type: 'link', to: 'file', set: 'feature', isSilent: true },
+    /** Why there is no recording any more. */
+    recordingGone: { label: 'Recording gone', type: 'text', set: 'feature', isSilent: true, maxLength: 120 },
     doneAt: {
       label: 'Done',
       type: 'dateTime',

@@ -46,6 +46,7 @@ export const lead = object({
     role: { label: 'Role', type: 'text', synonyms: ['job title', 'title', 'position', 'function'] },
     email,
     phone,
+    noCalls: { label: 'Not to be called', type: 'yesNo', synonyms: ['do not call', 'no calls'] },
     web: { label: 'Website', type: 'web', synonyms: ['url', 'domain', 'homepage', 'web'] },
     city,
     country,

@@ -41,6 +41,7 @@ export const contact = object({
     email,
     phone,
     mobile: { label: 'Mobile', type: 'phone', maxLength: 40 },
+    noCalls: { label: 'Not to be called', type: 'yesNo', synonyms: ['do not call', 'no calls'] },
     city,
     country,
     relationship,

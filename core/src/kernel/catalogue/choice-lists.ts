@@ -1,7 +1,14 @@
-import { type Choice } from './field';
+import { type Choice, type OutcomeCount } from './field';
 
 /** What the organisation says about each choice of a list beside its label. */
-export type ChoiceDetail = 'kind' | 'days' | 'icon';
+export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'touch' | 'types' | 'counts' | 'next';
+
+/** What an outcome can be counted as, in words. */
+export const outcomeCountNames: Readonly<Record<OutcomeCount, string>> = {
+  reached: 'Reached them',
+  meaningful: 'A real conversation',
+  agreed: 'A meeting agreed',
+};
 
 /** A list of choices that fields share and the organisation makes its own. */
 export interface ChoiceList {
@@ -166,26 +173,45 @@ export const choiceLists = {
   activityKind: {
     label: 'Activity types',
     use: 'What people plan and do',
-    details: ['icon'],
+    details: ['icon', 'touch'],
     fixed: ['task', 'call', 'meeting'],
     choices: [
       { key: 'task', label: 'Task', icon: 'tick' },
-      { key: 'call', label: 'Call', icon: 'phone' },
-      { key: 'meeting', label: 'Meeting', icon: 'people' },
+      { key: 'call', label: 'Call', icon: 'phone', touch: 'out' },
+      { key: 'meeting', label: 'Meeting', icon: 'people', touch: 'out' },
     ],
   },
   activityOutcome: {
     label: 'Outcomes',
-    use: 'How a call or a meeting ended',
-    choices: choices(
-      ['interested', 'Interested'],
-      ['agreed', 'Agreed next step'],
-      ['callBack', 'Call back'],
-      ['noAnswer', 'No answer'],
-      ['message', 'Left a message'],
-      ['notInterested', 'Not interested'],
-      ['wrongPerson', 'Wrong person'],
-    ),
+    use: 'How a call or a meeting ended, what that counts as, and the next step it proposes',
+    details: ['types', 'counts', 'next'],
+    choices: [
+      {
+        key: 'interested',
+        label: 'Interested',
+        counts: ['reached', 'meaningful'],
+        next: { name: 'Send what was asked for', days: 1 },
+      },
+      { key: 'agreed', label: 'Agreed next step', counts: ['reached', 'meaningful'] },
+      {
+        key: 'meetingAgreed',
+        label: 'Meeting agreed',
+        types: ['call'],
+        counts: ['reached', 'meaningful', 'agreed'],
+        next: { name: 'Prepare the meeting', days: 1 },
+      },
+      {
+        key: 'callBack',
+        label: 'Call back',
+        types: ['call'],
+        counts: ['reached'],
+        next: { name: 'Call back', days: 1 },
+      },
+      { key: 'noAnswer', label: 'No answer', types: ['call'], next: { name: 'Try again', days: 1 } },
+      { key: 'message', label: 'Left a message', types: ['call'], next: { name: 'Call again', days: 3 } },
+      { key: 'notInterested', label: 'Not interested', counts: ['reached', 'meaningful'] },
+      { key: 'wrongPerson', label: 'Wrong person', types: ['call'], counts: ['reached'] },
+    ],
   },
 } as const satisfies Record<string, ChoiceList>;
 

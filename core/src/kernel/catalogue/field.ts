@@ -25,6 +25,10 @@ export type FieldType =
   | 'lists'
   | 'link';
 
+/** What an activity can be counted as by its outcome. */
+export const outcomeCounts = ['reached', 'meaningful', 'agreed'] as const;
+export type OutcomeCount = (typeof outcomeCounts)[number];
+
 export interface Choice {
   readonly key: string;
   readonly label: string;
@@ -36,6 +40,14 @@ export interface Choice {
   readonly days?: number;
   /** The name of its drawing. */
   readonly icon?: string;
+  /** Doing such a thing is a touch: of ours with them (`out`), or of theirs with us (`in`). */
+  readonly touch?: 'out' | 'in';
+  /** The activity types that end with it; any of them where it is left out. */
+  readonly types?: readonly string[];
+  /** What an activity that ends so is counted as beside being done. */
+  readonly counts?: readonly OutcomeCount[];
+  /** The next step it proposes, so many days later. */
+  readonly next?: { readonly name: string; readonly days: number };
 }
 
 /**

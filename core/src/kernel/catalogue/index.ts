@@ -10,7 +10,16 @@ import { type Category } from './shared-fields';
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey } from './custom-fields';
 export { type Formula, type YesOrNo } from './formula';
-export { isSetType, maxLengthOf, type Choice, type Field, type FieldType, type SetBy } from './field';
+export {
+  isSetType,
+  maxLengthOf,
+  outcomeCounts,
+  type Choice,
+  type Field,
+  type FieldType,
+  type OutcomeCount,
+  type SetBy,
+} from './field';
 export { customisable } from './customisable';
 
 export type ObjectKey = keyof typeof objects;

@@ -67,6 +67,7 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
           ['conversion', 'A conversion'],
           ['merge', 'Merging'],
           ['undo', 'Undoing'],
+          ['phone', 'The phone'],
         ),
       },
       unit: { label: 'Written in', type: 'number', required: true, set: 'feature' },

@@ -16,7 +16,8 @@ describe('what a file is', () => {
     ['image/webp', bytes('RIFF', 1, 2, 3, 4, 'WEBP')],
     ['application/pdf', bytes('%PDF-1.7')],
     ['application/octet-stream', bytes('<html><script>')],
-    ['application/octet-stream', bytes('RIFF', 1, 2, 3, 4, 'WAVE')],
+    ['audio/wav', bytes('RIFF', 1, 2, 3, 4, 'WAVE')],
+    ['application/octet-stream', bytes('RIFF', 1, 2, 3, 4, 'AVI ')],
     ['application/octet-stream', bytes()],
   ])('is told from its first bytes: %s', (type, head) => {
     expect(mediaTypeOf(head)).toBe(type);

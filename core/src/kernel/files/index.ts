@@ -36,6 +36,15 @@ const shownTypes: readonly Shown[] = [
       { at: 8, bytes: ascii('WEBP') },
     ],
   },
+  {
+    type: 'audio/wav',
+    name: 'WAV sound',
+    endings: ['wav'],
+    signs: [
+      { at: 0, bytes: ascii('RIFF') },
+      { at: 8, bytes: ascii('WAVE') },
+    ],
+  },
   { type: 'application/pdf', name: 'PDF', endings: ['pdf'], signs: [{ at: 0, bytes: ascii('%PDF-') }] },
 ];
 

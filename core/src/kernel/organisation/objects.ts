@@ -196,6 +196,7 @@ export const organisation = object({
     keepNotices: { ...keptFor, label: 'Days that notices are kept' },
     keepSubmissions: { ...keptFor, label: 'Days that what forms brought is kept' },
     keepSignIns: { ...keptFor, label: 'Days that sign-ins are kept', min: 30 },
+    keepRecordings: { ...keptFor, label: 'Days that recordings of calls are kept' },
     defaultOwner: { label: 'Leads that no rule gives away go to', type: 'link', to: 'person' },
   },
 });

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type Choice, type ChoiceList } from '../catalogue';
+import { outcomeCounts, type Choice, type ChoiceList } from '../catalogue';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 const MOST_CHOICES = 200;
@@ -15,6 +15,17 @@ function schemaFor({ details = [], kinds = [] }: Allowed) {
       .label('Kind'),
     days: Joi.number().integer().min(1).max(3650).label('Days'),
     icon: Joi.string().max(30).label('Icon'),
+    touch: Joi.string().valid('out', 'in').label('Touch'),
+    types: Joi.array().items(Joi.string().max(60)).min(1).unique().label('Types'),
+    counts: Joi.array()
+      .items(Joi.string().valid(...outcomeCounts))
+      .min(1)
+      .unique()
+      .label('Counts as'),
+    next: Joi.object({
+      name: Joi.string().trim().max(200).required().label('Next step'),
+      days: Joi.number().integer().min(0).max(365).required().label('Days until the next step'),
+    }).label('Next step'),
   };
   const choice = Joi.object({
     key: Joi.string()

@@ -79,12 +79,12 @@ async function progressOf(
 /** When somebody was last in touch over a deal, whether it is named who decides, and how far its guide is. */
 export const dealDerivation: Derivation = {
   object: 'deal',
-  restsOn: ['guideItem', 'stage', 'customField'],
+  restsOn: ['guideItem', 'stage', 'customField', 'choiceList'],
 
   async derive(at, ids) {
     const { manager } = at;
     const deals = dialect.rows<Kept>(manager, 'deal', COLUMNS, ids);
-    const last = await latest(manager, 'deal', ids);
+    const last = await latest(at, 'deal', ids);
     const roles = await heldBy<string>(manager, 'dealContact', 'role', ids);
     const isOpen = ({ outcome }: Kept) => outcome === 'open';
     const progress = await progressOf(at, deals.filter(isOpen), roles);

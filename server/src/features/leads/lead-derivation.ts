@@ -81,7 +81,7 @@ export const leadDerivation: Derivation = {
 
   async derive(at, ids) {
     const { manager } = at;
-    await deriveTouch(manager, ids);
+    await deriveTouch(at, ids);
     // A rule may ask about what was just derived.
     const { rules } = await activeRules(at.gate, manager);
     const met = await meeting(at, rules, ids);
@@ -97,8 +97,9 @@ export const leadDerivation: Derivation = {
   },
 };
 
-async function deriveTouch(manager: Deriving['manager'], ids: readonly number[]): Promise<void> {
-  const first = await earliest(manager, 'lead', ids);
+async function deriveTouch(at: Deriving, ids: readonly number[]): Promise<void> {
+  const { manager } = at;
+  const first = await earliest(at, 'lead', ids);
   const columns = ['id', 'createdAt', 'firstTouchAt'] as const;
   // Most of a file’s leads were never touched: they are not read.
   const known = dialect.rows<Kept>(manager, 'lead', columns, ids, 'firstTouchAt');

@@ -1,13 +1,14 @@
 import { existsSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
-import { In, LessThan, type EntityManager } from 'typeorm';
+import { In, IsNull, LessThan, Not, type EntityManager } from 'typeorm';
 import { customisable, type LetGo } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { type Config } from '../../platform/config/config';
 import { CONFIG } from '../../platform/config/tokens';
 import { Database } from '../../platform/database/database';
 import { identify } from '../../platform/database/snapshot';
+import { writeDerivedToMany } from '../../kernel/records/derivation';
 import { Nightly, type HasNightlyJobs, type NightlyJob } from '../../kernel/jobs/nightly-jobs';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { namesIn } from '../safe-keeping/archive';
@@ -53,14 +54,37 @@ export class Retention implements HasNightlyJobs {
   }
 
   private async letGo(): Promise<void> {
-    const { keepBin, keepNotices, keepSubmissions, keepSignIns } = await this.organisation.settings();
+    const { keepBin, keepNotices, keepSubmissions, keepSignIns, keepRecordings } =
+      await this.organisation.settings();
     await this.oldOf('notice', 'at', keepNotices, 'notices');
     await this.oldOf('submission', 'at', keepSubmissions, 'submissions of forms');
     await this.oldOf('signIn', 'at', keepSignIns, 'sign-ins');
     await this.oldOf('passwordLink', 'expiresAt', KEPT_LINKS);
-    if (keepBin === null) return;
-    for (const { key, label } of binned) await this.binOf(key, keepBin, `${label} from the bin`);
-    await this.unnamedFiles();
+    await this.recordings(keepRecordings);
+    if (keepBin !== null)
+      for (const { key, label } of binned) await this.binOf(key, keepBin, `${label} from the bin`);
+    if (keepBin !== null || keepRecordings !== null) await this.unnamedFiles();
+  }
+
+  /** Lets go of what was recorded of calls so many days ago; the call stays, and says why there is nothing to hear. */
+  private async recordings(days: number | null): Promise<void> {
+    if (days === null) return;
+    await this.inSlices('recordings of calls', async (manager) => {
+      const calls = await manager.find<{ id: number; recording: number; doneAt: string }>('activity', {
+        where: { doneAt: LessThan(this.before(days)), recording: Not(IsNull()) },
+        take: AT_ONCE,
+      });
+      if (calls.length === 0) return 0;
+      const ids = calls.map(({ id }) => id);
+      writeDerivedToMany({ manager }, 'activity', ids, 'recording', null);
+      writeDerivedToMany({ manager }, 'activity', ids, 'recordingGone', `Deleted after ${days} days`);
+      await forget(
+        manager,
+        'file',
+        calls.map(({ recording }) => recording),
+      );
+      return calls.length;
+    });
   }
 
   private before(days: number): string {
@@ -90,9 +114,7 @@ export class Retention implements HasNightlyJobs {
       });
       if (rows.length === 0) return 0;
       const ids = rows.map(({ id }) => id);
-      const lists = await manager.findBy<{ id: number }>('list', { object } as object);
-      await manager.delete('listMember', { list: In(lists.map(({ id }) => id)), record: In(ids) });
-      await manager.delete(object, { id: In(ids) });
+      await forget(manager, object, ids);
       return ids.length;
     });
   }
@@ -129,4 +151,11 @@ export class Retention implements HasNightlyJobs {
       manager.insert('letGo', { at: this.clock.now(), what, count }),
     );
   }
+}
+
+/** Deletes records for good, and from the lists that they are on. */
+async function forget(manager: EntityManager, object: string, ids: readonly number[]): Promise<void> {
+  const lists = await manager.findBy<{ id: number }>('list', { object } as object);
+  await manager.delete('listMember', { list: In(lists.map(({ id }) => id)), record: In(ids) });
+  await manager.delete(object, { id: In(ids) });
 }

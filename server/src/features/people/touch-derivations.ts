@@ -18,7 +18,8 @@ export const contactDerivation: Derivation = {
   object: 'contact',
   restsOn: ['choiceList'],
 
-  async derive({ manager, catalogue, timeZone }, ids) {
+  async derive(at, ids) {
+    const { manager, catalogue, timeZone } = at;
     const relationships = fieldOf(catalogue, 'contact', 'relationship')?.choices ?? [];
     const days = new Map(relationships.map(({ key, days: every }) => [key, every]));
     const contacts = dialect.rows<KeptContact>(
@@ -27,18 +28,18 @@ export const contactDerivation: Derivation = {
       ['id', 'createdAt', 'relationship', 'lastTouchAt', 'touchDueOn', 'touchSinceOn', 'touchStopped'],
       ids,
     );
-    const last = await latest(manager, 'contact', ids);
+    const last = await latest(at, 'contact', ids);
     for (const contact of contacts) {
-      const at = last.get(contact.id) ?? null;
+      const touched = last.get(contact.id) ?? null;
       const due = touchDueOn({
-        lastOn: at && dayIn(timeZone, at),
+        lastOn: touched && dayIn(timeZone, touched),
         sinceOn: contact.touchSinceOn,
         knownOn: dayIn(timeZone, contact.createdAt),
         every: days.get(String(contact.relationship)),
         isStopped: contact.touchStopped === 1,
       });
-      if (contact.lastTouchAt !== at || contact.touchDueOn !== due)
-        writeDerived({ manager }, 'contact', contact.id, { lastTouchAt: at, touchDueOn: due });
+      if (contact.lastTouchAt !== touched || contact.touchDueOn !== due)
+        writeDerived(at, 'contact', contact.id, { lastTouchAt: touched, touchDueOn: due });
     }
   },
 };
@@ -46,18 +47,19 @@ export const contactDerivation: Derivation = {
 /** When anybody was last in touch with somebody at an account. */
 export const accountDerivation: Derivation = {
   object: 'account',
+  restsOn: ['choiceList'],
 
-  async derive({ manager }, ids) {
+  async derive(at, ids) {
     const accounts = dialect.rows<Pick<KeptContact, 'id' | 'lastTouchAt'>>(
-      manager,
+      at.manager,
       'account',
       ['id', 'lastTouchAt'],
       ids,
     );
-    const last = await latest(manager, 'account', ids);
+    const last = await latest(at, 'account', ids);
     for (const { id, lastTouchAt } of accounts) {
-      const at = last.get(id) ?? null;
-      if (lastTouchAt !== at) writeDerived({ manager }, 'account', id, { lastTouchAt: at });
+      const touched = last.get(id) ?? null;
+      if (lastTouchAt !== touched) writeDerived(at, 'account', id, { lastTouchAt: touched });
     }
   },
 };

@@ -1,5 +1,13 @@
 import { type EntityManager } from 'typeorm';
+import { touchTypes } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
+import { type Deriving } from '../../kernel/records/derivation';
+
+/** What else holds of the rows that count. */
+interface Narrowed {
+  sql: string;
+  parameters?: Readonly<Record<string, unknown>>;
+}
 
 type Touched = 'lead' | 'contact' | 'account' | 'deal';
 
@@ -11,21 +19,29 @@ async function edges(
   edge: 'MIN' | 'MAX',
   object: Touched,
   ids: readonly number[],
-  narrowed: string,
+  narrowed: Narrowed,
 ): Promise<{ id: number; at: string }[]> {
   return manager
     .createQueryBuilder()
     .select(`r.${object}`, 'id')
     .addSelect(`${edge}(r.${instant})`, 'at')
     .from(kind, 'r')
-    .where(`r.${object} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL AND ${narrowed}`, {
+    .where(`r.${object} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL AND ${narrowed.sql}`, {
       ids: JSON.stringify(ids),
+      ...narrowed.parameters,
     })
     .groupBy(`r.${object}`)
     .getRawMany<{ id: number; at: string }>();
 }
 
-const WITH_PEOPLE = `r.doneAt IS NOT NULL AND r.kind <> 'task'`;
+/** Activities of these types that were done; `ours` leaves out those that came from outside. */
+function done(types: readonly string[], ours: boolean): Narrowed {
+  const incoming = ours ? ` AND (r.direction IS NULL OR r.direction <> 'in')` : '';
+  return {
+    sql: `r.doneAt IS NOT NULL AND r.kind IN (${dialect.members(':types')})${incoming}`,
+    parameters: { types: JSON.stringify(types) },
+  };
+}
 
 function joined(
   found: readonly { id: number; at: string }[],
@@ -41,26 +57,34 @@ function joined(
 
 /** When somebody of ours first called, met or wrote to each of these. */
 export async function earliest(
-  manager: EntityManager,
+  { manager, catalogue }: Pick<Deriving, 'manager' | 'catalogue'>,
   object: Touched,
   ids: readonly number[],
 ): Promise<Map<number, string>> {
   const found = [
-    ...(await edges(manager, 'activity', 'doneAt', 'MIN', object, ids, WITH_PEOPLE)),
-    ...(await edges(manager, 'mail', 'sentAt', 'MIN', object, ids, `r.direction = 'out'`)),
+    ...(await edges(
+      manager,
+      'activity',
+      'doneAt',
+      'MIN',
+      object,
+      ids,
+      done(touchTypes(catalogue, 'out'), true),
+    )),
+    ...(await edges(manager, 'mail', 'sentAt', 'MIN', object, ids, { sql: `r.direction = 'out'` })),
   ];
   return joined(found, (a, b) => a < b);
 }
 
 /** When there was last a call, a meeting or an email either way. */
 export async function latest(
-  manager: EntityManager,
+  { manager, catalogue }: Pick<Deriving, 'manager' | 'catalogue'>,
   object: Touched,
   ids: readonly number[],
 ): Promise<Map<number, string>> {
   const found = [
-    ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, WITH_PEOPLE)),
-    ...(await edges(manager, 'mail', 'sentAt', 'MAX', object, ids, '1 = 1')),
+    ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, done(touchTypes(catalogue), false))),
+    ...(await edges(manager, 'mail', 'sentAt', 'MAX', object, ids, { sql: '1 = 1' })),
   ];
   return joined(found, (a, b) => a > b);
 }

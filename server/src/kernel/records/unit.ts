@@ -41,7 +41,7 @@ import { isForOthers, isStale, WriteChecks } from './write-checks';
 
 /** By which way something was written. */
 export type Through =
-  'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'merge' | 'undo' | 'setup';
+  'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'merge' | 'undo' | 'setup' | 'phone';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */

@@ -20,6 +20,8 @@ export interface Config {
   durability?: 'full' | 'fast';
   /** Whether questions over many records are read in threads of their own, or in this one. */
   reading: 'pooled' | 'here';
+  /** How many seconds of the phone stand-in pass in one; one when left out. */
+  phonePace?: number;
   /** Where the mail stand-in listens; it does not when left out. */
   mail?: {
     port: number;
@@ -87,6 +89,9 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const durability = env.ZAWN_DURABILITY ?? 'full';
   if (durability !== 'full' && durability !== 'fast')
     throw new StartError(`ZAWN_DURABILITY is “${durability}”; it must be full or fast.`);
+  const pace = Number(env.ZAWN_PHONE_PACE ?? 1);
+  if (!(pace > 0 && pace <= 1000))
+    throw new StartError(`ZAWN_PHONE_PACE is “${env.ZAWN_PHONE_PACE}”; it must be a number up to 1000.`);
   const keeps = Number(env.ZAWN_BACKUPS_KEPT ?? KEPT);
   if (!Number.isInteger(keeps) || keeps < 1)
     throw new StartError(`ZAWN_BACKUPS_KEPT is “${env.ZAWN_BACKUPS_KEPT}”; it must be a number from 1.`);
@@ -116,6 +121,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     reading: 'pooled',
     ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),
     ...(smtp === undefined ? {} : { smtp }),
+    ...(pace === 1 ? {} : { phonePace: pace }),
     ...(env.ZAWN_BACKUPS ? { backups: { folder: resolve(env.ZAWN_BACKUPS), keeps } } : {}),
   };
 }

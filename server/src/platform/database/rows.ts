@@ -166,6 +166,28 @@ export interface TimerRow {
   rangAt: string | null;
 }
 
+/** A call that is made or taken here: kept while it goes on and until it is said how it ended. */
+export interface PhoneCallRow {
+  id: number;
+  /** The activity that it becomes, or is planned as. */
+  activity: number | null;
+  /** Whom it is with, or what it is about. */
+  object: string | null;
+  record: number | null;
+  person: number;
+  number: string;
+  direction: 'out' | 'in';
+  state: 'ringing' | 'talking' | 'ended';
+  answeredBy: 'person' | 'machine' | null;
+  /** How it ended: see `CallEnd`. */
+  end: string | null;
+  startedAt: string;
+  answeredAt: string | null;
+  endedAt: string | null;
+  /** When whoever had it said what came of it, or left that open for good. */
+  settledAt: string | null;
+}
+
 /** The day on which everything derived of an object was last put right. */
 export interface NightRow {
   name: string;

@@ -23,6 +23,7 @@ const ALREADY_THERE = /^SQLITE_CONSTRAINT_(UNIQUE|PRIMARYKEY)$/;
 const sentencesByKind: Partial<Record<ProblemKind, string>> = {
   'not-found': 'There is nothing at this address.',
   'too-large': 'What was sent is too large.',
+  'beyond-end': 'The file ends before what was asked for.',
   'unsupported-type': 'What was sent is of a kind that is not understood here.',
 };
 

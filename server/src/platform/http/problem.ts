@@ -19,6 +19,7 @@ const kinds = {
   'guide-open': 422,
   'too-costly': 422,
   'unsupported-type': 415,
+  'beyond-end': 416,
   'version-required': 428,
   'too-many-requests': 429,
   internal: 500,
@@ -65,6 +66,7 @@ export function notFound(what: string): Problem {
 export function kindOfStatus(status: number): ProblemKind {
   if (status === 413) return 'too-large';
   if (status === 415) return 'unsupported-type';
+  if (status === 416) return 'beyond-end';
   if (status === 429) return 'too-many-requests';
   if (status === 404) return 'not-found';
   return status < 500 ? 'malformed-request' : 'internal';

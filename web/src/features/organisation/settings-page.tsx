@@ -123,6 +123,7 @@ function Kept({ settings }: { settings: Settings }) {
     { key: 'keepNotices', label: 'Notices' },
     { key: 'keepSubmissions', label: 'What forms brought' },
     { key: 'keepSignIns', label: 'Sign-ins' },
+    { key: 'keepRecordings', label: 'Recordings of calls' },
   ] as const;
   const options = [
     { value: 0, label: 'for good' },

@@ -69,6 +69,8 @@ export function FilePreview({ files, id, show, close }: Props) {
       <div className="preview">
         {file.mediaType === 'application/pdf' ? (
           <iframe src={`${address}?show`} title={name} />
+        ) : String(file.mediaType).startsWith('audio/') ? (
+          <audio src={`${address}?show`} controls aria-label={name} />
         ) : (
           <img src={`${address}?show`} alt={name} />
         )}

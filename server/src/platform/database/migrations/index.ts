@@ -38,6 +38,7 @@ import { LeadGuides1767744000000 } from './1767744000000-lead-guides';
 import { UpkeepIndexes1767830400000 } from './1767830400000-upkeep-indexes';
 import { Timers1767916800000 } from './1767916800000-timers';
 import { OwnChoices1768003200000 } from './1768003200000-own-choices';
+import { Calls1768089600000 } from './1768089600000-calls';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -81,4 +82,5 @@ export const migrations = [
   UpkeepIndexes1767830400000,
   Timers1767916800000,
   OwnChoices1768003200000,
+  Calls1768089600000,
 ];

@@ -1,0 +1,39 @@
+import { type SubjectKey } from '../../kernel/catalogue';
+
+/** How a call ended. */
+export type CallEnd =
+  /** One of both hung up after they had talked. */
+  | 'hungUp'
+  | 'theyHungUp'
+  /** Nobody was reached. */
+  | 'busy'
+  | 'unanswered'
+  /** It came in and was not taken. */
+  | 'declined'
+  | 'missed'
+  /** The line was lost, as when Zawn was stopped. */
+  | 'cut';
+
+/** A call under way, or one of which is not yet said what came of it. */
+export interface PhoneCall {
+  id: number;
+  direction: 'out' | 'in';
+  number: string;
+  state: 'ringing' | 'talking' | 'ended';
+  /** Who took it. */
+  answeredBy: 'person' | 'machine' | null;
+  end: CallEnd | null;
+  /** UTC instants. */
+  startedAt: string;
+  answeredAt: string | null;
+  endedAt: string | null;
+  /** What it has become: there once it ended. */
+  activity: number | null;
+  /** Whom it is with, or what it is about; null for a number nobody here has, or that several have. */
+  on: { object: SubjectKey; id: number; name: string } | null;
+}
+
+/** The call that one has to do with now. */
+export interface CurrentCall {
+  call: PhoneCall | null;
+}

@@ -1,0 +1,422 @@
+import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
+import { IsNull, Not } from 'typeorm';
+import {
+  ask,
+  objectType,
+  subjectKeys,
+  systemActor,
+  type Actor,
+  type AnyRecord,
+  type CallEnd,
+  type PhoneCall,
+  type SubjectKey,
+  type Written,
+} from '@zawn/core';
+import { normalisePhone } from '@zawn/core/phone';
+import { Clock } from '../../platform/clock/clock';
+import { Database } from '../../platform/database/database';
+import { once } from '../../platform/database/once';
+import { type PhoneCallRow } from '../../platform/database/rows';
+import { Events } from '../../platform/events/events';
+import { invalidInput, notFound, Problem } from '../../platform/http/problem';
+import { KeptFiles } from '../../kernel/files/kept-files';
+import { Organisation } from '../../kernel/organisation/organisation';
+import { Gate } from '../../kernel/questions/gate';
+import { Door, type WriteContext } from '../../kernel/records/door';
+import { type Values } from '../../kernel/records/record-hooks';
+import { type Unit } from '../../kernel/records/unit';
+import { planNext, type Ending } from '../activities/finish';
+import { Phone, type Line } from './phone';
+
+/** A call somebody wants to make. */
+export interface Wanted {
+  number: string;
+  /** Whom it is with, or what it is about; found by the number where it is left out. */
+  on?: { object: SubjectKey; id: number } | undefined;
+  /** The planned activity that it is. */
+  activity?: number | undefined;
+  /** Also where somebody is marked not to be called. */
+  anyway?: boolean | undefined;
+}
+
+/** Whom a call is with. */
+type On = Pick<PhoneCallRow, 'object' | 'record'>;
+const NOBODY: On = { object: null, record: null };
+
+/** The fields that hold numbers, by the objects that have some. */
+const NUMBERS = { contact: ['phone', 'mobile'], lead: ['phone'], account: ['phone'] } as const;
+
+const MINUTE = 60;
+
+/** The activity of a call that came in and was not taken. */
+const CALL_BACK = 'Call back';
+
+/** Calls that are made and taken here: from the first ring to what came of them. */
+@Injectable()
+export class Calls implements OnApplicationBootstrap {
+  private readonly logger = new Logger(Calls.name);
+  private readonly lines = new Map<number, Line>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly door: Door,
+    private readonly gate: Gate,
+    private readonly organisation: Organisation,
+    private readonly files: KeptFiles,
+    private readonly phone: Phone,
+    private readonly clock: Clock,
+    private readonly events: Events,
+  ) {}
+
+  /** Calls that were going on when the server stopped have ended by that. */
+  async onApplicationBootstrap(): Promise<void> {
+    const open = await this.database.reading.manager.findBy<PhoneCallRow>('phoneCall', {
+      state: Not('ended'),
+    });
+    for (const { id } of open) await this.end(id, 'cut', 0, null);
+  }
+
+  /** The call that a person has to do with: the one that goes on, or the last of which nothing is said yet. */
+  async current(actor: Actor): Promise<PhoneCall | null> {
+    const row = await this.database.reading.manager.findOne<PhoneCallRow>('phoneCall', {
+      where: { person: actor.personId, settledAt: IsNull() },
+      order: { id: 'DESC' },
+    });
+    return row && this.told(actor, row);
+  }
+
+  /**
+   * Rings a number.
+   * @throws Problem `conflict` where the person is on the line already, or the other is not to be called.
+   */
+  async ring(writing: WriteContext, wanted: Wanted): Promise<PhoneCall> {
+    const { actor } = writing;
+    const { country } = await this.organisation.settings();
+    const number = normalisePhone(wanted.number, country);
+    if (number === undefined)
+      throw invalidInput([
+        { field: 'number', message: `“${wanted.number}” is no number that can be called` },
+      ]);
+    const planned =
+      wanted.activity === undefined ? undefined : await this.gate.find(actor, 'activity', wanted.activity);
+    if (planned?.doneAt) throw new Problem('conflict', 'This is done already.');
+    const on = wanted.on
+      ? { object: wanted.on.object, record: wanted.on.id }
+      : planned
+        ? onOf(planned)
+        : await this.whoHas(actor, number);
+    if (!wanted.anyway) await this.refuseUnwanted(actor, on);
+    const row = await this.begin(writing, { ...on, number, direction: 'out', activity: planned?.id ?? null });
+    return this.told(actor, row);
+  }
+
+  /**
+   * Lets a number ring somebody here.
+   * @throws Problem `conflict` where they are on the line already.
+   */
+  async comesIn(writing: WriteContext, given: string): Promise<PhoneCall> {
+    const { actor } = writing;
+    const { country } = await this.organisation.settings();
+    const number = normalisePhone(given, country);
+    if (number === undefined)
+      throw invalidInput([{ field: 'number', message: `“${given}” is no number that can call` }]);
+    const on = await this.whoHas(actor, number);
+    const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null });
+    return this.told(actor, row);
+  }
+
+  /** Takes a call that rings. */
+  async answer(writing: WriteContext, id: number): Promise<PhoneCall> {
+    await this.allowOnce(writing, id, ({ state, direction }) => {
+      if (state === 'ended') throw new Problem('conflict', 'This call has ended.');
+      if (direction !== 'in' || state !== 'ringing')
+        throw new Problem('conflict', 'This call does not ring here.');
+    });
+    this.lines.get(id)?.answer();
+    return this.toldOnce(writing.actor, id, ({ state }) => state !== 'ringing');
+  }
+
+  /** Ends a call that rings or goes on. */
+  async hangUp(writing: WriteContext, id: number): Promise<PhoneCall> {
+    await this.allowOnce(writing, id, ({ state }) => {
+      if (state === 'ended') throw new Problem('conflict', 'This call has ended already.');
+    });
+    this.lines.get(id)?.hangUp();
+    return this.toldOnce(writing.actor, id, ({ state }) => state === 'ended');
+  }
+
+  /** Writes down what came of a call that has ended, once; without an outcome it is left open for good. */
+  async settle(writing: WriteContext, id: number, how: Ending): Promise<Written<AnyRecord>> {
+    const { result = null, outcome = null, next = null } = how;
+    return this.door.write({ ...writing, through: 'phone' }, async (unit) => {
+      const row = await this.own(unit.actor, id, unit.manager);
+      if (row.state !== 'ended') throw new Problem('conflict', 'This call still goes on. Hang up first.');
+      if (row.settledAt !== null)
+        throw new Problem('conflict', 'What came of this call is written down already.');
+      const activity = await unit.find('activity', Number(row.activity));
+      const settled = await unit.change('activity', activity.id, { result, outcome }, { setter: 'feature' });
+      await planNext(unit, activity, next);
+      await unit.manager.update('phoneCall', { id }, { settledAt: unit.at });
+      unit.label = await labelOf(unit, row);
+      return settled;
+    });
+  }
+
+  /** Makes a lead of whoever called from a number that nobody here has. */
+  async makeLead(writing: WriteContext, id: number, name: string): Promise<Written<AnyRecord>> {
+    return this.door.write({ ...writing, through: 'phone' }, async (unit) => {
+      const row = await this.own(unit.actor, id, unit.manager);
+      if (row.record !== null) throw new Problem('conflict', 'This call is with somebody on file already.');
+      const { personId } = unit.actor;
+      const values = { name, status: 'untouched', phone: row.number, owner: personId };
+      const lead = await unit.create('lead', values);
+      if (row.activity !== null) await unit.change('activity', row.activity, { lead: lead.id });
+      await unit.manager.update('phoneCall', { id }, { object: 'lead', record: lead.id });
+      unit.label = `Lead “${name}” from a call`;
+      return lead;
+    });
+  }
+
+  /** Checks whether something can be done on a line, once for the same request. Doing it twice does nothing more. */
+  private async allowOnce(
+    { actor, asked }: WriteContext,
+    id: number,
+    check: (call: PhoneCallRow) => void,
+  ): Promise<void> {
+    await this.database.writer.transaction((manager) =>
+      once(manager, asked, this.clock.now(), async () => {
+        check(await this.own(actor, id, manager));
+        return { id };
+      }),
+    );
+  }
+
+  /** Keeps a call and puts it on the line, unless the same request did so before. */
+  private async begin(
+    { actor, asked }: WriteContext,
+    of: On & Pick<PhoneCallRow, 'number' | 'direction' | 'activity'>,
+  ): Promise<PhoneCallRow> {
+    const now = this.clock.now();
+    let isNew = false;
+    const row = await this.database.writer.transaction((manager) =>
+      once(manager, asked, now, async () => {
+        const mine = { person: actor.personId, settledAt: IsNull() };
+        const under = await manager.countBy('phoneCall', { ...mine, state: Not('ended') });
+        if (under > 0) throw new Problem('conflict', 'You are on a call already. End that one first.');
+        // Whoever goes on to the next leaves open what came of the last.
+        await manager.update('phoneCall', mine, { settledAt: now });
+        const fresh = {
+          ...of,
+          person: actor.personId,
+          state: 'ringing' as const,
+          answeredBy: null,
+          end: null,
+          startedAt: now,
+          answeredAt: null,
+          endedAt: null,
+          settledAt: null,
+        };
+        isNew = true;
+        const id = Number((await manager.insert('phoneCall', fresh)).identifiers[0].id);
+        return { id, ...fresh };
+      }),
+    );
+    if (isNew) this.connect(row);
+    return row;
+  }
+
+  private connect({ id, number, direction }: PhoneCallRow): void {
+    const failed = (error: unknown) => this.logger.error(`Call ${id}: ${(error as Error).message}`);
+    const events = {
+      answered: (by: 'person' | 'machine') => void this.answered(id, by).catch(failed),
+      ended: (how: CallEnd, seconds: number, recording: Uint8Array | null) =>
+        void this.end(id, how, seconds, recording).catch(failed),
+    };
+    this.lines.set(
+      id,
+      direction === 'out' ? this.phone.dial(number, events) : this.phone.ring(number, events),
+    );
+    this.tell();
+  }
+
+  private async answered(id: number, by: 'person' | 'machine'): Promise<void> {
+    const answered = { state: 'talking', answeredBy: by, answeredAt: this.clock.now() };
+    await this.database.writer.transaction((manager) =>
+      manager.update('phoneCall', { id, state: 'ringing' }, answered),
+    );
+    this.tell();
+  }
+
+  /**
+   * A call that has ended becomes an activity that was done, or one to call back where it was not taken. Done as
+   * whoever had it; where they may no longer write, it is still theirs that they talked.
+   */
+  private async end(id: number, how: CallEnd, seconds: number, recording: Uint8Array | null): Promise<void> {
+    this.lines.delete(id);
+    const kept = recording && { hash: await this.files.keep(recording), size: recording.length };
+    const row = await this.database.reading.manager.findOneByOrFail<PhoneCallRow>('phoneCall', { id });
+    const actor = (await this.organisation.actor(row.person)) ?? systemActor;
+    const write = (as: Actor) =>
+      this.door.write({ actor: as, through: 'phone' }, async (unit) => {
+        const now = await unit.manager.findOneByOrFail<PhoneCallRow>('phoneCall', { id });
+        if (now.state === 'ended') return;
+        const isMissed = how === 'missed' || how === 'declined';
+        const activity = isMissed
+          ? await this.callBack(unit, now)
+          : await this.writeDown(unit, now, seconds, kept);
+        unit.label = isMissed ? `Missed call from ${now.number}` : await labelOf(unit, now);
+        await unit.manager.update(
+          'phoneCall',
+          { id },
+          {
+            state: 'ended',
+            end: how,
+            endedAt: unit.at,
+            activity: activity.id,
+            settledAt: isMissed ? unit.at : null,
+          },
+        );
+      });
+    try {
+      await write(actor);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      this.logger.warn(`Call ${id} is written down for them: ${error.message}`);
+      await write(systemActor);
+    }
+  }
+
+  private async callBack(unit: Unit, { number, person, object, record }: PhoneCallRow): Promise<AnyRecord> {
+    const dueOn = this.clock.today((await this.organisation.settings()).timeZone);
+    const values = { name: CALL_BACK, kind: 'call', direction: 'out', number, dueOn, owner: person };
+    return unit.create('activity', { ...values, ...linkTo(object, record) }, 'hand');
+  }
+
+  private async writeDown(
+    unit: Unit,
+    { number, person, direction, object, record, activity, startedAt }: PhoneCallRow,
+    seconds: number,
+    kept: { hash: string; size: number } | null,
+  ): Promise<AnyRecord> {
+    const { timeZone } = await this.organisation.settings();
+    const links = linkTo(object, record);
+    const planned =
+      activity === null ? undefined : await unit.find('activity', activity).catch(() => undefined);
+    const call =
+      planned && planned.doneAt === null
+        ? planned
+        : await unit.create('activity', {
+            name: 'Call',
+            kind: 'call',
+            dueOn: this.clock.today(timeZone),
+            owner: person,
+            ...links,
+          });
+    const file =
+      kept &&
+      (await unit.create(
+        'file',
+        {
+          name: `Call ${startedAt.slice(0, 16).replace('T', ' ').replace(':', '.')}.wav`,
+          mediaType: 'audio/wav',
+          owner: person,
+          ...kept,
+          ...Object.fromEntries(subjectKeys.map((key) => [key, call[key] ?? null])),
+        },
+        'feature',
+      ));
+    return unit.change(
+      'activity',
+      call.id,
+      {
+        direction,
+        number,
+        minutes: Math.round((seconds / MINUTE) * 10) / 10,
+        doneAt: unit.at,
+        doneBy: person,
+        recording: file?.id ?? null,
+      },
+      { setter: 'feature' },
+    );
+  }
+
+  /** Whoever of those the person sees has a number; nobody where several have it. */
+  private async whoHas(actor: Actor, number: string): Promise<On> {
+    for (const object of ['contact', 'lead', 'account'] as const) {
+      const has = NUMBERS[object].map((field) => ({ field, is: 'is' as const, value: number }));
+      const { rows } = await this.gate.records(actor, ask(object, { join: 'any', of: has }), {
+        limit: 2,
+        offset: 0,
+      });
+      if (rows.length === 1) return { object, record: rows[0].id };
+      if (rows.length > 1) return NOBODY;
+    }
+    return NOBODY;
+  }
+
+  private async refuseUnwanted(actor: Actor, { object, record }: On): Promise<void> {
+    if (object === null || record === null) return;
+    const found = await this.gate.find(actor, object as SubjectKey, record);
+    if (found.noCalls === true)
+      throw new Problem('conflict', `${String(found.name)} is marked not to be called.`);
+  }
+
+  /** A call of the person’s own. */
+  private async own(
+    actor: Actor,
+    id: number,
+    manager = this.database.reading.manager,
+  ): Promise<PhoneCallRow> {
+    const row = await manager.findOneBy<PhoneCallRow>('phoneCall', { id, person: actor.personId });
+    if (!row) throw notFound('This call');
+    return row;
+  }
+
+  /** A call as soon as something holds of it. */
+  private async toldOnce(
+    actor: Actor,
+    id: number,
+    holds: (row: PhoneCallRow) => boolean,
+  ): Promise<PhoneCall> {
+    // What happens on a line is written down at once; that takes a commit.
+    for (let look = 0; look < 100; look += 1) {
+      const row = await this.own(actor, id);
+      if (holds(row)) return this.told(actor, row);
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    return this.told(actor, await this.own(actor, id));
+  }
+
+  private async told(actor: Actor, row: PhoneCallRow): Promise<PhoneCall> {
+    const { person: _, settledAt: __, object, record, end, ...call } = row;
+    return { ...call, end: end as CallEnd | null, on: await this.named(actor, object, record) };
+  }
+
+  private async named(actor: Actor, object: string | null, id: number | null): Promise<PhoneCall['on']> {
+    if (object === null || id === null) return null;
+    const of = object as SubjectKey;
+    const found = (await this.gate.visibleStored(actor, of, [id])).get(id);
+    return found ? { object: of, id, name: String(found[objectType(of).nameField]) } : null;
+  }
+
+  private tell(): void {
+    this.events.tell(new Set(['activity']));
+  }
+}
+
+const linkTo = (object: string | null, record: number | null): Values =>
+  object === null ? {} : { [object]: record };
+
+/** Whom a planned activity is with: the person rather than what it is about. */
+function onOf(activity: AnyRecord): On {
+  const object = (['contact', 'lead', 'deal', 'account'] as const).find(
+    (key) => typeof activity[key] === 'number',
+  );
+  return object ? { object, record: Number(activity[object]) } : NOBODY;
+}
+
+async function labelOf(unit: Unit, { object, record, number }: PhoneCallRow): Promise<string> {
+  const found =
+    object && record ? (await unit.visible(object as SubjectKey, [record])).get(record) : undefined;
+  return `Call with ${found ? String(found[objectType(object as SubjectKey).nameField]) : number}`;
+}
