@@ -2,6 +2,7 @@ import { access } from './access';
 import { activities } from './activities';
 import { assignment } from './assignment';
 import { bulk } from './bulk';
+import { calls } from './calls';
 import { competitors } from './competitors';
 import { deals, pipelines } from './deals';
 import { duplicates } from './duplicates';
@@ -25,6 +26,7 @@ import { type Feature } from '../kernel/shell/feature';
 export const features: readonly Feature[] = [
   records,
   activities,
+  calls,
   leads,
   forms,
   imports,

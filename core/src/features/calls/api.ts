@@ -36,4 +36,6 @@ export interface PhoneCall {
 /** The call that one has to do with now. */
 export interface CurrentCall {
   call: PhoneCall | null;
+  /** UTC instant at which this was told: how long a call goes on is counted from it. */
+  now: string;
 }

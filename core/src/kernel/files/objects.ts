@@ -1,3 +1,4 @@
+import { choices } from '../catalogue/choice-lists';
 import { owner, object } from '../catalogue/shared-fields';
 
 /** A file on a record. Its content is kept beside the database, under its fingerprint. */
@@ -13,6 +14,13 @@ export const file = object({
     /** What its first bytes say it is. */
     mediaType: { label: 'Media type', type: 'text', required: true, maxLength: 100, set: 'feature' },
     hash: { label: 'Fingerprint', type: 'text', required: true, maxLength: 64, set: 'feature' },
+    /** Left out for what somebody put there. */
+    use: {
+      label: 'What it is',
+      type: 'choice',
+      choices: choices(['recording', 'Recording of a call']),
+      set: 'feature',
+    },
     owner: { ...owner, label: 'Added by', set: 'feature' },
     lead: { label: 'Lead', type: 'link', to: 'lead', set: 'feature' },
     contact: { label: 'Contact', type: 'link', to: 'contact', set: 'feature' },

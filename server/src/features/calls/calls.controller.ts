@@ -9,6 +9,7 @@ import {
   type Written,
 } from '@zawn/core';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
+import { Clock } from '../../platform/clock/clock';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
@@ -18,7 +19,7 @@ import { Calls, type Wanted } from './calls';
 const number = Joi.string().trim().max(40).required().label('Number');
 
 const wanted = Joi.object<Wanted>({
-  number,
+  number: number.optional(),
   on: Joi.object({
     object: Joi.string()
       .valid(...subjectKeys)
@@ -27,7 +28,7 @@ const wanted = Joi.object<Wanted>({
   }),
   activity: Joi.number().integer().min(1),
   anyway: Joi.boolean(),
-});
+}).or('number', 'on', 'activity');
 
 const calling = Joi.object<{ number: string }>({ number });
 const settling = Joi.object<Ending>(ending);
@@ -36,12 +37,15 @@ const naming = Joi.object<{ name: string }>({ name: Joi.string().trim().max(200)
 /** Calls from here and to here. */
 @Controller('api/v1/calls')
 export class CallsController {
-  constructor(private readonly calls: Calls) {}
+  constructor(
+    private readonly calls: Calls,
+    private readonly clock: Clock,
+  ) {}
 
   /** The call that goes on, or the last of which nothing is said yet. */
   @Get('current')
   async current(@CurrentActor() actor: Actor): Promise<CurrentCall> {
-    return { call: await this.calls.current(actor) };
+    return { call: await this.calls.current(actor), now: this.clock.now() };
   }
 
   /** Rings a number. */

@@ -39,7 +39,7 @@ let last = 0;
 /** A number that nobody here has, and whose calls end so. */
 function numberOf(takenBy: Fate['takenBy']): string {
   for (;;) {
-    const number = `+44163296${String((last += 1)).padStart(4, '0')}`;
+    const number = `+44163298${String((last += 1)).padStart(4, '0')}`;
     if (fateOf(number, AT).takenBy === takenBy) return number;
   }
 }
@@ -225,6 +225,31 @@ describe('bad input', () => {
   it.each(['', 'the harbour office', '12', '+4416329'])('%j is no number', async (number) => {
     await rep.call('post', '/calls', { number }).expect(422);
     expect((await current())?.state).not.toBe('ringing');
+  });
+
+  it('finds the number of whom it is with, and says who has none', async () => {
+    const contact = await contactWith(numberOf('nobody'));
+    const { stages } = rep.session;
+    const deal = await made('/deals', {
+      name: 'Rung about',
+      value: 1,
+      currency: 'GBP',
+      closeOn: '2026-12-20',
+      pipeline: stages[0].pipeline,
+      stage: stages[0].id,
+      contact: contact.id,
+      account: (await made('/accounts', { name: 'Rung Quay' })).id,
+    });
+    const call = await ring({ on: { object: 'deal', id: deal.id } });
+    expect([call.number, call.on?.object]).toEqual([contact.phone, 'deal']);
+    await rep.call('post', `/calls/${call.id}/hang-up`).expect(200);
+    expect(await activityOf(await ended())).toMatchObject({ deal: deal.id, contact: contact.id });
+    const silent = await made('/contacts', { name: 'Silent Perran' });
+    const { body } = await rep
+      .call('post', '/calls', { on: { object: 'contact', id: silent.id } })
+      .expect(422);
+    expect(JSON.stringify(body)).toContain('Silent Perran has no phone number on file');
+    await rep.call('post', '/calls', {}).expect(422);
   });
 
   it('has one call at a time, ended once, settled once, and by nobody else', async () => {

@@ -30,7 +30,8 @@ import { Phone, type Line } from './phone';
 
 /** A call somebody wants to make. */
 export interface Wanted {
-  number: string;
+  /** The first number of whom it is with where it is left out. */
+  number?: string | undefined;
   /** Whom it is with, or what it is about; found by the number where it is left out. */
   on?: { object: SubjectKey; id: number } | undefined;
   /** The planned activity that it is. */
@@ -44,7 +45,12 @@ type On = Pick<PhoneCallRow, 'object' | 'record'>;
 const NOBODY: On = { object: null, record: null };
 
 /** The fields that hold numbers, by the objects that have some. */
-const NUMBERS = { contact: ['phone', 'mobile'], lead: ['phone'], account: ['phone'] } as const;
+const NUMBERS: Readonly<Record<SubjectKey, readonly string[]>> = {
+  contact: ['phone', 'mobile'],
+  lead: ['phone'],
+  account: ['phone'],
+  deal: [],
+};
 
 const MINUTE = 60;
 
@@ -91,20 +97,16 @@ export class Calls implements OnApplicationBootstrap {
    */
   async ring(writing: WriteContext, wanted: Wanted): Promise<PhoneCall> {
     const { actor } = writing;
-    const { country } = await this.organisation.settings();
-    const number = normalisePhone(wanted.number, country);
-    if (number === undefined)
-      throw invalidInput([
-        { field: 'number', message: `“${wanted.number}” is no number that can be called` },
-      ]);
     const planned =
       wanted.activity === undefined ? undefined : await this.gate.find(actor, 'activity', wanted.activity);
     if (planned?.doneAt) throw new Problem('conflict', 'This is done already.');
-    const on = wanted.on
+    const named: On = wanted.on
       ? { object: wanted.on.object, record: wanted.on.id }
       : planned
         ? onOf(planned)
-        : await this.whoHas(actor, number);
+        : NOBODY;
+    const number = wanted.number ? await this.callable(wanted.number) : await this.numberOf(actor, named);
+    const on = named.object === null ? await this.whoHas(actor, number) : named;
     if (!wanted.anyway) await this.refuseUnwanted(actor, on);
     const row = await this.begin(writing, { ...on, number, direction: 'out', activity: planned?.id ?? null });
     return this.told(actor, row);
@@ -116,10 +118,7 @@ export class Calls implements OnApplicationBootstrap {
    */
   async comesIn(writing: WriteContext, given: string): Promise<PhoneCall> {
     const { actor } = writing;
-    const { country } = await this.organisation.settings();
-    const number = normalisePhone(given, country);
-    if (number === undefined)
-      throw invalidInput([{ field: 'number', message: `“${given}” is no number that can call` }]);
+    const number = await this.callable(given);
     const on = await this.whoHas(actor, number);
     const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null });
     return this.told(actor, row);
@@ -319,6 +318,7 @@ export class Calls implements OnApplicationBootstrap {
         {
           name: `Call ${startedAt.slice(0, 16).replace('T', ' ').replace(':', '.')}.wav`,
           mediaType: 'audio/wav',
+          use: 'recording',
           owner: person,
           ...kept,
           ...Object.fromEntries(subjectKeys.map((key) => [key, call[key] ?? null])),
@@ -338,6 +338,32 @@ export class Calls implements OnApplicationBootstrap {
       },
       { setter: 'feature' },
     );
+  }
+
+  /** @throws Problem `invalid-input` for what is no number. */
+  private async callable(given: string): Promise<string> {
+    const { country } = await this.organisation.settings();
+    const number = normalisePhone(given, country);
+    if (number === undefined)
+      throw invalidInput([{ field: 'number', message: `“${given}” is no number that can be called` }]);
+    return number;
+  }
+
+  /** The first number of whom something is about: of a deal that of its contact, or else of its account. */
+  private async numberOf(actor: Actor, { object, record }: On): Promise<string> {
+    const missing = (what: string) =>
+      invalidInput([{ field: 'number', message: `${what} has no phone number on file` }]);
+    if (object === null || record === null) throw missing('This');
+    const found = await this.gate.find(actor, object as SubjectKey, record);
+    const number = NUMBERS[object as SubjectKey].map((field) => found[field]).find(Boolean);
+    if (number) return this.callable(String(number));
+    for (const key of ['contact', 'account'] as const)
+      if (object === 'deal' && typeof found[key] === 'number') {
+        const [behind] = (await this.gate.visibleStored(actor, key, [found[key]])).values();
+        const its = NUMBERS[key].map((field) => behind?.[field]).find(Boolean);
+        if (its) return this.callable(String(its));
+      }
+    throw missing(String(found[objectType(object as SubjectKey).nameField]));
   }
 
   /** Whoever of those the person sees has a number; nobody where several have it. */

@@ -44,6 +44,9 @@ export abstract class RecordTimeline implements TimelineSource {
   /** The fields in which a text is looked for. */
   protected abstract readonly says: readonly string[];
 
+  /** What else holds of those that are told. */
+  protected readonly where?: Condition;
+
   // As a property, so that kinds need no constructor of their own.
   @Inject(Gate) private readonly gate: Gate;
 
@@ -57,6 +60,7 @@ export abstract class RecordTimeline implements TimelineSource {
       kind,
       { field: object, is: 'anyOf', value: [...ids] },
       { field: instant, is: 'isNotEmpty' },
+      this.where,
       saysIt,
     );
     const rows = await this.gate.recordsBefore(actor, question, instant, before, limit);

@@ -1,5 +1,6 @@
-import { choiceLabel, fieldOf, type AnyRecord } from '@zawn/core';
+import { choiceLabel, fieldOf, outcomesOf, type AnyRecord } from '@zawn/core';
 import { useSession } from '../../platform/sessions/session';
+import { Recording } from '../calls/recording';
 import { KindIcon } from './kinds';
 
 interface Props {
@@ -14,7 +15,8 @@ export function ActivityLine({ entry: { record } }: Props) {
   const { outcome, result, minutes } = record;
   const said = outcome ? choiceLabel(fieldOf(catalogue, 'activity', 'outcome'), String(outcome)) : '';
   const lasted = minutes ? `${String(minutes)} min` : '';
-  const noOutcome = record.kind === 'call' && !outcome ? 'no outcome written down' : '';
+  const asked = outcomesOf(catalogue, String(record.kind)).length > 0;
+  const noOutcome = asked && !outcome ? 'no outcome written down' : '';
   return (
     <>
       <span>
@@ -23,6 +25,10 @@ export function ActivityLine({ entry: { record } }: Props) {
         <span className="second">{lasted}</span>
       </span>
       {result && <p>{result}</p>}
+      {typeof record.recording === 'number' && (
+        <Recording file={record.recording} label={`Recording: ${String(record.name)}`} />
+      )}
+      {record.recordingGone && <p className="second">Recording: {record.recordingGone}</p>}
     </>
   );
 }

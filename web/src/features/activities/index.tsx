@@ -6,6 +6,7 @@ const NextStep = lazy(() => import('./next-step').then(({ NextStep: part }) => (
 const WhenDue = lazy(() => import('./when-due'));
 const LogCall = lazy(() => import('./log-form').then(({ LogCall: part }) => ({ default: part })));
 const LogMeeting = lazy(() => import('./log-form').then(({ LogMeeting: part }) => ({ default: part })));
+const LogOther = lazy(() => import('./log-form').then(({ LogOther: part }) => ({ default: part })));
 const PlanForm = lazy(() => import('./plan-form').then(({ PlanForm: part }) => ({ default: part })));
 const NextInCell = lazy(() => import('./in-cell').then(({ NextInCell: part }) => ({ default: part })));
 const CallInCell = lazy(() => import('./in-cell').then(({ CallInCell: part }) => ({ default: part })));
@@ -43,6 +44,7 @@ export const activities: Feature = {
   forms: [
     { key: 'call', label: 'Log a call', Form: LogCall },
     { key: 'meeting', label: 'Log a meeting', Form: LogMeeting },
+    { key: 'other', label: 'Log other work', Form: LogOther },
     { key: 'plan', label: 'Plan', shortcut: 'n', does: 'Plan the next step', Form: PlanForm },
   ],
   cells: [

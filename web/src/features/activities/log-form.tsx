@@ -1,32 +1,36 @@
-import { type SubjectKey } from '@zawn/core';
-import { Input } from 'antd';
+import { choiceLabel, fieldOf, touchTypes, type SubjectKey } from '@zawn/core';
+import { Input, Select } from 'antd';
 import { useState } from 'react';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
-import { NextStepFields, plannedFrom, useNextStepDraft } from './next-step-fields';
+import { useSession } from '../../platform/sessions/session';
+import { useKinds } from './kinds';
+import { NextStepFields } from './next-step-fields';
 import { OutcomeChips } from './outcome-chips';
+import { useEnding } from './use-ending';
 
 interface Props {
   on: { object: SubjectKey; id: number };
   close: () => void;
 }
 
+interface LogProps extends Props {
+  kind: string;
+  /** Lets another type be chosen. */
+  setKind?: (kind: string) => void;
+}
+
 /** What took place, what came of it, and what follows. */
-function LogForm({ kind, on: { object, id }, close }: Props & { kind: 'call' | 'meeting' }) {
-  const [outcome, setOutcome] = useState<string | null>(null);
-  const [result, setResult] = useState('');
-  const draft = useNextStepDraft();
+function LogForm({ kind, setKind, on: { object, id }, close }: LogProps) {
+  const { catalogue } = useSession();
+  const label = choiceLabel(fieldOf(catalogue, 'activity', 'kind'), kind);
+  const ending = useEnding(kind, 'task');
   const write = useWrite();
   const save = () => {
-    if (draft.isHalf) return;
-    const activity = { name: kind === 'call' ? 'Call' : 'Meeting', kind, [object]: id };
-    const next = plannedFrom(draft, 'task');
+    if (ending.next.isHalf) return;
+    const activity = { name: label, kind, [object]: id };
     write.mutate(
-      {
-        method: 'POST',
-        path: '/activities/logged',
-        body: { activity, outcome, result: result || null, next },
-      },
+      { method: 'POST', path: '/activities/logged', body: { activity, ...ending.body } },
       { onSuccess: close },
     );
   };
@@ -34,24 +38,42 @@ function LogForm({ kind, on: { object, id }, close }: Props & { kind: 'call' | '
     <InlineForm
       save={save}
       close={close}
-      label={kind === 'call' ? 'Save call' : 'Save meeting'}
+      label={`Save ${label.toLowerCase()}`}
       isBusy={write.isPending}
-      isReady={!draft.isHalf}
+      isReady={!ending.next.isHalf}
     >
-      <OutcomeChips value={outcome} onChange={setOutcome} />
+      {setKind && <OtherKinds value={kind} onChange={setKind} />}
+      <OutcomeChips kind={kind} value={ending.outcome} onChange={ending.choose} />
       <Input.TextArea
-        autoFocus
+        autoFocus={!setKind}
         autoSize={{ minRows: 2, maxRows: 8 }}
-        value={result}
-        onChange={(event) => setResult(event.target.value)}
+        value={ending.result}
+        onChange={(event) => ending.setResult(event.target.value)}
         placeholder="What was said"
         aria-label="Note"
         maxLength={5000}
       />
-      <NextStepFields draft={draft} />
+      <NextStepFields draft={ending.next} />
     </InlineForm>
   );
 }
 
+/** The types that have no form of their own. */
+const withForms = ['call', 'meeting'];
+
+function OtherKinds({ value, onChange }: { value: string; onChange: (kind: string) => void }) {
+  const kinds = useKinds().filter((each) => !withForms.includes(each.value));
+  return <Select autoFocus value={value} options={kinds} onChange={onChange} aria-label="Type" />;
+}
+
 export const LogCall = (props: Props) => <LogForm kind="call" {...props} />;
 export const LogMeeting = (props: Props) => <LogForm kind="meeting" {...props} />;
+
+/** Something of a type of the organisation’s own, or a task, that was done. */
+export function LogOther(props: Props) {
+  const { catalogue } = useSession();
+  const own = touchTypes(catalogue).find((key) => !withForms.includes(key));
+  const [kind, setKind] = useState(own ?? 'task');
+  // What was chosen for one type says nothing of another.
+  return <LogForm key={kind} kind={kind} setKind={setKind} {...props} />;
+}

@@ -1,18 +1,20 @@
-import { fieldOf, offered } from '@zawn/core';
+import { outcomesOf } from '@zawn/core';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
 
 interface Props {
+  /** The type of the activity that ended. */
+  kind: string;
   value: string | null;
   onChange: (outcome: string | null) => void;
   /** Takes the focus, so that the digits work at once. */
   autoFocus?: boolean;
 }
 
-/** How a call or meeting ended, from the fixed list; the digits choose. */
-export function OutcomeChips({ value, onChange, autoFocus }: Props) {
+/** How an activity ended, from the fixed list of its type; the digits choose. */
+export function OutcomeChips({ kind, value, onChange, autoFocus }: Props) {
   const { catalogue } = useSession();
-  const outcomes = offered(fieldOf(catalogue, 'activity', 'outcome')?.choices);
+  const outcomes = outcomesOf(catalogue, kind);
   const toggle = (key: string) => onChange(value === key ? null : key);
   useShortcuts(
     'Outcome',
@@ -23,6 +25,7 @@ export function OutcomeChips({ value, onChange, autoFocus }: Props) {
       run: () => toggle(key),
     })),
   );
+  if (outcomes.length === 0) return null;
   return (
     <div className="chips" role="group" aria-label="Outcome">
       {outcomes.map(({ key, label }, index) => (

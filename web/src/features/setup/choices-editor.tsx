@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { kindIcons } from '../activities/kinds';
 import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { newChoice } from '../../kernel/records/new-choice';
+import { ChoiceUse, OutcomeMeaning, type ChoicePart } from './choice-details';
 
 interface Props {
   choices: readonly Choice[];
@@ -26,7 +27,7 @@ const icons = Object.entries(kindIcons).map(([value, { label, Icon }]) => ({
 export function ChoicesEditor({ choices, onChange, list }: Props) {
   const [typed, setTyped] = useState('');
   const { details = [], kinds = [], fixed = [] } = list ? choiceListOf(list) : {};
-  const change = (at: number, part: { [K in keyof Choice]?: Choice[K] | undefined }) =>
+  const change = (at: number, part: ChoicePart) =>
     onChange(
       choices.map((each, index) => {
         if (index !== at) return each;
@@ -82,6 +83,7 @@ export function ChoicesEditor({ choices, onChange, list }: Props) {
                     aria-label={`Days until ${label} is to be touched again`}
                   />
                 )}
+                <ChoiceUse choice={choice} details={details} change={(part) => change(at, part)} />
                 <MoveButtons
                   name={label}
                   at={at}
@@ -99,6 +101,7 @@ export function ChoicesEditor({ choices, onChange, list }: Props) {
                   {retired ? <ArchiveRestore size={14} aria-hidden /> : <Archive size={14} aria-hidden />}
                 </button>
               </div>
+              <OutcomeMeaning choice={choice} details={details} change={(part) => change(at, part)} />
             </li>
           );
         })}

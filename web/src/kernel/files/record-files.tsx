@@ -90,7 +90,8 @@ export function RecordFiles({ object, id }: { object: SubjectKey; id: number }) 
   const input = useRef<HTMLInputElement>(null);
   const { data } = useQuery(
     allRecords({
-      ...ask('file', { field: object, is: 'anyOf', value: [id] }),
+      // A recording stands with its call.
+      ...ask('file', { field: object, is: 'anyOf', value: [id] }, { field: 'use', is: 'isEmpty' }),
       // Files are numbered as they come, so this is the newest first.
       sort: [{ field: 'id', descending: true }],
     }),

@@ -115,6 +115,8 @@ export interface Feature {
   cells?: readonly CellPart[];
   timeline?: readonly TimelineKind[];
   MarkedRows?: ComponentType<MarkedRowsProps>;
+  /** What stands below every page while there is something of it to be seen. */
+  Docked?: ComponentType;
 }
 
 const FeatureContext = createContext<readonly Feature[]>([]);

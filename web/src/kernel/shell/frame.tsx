@@ -28,6 +28,7 @@ import { Pinned } from '../views/pinned';
 import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
+import { useBrought } from './feature';
 import { groupsOf, type Place } from './places';
 import { usePlaces } from './use-places';
 import { useAdditions } from './use-additions';
@@ -211,6 +212,7 @@ function FrameInside() {
   const places = usePlaces();
   const isPhone = usePhone();
   const additions = useAdditions();
+  const docked = useBrought('Docked');
   useLiveUpdates();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
@@ -258,6 +260,9 @@ function FrameInside() {
         </Suspense>
       </main>
       <SheetBeside />
+      {docked.map((Docked, index) => (
+        <Docked key={index} />
+      ))}
       <Suspense>{isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}</Suspense>
     </div>
   );

@@ -31,6 +31,7 @@ const COLUMNS = [
   ['activity', 'number', 'text'],
   ['activity', 'recording', 'integer'],
   ['activity', 'recordingGone', 'text'],
+  ['file', 'use', 'text'],
   ['contact', 'noCalls', 'boolean'],
   ['lead', 'noCalls', 'boolean'],
   ['organisation', 'keepRecordings', 'integer'],

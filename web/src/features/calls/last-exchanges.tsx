@@ -1,0 +1,81 @@
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { ask, type PhoneCall } from '@zawn/core';
+import { Suspense } from 'react';
+import { allRecords, timelineOf } from '../../platform/api/queries';
+import { money, nearDate } from '../../platform/frame/format';
+import { useOpening } from '../../platform/frame/opening';
+import { useSession } from '../../platform/sessions/session';
+import { useBrought } from '../../kernel/shell/feature';
+
+/** What was said and written with somebody, as far as it helps now. */
+const SHOWN = 3;
+const EXCHANGES = 'activity,note,mail';
+
+type On = NonNullable<PhoneCall['on']>;
+
+/** The last exchanges with whom a call is with, the latest first, and the deals that are open there. */
+export function LastExchanges({ on: { object, id }, without }: { on: On; without: number | null }) {
+  const { today, dayOf } = useSession();
+  const kinds = useBrought('timeline');
+  const { data } = useInfiniteQuery(timelineOf(object, id, { kinds: EXCHANGES }));
+  const entries = (data?.pages[0]?.rows ?? [])
+    .filter(({ kind, id: entry }) => kind !== 'activity' || entry !== without)
+    .slice(0, SHOWN);
+  return (
+    <div className="call-before">
+      <h3>Last exchanges</h3>
+      {entries.length === 0 && <p className="second">{data ? 'Nothing yet.' : ''}</p>}
+      <ul>
+        {entries.map((entry) => {
+          const { Line, Sign } = kinds.find(({ kind }) => kind === entry.kind) ?? {};
+          return (
+            Line &&
+            Sign && (
+              <li key={`${entry.kind} ${entry.id}`}>
+                <span className="second">{nearDate(dayOf(entry.at), today)}</span>
+                <Suspense fallback={null}>
+                  <Sign entry={entry} />
+                  <div>
+                    <Line entry={entry} />
+                  </div>
+                </Suspense>
+              </li>
+            )
+          );
+        })}
+      </ul>
+      <OpenDeals on={{ object, id }} />
+    </div>
+  );
+}
+
+function OpenDeals({ on: { object, id } }: { on: Omit<On, 'name'> }) {
+  const { stage } = useSession();
+  const { open } = useOpening();
+  const question = {
+    ...ask(
+      'deal',
+      { field: object === 'deal' ? 'id' : object, is: 'anyOf', value: [id] },
+      { field: 'outcome', is: 'anyOf', value: ['open'] },
+    ),
+    sort: [{ field: 'closeOn' }],
+  };
+  const { data } = useQuery({ ...allRecords(question), enabled: object !== 'lead' });
+  if (!data || data.rows.length === 0) return null;
+  return (
+    <>
+      <h3>Open deals</h3>
+      <ul>
+        {data.rows.slice(0, SHOWN).map((deal) => (
+          <li key={deal.id}>
+            <button type="button" className="link-button clip" onClick={() => open('deal', deal.id)}>
+              {String(deal.name)}
+            </button>
+            <span className="second">{stage(Number(deal.stage))?.name}</span>
+            {deal.value !== null && <span>{money(Number(deal.value), String(deal.currency))}</span>}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
