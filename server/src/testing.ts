@@ -97,7 +97,7 @@ async function demoOn(today: string): Promise<string> {
   if (existsSync(folder)) return folder;
   const unfinished = mkdtempSync(`${folder}-`);
   const connections = await openDatabase(unfinished);
-  await loadDemo(connections, today);
+  await loadDemo(connections, today, unfinished);
   await closeDatabase(connections);
   await (await serve(unfinished, today, true)).close();
   try {

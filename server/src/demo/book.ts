@@ -30,6 +30,8 @@ export interface Happening {
  */
 export class Book {
   private readonly shelves = new Map<string, Shelf>();
+  /** The content of files, by its fingerprint. */
+  readonly files = new Map<string, Uint8Array>();
 
   /** @param unlogged objects whose log is left out, where it would be most of the book. */
   constructor(private readonly unlogged: ReadonlySet<ObjectKey> = new Set()) {}

@@ -13,6 +13,7 @@ import { Random } from './random';
 import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
 import { rememberReadiness } from './readiness';
+import { recordLastCalls } from './recordings';
 import { signAnew } from './signatures';
 import { listProducts, nameRenewals, reopenSome } from './sold';
 import { saveViews } from './views';
@@ -75,6 +76,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   listProducts(book, new Random(seed + 7), String(book.row('team', 1).createdAt).slice(0, 10));
   nameRenewals(book);
   reopenSome(book, new Random(seed + 8), today);
+  recordLastCalls(book);
   rememberReadiness(book, new Random(seed + 9), today);
   enterTwice(book, today);
   saveViews(book, today);

@@ -1,3 +1,5 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { type EntityManager } from 'typeorm';
 import { type Day } from '@zawn/core';
 import { type Connections } from '../platform/database/data-source';
@@ -34,6 +36,7 @@ const ORDER = [
   'guideTick',
   'lead',
   'contactSuggestion',
+  'file',
   'activity',
   'note',
   'mail',
@@ -55,12 +58,18 @@ const LARGEST_STATEMENT = 5000;
 /**
  * Lays the demo company down in an empty database. This is the one place that writes record tables past the door:
  * two years of finished history, with the log the door would have written.
+ * @param folder the data folder, for the files that belong to it.
  */
-export async function loadDemo({ writing }: Connections, today: Day): Promise<void> {
+export async function loadDemo({ writing }: Connections, today: Day, folder: string): Promise<void> {
   const book = generateDemo(today);
-  const hash = await hashPassword(DEMO_PASSWORD);
+  for (const [hash, content] of book.files) {
+    const shelf = join(folder, 'files', hash.slice(0, 2));
+    mkdirSync(shelf, { recursive: true });
+    writeFileSync(join(shelf, hash), content);
+  }
+  const password = await hashPassword(DEMO_PASSWORD);
   await writing.transaction(async (manager) => {
-    await layDown(manager, book, hash);
+    await layDown(manager, book, password);
     await putInOrder(manager);
     await fillIndex(manager);
   });

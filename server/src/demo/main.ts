@@ -26,7 +26,7 @@ async function main(): Promise<void> {
       await loadLarge(connections, today, (pages) => {
         if (pages % 50 === 0) process.stdout.write(`${pages} of the large set’s pages are written …\n`);
       });
-    } else await loadDemo(connections, today);
+    } else await loadDemo(connections, today, config.dataFolder);
     await putRight(connections, new Clock(config.today));
   } finally {
     await closeDatabase(connections);

@@ -19,6 +19,10 @@ const callOutcomes = {
   notInterested: 6,
 };
 
+/** Of the calls that agreed on something, some agreed on a meeting. */
+const ends = (id: number, kind: string, outcome: string | null) =>
+  kind === 'call' && outcome === 'agreed' && id % 3 === 0 ? 'meetingAgreed' : outcome;
+
 /** Fills the days of the reps: what was done on deals, leads and accounts, and what is planned next. */
 export class Workbook {
   constructor(
@@ -76,13 +80,22 @@ export class Workbook {
         : null;
     const minutes =
       kind === 'task' ? null : kind === 'call' ? this.random.int(1, 25) : this.random.int(30, 120);
+    // Whom nobody reached nobody talked to.
+    const lasted = outcome === 'noAnswer' ? 0 : minutes;
     const id = this.plan(owner, addDays(day, -this.random.int(1, 8)), { kind, name, dueOn: day }, links);
+    const call = kind === 'call' ? this.onTheLine(id, links) : {};
     this.book.change(
       'activity',
       id,
       { at, person: owner.id },
-      { outcome, minutes, doneAt: at, doneBy: owner.id, result },
+      { outcome: ends(id, kind, outcome), minutes: lasted, doneAt: at, doneBy: owner.id, result, ...call },
     );
+  }
+
+  /** Which way a call went, and to which number. */
+  private onTheLine(id: number, { lead, contact }: Links): Row {
+    const called = contact ? this.book.row('contact', contact) : lead && this.book.row('lead', lead);
+    return { direction: id % 7 === 0 ? 'in' : 'out', number: (called && called.phone) || null };
   }
 
   /** The next step, if the rep is one to plan it: mostly in the days to come, at times overdue. */
@@ -119,6 +132,9 @@ export class Workbook {
       deal: links.deal ?? null,
       outcome: null,
       minutes: null,
+      direction: null,
+      number: null,
+      recording: null,
       doneAt: null,
       doneBy: null,
       result: null,

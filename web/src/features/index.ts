@@ -1,5 +1,6 @@
 import { access } from './access';
 import { activities } from './activities';
+import { activityBoard } from './activity-board';
 import { assignment } from './assignment';
 import { bulk } from './bulk';
 import { calls } from './calls';
@@ -33,6 +34,7 @@ export const features: readonly Feature[] = [
   people,
   deals,
   team,
+  activityBoard,
   competitors,
   upkeep,
   duplicates,

@@ -19,6 +19,7 @@ describe('the places of the rail', () => {
       'Contacts',
       'Accounts',
       'Deals',
+      'Activity board',
       'Competitors',
       'Upkeep',
       'Duplicates',

@@ -211,6 +211,22 @@ export const readyMade: readonly ReadyMade[] = [
 
   made('planned', 'activity', 'Planned', planned, { sort: [{ field: 'dueOn' }] }),
   made('my-planned', 'activity', 'Mine, planned', all(planned, mine), { sort: [{ field: 'dueOn' }] }),
+  made('calls', 'activity', 'Calls', all(any('kind', 'call'), { field: 'doneAt', is: 'isNotEmpty' }), {
+    columns: [
+      'doneAt',
+      'owner',
+      'contact',
+      'lead',
+      'outcome',
+      'minutes',
+      'recording',
+      'result',
+      'direction',
+      'number',
+      'account',
+    ],
+    sort: [{ field: 'doneAt', descending: true }],
+  }),
   made(
     'no-outcome',
     'activity',

@@ -24,10 +24,12 @@ const byType: Partial<Record<FieldType, number>> = {
 /** Fields whose values are longer or shorter than their type's usually are. */
 const byPath: Record<string, number> = {
   organisation: 176,
+  recording: 210,
   account: 176,
   deal: 200,
   budget: 84,
   outcome: 78,
+  'activity.outcome': 130,
   nextStepOn: 172,
   deciderNamed: 146,
   source: 104,
@@ -53,7 +55,7 @@ export function usualWidth(
   isName: boolean,
 ): number {
   if (isName) return names[object] ?? 200;
-  return byPath[path] ?? byType[field?.type ?? 'text'] ?? 150;
+  return byPath[`${object}.${path}`] ?? byPath[path] ?? byType[field?.type ?? 'text'] ?? 150;
 }
 
 const FIGURES = new Set<FieldType>(['money', 'number', 'percent']);
