@@ -40,6 +40,7 @@ export * from './features/activities';
 export * from './features/assignment';
 export * from './features/calendar';
 export * from './kernel/catalogue';
+export { callable } from './features/calls/objects';
 export * from './features/deals';
 export * from './features/exports';
 export * from './kernel/files';

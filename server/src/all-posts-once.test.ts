@@ -67,11 +67,24 @@ const colleague = async () => {
   return (body as Written<AnyRecord>).value;
 };
 
+/** A call list of somebody who can be called. */
+const toBeCalled = async (name: string) => {
+  const { id } = await made('/contacts', {
+    name,
+    phone: `+441632961${String((number += 1)).padStart(3, '0')}`,
+    owner: rep.id,
+  });
+  const question = ask('contact', { field: 'id', is: 'anyOf', value: [id] });
+  return { name, question, officeHours: false, sharing: 'private' };
+};
+
 /** A call that rings, from here or to here, after the one before was ended. */
 const callFrom = async (direction: 'in' | 'out') => {
   await endCall();
   const path = direction === 'out' ? '/calls' : '/calls/incoming';
-  const { body } = await rep.call('post', path, { number: `+4416329601${(number += 1) + 20}` }).expect(201);
+  const { body } = await rep
+    .call('post', path, { number: `+441632960${String((number += 1)).padStart(3, '0')}` })
+    .expect(201);
   return body as PhoneCall;
 };
 const endCall = async () => {
@@ -257,6 +270,18 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
       other: { number: '+441632960120' },
     };
   },
+  '/api/v1/call-lists': async () => ({
+    path: '/call-lists',
+    body: await toBeCalled('Once called'),
+    other: await toBeCalled('Twice called'),
+  }),
+  '/api/v1/call-lists/:id/next': async () => {
+    await endCall();
+    return { path: `/call-lists/${(await made('/call-lists', await toBeCalled('One by one'))).id}/next` };
+  },
+  '/api/v1/call-lists/:id/again': async () => ({
+    path: `/call-lists/${(await made('/call-lists', await toBeCalled('All again'))).id}/again`,
+  }),
   '/api/v1/calls/:id/answer': async () => ({ path: `/calls/${(await callFrom('in')).id}/answer` }),
   '/api/v1/calls/:id/hang-up': async () => ({ path: `/calls/${(await callFrom('out')).id}/hang-up` }),
   '/api/v1/calls/:id/outcome': async () => {

@@ -1,6 +1,7 @@
 import { activityHooks } from './activities/activity-hooks';
 import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
+import { callListHooks } from './calls/call-list-hooks';
 import { dealContactHooks } from './deals/deal-contact-hooks';
 import { dealHooks } from './deals/deal-hooks';
 import { dealLineHooks } from './deals/deal-line-hooks';
@@ -74,6 +75,7 @@ export const recordHooks: readonly RecordHooks[] = [
   membershipHooks,
   viewHooks,
   listHooks,
+  callListHooks,
   customFieldHooks,
   choiceListHooks,
   tagHooks,

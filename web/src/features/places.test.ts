@@ -14,6 +14,7 @@ describe('the places of the rail', () => {
     expect(labels('rep')).toEqual([
       'Today',
       'Activities',
+      'Call lists',
       'Leads',
       'Imports',
       'Contacts',

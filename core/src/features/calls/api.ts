@@ -31,6 +31,27 @@ export interface PhoneCall {
   activity: number | null;
   /** Whom it is with, or what it is about; null for a number nobody here has, or that several have. */
   on: { object: SubjectKey; id: number; name: string } | null;
+  /** The call list it was made from. */
+  list: number | null;
+}
+
+/** Why somebody on a call list is passed over for now. */
+export type PassedOver = 'gone' | 'noNumber' | 'noCalls' | 'reached' | 'offHours';
+
+/** How far a call list is. */
+export interface CallListProgress {
+  /** How many are on it. */
+  count: number;
+  called: number;
+  waiting: number;
+}
+
+/** The next of a call list: a call that rings, or why nobody is left to be called now. */
+export interface NextOfList {
+  call: PhoneCall | null;
+  /** Those passed over on the way, by reason. */
+  passed: Partial<Record<PassedOver, number>>;
+  progress: CallListProgress;
 }
 
 /** The call that one has to do with now. */

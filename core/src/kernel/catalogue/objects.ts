@@ -1,6 +1,7 @@
 import { loggedChangeOf } from '../changes/objects';
 import { activity } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
+import { callList } from '../../features/calls/objects';
 import { deal, dealContact, dealLine, pipeline, pipelineTeam, stage } from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
@@ -61,6 +62,7 @@ const described = {
   currencyFormat,
   view,
   list,
+  callList,
   customField,
   choiceList,
   scoreRule,

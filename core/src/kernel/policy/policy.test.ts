@@ -63,6 +63,7 @@ describe('reach', () => {
         'target',
         'view',
         'list',
+        'callList',
         'file',
         'membership',
         'dealContact',

@@ -54,6 +54,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     shared shared shared shared
         view     shared own own own
         list     shared own own own
+        callList shared own own own
         target   own`),
       acts: SELLING,
       withheld: {},
@@ -76,6 +77,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     below below below below
         view     shared own own own
         list     shared own own own
+        callList shared own own own
         target   below`),
       acts: LEADING,
       withheld: {},
@@ -98,6 +100,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     all below below below
         view     shared own own own
         list     shared own own own
+        callList shared own own own
         target   all`),
       acts: [...LEADING, 'setTargets'],
       withheld: {},
@@ -120,6 +123,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     all all all all
         view     shared own shared shared
         list     shared own shared shared
+        callList shared own shared shared
         target   all`),
       acts,
       withheld: {},
@@ -142,6 +146,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     all none none none
         view     shared own own own
         list     shared own own own
+        callList shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -164,6 +169,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     none none none none
         view     shared own own own
         list     shared own own own
+        callList shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -186,6 +192,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         mail     own    own    own    own
         view     own own own own
         list     own own own own
+        callList own own own own
         target   none`),
       acts: [],
       withheld: {},

@@ -4,7 +4,7 @@ import { type Field } from '../catalogue/field';
 import { owner, object } from '../catalogue/shared-fields';
 
 /** Who may see a view or a list beside its owner. */
-const sharing = {
+export const sharing = {
   label: 'Shared with',
   type: 'choice',
   required: true,

@@ -1,4 +1,6 @@
 import { Module } from '@nestjs/common';
+import { CallLists } from './call-lists';
+import { CallListsController } from './call-lists.controller';
 import { Calls } from './calls';
 import { CallsController } from './calls.controller';
 import { Phone } from './phone';
@@ -6,7 +8,7 @@ import { PhoneStandIn } from './phone-stand-in';
 
 /** Calls from here and to here; a real exchange takes the stand-in’s place. */
 @Module({
-  controllers: [CallsController],
-  providers: [Calls, { provide: Phone, useClass: PhoneStandIn }],
+  controllers: [CallsController, CallListsController],
+  providers: [CallLists, Calls, { provide: Phone, useClass: PhoneStandIn }],
 })
 export class CallsModule {}

@@ -1,5 +1,5 @@
 import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
-import { IsNull, Not } from 'typeorm';
+import { IsNull, Not, type EntityManager } from 'typeorm';
 import {
   ask,
   objectType,
@@ -15,7 +15,7 @@ import {
 import { normalisePhone } from '@zawn/core/phone';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
-import { once } from '../../platform/database/once';
+import { earlierAnswer, once } from '../../platform/database/once';
 import { type PhoneCallRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
 import { invalidInput, notFound, Problem } from '../../platform/http/problem';
@@ -36,9 +36,14 @@ export interface Wanted {
   on?: { object: SubjectKey; id: number } | undefined;
   /** The planned activity that it is. */
   activity?: number | undefined;
+  /** The call list it is made from. */
+  list?: number | undefined;
   /** Also where somebody is marked not to be called. */
   anyway?: boolean | undefined;
 }
+
+/** Takes something for a call in the transaction in which that begins. */
+type Claim = (manager: EntityManager) => Promise<void>;
 
 /** Whom a call is with. */
 type On = Pick<PhoneCallRow, 'object' | 'record'>;
@@ -93,9 +98,10 @@ export class Calls implements OnApplicationBootstrap {
 
   /**
    * Rings a number.
+   * @param claim what has to go well in the transaction in which the call begins.
    * @throws Problem `conflict` where the person is on the line already, or the other is not to be called.
    */
-  async ring(writing: WriteContext, wanted: Wanted): Promise<PhoneCall> {
+  async ring(writing: WriteContext, wanted: Wanted, claim?: Claim): Promise<PhoneCall> {
     const { actor } = writing;
     const planned =
       wanted.activity === undefined ? undefined : await this.gate.find(actor, 'activity', wanted.activity);
@@ -108,8 +114,24 @@ export class Calls implements OnApplicationBootstrap {
     const number = wanted.number ? await this.callable(wanted.number) : await this.numberOf(actor, named);
     const on = named.object === null ? await this.whoHas(actor, number) : named;
     if (!wanted.anyway) await this.refuseUnwanted(actor, on);
-    const row = await this.begin(writing, { ...on, number, direction: 'out', activity: planned?.id ?? null });
+    const row = await this.begin(
+      writing,
+      {
+        ...on,
+        number,
+        direction: 'out',
+        activity: planned?.id ?? null,
+        list: wanted.list ?? null,
+      },
+      claim,
+    );
     return this.told(actor, row);
+  }
+
+  /** The call that the same request began before. */
+  async begunBy({ actor, asked }: WriteContext): Promise<PhoneCall | null> {
+    const earlier = await earlierAnswer<PhoneCallRow>(this.database.reading.manager, asked);
+    return earlier ? this.told(actor, earlier.answer) : null;
   }
 
   /**
@@ -120,7 +142,7 @@ export class Calls implements OnApplicationBootstrap {
     const { actor } = writing;
     const number = await this.callable(given);
     const on = await this.whoHas(actor, number);
-    const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null });
+    const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null, list: null });
     return this.told(actor, row);
   }
 
@@ -193,7 +215,8 @@ export class Calls implements OnApplicationBootstrap {
   /** Keeps a call and puts it on the line, unless the same request did so before. */
   private async begin(
     { actor, asked }: WriteContext,
-    of: On & Pick<PhoneCallRow, 'number' | 'direction' | 'activity'>,
+    of: On & Pick<PhoneCallRow, 'number' | 'direction' | 'activity' | 'list'>,
+    claim?: Claim,
   ): Promise<PhoneCallRow> {
     const now = this.clock.now();
     let isNew = false;
@@ -202,6 +225,7 @@ export class Calls implements OnApplicationBootstrap {
         const mine = { person: actor.personId, settledAt: IsNull() };
         const under = await manager.countBy('phoneCall', { ...mine, state: Not('ended') });
         if (under > 0) throw new Problem('conflict', 'You are on a call already. End that one first.');
+        await claim?.(manager);
         // Whoever goes on to the next leaves open what came of the last.
         await manager.update('phoneCall', mine, { settledAt: now });
         const fresh = {

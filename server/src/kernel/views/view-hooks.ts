@@ -5,8 +5,8 @@ import { checkedJson } from '../records/checked-json';
 import { type RecordHooks, type Values } from '../records/record-hooks';
 import { type Unit } from '../records/unit';
 
-/** Views and lists belong to who makes them, and are shared with that person's team. */
-function completeSharing(unit: Unit, next: Values, before: AnyRecord | undefined): void {
+/** What is shared belongs to who makes it, and is shared with that person's team. */
+export function completeSharing(unit: Unit, next: Values, before: AnyRecord | undefined): void {
   if (!before) next.owner = unit.actor.personId;
   if (next.sharing === undefined) return;
   const [team] = unit.actor.teams;

@@ -171,6 +171,8 @@ export interface PhoneCallRow {
   id: number;
   /** The activity that it becomes, or is planned as. */
   activity: number | null;
+  /** The call list it was made from. */
+  list: number | null;
   /** Whom it is with, or what it is about. */
   object: string | null;
   record: number | null;
@@ -186,6 +188,19 @@ export interface PhoneCallRow {
   endedAt: string | null;
   /** When whoever had it said what came of it, or left that open for good. */
   settledAt: string | null;
+}
+
+/** Somebody on a call list. */
+export interface CallListEntryRow {
+  id: number;
+  list: number;
+  /** Their place, from 0. */
+  position: number;
+  record: number;
+  /** Somebody has called them, or does so now. */
+  isCalled: boolean;
+  person: number | null;
+  at: string | null;
 }
 
 /** The day on which everything derived of an object was last put right. */

@@ -12,6 +12,7 @@ import { useShortcuts } from '../../platform/frame/shortcuts';
 import { NextStepFields } from '../activities/next-step-fields';
 import { OutcomeChips } from '../activities/outcome-chips';
 import { useEnding } from '../activities/use-ending';
+import { useCallNext } from './call-next';
 import { currentCall } from './current-call';
 import { LastExchanges } from './last-exchanges';
 import './calls.css';
@@ -170,6 +171,7 @@ function Ending({ call }: { call: PhoneCall }) {
   const form = useRef<HTMLFormElement>(null);
   const write = useWrite();
   const queryClient = useQueryClient();
+  const callNext = useCallNext();
   const hasEnded = call.state === 'ended';
   const suggested = suggestedBy(call);
   // Once it has ended the digits choose, unless somebody is in the middle of typing.
@@ -180,7 +182,7 @@ function Ending({ call }: { call: PhoneCall }) {
     if (!isTyping) form.current?.querySelector<HTMLElement>('.chip')?.focus();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- Once, when it ends.
   }, [hasEnded]);
-  const save = () => {
+  const save = (goesOn = call.list !== null) => {
     if (!hasEnded || ending.next.isHalf) return;
     if (ending.outcome === null && !asksAgain) {
       setAsksAgain(true);
@@ -188,7 +190,12 @@ function Ending({ call }: { call: PhoneCall }) {
     }
     write.mutate(
       { method: 'POST', path: `/calls/${call.id}/outcome`, body: ending.body },
-      { onSuccess: () => void queryClient.invalidateQueries({ queryKey: currentCall().queryKey }) },
+      {
+        onSuccess: () => {
+          if (goesOn && call.list !== null) void callNext(call.list);
+          else void queryClient.invalidateQueries({ queryKey: currentCall().queryKey });
+        },
+      },
     );
   };
   return (
@@ -232,8 +239,17 @@ function Ending({ call }: { call: PhoneCall }) {
           loading={write.isPending}
           disabled={!hasEnded || ending.next.isHalf}
         >
-          {asksAgain ? 'Save without an outcome' : 'Save the call'}
+          {asksAgain
+            ? 'Save without an outcome'
+            : call.list === null
+              ? 'Save the call'
+              : 'Save, call the next'}
         </Button>
+        {call.list !== null && hasEnded && (
+          <Button disabled={ending.next.isHalf} onClick={() => save(false)}>
+            Save and pause
+          </Button>
+        )}
         {asksAgain && (
           <span className="attention" role="alert">
             How did it end? Choose an outcome, or press Enter again to leave it open.

@@ -1,16 +1,38 @@
+import { callable } from '@zawn/core';
+import { PhoneCall } from 'lucide-react';
 import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
 import { CallDock } from './dock';
 
 const CallButton = lazy(() => import('./call-button').then(({ CallButton: part }) => ({ default: part })));
+const MakeCallList = lazy(() => import('./make-list').then(({ MakeCallList: part }) => ({ default: part })));
 
-/** Calls from any number on the screen, and the strip that stands below the page while there is one. */
+/** Calls from any number on the screen, the strip that stands below the page while there is one, and call lists. */
 export const calls: Feature = {
+  pages: [{ path: 'call-lists', lazy: () => import('./lists-page') }],
+  places: [
+    {
+      path: '/call-lists',
+      label: 'Call lists',
+      group: 'Day',
+      letter: '0',
+      icon: PhoneCall,
+      isFor: (policy) => policy.allows('callList', 'add'),
+    },
+  ],
   sheets: {
     lead: { Head: CallButton },
     contact: { Head: CallButton },
     account: { Head: CallButton },
     deal: { Head: CallButton },
   },
+  viewActions: [
+    {
+      key: 'call',
+      label: 'Call one after the other…',
+      objects: callable.map(({ key }) => key),
+      Dialog: MakeCallList,
+    },
+  ],
   Docked: CallDock,
 };

@@ -104,6 +104,14 @@ export interface MarkedRowsProps {
   exportMarked: ReactNode;
 }
 
+/** What is done with all that a view shows. */
+export interface ViewAction {
+  key: string;
+  label: string;
+  objects: readonly ObjectKey[];
+  Dialog: ComponentType<{ question: Question; name: string; close: () => void }>;
+}
+
 /** What a feature brings to the application. The shell, the sheet and the timeline name none. */
 export interface Feature {
   /** Pages, each a bundle of its own, fetched when it is first gone to. */
@@ -115,6 +123,7 @@ export interface Feature {
   cells?: readonly CellPart[];
   timeline?: readonly TimelineKind[];
   MarkedRows?: ComponentType<MarkedRowsProps>;
+  viewActions?: readonly ViewAction[];
   /** What stands below every page while there is something of it to be seen. */
   Docked?: ComponentType;
 }

@@ -1,17 +1,19 @@
 import { completeQuestion, objectType, type Design, type Usage } from '@zawn/core';
 import { App, Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
+import { useBrought } from '../shell/feature';
 import { SaveDialog } from './save-dialog';
 import { type Shown } from './use-design';
 
-type Dialog = 'saveAs' | 'rename' | 'duplicate';
+/** `saveAs`, `rename`, `duplicate`, or one that a feature brings. */
+type Dialog = string;
 
 /** What can be done with the view or list on the screen: keep it, name it, share it, let it go. */
 export function ViewActions({ shown }: { shown: Shown }) {
@@ -23,6 +25,8 @@ export function ViewActions({ shown }: { shown: Shown }) {
   const write = useWrite();
   const navigate = useNavigate();
   const { object } = shown.design.question;
+  const brought = useBrought('viewActions').filter(({ objects }) => objects.includes(object));
+  const Brought = brought.find(({ key }) => key === dialog)?.Dialog;
   const { path } = objectType(object);
   // What is not finished yet is not kept.
   const design: Design = { ...shown.design, question: completeQuestion(catalogue, shown.design.question) };
@@ -96,12 +100,14 @@ export function ViewActions({ shown }: { shown: Shown }) {
     ...(base.kind === 'list' && base.list.owner !== me.id
       ? [{ key: 'hide', label: isHidden ? 'Show in my lists' : 'Hide from my lists' }]
       : []),
+    ...brought.map(({ key, label }) => ({ key, label })),
     { key: 'link', label: 'Copy a link' },
     ...(record && isMine
       ? [{ type: 'divider' as const }, { key: 'delete', label: `Delete the ${noun}…`, danger: true }]
       : []),
   ];
   const actions: Record<string, () => void> = {
+    ...Object.fromEntries(brought.map(({ key }) => [key, () => setDialog(key)])),
     saveAs: () => setDialog('saveAs'),
     rename: () => setDialog('rename'),
     duplicate: () => setDialog('duplicate'),
@@ -139,6 +145,11 @@ export function ViewActions({ shown }: { shown: Shown }) {
       <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => actions[key]() }}>
         <Button icon={<Ellipsis size={16} />} aria-label="View actions" />
       </Dropdown>
+      {Brought && (
+        <Suspense>
+          <Brought question={shown.design.question} name={plainName} close={() => setDialog(undefined)} />
+        </Suspense>
+      )}
       {dialog === 'rename' && record && address && (
         <SaveDialog
           title={`Rename and share the ${noun}`}

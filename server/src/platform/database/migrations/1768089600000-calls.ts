@@ -1,5 +1,5 @@
 import { Table, TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
-import { id, integer, links, text, texts } from './columns';
+import { head, id, integer, links, text, texts, yesNo } from './columns';
 
 type Choice = Record<string, unknown> & { key: string };
 
@@ -47,7 +47,7 @@ export class Calls1768089600000 implements MigrationInterface {
     const columns = [
       id,
       integer('person'),
-      ...links('activity'),
+      ...links('activity', 'list'),
       ...texts('object'),
       ...links('record'),
       text('number'),
@@ -64,6 +64,37 @@ export class Calls1768089600000 implements MigrationInterface {
       where: '"settledAt" IS NULL',
     };
     await runner.createIndex('phoneCall', new TableIndex(unsettled));
+    await runner.createTable(
+      new Table({
+        name: 'callList',
+        columns: [
+          ...head,
+          text('name'),
+          text('object'),
+          ...links('passReached'),
+          yesNo('officeHours'),
+          text('sharing'),
+          ...links('team'),
+          integer('owner'),
+        ],
+      }),
+    );
+    await runner.createTable(
+      new Table({
+        name: 'callListEntry',
+        columns: [
+          id,
+          integer('list'),
+          integer('position'),
+          integer('record'),
+          yesNo('isCalled'),
+          ...links('person'),
+          ...texts('at'),
+        ],
+      }),
+    );
+    const inOrder = { name: 'by_callListEntry_place', columnNames: ['list', 'isCalled', 'position'] };
+    await runner.createIndex('callListEntry', new TableIndex(inOrder));
     const lists = (await runner.query(
       `SELECT "id", "list", "choices" FROM "choiceList" WHERE "list" IN ('activityKind', 'activityOutcome')`,
     )) as { id: number; list: string; choices: string }[];
@@ -78,7 +109,7 @@ export class Calls1768089600000 implements MigrationInterface {
 
   /** What choices count as is not asked for without this step, and does no harm. */
   async down(runner: QueryRunner): Promise<void> {
-    await runner.dropTable('phoneCall');
+    for (const table of ['phoneCall', 'callListEntry', 'callList']) await runner.dropTable(table);
     for (const [table, column] of COLUMNS)
       await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${column}"`);
   }
