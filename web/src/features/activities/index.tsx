@@ -42,7 +42,7 @@ export const activities: Feature = {
     deal: { Under: NextStep },
   },
   forms: [
-    { key: 'call', label: 'Log a call', Form: LogCall },
+    { key: 'call', label: 'Log a call', shortcut: 'o', does: 'Log a call', Form: LogCall },
     { key: 'meeting', label: 'Log a meeting', Form: LogMeeting },
     { key: 'other', label: 'Log other work', Form: LogOther },
     { key: 'plan', label: 'Plan', shortcut: 'n', does: 'Plan the next step', Form: PlanForm },

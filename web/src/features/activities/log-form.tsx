@@ -1,6 +1,7 @@
 import { choiceLabel, fieldOf, touchTypes, type SubjectKey } from '@zawn/core';
 import { Input, Select } from 'antd';
-import { useState } from 'react';
+import { type TextAreaRef } from 'antd/es/input/TextArea';
+import { useRef, useState } from 'react';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
@@ -25,6 +26,7 @@ function LogForm({ kind, setKind, on: { object, id }, close }: LogProps) {
   const { catalogue } = useSession();
   const label = choiceLabel(fieldOf(catalogue, 'activity', 'kind'), kind);
   const ending = useEnding(kind, 'task');
+  const note = useRef<TextAreaRef>(null);
   const write = useWrite();
   const save = () => {
     if (ending.next.isHalf) return;
@@ -43,9 +45,17 @@ function LogForm({ kind, setKind, on: { object, id }, close }: LogProps) {
       isReady={!ending.next.isHalf}
     >
       {setKind && <OtherKinds value={kind} onChange={setKind} />}
-      <OutcomeChips kind={kind} value={ending.outcome} onChange={ending.choose} />
-      <Input.TextArea
+      <OutcomeChips
         autoFocus={!setKind}
+        kind={kind}
+        value={ending.outcome}
+        onChange={(key) => {
+          ending.choose(key);
+          note.current?.focus();
+        }}
+      />
+      <Input.TextArea
+        ref={note}
         autoSize={{ minRows: 2, maxRows: 8 }}
         value={ending.result}
         onChange={(event) => ending.setResult(event.target.value)}
