@@ -48,7 +48,7 @@ const objects = [
 
 /** Records are written by units alone, so that no write escapes its checks, the log and undo. */
 const noWrites = [
-  `CallExpression[callee.property.name=/^(insert|update|upsert|delete|save|remove)$/] > Literal.arguments[value=/^(${objects.join('|')})$/]:first-child`,
+  `CallExpression[callee.object.name!='unit'][callee.property.name=/^(insert|update|upsert|delete|save|remove)$/] > Literal.arguments[value=/^(${objects.join('|')})$/]:first-child`,
   "CallExpression[callee.object.name='dialect'][callee.property.name=/^(insertRow|update|updateMany)$/]",
 ].map((selector) => ({
   selector,

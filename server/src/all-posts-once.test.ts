@@ -293,6 +293,11 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { id } = await callFrom('in');
     return { path: `/calls/${id}/lead`, body: { name: 'Once Calling' }, other: { name: 'Twice Calling' } };
   },
+  '/api/v1/activities/:id/drop': async () => {
+    const values = { name: 'Dropped', kind: 'task', dueOn: '2026-11-20', owner: rep.id };
+    const { id, version } = await made('/activities', { ...values, contact: (await contact()).id });
+    return { path: `/activities/${id}/drop`, version, body: { reason: 'a' }, other: { reason: 'b' } };
+  },
   '/api/v1/activities/logged': async () => {
     const activity = { name: 'Thought it over', kind: 'task', contact: (await contact()).id };
     return { path: '/activities/logged', body: { activity }, other: { activity, result: 'b' } };

@@ -86,7 +86,7 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.type('.done-form [aria-label="When"]', 'tomorrow');
     await rep.click('Done, next Fri 20 Nov');
     await rep.readNoMore('Call about the pump house', '[aria-label="Today"]');
-    await rep.read('Offer survey dates', '[aria-label="Upcoming"]');
+    await rep.read('Offer survey dates', '[aria-label="Tomorrow"]');
   });
 
   it('moves a line to another day and time, and hands one to a colleague, in place', async () => {

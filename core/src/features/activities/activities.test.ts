@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { readWhen } from '../../platform/time';
-import { planDay } from '.';
+import { inOwnOrder, planDay } from '.';
 
 const MONDAY = '2026-11-23';
 
@@ -54,5 +55,41 @@ describe('the day', () => {
     expect(plan.overdue.map(({ id }) => id)).toEqual([7, 4]);
     expect(plan.today.map(({ id }) => id)).toEqual([5, 3, 6, 8, 2]);
     expect(plan.upcoming.map(({ id }) => id)).toEqual([1]);
+  });
+});
+
+describe('work put in an order by hand', () => {
+  const lines = [1, 2, 3, 4].map((id) => ({ id }));
+  const order = (ids: number[], all = lines) => inOwnOrder(all, ids).map(({ id }) => id);
+
+  it.each([
+    [[], [1, 2, 3, 4]],
+    [
+      [4, 2, 1, 3],
+      [4, 2, 1, 3],
+    ],
+    // What is gone is passed over, what came since stands behind what it stood behind.
+    [
+      [9, 3, 1, 4],
+      [3, 1, 2, 4],
+    ],
+    [
+      [3, 2],
+      [1, 3, 4, 2],
+    ],
+  ])('%j puts them %j', (ids, put) => {
+    expect(order(ids)).toEqual(put);
+  });
+
+  it('loses none and adds none', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.nat(8)), fc.uniqueArray(fc.nat(8)), (there, ids) => {
+        const put = inOwnOrder(
+          there.map((id) => ({ id })),
+          ids,
+        );
+        expect(put.map(({ id }) => id).sort()).toEqual([...there].sort());
+      }),
+    );
   });
 });

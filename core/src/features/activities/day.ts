@@ -37,3 +37,21 @@ export function planDay<T extends Due>(open: readonly T[], today: Day): DayPlan<
     upcoming: ordered.filter(({ dueOn }) => dueOn > today),
   };
 }
+
+/**
+ * Work in the order it was put in by hand: what was put keeps that order, and what came since stands behind what it
+ * stood behind before.
+ * @param order ids as they were put; those that are gone are passed over.
+ */
+export function inOwnOrder<T extends { id: number }>(lines: readonly T[], order: readonly number[]): T[] {
+  const place = new Map(order.map((id, at) => [id, at]));
+  const put = lines
+    .filter(({ id }) => place.has(id))
+    .sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
+  for (const [at, line] of lines.entries()) {
+    if (place.has(line.id)) continue;
+    const before = lines.slice(0, at).at(-1);
+    put.splice(before ? put.indexOf(before) + 1 : 0, 0, line);
+  }
+  return put;
+}

@@ -9,7 +9,7 @@ import { Door, type WriteContext } from '../../kernel/records/door';
 import { Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
-import { ending, finish, type Ending, type NextStep } from './finish';
+import { ending, finish, sameSubjects, type Ending, type NextStep } from './finish';
 
 const doing = Joi.object<Ending>(ending);
 
@@ -17,6 +17,10 @@ const doing = Joi.object<Ending>(ending);
 const logging = Joi.object<Ending & { activity: NextStep }>({
   ...ending,
   activity: Joi.object().unknown().required(),
+});
+
+const dropping = Joi.object<{ reason: string }>({
+  reason: Joi.string().trim().max(500).required().label('Why'),
 });
 
 @ForPrograms()
@@ -41,6 +45,28 @@ export class ActivitiesController {
       const activity = await unit.find('activity', id);
       if (activity.doneAt) throw new Problem('conflict', 'This is done already.');
       return finish(unit, activity, how, version);
+    });
+  }
+
+  /** Lets go of something planned, and notes on its records why. */
+  @Post(':id/drop')
+  @HttpCode(200)
+  drop(
+    @ByHand() writing: WriteContext,
+    @Version() version: number,
+    @RecordId() id: number,
+    @CheckedBody(dropping) { reason }: CheckedAs<typeof dropping>,
+  ): Promise<Written<null>> {
+    return this.door.write(writing, async (unit) => {
+      const activity = await unit.find('activity', id);
+      if (activity.doneAt) throw new Problem('conflict', 'This is done already.');
+      const name = String(activity.name);
+      const on = sameSubjects(activity);
+      if (Object.values(on).some((subject) => subject !== null))
+        await unit.create('note', { ...on, body: `Dropped “${name}”: ${reason}` });
+      await unit.remove('activity', id, version);
+      unit.label = `Dropped: “${name}”`;
+      return null;
     });
   }
 

@@ -48,6 +48,6 @@ export async function planNext(
 }
 
 /** The records an activity hangs on, for the one that follows it. */
-function sameSubjects(activity: AnyRecord): Values {
+export function sameSubjects(activity: AnyRecord): Values {
   return Object.fromEntries(subjectKeys.map((subject) => [subject, activity[subject]]));
 }

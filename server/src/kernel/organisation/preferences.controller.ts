@@ -42,6 +42,10 @@ const preferences = Joi.object<Preferences>({
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),
+  dayOrder: Joi.object({
+    day: validText(isDay, 'This is no day').required(),
+    ids: Joi.array().items(id).max(1000).required(),
+  }),
   dealArrangement: Joi.string().valid('months', 'stages'),
 });
 

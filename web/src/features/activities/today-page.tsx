@@ -3,29 +3,23 @@ import {
   addDays,
   allOf,
   ask,
-  daysBetween,
-  isSubject,
+  inOwnOrder,
   ME,
   planDay,
   untouchedLead,
-  type AnyRecord,
   type Condition,
-  type Day,
-  type Names,
   type Question,
-  type RecordAnswer,
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
-import { Check, CircleArrowRight } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { GripVertical } from 'lucide-react';
+import { lazy, Suspense, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { call } from '../../platform/api/client';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
-import { useNotices, useWrite } from '../../platform/api/use-write';
+import { useWrite } from '../../platform/api/use-write';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
-import { longDate, nearDate, number } from '../../platform/frame/format';
-import { useOpening, type Opened } from '../../platform/frame/opening';
+import { longDate, number } from '../../platform/frame/format';
+import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
@@ -35,129 +29,20 @@ import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { SuggestionsOnToday } from '../people/contact-suggestions';
 import { Touches } from '../people/touches';
-import { KindIcon } from './kinds';
+import { useRing } from '../calls/current-call';
+import { subjectOf, WorkLine, type Due, type LineForm } from './work-line';
 import './today.css';
 
 const FirstHour = lazy(() =>
   import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
 );
-const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
-const MoveForm = lazy(() => import('./move-form').then(({ MoveForm: part }) => ({ default: part })));
+const SortableLines = lazy(() => import('./sortable-lines'));
+const TeamDay = lazy(() => import('./team-day').then(({ TeamDay: part }) => ({ default: part })));
+const Week = lazy(() => import('./week').then(({ Week: part }) => ({ default: part })));
 
 /** Days ahead that still belong to what is coming up. */
 const AHEAD = 7;
-
-type Due = AnyRecord & { dueOn: string; dueAt: string | null; priority: string | null };
-
-/** The record an activity is most of all about: the deal before the lead before the person. */
-function subjectOf(activity: AnyRecord, names: Names): (Opened & { name: string }) | undefined {
-  for (const object of ['deal', 'lead', 'contact', 'account'] as const) {
-    const id = activity[object];
-    if (id !== null && isSubject(object))
-      return { object, id: Number(id), name: names[object]?.[Number(id)] ?? '' };
-  }
-  return undefined;
-}
-
-/** Whether it is about a deal that was lost and is to be tried again by now. */
-const isDueAgain = (activity: AnyRecord, today: Day): boolean =>
-  activity['deal.outcome'] === 'lost' &&
-  typeof activity['deal.tryAgainOn'] === 'string' &&
-  activity['deal.tryAgainOn'] <= today;
-
-/** Opens a lost deal again where its new try stands, and shows it. */
-function ReopenDeal({ deal }: { deal: number }) {
-  const { policy } = useSession();
-  const { open } = useOpening();
-  const { complain } = useNotices();
-  const write = useWrite();
-  if (!policy.may('closeDeals')) return null;
-  const reopen = async () => {
-    const { record } = await call<RecordAnswer>('GET', pathOf('deal', deal));
-    const path = `${pathOf('deal', deal)}/reopen`;
-    write.mutate({ method: 'POST', path, version: record.version }, { onSuccess: () => open('deal', deal) });
-  };
-  return (
-    <Button size="small" loading={write.isPending} onClick={() => void reopen().catch(complain)}>
-      Reopen the deal
-    </Button>
-  );
-}
-
-interface LineProps {
-  activity: Due;
-  names: Names;
-  isActive: boolean;
-  showOwner: boolean;
-  /** Which form stands open under it. */
-  form: LineForm | undefined;
-  setForm: (form: LineForm | undefined) => void;
-}
-
-type LineForm = 'done' | 'move';
-
-function WorkLine({ activity, names, isActive, showOwner, form, setForm }: LineProps) {
-  const { today, person } = useSession();
-  const toggle = (which: LineForm) => setForm(form === which ? undefined : which);
-  const close = () => setForm(undefined);
-  const { open } = useOpening();
-  const subject = subjectOf(activity, names);
-  const late = daysBetween(activity.dueOn, today);
-  const when =
-    activity.dueOn === today
-      ? (activity.dueAt ?? 'any time')
-      : `${nearDate(activity.dueOn, today)}${activity.dueAt ? ` ${activity.dueAt}` : ''}`;
-  return (
-    <li className={isActive ? 'work work-active' : 'work'} data-activity={activity.id}>
-      <div className="work-line">
-        <span className={`work-when ${late > 0 ? 'attention late' : ''}`}>{when}</span>
-        <KindIcon kind={String(activity.kind)} />
-        <span className="work-what clip">
-          <b>{activity.name}</b>
-          {activity.priority === 'high' && <span className="attention"> · high</span>}
-          {subject && (
-            <>
-              {' '}
-              <button type="button" className="link-button" onClick={() => open(subject.object, subject.id)}>
-                {subject.name || 'its record'}
-              </button>
-            </>
-          )}
-        </span>
-        {showOwner && <span className="second clip work-who">{person(Number(activity.owner))?.name}</span>}
-        <span className="work-actions">
-          {isDueAgain(activity, today) && <ReopenDeal deal={Number(activity.deal)} />}
-          <Button
-            size="small"
-            type="text"
-            icon={<CircleArrowRight size={14} />}
-            onClick={() => toggle('move')}
-            title="Move or hand over"
-            aria-label={`Move or hand over: ${String(activity.name)}`}
-            aria-expanded={form === 'move'}
-          />
-          <Button
-            size="small"
-            icon={<Check size={14} />}
-            onClick={() => toggle('done')}
-            aria-expanded={form === 'done'}
-          >
-            Done
-          </Button>
-        </span>
-      </div>
-      {form && (
-        <Suspense fallback={<Skeleton rows={2} />}>
-          {form === 'done' ? (
-            <DoneForm activity={activity} close={close} />
-          ) : (
-            <MoveForm activity={activity} close={close} />
-          )}
-        </Suspense>
-      )}
-    </li>
-  );
-}
+const NO_ORDER: readonly number[] = [];
 
 /** Leads that nobody has called, met or written to yet. */
 const WITHOUT_NEXT_STEP: Condition[] = [
@@ -194,18 +79,21 @@ function Concerns({ whose }: { whose: Condition | undefined }) {
 
 /** The day's work in the order to do it: overdue, today, upcoming; each done or moved in place. */
 export function Component() {
-  const { policy, today } = useSession();
+  const { policy, today, person } = useSession();
   const add = useAdd();
   const { open } = useOpening();
+  const ring = useRing();
   const leads = policy.may('seeTeam');
-  const [preferences] = usePreferences();
+  const [preferences, setPreferences] = usePreferences();
   // Fetched for those alone who set the organisation up, as long as they want it.
   const beginsHere = policy.may('setUpMoney') && !preferences.hidesFirstHour;
-  const [scope, setScope] = useState<'mine' | 'team'>(leads ? 'team' : 'mine');
+  const [scope, setScope] = useState<'mine' | 'team' | number>(leads ? 'team' : 'mine');
+  const [isWeek, setWeek] = useState(false);
+  const [isSorting, setSorting] = useState(false);
   const [activeId, setActiveId] = useState<number>();
   const [opened, setOpened] = useState<{ id: number; form: LineForm }>();
   const whose = useMemo<Condition | undefined>(() => {
-    if (scope === 'mine') return { field: 'owner', is: 'anyOf', value: [ME] };
+    if (scope !== 'team') return { field: 'owner', is: 'anyOf', value: [scope === 'mine' ? ME : scope] };
     return ownersOf(policy, 'activity');
   }, [scope, policy]);
   const question: Question = {
@@ -221,15 +109,49 @@ export function Component() {
   };
   const { data, error, refetch } = useQuery(allRecords(question));
   const write = useWrite();
-  const plan = useMemo(() => planDay((data?.rows ?? []) as Due[], today), [data, today]);
-  const lines = [...plan.overdue, ...plan.today, ...plan.upcoming];
+  // The order one gave one's day is for that day alone.
+  const { dayOrder } = preferences;
+  const order = scope === 'mine' && dayOrder?.day === today ? dayOrder.ids : NO_ORDER;
+  const plan = useMemo(() => {
+    const planned = planDay((data?.rows ?? []) as Due[], today);
+    const tomorrow = addDays(today, 1);
+    return {
+      overdue: inOwnOrder(planned.overdue, order),
+      today: inOwnOrder(planned.today, order),
+      tomorrow: planned.upcoming.filter(({ dueOn }) => dueOn === tomorrow),
+      later: planned.upcoming.filter(({ dueOn }) => dueOn > tomorrow),
+    };
+  }, [data, today, order]);
+  const lines = [...plan.overdue, ...plan.today, ...plan.tomorrow, ...plan.later];
+  /** Puts a line of overdue or of today where another of the same stands. */
+  const put = (id: number, to: number) => {
+    const [overdue, due] = [plan.overdue, plan.today].map((part) => {
+      const ids = part.map((each) => each.id);
+      const from = ids.indexOf(id);
+      if (from < 0 || to < 0 || to >= ids.length) return ids;
+      ids.splice(to, 0, ...ids.splice(from, 1));
+      return ids;
+    });
+    void setPreferences({ dayOrder: { day: today, ids: [...overdue, ...due] } });
+  };
+  const shift = (step: 1 | -1) => {
+    const part = [plan.overdue, plan.today].find((each) => active && each.includes(active));
+    if (scope === 'mine' && active && part) put(active.id, part.indexOf(active) + step);
+  };
   const active = lines.find(({ id }) => id === activeId);
   const at = active ? lines.indexOf(active) : -1;
+  // Where the last one stood that was dealt with: the keyboard goes on with what moved up.
+  const [stoodAt, setStoodAt] = useState(0);
   useEffect(() => {
     if (activeId !== undefined)
       document.querySelector(`[data-activity="${activeId}"]`)?.scrollIntoView({ block: 'nearest' });
   }, [activeId]);
-  const move = (step: number) => setActiveId(lines[Math.min(Math.max(at + step, 0), lines.length - 1)]?.id);
+  const move = (step: number) => {
+    const from = active ? at : step > 0 ? stoodAt - 1 : stoodAt;
+    const to = Math.min(Math.max(from + step, 0), lines.length - 1);
+    setActiveId(lines[to]?.id);
+    setStoodAt(to);
+  };
   const postpone = ({ id, version }: Due) =>
     write.mutate({
       method: 'PATCH',
@@ -245,40 +167,79 @@ export function Component() {
     { keys: 'j', also: 'ArrowDown', does: 'Next line', run: () => move(1) },
     { keys: 'k', also: 'ArrowUp', does: 'Line before', run: () => move(-1) },
     { keys: 'Enter', does: 'Open its record', run: openSubject },
+    { keys: 'J', does: 'Put the line further down', run: () => shift(1) },
+    { keys: 'K', does: 'Put the line further up', run: () => shift(-1) },
     { keys: 'd', does: 'Done', run: () => active && setOpened({ id: active.id, form: 'done' }) },
+    { keys: 'p', does: 'Call', run: () => active && void ring({ activity: active.id }) },
+    { keys: 'w', does: 'The week, or the day', run: () => setWeek(!isWeek) },
     { keys: 't', does: 'Move to tomorrow', run: () => active && postpone(active) },
     {
       keys: 'r',
       does: 'Move or hand over',
       run: () => active && setOpened({ id: active.id, form: 'move' }),
     },
+    {
+      keys: 'x',
+      does: 'Drop, with a reason',
+      run: () => active && setOpened({ id: active.id, form: 'drop' }),
+    },
   ]);
 
-  const section = (title: string, activities: readonly Due[], count: number | undefined, nothing?: string) =>
-    activities.length === 0 && !nothing ? null : (
+  const lineOf = (activity: Due, grip?: ReactNode) => (
+    <WorkLine
+      key={activity.id}
+      activity={activity}
+      names={data?.names ?? {}}
+      isActive={activity.id === activeId}
+      showOwner={scope === 'team'}
+      form={opened?.id === activity.id ? opened.form : undefined}
+      setForm={(form) => {
+        setActiveId(activity.id);
+        setOpened(form && { id: activity.id, form });
+      }}
+      grip={grip}
+    />
+  );
+  /** What drags lines is fetched when somebody reaches for one. */
+  const grip = (
+    <span className="work-grip" onPointerEnter={() => setSorting(true)} aria-hidden>
+      <GripVertical size={14} />
+    </span>
+  );
+  const section = (
+    title: string,
+    activities: readonly Due[],
+    count: number | undefined,
+    nothing?: string,
+  ) => {
+    if (activities.length === 0 && !nothing) return null;
+    const hasOrder = scope === 'mine' && (title === 'Overdue' || title === 'Today');
+    const still = activities.map((activity) => lineOf(activity, hasOrder ? grip : undefined));
+    return (
       <section className="work-section" aria-label={title}>
         <h2 className={title === 'Overdue' ? 'attention late' : ''}>
           {title} <span className="second">{count ? number(count) : ''}</span>
         </h2>
         {activities.length === 0 && <p className="second work-nothing">{nothing}</p>}
         <ul>
-          {activities.map((activity) => (
-            <WorkLine
-              key={activity.id}
-              activity={activity}
-              names={data?.names ?? {}}
-              isActive={activity.id === activeId}
-              showOwner={scope === 'team'}
-              form={opened?.id === activity.id ? opened.form : undefined}
-              setForm={(form) => {
-                setActiveId(activity.id);
-                setOpened(form && { id: activity.id, form });
-              }}
-            />
-          ))}
+          {hasOrder && isSorting ? (
+            <Suspense fallback={still}>
+              <SortableLines
+                ids={activities.map(({ id }) => id)}
+                put={put}
+                line={(id, held) => {
+                  const activity = activities.find((each) => each.id === id);
+                  return activity && lineOf(activity, held);
+                }}
+              />
+            </Suspense>
+          ) : (
+            still
+          )}
         </ul>
       </section>
     );
+  };
 
   // Counted over all of them: only the first are listed.
   const counted = useQuery(
@@ -306,12 +267,22 @@ export function Component() {
           <h1>{longDate(today)}</h1>
           <span className="page-count">{standing}</span>
           <div className="page-tools">
+            <Segmented
+              value={isWeek}
+              options={[
+                { value: false, label: 'Day' },
+                { value: true, label: 'Week' },
+              ]}
+              onChange={setWeek}
+              aria-label="Day or week"
+            />
             {leads && (
               <Segmented
                 value={scope}
                 options={[
                   { value: 'team', label: whoseWork(policy, 'activity') === 'team' ? 'My team' : 'Everyone' },
                   { value: 'mine', label: 'Mine' },
+                  ...(typeof scope === 'number' ? [{ value: scope, label: person(scope)?.name ?? '' }] : []),
                 ]}
                 onChange={setScope}
                 aria-label="Whose day"
@@ -325,8 +296,17 @@ export function Component() {
             <FirstHour />
           </Suspense>
         )}
+        {scope === 'team' && (
+          <Suspense>
+            <TeamDay whose={whose} show={setScope} />
+          </Suspense>
+        )}
         {error ? (
           <Trouble error={error} retry={() => void refetch()} />
+        ) : isWeek ? (
+          <Suspense fallback={<Skeleton rows={10} />}>
+            <Week whose={whose} showOwner={scope === 'team'} />
+          </Suspense>
         ) : !data ? (
           <Skeleton rows={10} />
         ) : lines.length === 0 ? (
@@ -340,12 +320,22 @@ export function Component() {
           <>
             {section('Overdue', plan.overdue, overdue)}
             {section('Today', plan.today, dueToday, 'Nothing is due today.')}
-            {section('Upcoming', plan.upcoming, plan.upcoming.length)}
+            {section('Tomorrow', plan.tomorrow, plan.tomorrow.length)}
+            {section('Upcoming', plan.later, plan.later.length)}
           </>
         )}
       </div>
       <aside className="today-side" aria-label="How it stands">
-        <Waterline whose={whose} name={scope === 'mine' ? 'Your quarter' : 'The team’s quarter'} />
+        <Waterline
+          whose={whose}
+          name={
+            scope === 'mine'
+              ? 'Your quarter'
+              : scope === 'team'
+                ? 'The team’s quarter'
+                : `${person(scope)?.name ?? 'Their'}’s quarter`
+          }
+        />
         <Concerns whose={whose} />
       </aside>
     </div>
