@@ -1,6 +1,14 @@
 /** What a person is told of. */
 export type NoticeKind =
-  'leadArrived' | 'mailArrived' | 'handedOver' | 'mentioned' | 'importFinished' | 'ruleAsleep' | 'dueSoon';
+  | 'leadArrived'
+  | 'mailArrived'
+  | 'handedOver'
+  | 'taskAssigned'
+  | 'taskDone'
+  | 'mentioned'
+  | 'importFinished'
+  | 'ruleAsleep'
+  | 'dueSoon';
 
 /** Something a person was told of, with what it is about. */
 export interface Notice {

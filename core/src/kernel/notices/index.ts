@@ -21,6 +21,16 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
     help: 'A lead, contact, account or deal that was someone else’s is yours now.',
   },
   {
+    key: 'taskAssigned',
+    label: 'A colleague gave you something to do',
+    help: 'A call, a meeting or a task was planned for you or handed to you.',
+  },
+  {
+    key: 'taskDone',
+    label: 'Something you gave to others is done',
+    help: 'What you planned for a colleague was done.',
+  },
+  {
     key: 'dueSoon',
     label: 'Something with a time is near',
     help: 'A call, a meeting or a task of yours that is planned for a time of day.',

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type Written } from '@zawn/core';
+import { ask, type AnyRecord, type NoticesPage, type Written } from '@zawn/core';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -119,5 +119,63 @@ describe('a touch', () => {
     await outcome({ next: { days: 1 } }).expect(422);
     await outcome({ touch: 'out' }).expect(422);
     await outcome({ counts: ['reached'], types: ['letter'], next: { name: 'Again', days: 2 } }).expect(201);
+  });
+});
+
+describe('whoever else it concerns', () => {
+  const told = async (who: Caller, kind: string) => {
+    const { body } = await who.call('get', '/notices').expect(200);
+    return (body as NoticesPage).rows.filter((notice) => notice.kind === kind);
+  };
+
+  it('hears what they are given to do, and that what they gave to others is done', async () => {
+    const manager = await Caller.signIn(server, 'maren.ollerby');
+    const lead = await made('/leads', { name: 'Given about', status: 'untouched' });
+    const values = { name: 'Send the data sheet', kind: 'task', dueOn: '2026-11-23', dueAt: '15:00' };
+    const { body } = await manager
+      .call('post', '/activities', { ...values, owner: rep.id, lead: lead.id })
+      .expect(201);
+    const task = (body as Written<AnyRecord>).value;
+    const [given] = await told(rep, 'taskAssigned');
+    expect([given.text, given.path]).toEqual([
+      'Maren Ollerby gave you something to do: Send the data sheet, due 2026-11-23 15:00',
+      `/leads?open=lead-${lead.id}`,
+    ]);
+    await rep.against(task.version, 'post', `/activities/${task.id}/done`, {}).expect(200);
+    const [done] = await told(manager, 'taskDone');
+    expect(done.text).toBe('Tamsin Rudd has done what you planned: Send the data sheet');
+  });
+
+  it('hears nothing of what they do themselves, nor of what is only changed', async () => {
+    const before = (await told(rep, 'taskAssigned')).length;
+    const own = await planned();
+    await rep.against(own.version, 'patch', `/activities/${own.id}`, { dueOn: '2026-11-30' }).expect(200);
+    expect((await told(rep, 'taskAssigned')).length).toBe(before);
+  });
+
+  it('hears of many as of one, and of none where that is not wanted', async () => {
+    const manager = await Caller.signIn(server, 'maren.ollerby');
+    const leads = await Promise.all(
+      Array.from({ length: 5 }, (_, at) => made('/leads', { name: `Many ${at}`, status: 'untouched' })),
+    );
+    const plan = {
+      object: 'lead',
+      selection: { ids: leads.map(({ id }) => id) },
+      action: { do: 'plan', activity: { name: 'Ring', kind: 'call', dueOn: '2026-11-24', owner: rep.id } },
+    };
+    const before = (await told(rep, 'taskAssigned')).length;
+    await manager.call('post', '/bulk', plan).expect(200);
+    let now = await told(rep, 'taskAssigned');
+    for (let look = 0; now.length === before && look < 100; look += 1) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      now = await told(rep, 'taskAssigned');
+    }
+    expect(now[0].text).toBe('Maren Ollerby gave you 5 activities to do');
+    await rep.call('patch', '/preferences', { silenced: ['taskAssigned'] }).expect(200);
+    const count = (await told(rep, 'taskAssigned')).length;
+    await manager
+      .call('post', '/activities', { name: 'Silent', kind: 'task', dueOn: '2026-11-24', owner: rep.id })
+      .expect(201);
+    expect((await told(rep, 'taskAssigned')).length).toBe(count);
   });
 });

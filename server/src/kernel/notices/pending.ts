@@ -1,4 +1,13 @@
-import { howMany, objectType, type Alike, type AnyRecord, type NoticeKind, type ObjectKey } from '@zawn/core';
+import {
+  howMany,
+  isSubject,
+  objectType,
+  subjectKeys,
+  type Alike,
+  type AnyRecord,
+  type NoticeKind,
+  type ObjectKey,
+} from '@zawn/core';
 
 /** What follows from a write, rather than from the hour. */
 export type WrittenKind = Exclude<NoticeKind, 'dueSoon'>;
@@ -77,11 +86,21 @@ const setupPages: Partial<Record<ObjectKey, string>> = {
 
 const lowered = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
+/** Where a record is looked at: on its own sheet, or on that of what it hangs on. */
+function sheetOf({ object, record }: Pending): string {
+  const on = isSubject(object) ? undefined : subjectKeys.find((key) => typeof record[key] === 'number');
+  const [shown, id] = on ? [on, Number(record[on])] : [object, record.id];
+  return `/${objectType(shown).path}?open=${shown}-${id}`;
+}
+
 /** One record in words, with what is needed to call back at once. */
 function textOf(pending: Pending, from: string): string {
   const { kind, object, record, alike, subject } = pending;
   const { label } = objectType(object);
   if (kind === 'handedOver') return `${from} handed you the ${label.toLowerCase()} ${nameOf(pending)}`;
+  if (kind === 'taskAssigned') return `${from} gave you something to do: ${nameOf(pending)}, due ${subject}`;
+  if (kind === 'taskDone')
+    return `${from} has done what you planned: ${nameOf(pending)}${subject ? `, ${subject}` : ''}`;
   if (kind === 'mentioned') return `${from} mentioned you on ${nameOf(pending)}: ${subject}`;
   if (kind === 'ruleAsleep')
     return `The ${label.toLowerCase()} ${nameOf(pending)} no longer works: it asks about ${subject}, which is gone`;
@@ -113,12 +132,14 @@ export function tellings(all: readonly Pending[], from: string): Telling[] {
         person,
         kind,
         text: textOf(pending, from),
-        path: setupPages[object] ?? `/${path}?open=${object}-${pending.record.id}`,
+        path: setupPages[object] ?? sheetOf(pending),
       }));
     }
     const count = howMany(object, group.length);
     const text = {
       handedOver: `${from} handed you ${count}`,
+      taskAssigned: `${from} gave you ${count} to do`,
+      taskDone: `${from} has done ${count} that you planned`,
       mentioned: `${from} mentioned you on ${count}`,
       mailArrived: `${count} have written`,
       ruleAsleep: `${count} count for nobody any more`,
