@@ -21,6 +21,8 @@ export const activity = object({
       type: 'choice',
       choices: choices(['high', 'High'], ['normal', 'Normal'], ['low', 'Low']),
     },
+    /** A rule of RFC 5545, counted from the day it is due; the next one comes when this is done. */
+    repeats: { label: 'Repeats', type: 'text', maxLength: 200 },
     description,
     externalId,
     owner: { ...owner, label: 'Who' },

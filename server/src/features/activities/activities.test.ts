@@ -179,3 +179,75 @@ describe('whoever else it concerns', () => {
     expect((await told(rep, 'taskAssigned')).length).toBe(count);
   });
 });
+
+describe('what is repeated', () => {
+  const openNamed = async (name: string) =>
+    (
+      await rep.records({
+        ...ask('activity', { field: 'name', is: 'is', value: name }, { field: 'doneAt', is: 'isEmpty' }),
+        sort: [{ field: 'dueOn' }],
+      })
+    ).rows;
+  const done = ({ id, version }: AnyRecord) =>
+    rep.against(version, 'post', `/activities/${id}/done`, { result: 'As always' }).expect(200);
+
+  it('comes again when it is done, on the same records, and goes with undo', async () => {
+    const lead = await made('/leads', { name: 'Asked every week', status: 'untouched' });
+    const first = await planned({
+      name: 'Ask for figures',
+      repeats: 'every Monday',
+      dueOn: '2026-11-23',
+      dueAt: '09:00',
+      priority: 'high',
+      lead: lead.id,
+    });
+    expect(first.repeats).toBe('FREQ=WEEKLY;BYDAY=MO');
+    const { body } = await done(first);
+    const [next, ...more] = await openNamed('Ask for figures');
+    expect(more).toEqual([]);
+    expect(next).toMatchObject({
+      dueOn: '2026-11-30',
+      dueAt: '09:00',
+      priority: 'high',
+      lead: lead.id,
+      owner: rep.id,
+      repeats: 'FREQ=WEEKLY;BYDAY=MO',
+      result: null,
+    });
+    await rep.call('post', `/units/${(body as Written<unknown>).unit}/undo`).expect(200);
+    expect((await openNamed('Ask for figures')).map(({ id }) => id)).toEqual([first.id]);
+  });
+
+  it('comes again on a day that is still to come, however late it was done', async () => {
+    await done(await planned({ name: 'Long overdue', repeats: 'every 2 weeks', dueOn: '2026-06-01' }));
+    const [next] = await openNamed('Long overdue');
+    expect(next.dueOn).toBe('2026-11-30');
+  });
+
+  it('ends where its rule does', async () => {
+    const rule = 'FREQ=WEEKLY;UNTIL=20261127T000000Z';
+    await done(await planned({ name: 'Twice', repeats: rule, dueOn: '2026-11-20' }));
+    const [second] = await openNamed('Twice');
+    expect(second.dueOn).toBe('2026-11-27');
+    await done(second);
+    expect(await openNamed('Twice')).toEqual([]);
+  });
+
+  it.each([
+    ['now and then', 'does not say how it is repeated'],
+    ['FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31', 'This never comes again'],
+    ['FREQ=SECONDLY', 'Say how it is repeated'],
+    ['FREQ=DAILY;COUNT=2', 'COUNT cannot be said here'],
+  ])('%s is refused', async (repeats, message) => {
+    const { body } = await rep
+      .call('post', '/activities', {
+        name: 'Never',
+        kind: 'task',
+        dueOn: '2026-11-20',
+        owner: rep.id,
+        repeats,
+      })
+      .expect(422);
+    expect((body as { detail: string }).detail).toContain(message);
+  });
+});

@@ -1,21 +1,52 @@
-import { choiceLabel, fieldOf, type AnyRecord } from '@zawn/core';
+import { addDays, choiceLabel, fieldOf, subjectKeys, type AnyRecord, type Day } from '@zawn/core';
+import { faultOfRepeat, nextRepeat, readRepeat } from '@zawn/core/repeats';
+import { invalidInput } from '../../platform/http/problem';
 import { inheritLinks } from '../../kernel/records/inherited-links';
-import { type RecordHooks } from '../../kernel/records/record-hooks';
+import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+
+/** Keeps how it is repeated as a rule, whatever words it was said in. */
+function checkRepeats(next: Values, before: AnyRecord | undefined): void {
+  if (typeof next.repeats !== 'string') return;
+  const rule = readRepeat(next.repeats);
+  const fault =
+    rule === undefined
+      ? `“${next.repeats}” does not say how it is repeated. Say every Monday, every 2 weeks, or monthly on the last working day`
+      : faultOfRepeat(rule, String(next.dueOn ?? before?.dueOn));
+  if (rule === undefined || fault) throw invalidInput([{ field: 'repeats', message: String(fault) }]);
+  next.repeats = rule;
+}
+
+/** What of an activity the next of its kind has as well. */
+const ALIKE = [
+  'name',
+  'kind',
+  'dueAt',
+  'priority',
+  'description',
+  'owner',
+  'repeats',
+  ...subjectKeys,
+] as const;
+
+/** Plans the next of what is repeated, once it is done: never for a day that is over. */
+async function planNextOf(unit: Unit, done: AnyRecord): Promise<void> {
+  const dueOn = done.dueOn as Day;
+  const { today } = await unit.context();
+  const yesterday = addDays(today, -1);
+  const next = nextRepeat(String(done.repeats), dueOn, dueOn > yesterday ? dueOn : yesterday);
+  // A rule that names an end has it.
+  if (next === undefined) return;
+  const values = Object.fromEntries(ALIKE.map((key) => [key, done[key]]));
+  await unit.create('activity', { ...values, dueOn: next }, 'hand', [...subjectKeys]);
+}
 
 /** Whoever is given something to do hears of it, and whoever gave it when it is done. */
 function tellWhoeverElse(unit: Unit, after: AnyRecord, before: AnyRecord | undefined): void {
-  // What is taken back or brought in is no news, and what was never open was not given to anybody.
-  if (unit.undoes !== undefined || unit.through === 'import') return;
   const on = { object: 'activity' as const, record: after };
   if (after.doneAt === null && after.owner !== before?.owner)
     unit.tell(Number(after.owner), 'taskAssigned', on, [after.dueOn, after.dueAt].filter(Boolean).join(' '));
-  if (
-    before?.doneAt === null &&
-    after.doneAt !== null &&
-    after.createdBy !== after.owner &&
-    after.createdBy
-  ) {
+  if (isDoneNow(after, before) && after.createdBy !== after.owner && after.createdBy) {
     const outcome = after.outcome
       ? choiceLabel(fieldOf(unit.catalogue, 'activity', 'outcome'), String(after.outcome))
       : '';
@@ -23,12 +54,20 @@ function tellWhoeverElse(unit: Unit, after: AnyRecord, before: AnyRecord | undef
   }
 }
 
+const isDoneNow = (after: AnyRecord, before: AnyRecord | undefined) =>
+  before?.doneAt === null && after.doneAt !== null;
+
 /** What planning an activity means. */
 export const activityHooks: RecordHooks = {
   object: 'activity',
-  beforeWrite: inheritLinks,
-  afterWrite(unit, after, before) {
+  async beforeWrite(unit, next, before) {
+    checkRepeats(next, before);
+    await inheritLinks(unit, next, before);
+  },
+  async afterWrite(unit, after, before) {
+    // What is taken back or brought in is no news, and is followed by nothing.
+    if (unit.undoes !== undefined || unit.through === 'import') return;
     tellWhoeverElse(unit, after, before);
-    return Promise.resolve();
+    if (after.repeats && isDoneNow(after, before)) await planNextOf(unit, after);
   },
 };

@@ -1,6 +1,6 @@
 import { type SubjectKey } from '@zawn/core';
 import { Input, Select } from 'antd';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
@@ -8,6 +8,8 @@ import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useKinds } from './kinds';
 import { useFirstWhen, useWhen, WhenInput, whenInWords } from './when-input';
 import './plan-form.css';
+
+const RepeatInput = lazy(() => import('./repeat-input'));
 
 interface Props {
   /** The record it is about. */
@@ -20,17 +22,19 @@ interface Props {
 
 /** Plans what is to be done about a record: what, by whom, and when, in words. */
 export function PlanForm({ on: { object, id }, close, what = '', className }: Props) {
-  const { me, people } = useSession();
+  const { me, people, today } = useSession();
   const [name, setName] = useState(what);
   const [kind, setKind] = useState('task');
   const [words, setWords] = useState(useFirstWhen());
   const [owner, setOwner] = useState(me.id);
+  const [repeats, setRepeats] = useState({ words: '', isUnderstood: true });
   const when = useWhen(words);
   const write = useWrite();
-  const isReady = name.trim() !== '' && when !== undefined;
+  const isReady = name.trim() !== '' && when !== undefined && repeats.isUnderstood;
   const save = () => {
     if (!when || !isReady) return;
-    const body = { name, kind, ...when, owner, [object]: id };
+    const again = repeats.words.trim() ? { repeats: repeats.words.trim() } : {};
+    const body = { name, kind, ...when, ...again, owner, [object]: id };
     write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
   };
   return (
@@ -63,6 +67,13 @@ export function PlanForm({ on: { object, id }, close, what = '', className }: Pr
           options={peopleToChoose(people)}
         />
       </div>
+      <Suspense>
+        <RepeatInput
+          words={repeats.words}
+          from={when?.dueOn ?? today}
+          onChange={(typed, isUnderstood) => setRepeats({ words: typed, isUnderstood })}
+        />
+      </Suspense>
     </InlineForm>
   );
 }

@@ -1,6 +1,6 @@
 import { daysBetween, isSubject, type AnyRecord, type Day, type Names, type RecordAnswer } from '@zawn/core';
 import { Button } from 'antd';
-import { Check, CircleArrowRight, Phone } from 'lucide-react';
+import { Check, CircleArrowRight, Phone, Repeat } from 'lucide-react';
 import { lazy, Suspense, type ReactNode } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
@@ -92,6 +92,7 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
         <KindIcon kind={String(activity.kind)} />
         <span className="work-what clip">
           <b>{activity.name}</b>
+          {activity.repeats && <Repeat size={12} aria-label="Repeated" role="img" className="second" />}
           {activity.priority === 'high' && <span className="attention"> · high</span>}
           {subject && (
             <>

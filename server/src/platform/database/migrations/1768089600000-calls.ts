@@ -27,6 +27,7 @@ const asChoice = (kept: unknown): Choice =>
   Array.isArray(kept) ? { key: String(kept[0]), label: String(kept[1]) } : (kept as Choice);
 
 const COLUMNS = [
+  ['activity', 'repeats', 'text'],
   ['activity', 'direction', 'text'],
   ['activity', 'number', 'text'],
   ['activity', 'recording', 'integer'],
