@@ -2,7 +2,16 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join, resolve } from 'node:path';
 import { NestFactory } from '@nestjs/core';
-import { ask, type Actor, type Condition, type Question, type SubjectKey } from '@zawn/core';
+import {
+  ask,
+  comparedPeriods,
+  outcomeQuestion,
+  startOfDayIn,
+  type Actor,
+  type Condition,
+  type Question,
+  type SubjectKey,
+} from '@zawn/core';
 import { AppModule } from '@zawn/server/dist/app.module';
 import { openDatabase } from '@zawn/server/dist/platform/database/data-source';
 import { Database } from '@zawn/server/dist/platform/database/database';
@@ -256,6 +265,50 @@ async function main(): Promise<void> {
     same(what, inOrderOfKinds(await byZawn()), inOrderOfKinds(byHand()));
     lines.push(within({ what, ...(await timeBoth(byZawn, byHand, 30)) }, 1.3, 300));
   }
+
+  const compared = comparedPeriods('fiscalYear', -1, TODAY, { fiscalYearStart: 4, weekStart: 1 });
+  for (const [who, actor, owners] of [
+    ['everyone’s', operations, undefined],
+    ['a manager’s team', manager, manager.teamPeople],
+  ] as const) {
+    const whose = owners && any('owner', ...owners);
+    const asked = [compared.now, compared.before].map((period) => outcomeQuestion('call', period, whose));
+    const byZawn = () => Promise.all(asked.map((question) => gate.figures(actor, question)));
+    const byHand = () =>
+      [compared.now, compared.before].map(({ from, to }) =>
+        hand.all(
+          `SELECT t.owner, t.outcome, COUNT(*) AS n FROM activity t WHERE t.deletedAt IS NULL AND t.kind = 'call' AND t.doneAt >= ? AND t.doneAt < ?${owners ? ` AND t.owner IN (${owners.join(', ')})` : ''} GROUP BY t.owner, t.outcome`,
+          startOfDayIn('Europe/London', from),
+          startOfDayIn('Europe/London', to),
+        ),
+      );
+    const what = `The outcome table over 2,000,000 activities, ${who}: calls of a year and the year before`;
+    same(
+      what,
+      (await byZawn()).map(({ rows }) => asText(rows.map(({ keys, figures }) => [...keys, ...figures]))),
+      byHand().map((rows) => asText(rows.map(({ owner, outcome, n }) => [owner, outcome, n]))),
+    );
+    lines.push(within({ what, ...(await timeBoth(byZawn, byHand, 20)) }, 1.3, 300));
+  }
+
+  const day: Question = {
+    ...ask(
+      'activity',
+      { field: 'doneAt', is: 'isEmpty' },
+      { field: 'dueOn', is: 'before', value: { days: 8 } },
+    ),
+    sort: [{ field: 'dueOn' }],
+    columns: ['deal.outcome', 'deal.tryAgainOn'],
+  };
+  const ofDay = () => gate.records(operations, day, { offset: 0, limit: 400 });
+  same('Today', (await ofDay()).rows.length, 400);
+  lines.push(
+    within(
+      { what: 'Today with 400 open lines', zawn: await time(ofDay, 40), byHand: undefined },
+      undefined,
+      50,
+    ),
+  );
 
   const search = app.get(Search);
   const typed = [

@@ -172,6 +172,35 @@ const views: Record<string, View> = {
       await person.read('→', '.role-foot');
     },
   },
+  call: {
+    as: REP,
+    path: '/contacts',
+    shows: '.call-ended',
+    first: async (person) => {
+      await openFirstRow(person);
+      await person.see('.sheet .timeline .entry');
+      await person.press('p');
+      await person.see('.call-before li');
+      await person.until('they have talked', async () => {
+        const standing = await person.text('.call-standing');
+        if (/0:0[4-9]|0:1/.test(standing) && !standing.startsWith('You')) await person.press('h');
+        return (await person.count('.call-ended')) === 1;
+      });
+      await person.clickAt('.call-ending .chip');
+      await person.press(...'Wants the drawing by Friday');
+    },
+  },
+  'activity-board': { as: MANAGER, path: '/activity-board', shows: '.outcome-table' },
+  'call-lists': { as: REP, path: '/call-lists', shows: '.empty' },
+  week: {
+    as: REP,
+    path: '/',
+    shows: '.week article',
+    first: async (person) => {
+      await person.see('.work');
+      await person.press('w');
+    },
+  },
   team: { as: MANAGER, path: '/team', shows: '.bar-segment' },
   upkeep: { as: MANAGER, path: '/upkeep', shows: '.upkeep-kinds li' },
   pipelines: { as: OPERATIONS, path: '/setup/pipelines', shows: '.pipeline' },

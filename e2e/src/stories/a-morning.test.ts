@@ -86,6 +86,22 @@ describe('a morning by keyboard alone', () => {
     expect(all.filter((id) => !left.includes(id)).length).toBe(9);
   });
 
+  it('plans a call in one line, which says what it understood', async () => {
+    await rep.goTo('/contacts');
+    await rep.see('.table-row');
+    const name = await rep.text('.table-row[aria-rowindex="2"] [data-path="name"]');
+    await rep.press('/');
+    await rep.press(...`call ${name} Thu 25:00`);
+    await rep.read('“Thu 25:00” is no day or time', '.go-anywhere-list');
+    for (let at = 0; at < '25:00'.length; at += 1) await rep.press(Key.BACK_SPACE);
+    await rep.press(...'10:00');
+    await rep.read(`Call with ${name}, Thu 26 Nov 10:00`, '.go-anywhere-list');
+    await rep.press(Key.ENTER);
+    await rep.read('Created activity “Call”', '.notice');
+    await rep.goTo('/');
+    await rep.read(name, '[aria-label="Upcoming"]');
+  });
+
   it('looks at the week, and a manager at the team’s day', async () => {
     await rep.press('w');
     await rep.see('.week-today');

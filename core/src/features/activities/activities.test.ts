@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { readWhen } from '../../platform/time';
-import { inOwnOrder, planDay } from '.';
+import { inOwnOrder, planDay, readPlanned } from '.';
 
 const MONDAY = '2026-11-23';
 
@@ -91,5 +91,35 @@ describe('work put in an order by hand', () => {
         expect(put.map(({ id }) => id).sort()).toEqual([...there].sort());
       }),
     );
+  });
+});
+
+describe('a plan said in one line', () => {
+  const types = [
+    { key: 'call', label: 'Call' },
+    { key: 'meeting', label: 'Meeting' },
+    { key: 'visit', label: 'Site visit' },
+  ];
+  const read = (text: string) => readPlanned(text, types, MONDAY);
+
+  it.each([
+    ['call Thea Thu 10:00', 'call', 'Thea', '2026-11-26', '10:00'],
+    ['Ring  Thea Quill tomorrow', 'call', 'Thea Quill', '2026-11-24', null],
+    ['meeting with May Day in 3 days', 'meeting', 'May Day', '2026-11-26', null],
+    ['site visit Sun Harbour next week', 'visit', 'Sun Harbour', '2026-11-30', null],
+    ['call Thea 4 Dec 9.30', 'call', 'Thea', '2026-12-04', '09:30'],
+  ])('%j', (text, kind, about, dueOn, dueAt) => {
+    expect(read(text)).toMatchObject({ kind, about, when: { dueOn, dueAt } });
+  });
+
+  it.each([
+    ['call  Thea Thu 25:00', 'Thea', 'Thu 25:00'],
+    ['call Thea 10:75', 'Thea', '10:75'],
+  ])('%j says what is no time', (text, about, whenWords) => {
+    expect(read(text)).toEqual({ kind: 'call', about, when: undefined, whenWords });
+  });
+
+  it.each(['call', 'call Thea', 'Thea Thu 10:00', 'recall Thea tomorrow', ''])('%j is none', (text) => {
+    expect(read(text)).toBeUndefined();
   });
 });

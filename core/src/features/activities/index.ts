@@ -1,4 +1,5 @@
 export * from './activity-board';
 export * from './day';
 export * from './outcomes';
+export * from './read-planned';
 export * from './reminder';

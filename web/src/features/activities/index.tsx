@@ -1,6 +1,7 @@
 import { ListChecks, Sun } from 'lucide-react';
 import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
+import { sayPlan } from './say-plan';
 
 const NextStep = lazy(() => import('./next-step').then(({ NextStep: part }) => ({ default: part })));
 const WhenDue = lazy(() => import('./when-due'));
@@ -51,6 +52,7 @@ export const activities: Feature = {
     { objects: ['deal'], fields: ['nextStepOn'], Part: NextInCell },
     { objects: ['lead', 'contact', 'deal'], fields: ['firstTouchAt', 'lastTouchAt'], Part: CallInCell },
   ],
+  sayings: sayPlan,
   timeline: [
     timelineKind({
       kind: 'activity',

@@ -12,9 +12,13 @@ import {
 } from '@zawn/core';
 import { createContext, use, type ComponentType, type ReactNode } from 'react';
 import { type RouteObject } from 'react-router';
+import { type Write } from '../../platform/api/use-write';
+import { type useSession } from '../../platform/sessions/session';
 import { type Marks } from '../records/marks';
 import { type Addable } from './addable';
 import { type Place } from './places';
+
+type Session = ReturnType<typeof useSession>;
 
 /** What is shown of a record. */
 export interface SheetProps {
@@ -104,6 +108,20 @@ export interface MarkedRowsProps {
   exportMarked: ReactNode;
 }
 
+/** A line typed into *Go anywhere* that says what is to be done with a record. */
+export interface Saying {
+  /** How the record was called in it. */
+  about: string;
+  objects: readonly SubjectKey[];
+  /** What it is, before the words: `Plan`. */
+  kind: string;
+  /** What would be done with a record of this name; undefined where the line cannot be followed. */
+  label: (name: string) => string;
+  /** What is not understood: nothing is done then. */
+  unclear?: string;
+  write: (on: { object: SubjectKey; id: number }) => Write;
+}
+
 /** What is done with all that a view shows. */
 export interface ViewAction {
   key: string;
@@ -124,6 +142,8 @@ export interface Feature {
   timeline?: readonly TimelineKind[];
   MarkedRows?: ComponentType<MarkedRowsProps>;
   viewActions?: readonly ViewAction[];
+  /** Reads lines typed into *Go anywhere*; nothing where one is none of its own. */
+  sayings?: (text: string, session: Session) => Saying | undefined;
   /** What stands below every page while there is something of it to be seen. */
   Docked?: ComponentType;
 }

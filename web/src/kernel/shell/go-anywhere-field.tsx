@@ -8,11 +8,16 @@ import { RECORDS, savedViews } from '../../platform/api/queries';
 import { listAddress } from '../questions/list-address';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from '../../platform/frame/opening';
+import { useWrite } from '../../platform/api/use-write';
+import { useSession } from '../../platform/sessions/session';
+import { useBrought } from './feature';
 import { usePlaces } from './use-places';
 import { useAdditions } from './use-additions';
 import { GO_ANYWHERE, GoAnywhereHint, type GoAnywhereProps } from './go-anywhere-hint';
 
 const SHORTEST = 2;
+/** So many of those whom a line may mean are offered. */
+const MOST_MEANT = 3;
 interface Row {
   value: string;
   label: React.ReactNode;
@@ -75,6 +80,16 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     placeholderData: (before) => before,
   });
 
+  const session = useSession();
+  const sayings = useBrought('sayings');
+  const saying = sayings.flatMap((read) => read(asked, session) ?? []).at(0);
+  const { data: meant } = useQuery({
+    queryKey: [RECORDS, 'search', saying?.about],
+    queryFn: ({ signal }) =>
+      call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(saying?.about ?? '')}`, { signal }),
+    enabled: saying !== undefined && saying.unclear === undefined,
+  });
+  const write = useWrite();
   const { data: views } = useQuery(savedViews);
 
   const matches = (label: string) => label.toLowerCase().includes(asked.toLowerCase());
@@ -105,7 +120,17 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     asked.length < SHORTEST
       ? []
       : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
+  const who = (meant?.hits ?? []).filter(({ object }) => saying?.objects.includes(object as SubjectKey));
+  // What was understood stands first, before Enter does it.
+  const said = !saying
+    ? []
+    : saying.unclear
+      ? [{ ...commandRow('none', saying.kind, saying.unclear), disabled: true }]
+      : who
+          .slice(0, MOST_MEANT)
+          .map(({ object, id, name }) => commandRow(`say ${object} ${id}`, saying.kind, saying.label(name)));
   const options = [
+    ...said,
     ...hits,
     ...sayingSo,
     ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
@@ -117,7 +142,9 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     const [action, object, id] = value.split(' ');
     setText('');
     field.current?.blur();
-    if (action === 'open') open(object as SubjectKey, Number(id));
+    if (action === 'say' && saying)
+      write.mutate(saying.write({ object: object as SubjectKey, id: Number(id) }));
+    else if (action === 'open') open(object as SubjectKey, Number(id));
     else if (action === 'add') add(object as Addable);
     else void navigate(object);
   };
