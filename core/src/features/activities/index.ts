@@ -1,5 +1,6 @@
 export * from './activity-board';
 export * from './day';
+export * from './digest';
 export * from './outcomes';
 export * from './read-planned';
 export * from './reminder';

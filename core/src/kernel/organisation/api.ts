@@ -98,6 +98,8 @@ export interface Preferences {
   inBrowser?: NoticeKind[];
   /** So many minutes before its time one is reminded of an activity; ten when left out. */
   remindBefore?: number;
+  /** When one is told by email what is due and what was done, `HH:MM`; never when left out. */
+  digestAt?: string | null;
   /** The language that dates and numbers are written in, as BCP 47; the browser's when left out. */
   locale?: string | null;
   /** Light or dark; as the machine has it when left out. */

@@ -39,6 +39,10 @@ const preferences = Joi.object<Preferences>({
   unmailed: kinds,
   inBrowser: kinds,
   remindBefore: Joi.number().integer().min(0).max(MOST_REMIND_BEFORE).label('Minutes before'),
+  digestAt: Joi.string()
+    .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
+    .allow(null)
+    .label('Time of the digest'),
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),

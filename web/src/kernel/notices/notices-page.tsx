@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { MOST_REMIND_BEFORE, noticeKinds, REMIND_BEFORE, unmailedAtFirst, type NoticeKind } from '@zawn/core';
-import { Button, Checkbox, DatePicker, Select, Switch } from 'antd';
+import { Button, Checkbox, DatePicker, Input, Select, Switch } from 'antd';
 import dayjs, { type Dayjs } from 'dayjs';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
@@ -16,6 +16,9 @@ import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useSession } from '../../platform/sessions/session';
 import { mayShowInBrowser } from './in-browser';
 import './notices.css';
+
+/** When the digest comes unless one says otherwise. */
+const DIGEST_AT = '07:30';
 
 /** When one is away, and who stands in: new leads pass one by in the meantime. */
 function Away() {
@@ -66,8 +69,9 @@ function Away() {
 
 /** Which kinds of notices one wants, here and by email: each can be switched off. */
 function Kinds() {
-  const [{ silenced = [], unmailed = unmailedAtFirst, inBrowser = [], remindBefore = REMIND_BEFORE }, set] =
-    usePreferences();
+  const [preferences, set] = usePreferences();
+  const { silenced = [], unmailed = unmailedAtFirst, inBrowser = [] } = preferences;
+  const { remindBefore = REMIND_BEFORE, digestAt = null } = preferences;
   const { complain } = useNotices();
   // The browser asks the person when that is first wanted.
   const setInBrowser = async (kind: NoticeKind, isOn: boolean) => {
@@ -125,6 +129,33 @@ function Kinds() {
           )}
         </div>
       ))}
+      <div className="notice-kind">
+        <label>
+          <Switch
+            size="small"
+            checked={digestAt !== null}
+            onChange={(isOn) => void set({ digestAt: isOn ? DIGEST_AT : null })}
+          />
+          <span>
+            Your day, by email
+            <small>What is due, what you did, and what others did of what you gave them, once a day.</small>
+          </span>
+        </label>
+        {digestAt !== null && (
+          <div className="notice-ways">
+            <Input
+              key={digestAt}
+              type="time"
+              required
+              defaultValue={digestAt}
+              onBlur={({ target }) => {
+                if (target.value && target.value !== digestAt) void set({ digestAt: target.value });
+              }}
+              aria-label="When it comes"
+            />
+          </div>
+        )}
+      </div>
     </section>
   );
 }
