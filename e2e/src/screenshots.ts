@@ -172,8 +172,9 @@ const views: Record<string, View> = {
       await person.read('→', '.role-foot');
     },
   },
+  // Somebody of whom no other picture is: the strip stands there until it is said what came of the call.
   call: {
-    as: REP,
+    as: 'Nora Fairlough',
     path: '/contacts',
     shows: '.call-ended',
     first: async (person) => {
