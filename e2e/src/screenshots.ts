@@ -172,25 +172,6 @@ const views: Record<string, View> = {
       await person.read('→', '.role-foot');
     },
   },
-  // Somebody of whom no other picture is: the strip stands there until it is said what came of the call.
-  call: {
-    as: 'Nora Fairlough',
-    path: '/contacts',
-    shows: '.call-ended',
-    first: async (person) => {
-      await openFirstRow(person);
-      await person.see('.sheet .timeline .entry');
-      await person.press('p');
-      await person.see('.call-before li');
-      await person.until('they have talked', async () => {
-        const standing = await person.text('.call-standing');
-        if (/0:0[4-9]|0:1/.test(standing) && !standing.startsWith('You')) await person.press('h');
-        return (await person.count('.call-ended')) === 1;
-      });
-      await person.clickAt('.call-ending .chip');
-      await person.press(...'Wants the drawing by Friday');
-    },
-  },
   'activity-board': { as: MANAGER, path: '/activity-board', shows: '.outcome-table' },
   'call-lists': { as: REP, path: '/call-lists', shows: '.empty' },
   week: {
@@ -255,6 +236,25 @@ const views: Record<string, View> = {
       await person.press('l');
     },
   },
+  // The last: the strip stands on every page until it is said what came of the call.
+  call: {
+    as: REP,
+    path: '/contacts',
+    shows: '.call-ended',
+    first: async (person) => {
+      await openFirstRow(person);
+      await person.see('.sheet .timeline .entry');
+      await person.press('p');
+      await person.see('.call-before li');
+      await person.until('they have talked', async () => {
+        const standing = await person.text('.call-standing');
+        if (/0:0[4-9]|0:1/.test(standing) && !standing.startsWith('You')) await person.press('h');
+        return (await person.count('.call-ended')) === 1;
+      });
+      await person.clickAt('.call-ending .chip');
+      await person.press(...'Wants the drawing by Friday');
+    },
+  },
 };
 
 const SHOWN = join(__dirname, '..', '..', 'docs', 'screenshots');
@@ -273,9 +273,11 @@ async function main(): Promise<void> {
   });
   const [width, height] = (values.size ?? '1280x800').split('x').map(Number);
   const folder = resolve(values.out ?? SHOWN);
-  const names = positionals.length > 0 ? positionals : kept();
-  const unknown = names.find((name) => !Object.hasOwn(views, name));
+  const wanted = positionals.length > 0 ? positionals : kept();
+  const unknown = wanted.find((name) => !Object.hasOwn(views, name));
   if (unknown) throw new Error(`There is no view called ${unknown}. Known: ${Object.keys(views).join(', ')}`);
+  // In the order of the views: some leave something behind.
+  const names = Object.keys(views).filter((name) => wanted.includes(name));
   mkdirSync(folder, { recursive: true });
   const server = await startZawn({ demo: true });
   const { driver, quit } = await openBrowser({ width, height, dark: values.dark });
