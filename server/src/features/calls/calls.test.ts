@@ -63,6 +63,11 @@ async function once(holds: (call: PhoneCall) => boolean, who = rep): Promise<Pho
 const ended = (who = rep) => once(({ state }) => state === 'ended', who);
 const activityOf = async ({ activity }: PhoneCall, who = rep) =>
   ((await who.call('get', `/activities/${activity}`).expect(200)).body as { record: AnyRecord }).record;
+/** What is inside of the calls. */
+interface Inner {
+  end: () => Promise<void>;
+  lines: Map<number, unknown>;
+}
 const settle = (call: PhoneCall, body: object, who = rep) =>
   who.call('post', `/calls/${call.id}/outcome`, body);
 
@@ -307,6 +312,26 @@ describe('bad input', () => {
     const call = await ring({ number: String(hidden.phone) }, other);
     expect(call.on).toBeNull();
     await other.call('post', `/calls/${call.id}/hang-up`).expect(200);
+  });
+
+  it('that was deleted is asked about no more', async () => {
+    const call = await ring({ number: numberOf('nobody') });
+    await rep.call('post', `/calls/${call.id}/hang-up`).expect(200);
+    const { id, version } = await activityOf(await ended());
+    await rep.against(version, 'delete', `/activities/${id}`).expect(200);
+    expect(await current()).toBeNull();
+  });
+
+  it('can be ended where its end could not be written down', async () => {
+    const call = await ring({ number: numberOf('nobody') });
+    const end = jest.spyOn(server.app.get<Inner>(Calls), 'end');
+    end.mockRejectedValueOnce(new Error('no room'));
+    await rep.call('post', `/calls/${call.id}/hang-up`);
+    end.mockRestore();
+    // The line is gone, the call is not.
+    server.app.get<Inner>(Calls).lines.delete(call.id);
+    await rep.call('post', `/calls/${call.id}/hang-up`).expect(200);
+    expect(await ended()).toMatchObject({ id: call.id, end: 'cut' });
   });
 
   it('ends what was going on when the server stopped', async () => {

@@ -84,7 +84,8 @@ export class Calls implements OnApplicationBootstrap {
     const open = await this.database.reading.manager.findBy<PhoneCallRow>('phoneCall', {
       state: Not('ended'),
     });
-    for (const { id } of open) await this.end(id, 'cut', 0, null);
+    // One that cannot be written down now keeps nobody from starting: whoever had it can still hang up.
+    for (const { id } of open) await this.end(id, 'cut', 0, null).catch(this.failed(id));
   }
 
   /** The call that a person has to do with: the one that goes on, or the last of which nothing is said yet. */
@@ -93,7 +94,12 @@ export class Calls implements OnApplicationBootstrap {
       where: { person: actor.personId, settledAt: IsNull() },
       order: { id: 'DESC' },
     });
-    return row && this.told(actor, row);
+    if (!row) return null;
+    // Of a call that was deleted meanwhile there is nothing to say.
+    const activity = Number(row.activity);
+    const isGone =
+      row.state === 'ended' && !(await this.gate.visibleStored(actor, 'activity', [activity])).has(activity);
+    return isGone ? null : this.told(actor, row);
   }
 
   /**
@@ -162,7 +168,10 @@ export class Calls implements OnApplicationBootstrap {
     await this.allowOnce(writing, id, ({ state }) => {
       if (state === 'ended') throw new Problem('conflict', 'This call has ended already.');
     });
-    this.lines.get(id)?.hangUp();
+    const line = this.lines.get(id);
+    // Without a line its end could not be written down: a full disk, say.
+    if (line) line.hangUp();
+    else await this.end(id, 'cut', 0, null);
     return this.toldOnce(writing.actor, id, ({ state }) => state === 'ended');
   }
 
@@ -249,17 +258,20 @@ export class Calls implements OnApplicationBootstrap {
   }
 
   private connect({ id, number, direction }: PhoneCallRow): void {
-    const failed = (error: unknown) => this.logger.error(`Call ${id}: ${(error as Error).message}`);
     const events = {
-      answered: (by: 'person' | 'machine') => void this.answered(id, by).catch(failed),
+      answered: (by: 'person' | 'machine') => void this.answered(id, by).catch(this.failed(id)),
       ended: (how: CallEnd, seconds: number, recording: Uint8Array | null) =>
-        void this.end(id, how, seconds, recording).catch(failed),
+        void this.end(id, how, seconds, recording).catch(this.failed(id)),
     };
     this.lines.set(
       id,
       direction === 'out' ? this.phone.dial(number, events) : this.phone.ring(number, events),
     );
     this.tell();
+  }
+
+  private failed(id: number): (error: unknown) => void {
+    return (error) => this.logger.error(`Call ${id}: ${(error as Error).message}`);
   }
 
   private async answered(id: number, by: 'person' | 'machine'): Promise<void> {
