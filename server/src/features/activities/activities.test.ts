@@ -52,6 +52,16 @@ describe('something planned', () => {
   });
 });
 
+describe('a day that nobody means', () => {
+  it('is refused, and says so', async () => {
+    const values = { name: 'Far off', kind: 'task', owner: rep.id };
+    const { body } = await rep.call('post', '/activities', { ...values, dueOn: '3026-11-20' }).expect(422);
+    expect((body as { detail: string }).detail).toContain('Due is in the year 3026');
+    const near = await planned({ dueOn: '2076-01-01' });
+    await rep.against(near.version, 'patch', `/activities/${near.id}`, { dueOn: '2999-01-01' }).expect(422);
+  });
+});
+
 describe('the order of a day', () => {
   it('is kept, within bounds', async () => {
     const dayOrder = { day: '2026-11-19', ids: [3, 1, 2] };

@@ -17,6 +17,21 @@ function checkRepeats(next: Values, before: AnyRecord | undefined): void {
   next.repeats = rule;
 }
 
+/** Nobody plans for longer: a day so far off is a slip of the hand. */
+const YEARS_AHEAD = 50;
+
+function checkDay(unit: Unit, { dueOn }: Values): void {
+  if (typeof dueOn !== 'string') return;
+  const years = Number(dueOn.slice(0, 4)) - Number(unit.at.slice(0, 4));
+  if (years > YEARS_AHEAD)
+    throw invalidInput([
+      {
+        field: 'dueOn',
+        message: `Due is in the year ${dueOn.slice(0, 4)}. Say a day within ${YEARS_AHEAD} years`,
+      },
+    ]);
+}
+
 /** What of an activity the next of its kind has as well. */
 const ALIKE = [
   'name',
@@ -61,6 +76,7 @@ const isDoneNow = (after: AnyRecord, before: AnyRecord | undefined) =>
 export const activityHooks: RecordHooks = {
   object: 'activity',
   async beforeWrite(unit, next, before) {
+    checkDay(unit, next);
     checkRepeats(next, before);
     await inheritLinks(unit, next, before);
   },
