@@ -251,8 +251,8 @@ const views: Record<string, View> = {
         if (/0:0[4-9]|0:1/.test(standing) && !standing.startsWith('You')) await person.press('h');
         return (await person.count('.call-ended')) === 1;
       });
-      await person.clickAt('.call-ending .chip');
-      await person.press(...'Wants the drawing by Friday');
+      await person.clickAt('.call-ending textarea');
+      await person.press(...'At the quay until two');
     },
   },
 };
