@@ -67,6 +67,8 @@ const CALL_BACK = 'Call back';
 export class Calls implements OnApplicationBootstrap {
   private readonly logger = new Logger(Calls.name);
   private readonly lines = new Map<number, Line>();
+  /** Calls whose end is just being written down. */
+  private readonly ending = new Map<number, Promise<void>>();
 
   constructor(
     private readonly database: Database,
@@ -282,14 +284,29 @@ export class Calls implements OnApplicationBootstrap {
     this.tell();
   }
 
+  /** Writes down that a call has ended, once, whoever says so. */
+  private end(id: number, how: CallEnd, seconds: number, recording: Uint8Array | null): Promise<void> {
+    const under = this.ending.get(id);
+    if (under) return under;
+    const work = this.writeEnd(id, how, seconds, recording).finally(() => this.ending.delete(id));
+    this.ending.set(id, work);
+    return work;
+  }
+
   /**
    * A call that has ended becomes an activity that was done, or one to call back where it was not taken. Done as
    * whoever had it; where they may no longer write, it is still theirs that they talked.
    */
-  private async end(id: number, how: CallEnd, seconds: number, recording: Uint8Array | null): Promise<void> {
+  private async writeEnd(
+    id: number,
+    how: CallEnd,
+    seconds: number,
+    recording: Uint8Array | null,
+  ): Promise<void> {
     this.lines.delete(id);
-    const kept = recording && { hash: await this.files.keep(recording), size: recording.length };
     const row = await this.database.reading.manager.findOneByOrFail<PhoneCallRow>('phoneCall', { id });
+    if (row.state === 'ended') return;
+    const kept = recording && { hash: await this.files.keep(recording), size: recording.length };
     const actor = (await this.organisation.actor(row.person)) ?? systemActor;
     const write = (as: Actor) =>
       this.door.write({ actor: as, through: 'phone' }, async (unit) => {
