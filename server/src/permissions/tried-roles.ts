@@ -171,23 +171,29 @@ function dealValues() {
   };
 }
 
+/** The records of a kind that somebody sees, page by page until there are enough, and how many they are told there are. */
+async function recordsSeenBy(caller: Caller, object: Kind, enough = Infinity) {
+  const rows: AnyRecord[] = [];
+  let total = 0;
+  for (let cursor: string | null | undefined; cursor !== null && rows.length < enough;) {
+    const question = ask(object);
+    const { body } = await caller
+      .call('post', '/questions/records', { question, limit: 1000, ...(cursor ? { cursor } : {}) })
+      .expect(200);
+    const page = body as RecordsPage;
+    total = page.total;
+    rows.push(...page.rows);
+    cursor = page.next;
+  }
+  return { rows, total };
+}
+
 /** What there is of every kind, as operations see it. */
 async function readAll(): Promise<void> {
   known.clear();
-  for (const object of KINDS) {
-    for (let cursor: string | null | undefined; cursor !== null;) {
-      const { body } = await operations
-        .call('post', '/questions/records', {
-          question: ask(object),
-          limit: 1000,
-          ...(cursor ? { cursor } : {}),
-        })
-        .expect(200);
-      const page = body as RecordsPage;
-      for (const record of page.rows) known.set(`${object} ${record.id}`, record);
-      cursor = page.next;
-    }
-  }
+  for (const object of KINDS)
+    for (const record of (await recordsSeenBy(operations, object)).rows)
+      known.set(`${object} ${record.id}`, record);
 }
 
 /** The rules as they are meant, told anew: nothing of how they are asked for is used. */
@@ -327,21 +333,8 @@ export function holds(title: string, rulesAt: () => RoleRules) {
     it('sees, counts and groups what it says, and nothing else', async () => {
       for (const object of KINDS) {
         const expected = sorted(seen(object).map(({ id }) => id));
-        const found: number[] = [];
-        let total = 0;
-        for (let cursor: string | null | undefined; cursor !== null && found.length < 3000;) {
-          const { body } = await person
-            .call('post', '/questions/records', {
-              question: ask(object),
-              limit: 1000,
-              ...(cursor ? { cursor } : {}),
-            })
-            .expect(200);
-          const page = body as RecordsPage;
-          total = page.total;
-          found.push(...page.rows.map(({ id }) => id));
-          cursor = page.next;
-        }
+        const { rows, total } = await recordsSeenBy(person, object, 3000);
+        const found = rows.map(({ id }) => id);
         expect([object, total]).toEqual([object, expected.length]);
         if (total === found.length) expect([object, sorted(found)]).toEqual([object, expected]);
         const byOwner = await person.figures({

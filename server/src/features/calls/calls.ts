@@ -1,7 +1,6 @@
 import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import { IsNull, Not, type EntityManager } from 'typeorm';
 import {
-  ask,
   objectType,
   subjectKeys,
   systemActor,
@@ -12,13 +11,12 @@ import {
   type SubjectKey,
   type Written,
 } from '@zawn/core';
-import { normalisePhone } from '@zawn/core/phone';
 import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { earlierAnswer, once } from '../../platform/database/once';
 import { type PhoneCallRow } from '../../platform/database/rows';
 import { Events } from '../../platform/events/events';
-import { invalidInput, notFound, Problem } from '../../platform/http/problem';
+import { notFound, Problem } from '../../platform/http/problem';
 import { KeptFiles } from '../../kernel/files/kept-files';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
@@ -27,6 +25,7 @@ import { type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
 import { planNext, type Ending } from '../activities/finish';
 import { Phone, type Line } from './phone';
+import { NOBODY, PhoneNumbers, type On } from './phone-numbers';
 
 /** A call somebody wants to make. */
 export interface Wanted {
@@ -44,18 +43,6 @@ export interface Wanted {
 
 /** Takes something for a call in the transaction in which that begins. */
 type Claim = (manager: EntityManager) => Promise<void>;
-
-/** Whom a call is with. */
-type On = Pick<PhoneCallRow, 'object' | 'record'>;
-const NOBODY: On = { object: null, record: null };
-
-/** The fields that hold numbers, by the objects that have some. */
-const NUMBERS: Readonly<Record<SubjectKey, readonly string[]>> = {
-  contact: ['phone', 'mobile'],
-  lead: ['phone'],
-  account: ['phone'],
-  deal: [],
-};
 
 const MINUTE = 60;
 
@@ -76,6 +63,7 @@ export class Calls implements OnApplicationBootstrap {
     private readonly gate: Gate,
     private readonly organisation: Organisation,
     private readonly files: KeptFiles,
+    private readonly numbers: PhoneNumbers,
     private readonly phone: Phone,
     private readonly clock: Clock,
     private readonly events: Events,
@@ -119,8 +107,10 @@ export class Calls implements OnApplicationBootstrap {
       : planned
         ? onOf(planned)
         : NOBODY;
-    const number = wanted.number ? await this.callable(wanted.number) : await this.numberOf(actor, named);
-    const on = named.object === null ? await this.whoHas(actor, number) : named;
+    const number = wanted.number
+      ? await this.numbers.callable(wanted.number)
+      : await this.numbers.numberOf(actor, named);
+    const on = named.object === null ? await this.numbers.whoHas(actor, number) : named;
     if (!wanted.anyway) await this.refuseUnwanted(actor, on);
     const row = await this.begin(
       writing,
@@ -148,8 +138,8 @@ export class Calls implements OnApplicationBootstrap {
    */
   async comesIn(writing: WriteContext, given: string): Promise<PhoneCall> {
     const { actor } = writing;
-    const number = await this.callable(given);
-    const on = await this.whoHas(actor, number);
+    const number = await this.numbers.callable(given);
+    const on = await this.numbers.whoHas(actor, number);
     const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null, list: null });
     return this.told(actor, row);
   }
@@ -391,46 +381,6 @@ export class Calls implements OnApplicationBootstrap {
       },
       { setter: 'feature' },
     );
-  }
-
-  /** @throws Problem `invalid-input` for what is no number. */
-  private async callable(given: string): Promise<string> {
-    const { country } = await this.organisation.settings();
-    const number = normalisePhone(given, country);
-    if (number === undefined)
-      throw invalidInput([{ field: 'number', message: `“${given}” is no number that can be called` }]);
-    return number;
-  }
-
-  /** The first number of whom something is about: of a deal that of its contact, or else of its account. */
-  private async numberOf(actor: Actor, { object, record }: On): Promise<string> {
-    const missing = (what: string) =>
-      invalidInput([{ field: 'number', message: `${what} has no phone number on file` }]);
-    if (object === null || record === null) throw missing('This');
-    const found = await this.gate.find(actor, object as SubjectKey, record);
-    const number = NUMBERS[object as SubjectKey].map((field) => found[field]).find(Boolean);
-    if (number) return this.callable(String(number));
-    for (const key of ['contact', 'account'] as const)
-      if (object === 'deal' && typeof found[key] === 'number') {
-        const [behind] = (await this.gate.visibleStored(actor, key, [found[key]])).values();
-        const its = NUMBERS[key].map((field) => behind?.[field]).find(Boolean);
-        if (its) return this.callable(String(its));
-      }
-    throw missing(String(found[objectType(object as SubjectKey).nameField]));
-  }
-
-  /** Whoever of those the person sees has a number; nobody where several have it. */
-  private async whoHas(actor: Actor, number: string): Promise<On> {
-    for (const object of ['contact', 'lead', 'account'] as const) {
-      const has = NUMBERS[object].map((field) => ({ field, is: 'is' as const, value: number }));
-      const { rows } = await this.gate.records(actor, ask(object, { join: 'any', of: has }), {
-        limit: 2,
-        offset: 0,
-      });
-      if (rows.length === 1) return { object, record: rows[0].id };
-      if (rows.length > 1) return NOBODY;
-    }
-    return NOBODY;
   }
 
   private async refuseUnwanted(actor: Actor, { object, record }: On): Promise<void> {
