@@ -140,7 +140,13 @@ export class Person {
 
   /** Waits until a condition holds. */
   async until(what: string, holds: () => Promise<boolean>): Promise<void> {
-    await this.wait(() => holds().catch(() => false), `It did not come about that ${what}`);
+    try {
+      await this.wait(() => holds().catch(() => false), `It did not come about that ${what}`);
+    } catch (error) {
+      // Most often something else has the focus: it is named.
+      const at = `${await this.focused('aria-label')} ${await this.focused('class')}`;
+      throw new Error(`${String(error)}, the focus is at “${at.trim()}”`, { cause: error });
+    }
   }
 
   /** Opens a part of the sentence, or the place to add to it, by what it says. */
@@ -162,7 +168,7 @@ export class Person {
   /** Types into the open list of suggestions and takes the first. */
   async pick(words: string): Promise<void> {
     await this.see('.pick-field');
-    await this.until('the list has the focus', async () =>
+    await this.until(`the list to pick “${words}” from has the focus`, async () =>
       (await this.focused('class')).includes('pick-field'),
     );
     for (const letter of words) await this.press(letter);

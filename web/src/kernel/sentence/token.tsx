@@ -59,11 +59,12 @@ export function Token({
 }: TokenProps) {
   const [opened, setOpened] = useState<{ typed: string } | undefined>(startsOpen ? { typed: '' } : undefined);
   const button = useRef<HTMLButtonElement>(null);
+  const content = useRef<HTMLDivElement>(null);
   const wasOpen = useRef(startsOpen);
   const isOpen = opened !== undefined;
   useEffect(() => {
     // The sentence goes on from here by keyboard, unless the person has gone elsewhere.
-    if (wasOpen.current && !isOpen && isFocusLost('.ant-popover')) button.current?.focus();
+    if (wasOpen.current && !isOpen && isFocusLost(content.current)) button.current?.focus();
     wasOpen.current = isOpen;
   }, [isOpen]);
   const close = () => {
@@ -103,6 +104,7 @@ export function Token({
         classNames={{ root: 'token-popover' }}
         content={
           <div
+            ref={content}
             onKeyDown={(event) => {
               if (event.key !== 'Escape') return;
               event.stopPropagation();

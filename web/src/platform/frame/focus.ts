@@ -1,8 +1,8 @@
 /**
  * Whether what had the focus is gone and the person has not gone elsewhere: only then may the page put it somewhere.
- * @param closing a selector of what is just closing and counts as gone.
+ * @param closing what is just closing and counts as gone, though it may still stand on the page.
  */
-export function isFocusLost(closing?: string): boolean {
+export function isFocusLost(closing?: Element | null): boolean {
   const at = document.activeElement;
-  return !at || at === document.body || (closing !== undefined && at.closest(closing) !== null);
+  return !at || at === document.body || (closing?.contains(at) ?? false);
 }
