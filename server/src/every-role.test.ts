@@ -30,6 +30,8 @@ const HANGING = [
   'dealLine',
   'guideTick',
 ] as const;
+/** Parts of activities. */
+const PARTS = ['checklistItem', 'activityLink', 'recordingRemark'] as const;
 
 /** Every record that answers, page by page. */
 async function everyRecord(caller: Caller, object: ObjectKey): Promise<AnyRecord[]> {
@@ -77,7 +79,7 @@ beforeAll(async () => {
         .send(Buffer.from(`A plan for ${object} ${record.id}`))
         .expect(201);
   }
-  for (const object of HANGING) everything.set(object, await everyRecord(operations, object));
+  for (const object of [...HANGING, ...PARTS]) everything.set(object, await everyRecord(operations, object));
 });
 afterAll(() => server.close());
 
@@ -93,12 +95,14 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
     let caller: Caller;
     let actor: Actor;
     const mine = new Map<ObjectKey, ReadonlySet<number>>();
+    let activities: ReadonlySet<number> = new Set();
     const all = (object: ObjectKey) => everything.get(object) ?? [];
     const isMine = ({ owner }: AnyRecord) =>
       actor.roles[0].name === 'Rep' ? owner === actor.personId : actor.teamPeople.includes(Number(owner));
-    /** Whether a record is theirs, or hangs on one that is. */
-    const isTheirs = (object: ObjectKey, record: AnyRecord) =>
+    /** Whether a record is theirs, hangs on one that is, or is a part of one that does. */
+    const isTheirs = (object: ObjectKey, record: AnyRecord): boolean =>
       isMine(record) ||
+      ((PARTS as readonly ObjectKey[]).includes(object) && activities.has(Number(record.activity))) ||
       ((HANGING as readonly ObjectKey[]).includes(object) &&
         OBJECTS.some((subject) => mine.get(subject)?.has(Number(record[subject]))));
     const hiddenNames = (object: ObjectKey) =>
@@ -112,6 +116,7 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
       caller = await Caller.signIn(server, email);
       actor = (await server.app.get(Organisation).actor(caller.id)) as Actor;
       for (const object of OBJECTS) mine.set(object, new Set(ids(all(object).filter(isMine))));
+      activities = new Set(ids(all('activity').filter((each) => isTheirs('activity', each))));
     });
 
     it.each(OBJECTS)('sees each %s that is theirs, and no other', async (object) => {
@@ -130,6 +135,12 @@ describe.each(['tamsin.rudd', 'lars.westerholt', 'maren.ollerby', 'conor.wansbec
         expect(own.length < all(object).length).toBe(email !== DIRECTOR);
       },
     );
+
+    it.each(PARTS)('sees each %s of an activity that they see, and no other', async (object) => {
+      const own = all(object).filter((part) => isTheirs(object, part));
+      expect(ids(await everyRecord(caller, object))).toEqual(ids(own));
+      expect(all(object).length).toBeGreaterThan(0);
+    });
 
     it.each(OBJECTS)('counts and groups only their own %ss, by whatever they are grouped', async (object) => {
       const own = all(object).filter(isMine);

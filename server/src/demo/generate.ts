@@ -14,6 +14,7 @@ import { fillOwnFields, makeOwnFields } from './own-fields';
 import { writeScoreRules } from './scoring';
 import { rememberReadiness } from './readiness';
 import { recordLastCalls } from './recordings';
+import { fillTasks } from './task-parts';
 import { signAnew } from './signatures';
 import { listProducts, nameRenewals, reopenSome } from './sold';
 import { saveViews } from './views';
@@ -77,6 +78,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   nameRenewals(book);
   reopenSome(book, new Random(seed + 8), today);
   recordLastCalls(book);
+  fillTasks(book, new Random(seed + 11), today);
   rememberReadiness(book, new Random(seed + 9), today);
   enterTwice(book, today);
   saveViews(book, today);

@@ -1,4 +1,5 @@
 import { activityHooks } from './activities/activity-hooks';
+import { activityLinkHooks } from './activities/activity-link-hooks';
 import { assignmentRuleHooks } from './assignment/rule-hooks';
 import { intoTerritory, territoryHooks } from './assignment/territory-hooks';
 import { callListHooks } from './calls/call-list-hooks';
@@ -69,6 +70,7 @@ export const recordHooks: readonly RecordHooks[] = [
   pipelineTeamHooks,
   productHooks,
   activityHooks,
+  activityLinkHooks,
   noteHooks,
   fileHooks,
   contactHooks,

@@ -5,3 +5,8 @@ declare module '../../kernel/timeline/api' {
     activity: { record: AnyRecord };
   }
 }
+
+/** Who was given a task with others; nobody where it is one person's alone. */
+export interface GivenTogether {
+  people: { person: number; isDone: boolean }[];
+}

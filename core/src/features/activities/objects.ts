@@ -1,5 +1,12 @@
 import { choices } from '../../kernel/catalogue/choice-lists';
-import { chosenFrom, owner, externalId, description, object } from '../../kernel/catalogue/shared-fields';
+import {
+  chosenFrom,
+  owner,
+  externalId,
+  description,
+  object,
+  position,
+} from '../../kernel/catalogue/shared-fields';
 
 export const activity = object({
   label: 'Activity',
@@ -26,6 +33,15 @@ export const activity = object({
     description,
     externalId,
     owner: { ...owner, label: 'Who' },
+    /** What is common to the activities of everybody who was given one task: each has an own one. */
+    together: { label: 'Given together', type: 'text', set: 'feature', isSilent: true, maxLength: 40 },
+    doneWhen: {
+      label: 'Done when',
+      type: 'choice',
+      set: 'feature',
+      choices: choices(['all', 'Everyone has done it'], ['one', 'One of them has done it']),
+    },
+    place: { label: 'Place', type: 'text', synonyms: ['location', 'where'] },
     lead: { label: 'Lead', type: 'link', to: 'lead' },
     contact: { label: 'Contact', type: 'link', to: 'contact' },
     account: { label: 'Account', type: 'link', to: 'account' },
@@ -41,6 +57,9 @@ export const activity = object({
     recording: { label: 'Recording', type: 'link', to: 'file', set: 'feature', isSilent: true },
     /** Why there is no recording any more. */
     recordingGone: { label: 'Recording gone', type: 'text', set: 'feature', isSilent: true, maxLength: 120 },
+    /** When somebody other than who called listened to the recording last. */
+    heardAt: { label: 'Heard', type: 'dateTime', set: 'feature', isSilent: true },
+    heardBy: { label: 'Heard by', type: 'link', to: 'person', set: 'feature', isSilent: true },
     doneAt: {
       label: 'Done',
       type: 'dateTime',
@@ -58,5 +77,57 @@ export const activity = object({
       isSilent: true,
       imported: true,
     },
+  },
+});
+
+const ofActivity = {
+  activity: { label: 'Activity', type: 'link', to: 'activity', required: true, set: 'feature' },
+  position,
+} as const;
+
+/** A step of something that is to be done. */
+export const checklistItem = object({
+  label: 'Step',
+  plural: 'Steps',
+  path: 'checklist-items',
+  category: 'work',
+  ownedBy: { link: 'activity', as: 'checklist' },
+  nameField: 'name',
+  fields: {
+    ...ofActivity,
+    name: { label: 'Step', type: 'text', required: true },
+    done: { label: 'Done', type: 'yesNo' },
+  },
+});
+
+/** A further record that an activity is about, or who attends it beside those it is planned with. */
+export const activityLink = object({
+  label: 'Part in an activity',
+  plural: 'Parts in activities',
+  path: 'activity-links',
+  category: 'work',
+  ownedBy: { link: 'activity', as: 'alsoAbout' },
+  nameField: 'activity',
+  fields: {
+    ...ofActivity,
+    lead: { label: 'Lead', type: 'link', to: 'lead' },
+    contact: { label: 'Contact', type: 'link', to: 'contact' },
+    account: { label: 'Account', type: 'link', to: 'account' },
+    deal: { label: 'Deal', type: 'link', to: 'deal' },
+  },
+});
+
+/** What is worth hearing at a place of a recording. */
+export const recordingRemark = object({
+  label: 'Remark',
+  plural: 'Remarks',
+  path: 'recording-remarks',
+  category: 'work',
+  ownedBy: { link: 'activity', as: 'remarks' },
+  nameField: 'text',
+  fields: {
+    ...ofActivity,
+    second: { label: 'Second', type: 'number', required: true, min: 0, max: 86_400 },
+    text: { label: 'Remark', type: 'text', required: true, maxLength: 500 },
   },
 });

@@ -1,7 +1,7 @@
 import { type Choice, type OutcomeCount } from './field';
 
 /** What the organisation says about each choice of a list beside its label. */
-export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'touch' | 'types' | 'counts' | 'next';
+export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'touch' | 'has' | 'types' | 'counts' | 'next';
 
 /** What an outcome can be counted as, in words. */
 export const outcomeCountNames: Readonly<Record<OutcomeCount, string>> = {
@@ -173,12 +173,12 @@ export const choiceLists = {
   activityKind: {
     label: 'Activity types',
     use: 'What people plan and do',
-    details: ['icon', 'touch'],
+    details: ['icon', 'touch', 'has'],
     fixed: ['task', 'call', 'meeting'],
     choices: [
       { key: 'task', label: 'Task', icon: 'tick' },
       { key: 'call', label: 'Call', icon: 'phone', touch: 'out' },
-      { key: 'meeting', label: 'Meeting', icon: 'people', touch: 'out' },
+      { key: 'meeting', label: 'Meeting', icon: 'people', touch: 'out', has: ['place', 'attendees'] },
     ],
   },
   activityOutcome: {

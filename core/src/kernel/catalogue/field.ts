@@ -25,6 +25,10 @@ export type FieldType =
   | 'lists'
   | 'link';
 
+/** What activities of a type can have beside what all have. */
+export const activityParts = ['place', 'attendees'] as const;
+export type ActivityPart = (typeof activityParts)[number];
+
 /** What an activity can be counted as by its outcome. */
 export const outcomeCounts = ['reached', 'meaningful', 'agreed'] as const;
 export type OutcomeCount = (typeof outcomeCounts)[number];
@@ -42,6 +46,8 @@ export interface Choice {
   readonly icon?: string;
   /** Doing such a thing is a touch: of ours with them (`out`), or of theirs with us (`in`). */
   readonly touch?: 'out' | 'in';
+  /** What else such an activity has: a place, or others who attend. */
+  readonly has?: readonly ActivityPart[];
   /** The activity types that end with it; any of them where it is left out. */
   readonly types?: readonly string[];
   /** What an activity that ends so is counted as beside being done. */

@@ -13,6 +13,7 @@ export { type Formula, type YesOrNo } from './formula';
 export {
   isSetType,
   maxLengthOf,
+  activityParts,
   outcomeCounts,
   type Choice,
   type Field,

@@ -1,5 +1,5 @@
 import { loggedChangeOf } from '../changes/objects';
-import { activity } from '../../features/activities/objects';
+import { activity, activityLink, checklistItem, recordingRemark } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
 import { callList } from '../../features/calls/objects';
 import { deal, dealContact, dealLine, pipeline, pipelineTeam, stage } from '../../features/deals/objects';
@@ -37,6 +37,9 @@ const described = {
   account,
   deal,
   activity,
+  checklistItem,
+  activityLink,
+  recordingRemark,
   file,
   contactSuggestion,
   membership,

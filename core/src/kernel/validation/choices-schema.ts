@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { outcomeCounts, type Choice, type ChoiceList } from '../catalogue';
+import { activityParts, outcomeCounts, type Choice, type ChoiceList } from '../catalogue';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 const MOST_CHOICES = 200;
@@ -16,6 +16,11 @@ function schemaFor({ details = [], kinds = [] }: Allowed) {
     days: Joi.number().integer().min(1).max(3650).label('Days'),
     icon: Joi.string().max(30).label('Icon'),
     touch: Joi.string().valid('out', 'in').label('Touch'),
+    has: Joi.array()
+      .items(Joi.string().valid(...activityParts))
+      .min(1)
+      .unique()
+      .label('Has'),
     types: Joi.array().items(Joi.string().max(60)).min(1).unique().label('Types'),
     counts: Joi.array()
       .items(Joi.string().valid(...outcomeCounts))

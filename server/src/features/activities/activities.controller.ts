@@ -1,15 +1,17 @@
-import { Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
-import { type AnyRecord, type Written } from '@zawn/core';
+import { ask, systemActor, type Actor, type AnyRecord, type GivenTogether, type Written } from '@zawn/core';
 import { CheckedBody, type CheckedAs, RecordId } from '../../platform/http/checked';
 import { Clock } from '../../platform/clock/clock';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Door, type WriteContext } from '../../kernel/records/door';
-import { Version } from '../../platform/sessions/current-actor';
+import { Gate } from '../../kernel/questions/gate';
+import { CurrentActor, Version } from '../../platform/sessions/current-actor';
 import { ByHand } from '../../kernel/records/by-hand';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { ending, finish, sameSubjects, type Ending, type NextStep } from './finish';
+import { giveToEach, MOST_PEOPLE, type DoneWhen } from './together';
 
 const doing = Joi.object<Ending>(ending);
 
@@ -17,6 +19,24 @@ const doing = Joi.object<Ending>(ending);
 const logging = Joi.object<Ending & { activity: NextStep }>({
   ...ending,
   activity: Joi.object().unknown().required(),
+});
+
+/** One task for several people: the catalogue checks its fields. */
+const giving = Joi.object<{ activity: NextStep; people: number[]; doneWhen: DoneWhen }>({
+  activity: Joi.object().unknown().required(),
+  people: Joi.array()
+    .items(Joi.number().integer().positive())
+    .min(1)
+    .max(MOST_PEOPLE)
+    .unique()
+    .required()
+    .label('People')
+    .messages({
+      'array.min': 'Say who is to do it',
+      'array.max': `A task is given to at most ${MOST_PEOPLE} people`,
+      'array.unique': 'Somebody is named twice',
+    }),
+  doneWhen: Joi.string().valid('all', 'one').default('all').label('Done when'),
 });
 
 const dropping = Joi.object<{ reason: string }>({
@@ -28,6 +48,7 @@ const dropping = Joi.object<{ reason: string }>({
 export class ActivitiesController {
   constructor(
     private readonly door: Door,
+    private readonly gate: Gate,
     private readonly clock: Clock,
     private readonly organisation: Organisation,
   ) {}
@@ -45,6 +66,52 @@ export class ActivitiesController {
       const activity = await unit.find('activity', id);
       if (activity.doneAt) throw new Problem('conflict', 'This is done already.');
       return finish(unit, activity, how, version);
+    });
+  }
+
+  /** Gives one task to several people: an activity each, done when all of them have done it or when one has. */
+  @Post('together')
+  planTogether(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(giving) { activity, people, doneWhen }: CheckedAs<typeof giving>,
+  ): Promise<Written<AnyRecord[]>> {
+    return this.door.write(writing, (unit) =>
+      giveToEach(unit, people, doneWhen, async (owner, common) => {
+        const planned = await unit.create('activity', { ...activity, owner });
+        return Object.keys(common).length === 0
+          ? planned
+          : unit.change('activity', planned.id, common, { setter: 'feature', before: planned });
+      }),
+    );
+  }
+
+  /** Who was given a task together with this one, and who of them has done it. */
+  @Get(':id/together')
+  async together(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<GivenTogether> {
+    const { together } = await this.gate.find(actor, 'activity', id);
+    if (typeof together !== 'string') return { people: [] };
+    const { rows } = await this.gate.records(
+      systemActor,
+      ask('activity', { field: 'together', is: 'is', value: together }),
+      { offset: 0, limit: MOST_PEOPLE },
+    );
+    return {
+      people: rows.map(({ owner, doneAt }) => ({ person: Number(owner), isDone: doneAt !== null })),
+    };
+  }
+
+  /** Notes that somebody listened to the recording of a call: whoever sees it may. */
+  @Post(':id/heard')
+  @HttpCode(200)
+  heard(@ByHand() writing: WriteContext, @RecordId() id: number): Promise<Written<AnyRecord>> {
+    return this.door.write(writing, async (unit) => {
+      const activity = await unit.find('activity', id);
+      if (activity.recording === null) throw new Problem('conflict', 'There is no recording of this.');
+      const { personId } = unit.actor;
+      // One’s own call is not heard by one’s listening to it.
+      if (personId === activity.owner || activity.heardBy === personId) return activity;
+      unit.label = `Heard: “${String(activity.name)}”`;
+      return unit.alter('activity', activity, { heardAt: unit.at, heardBy: personId });
     });
   }
 

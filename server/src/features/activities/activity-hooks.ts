@@ -4,6 +4,8 @@ import { invalidInput } from '../../platform/http/problem';
 import { inheritLinks } from '../../kernel/records/inherited-links';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+import { affectLinked } from './activity-link-hooks';
+import { giveToEach, givenTogether, partsAgain, type DoneWhen } from './together';
 
 /** Keeps how it is repeated as a rule, whatever words it was said in. */
 function checkRepeats(next: Values, before: AnyRecord | undefined): void {
@@ -39,13 +41,13 @@ const ALIKE = [
   'dueAt',
   'priority',
   'description',
-  'owner',
   'repeats',
+  'place',
   ...subjectKeys,
 ] as const;
 
-/** Plans the next of what is repeated, once it is done: never for a day that is over. */
-async function planNextOf(unit: Unit, done: AnyRecord): Promise<void> {
+/** Plans the next of what is repeated for whoever had it, once it is done: never for a day that is over. */
+async function planNextOf(unit: Unit, done: AnyRecord, owners: readonly number[]): Promise<void> {
   const dueOn = done.dueOn as Day;
   const { today } = await unit.context();
   const yesterday = addDays(today, -1);
@@ -53,7 +55,29 @@ async function planNextOf(unit: Unit, done: AnyRecord): Promise<void> {
   // A rule that names an end has it.
   if (next === undefined) return;
   const values = Object.fromEntries(ALIKE.map((key) => [key, done[key]]));
-  await unit.create('activity', { ...values, dueOn: next }, 'hand', [...subjectKeys]);
+  const parts = await partsAgain(unit, done);
+  await giveToEach(unit, owners, done.doneWhen as DoneWhen, (owner, common) =>
+    unit.createAlong('activity', { ...values, ...parts, ...common, owner, dueOn: next }, 'feature', [
+      ...subjectKeys,
+    ]),
+  );
+}
+
+/**
+ * What follows once somebody has done what was planned: where one of several was enough, the others need not do it
+ * any more; and what is repeated is planned again once it is done for all.
+ */
+async function followDone(unit: Unit, done: AnyRecord): Promise<void> {
+  const given = await givenTogether(unit, done);
+  const open = given.filter((each) => each.doneAt === null);
+  if (done.doneWhen === 'one') for (const each of open) await unit.takeAway('activity', each);
+  else if (open.length > 0) return;
+  if (done.repeats)
+    await planNextOf(
+      unit,
+      done,
+      given.map(({ owner }) => Number(owner)),
+    );
 }
 
 /** Whoever is given something to do hears of it, and whoever gave it when it is done. */
@@ -81,9 +105,14 @@ export const activityHooks: RecordHooks = {
     await inheritLinks(unit, next, before);
   },
   async afterWrite(unit, after, before) {
+    if (before && after.doneAt !== before.doneAt) await affectLinked(unit, after.id);
     // What is taken back or brought in is no news, and is followed by nothing.
     if (unit.undoes !== undefined || unit.through === 'import') return;
     tellWhoeverElse(unit, after, before);
-    if (after.repeats && isDoneNow(after, before)) await planNextOf(unit, after);
+    if (isDoneNow(after, before) && (after.repeats || after.together)) {
+      const { label } = unit;
+      await followDone(unit, after);
+      unit.label = label;
+    }
   },
 };

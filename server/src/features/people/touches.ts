@@ -34,6 +34,28 @@ async function edges(
     .getRawMany<{ id: number; at: string }>();
 }
 
+/** The same of activities that are about these records beside others. */
+async function edgesOfFurther(
+  manager: EntityManager,
+  edge: 'MIN' | 'MAX',
+  object: Touched,
+  ids: readonly number[],
+  narrowed: Narrowed,
+): Promise<{ id: number; at: string }[]> {
+  return manager
+    .createQueryBuilder()
+    .select(`l.${object}`, 'id')
+    .addSelect(`${edge}(r.doneAt)`, 'at')
+    .from('activityLink', 'l')
+    .innerJoin('activity', 'r', 'r.id = l.activity AND r.deletedAt IS NULL')
+    .where(`l.${object} IN (${dialect.members(':ids')}) AND l.deletedAt IS NULL AND ${narrowed.sql}`, {
+      ids: JSON.stringify(ids),
+      ...narrowed.parameters,
+    })
+    .groupBy(`l.${object}`)
+    .getRawMany<{ id: number; at: string }>();
+}
+
 /** Activities of these types that were done; `ours` leaves out those that came from outside. */
 function done(types: readonly string[], ours: boolean): Narrowed {
   const incoming = ours ? ` AND (r.direction IS NULL OR r.direction <> 'in')` : '';
@@ -61,16 +83,10 @@ export async function earliest(
   object: Touched,
   ids: readonly number[],
 ): Promise<Map<number, string>> {
+  const ours = done(touchTypes(catalogue, 'out'), true);
   const found = [
-    ...(await edges(
-      manager,
-      'activity',
-      'doneAt',
-      'MIN',
-      object,
-      ids,
-      done(touchTypes(catalogue, 'out'), true),
-    )),
+    ...(await edges(manager, 'activity', 'doneAt', 'MIN', object, ids, ours)),
+    ...(await edgesOfFurther(manager, 'MIN', object, ids, ours)),
     ...(await edges(manager, 'mail', 'sentAt', 'MIN', object, ids, { sql: `r.direction = 'out'` })),
   ];
   return joined(found, (a, b) => a < b);
@@ -82,8 +98,10 @@ export async function latest(
   object: Touched,
   ids: readonly number[],
 ): Promise<Map<number, string>> {
+  const either = done(touchTypes(catalogue), false);
   const found = [
-    ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, done(touchTypes(catalogue), false))),
+    ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, either)),
+    ...(await edgesOfFurther(manager, 'MAX', object, ids, either)),
     ...(await edges(manager, 'mail', 'sentAt', 'MAX', object, ids, { sql: '1 = 1' })),
   ];
   return joined(found, (a, b) => a > b);

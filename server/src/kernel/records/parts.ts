@@ -12,7 +12,13 @@ export type Parts = Readonly<Record<string, readonly Values[]>>;
 /** What writes a record; a unit of work does. */
 interface Writer {
   /** Checks and completes values; those of a change are only what differs. */
-  prepare(object: ObjectKey, values: unknown, setter: Setter, before: AnyRecord | undefined): Promise<Values>;
+  prepare(
+    object: ObjectKey,
+    values: unknown,
+    setter: Setter,
+    before: AnyRecord | undefined,
+    more?: { follows?: readonly string[] },
+  ): Promise<Values>;
   insert(object: ObjectKey, values: Values): Promise<AnyRecord>;
   alter(object: ObjectKey, before: AnyRecord, values: Values): Promise<AnyRecord>;
   discard(object: ObjectKey, record: AnyRecord): Promise<void>;
@@ -65,6 +71,7 @@ function itemIn(given: unknown, known: ReadonlyMap<number, AnyRecord>) {
 /**
  * Checks the lists of parts that came with a record, and completes them.
  * @param there the parts that the record owns of a kind, in their order.
+ * @param follows links that nobody gave, as they follow from another record.
  * @throws Problem `invalid-input` with the faults of all parts, each at its place: `lines.2.quantity`.
  */
 export async function preparedParts(
@@ -72,6 +79,7 @@ export async function preparedParts(
   lists: readonly [OwnedParts, unknown][],
   setter: Setter,
   there: (kind: OwnedParts) => Promise<AnyRecord[]>,
+  follows: readonly string[] = [],
 ): Promise<List[]> {
   const faults: Fault[] = [];
   const prepared: List[] = [];
@@ -94,7 +102,7 @@ export async function preparedParts(
         });
       else
         try {
-          const values = await writer.prepare(kind.object, item.values, setter, item.before);
+          const values = await writer.prepare(kind.object, item.values, setter, item.before, { follows });
           parts.push({ before: item.before, values: { ...values, position: index } });
         } catch (error) {
           faults.push(...faultsIn(error, at, `${label} ${index + 1}`));

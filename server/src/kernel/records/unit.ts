@@ -213,8 +213,20 @@ export class Unit {
     follows: readonly string[] = [],
   ): Promise<AnyRecord> {
     await this.may('add', object);
+    const record = await this.createAlong(object, values, setter, follows);
+    if (!objectType(object).ownedBy) await this.checks.added(object, record);
+    return record;
+  }
+
+  /** Creates a record that follows from what was done with another, wherever it lies. */
+  async createAlong(
+    object: ObjectKey,
+    values: unknown,
+    setter: Setter,
+    follows: readonly string[],
+  ): Promise<AnyRecord> {
     const { own, lists } = apart(object, values);
-    const parts = await preparedParts(this, lists, setter, () => Promise.resolve([]));
+    const parts = await preparedParts(this, lists, setter, () => Promise.resolve([]), follows);
     const next = await this.prepare(object, own, setter, undefined, { follows, parts: standing(parts) });
     const record = await this.insert(object, next);
     await writeParts(this, record.id, parts);
@@ -288,7 +300,6 @@ export class Unit {
       ? await this.readBack(object, id)
       : asWritten(id, head, next);
     this.objectOf.set(record, object);
-    if (!objectType(object).ownedBy) await this.checks.added(object, record);
     this.log({ object, record: id, kind: 'created' });
     for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, record, undefined);
     await this.parts.searchIndex.put(this, object, record, 'new');
@@ -338,13 +349,17 @@ export class Unit {
 
   /** The same of a record that was read already, as it stands now. */
   async removeFound(object: ObjectKey, record: AnyRecord): Promise<void> {
-    const { id } = record;
     await this.may('delete', object, record);
     if (objectType(object).category === 'setup') await this.checks.unused(object, record);
+    await this.takeAway(object, record);
+  }
+
+  /** Puts a record and its parts in the bin as what was done with another has it, whoever may delete it. */
+  async takeAway(object: ObjectKey, record: AnyRecord): Promise<void> {
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
     for (const kind of partsOf(object))
-      for (const part of await this.partsOn(kind, id)) await this.discard(kind.object, part);
+      for (const part of await this.partsOn(kind, record.id)) await this.discard(kind.object, part);
     await this.discard(object, record);
   }
 

@@ -50,15 +50,23 @@ export abstract class RecordTimeline implements TimelineSource {
   // As a property, so that kinds need no constructor of their own.
   @Inject(Gate) private readonly gate: Gate;
 
-  async entries({ actor, subjects, before, text, limit }: TimelineRequest): Promise<TimelineEntry[]> {
+  entries(request: TimelineRequest): Promise<TimelineEntry[]> {
+    const [{ object, ids }] = request.subjects;
+    return this.of(request, { field: object, is: 'anyOf', value: [...ids] });
+  }
+
+  /** The latest of those of which a condition holds. */
+  protected async of(
+    { actor, before, text, limit }: TimelineRequest,
+    which: Condition,
+  ): Promise<TimelineEntry[]> {
     const { kind, instant } = this;
-    const [{ object, ids }] = subjects;
     const saysIt: Condition | undefined = text
       ? { join: 'any', of: this.says.map((field) => ({ field, is: 'contains', value: text })) }
       : undefined;
     const question = ask(
       kind,
-      { field: object, is: 'anyOf', value: [...ids] },
+      which,
       { field: instant, is: 'isNotEmpty' },
       this.where,
       saysIt,

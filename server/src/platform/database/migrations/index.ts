@@ -39,6 +39,7 @@ import { UpkeepIndexes1767830400000 } from './1767830400000-upkeep-indexes';
 import { Timers1767916800000 } from './1767916800000-timers';
 import { OwnChoices1768003200000 } from './1768003200000-own-choices';
 import { Calls1768089600000 } from './1768089600000-calls';
+import { SharedTasks1768176000000 } from './1768176000000-shared-tasks';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -83,4 +84,5 @@ export const migrations = [
   Timers1767916800000,
   OwnChoices1768003200000,
   Calls1768089600000,
+  SharedTasks1768176000000,
 ];

@@ -1,0 +1,60 @@
+import { randomUUID } from 'node:crypto';
+import { IsNull } from 'typeorm';
+import { partsOf, subjectKeys, type AnyRecord } from '@zawn/core';
+import { type Values } from '../../kernel/records/record-hooks';
+import { type Unit } from '../../kernel/records/unit';
+
+/** A task is given to at most so many people: more are told in other ways. */
+export const MOST_PEOPLE = 50;
+
+/** Whether a task of several is done once everyone has done it, or once one of them has. */
+export type DoneWhen = 'all' | 'one';
+
+/**
+ * Gives several people one task: each has an activity of their own, which is on their Today, reminds them, and is
+ * counted as theirs.
+ */
+export async function giveToEach(
+  unit: Unit,
+  people: readonly number[],
+  doneWhen: DoneWhen,
+  plan: (owner: number, common: Values) => Promise<AnyRecord>,
+): Promise<AnyRecord[]> {
+  const common: Values = people.length > 1 ? { together: randomUUID(), doneWhen } : {};
+  const given: AnyRecord[] = [];
+  for (const owner of people) given.push(await plan(owner, common));
+  if (people.length > 1) unit.label = `“${String(given[0].name)}” given to ${people.length} people`;
+  return given;
+}
+
+/** The activities of everybody who was given a task together with this one, this one among them. */
+export async function givenTogether(unit: Unit, { together, id }: AnyRecord): Promise<AnyRecord[]> {
+  if (typeof together !== 'string') return [...(await unit.everyones('activity', [id])).values()];
+  const rows = await unit.manager.find<{ id: number }>('activity', {
+    where: { together, deletedAt: IsNull() } as object,
+    select: { id: true },
+    order: { id: 'ASC' },
+  });
+  return [
+    ...(
+      await unit.everyones(
+        'activity',
+        rows.map((row) => row.id),
+      )
+    ).values(),
+  ];
+}
+
+/** What an activity has of parts that the next of its kind begins with: its steps, none done, and what it is about. */
+export async function partsAgain(unit: Unit, { id }: AnyRecord): Promise<Record<string, unknown>> {
+  const of = (as: string) => {
+    const kind = partsOf('activity').find((each) => each.as === as);
+    return kind ? unit.partsOn(kind, id) : Promise.resolve([]);
+  };
+  const [steps, links] = [await of('checklist'), await of('alsoAbout')];
+  const again = {
+    checklist: steps.map(({ name }) => ({ name })),
+    alsoAbout: links.map((link) => Object.fromEntries(subjectKeys.map((key) => [key, link[key]]))),
+  };
+  return Object.fromEntries(Object.entries(again).filter(([, list]) => list.length > 0));
+}
