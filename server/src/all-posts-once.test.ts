@@ -298,6 +298,20 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     const { id, version } = await made('/activities', { ...values, contact: (await contact()).id });
     return { path: `/activities/${id}/drop`, version, body: { reason: 'a' }, other: { reason: 'b' } };
   },
+  '/api/v1/activities/together': () => {
+    const activity = { name: 'For two', kind: 'task', dueOn: '2026-11-20' };
+    const people = [rep.id];
+    return Promise.resolve({
+      path: '/activities/together',
+      body: { activity, people },
+      other: { activity: { ...activity, name: 'For others' }, people },
+    });
+  },
+  '/api/v1/activities/:id/heard': async () => {
+    const recorded = ask('activity', { field: 'recording', is: 'isNotEmpty' });
+    const unheard = (await operations.records(recorded)).rows.filter(({ heardBy }) => heardBy === null);
+    return { path: `/activities/${unheard[0].id}/heard` };
+  },
   '/api/v1/activities/logged': async () => {
     const activity = { name: 'Thought it over', kind: 'task', contact: (await contact()).id };
     return { path: '/activities/logged', body: { activity }, other: { activity, result: 'b' } };
@@ -540,7 +554,7 @@ describe('a POST with a key', () => {
   });
 
   const isOperations = (path: string) =>
-    /submissions|mails|people|rates|holidays|pipelines|stages|territory|target-/.test(path);
+    /submissions|mails|people|heard|rates|holidays|pipelines|stages|territory|target-/.test(path);
   const send = ({ path, body, version, raw }: Sent, key: string) => {
     const headers = { 'Idempotency-Key': key, ...(version ? { 'If-Match': `"${version}"` } : {}) };
     const caller = isOperations(path) ? operations : rep;

@@ -20,6 +20,11 @@ function routesTo(object: (typeof subjectKeys)[number], id: number): [Method, st
     ['delete', path],
     ['post', '/notes', { body: 'Seen', [object]: id }],
     ['post', '/activities', { name: 'Call', kind: 'call', dueOn: '2026-11-20', [object]: id }],
+    [
+      'post',
+      '/activities/together',
+      { activity: { name: 'Call', kind: 'call', dueOn: '2026-11-20', [object]: id }, people: [1] },
+    ],
     ['post', '/activities/logged', { activity: { name: 'Call', kind: 'call', [object]: id } }],
   ];
   if (object === 'deal') {

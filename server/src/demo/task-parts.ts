@@ -26,12 +26,16 @@ export function fillTasks(book: Book, random: Random, today: Day): void {
   const happening = ({ createdAt, owner }: Row) => ({ at: String(createdAt), person: Number(owner) });
   const open = book.rows('activity').filter(isOpen);
   const tasks = open.filter(({ kind }) => kind === 'task' && random.chance(WITH_STEPS));
-  for (const task of tasks)
-    for (const [position, name] of random.pick(STEPS).entries())
+  for (const task of tasks) {
+    const steps = random.pick(STEPS);
+    const isBegun = random.chance(0.4);
+    Object.assign(task, { steps: steps.length, stepsDone: isBegun ? 1 : 0 });
+    for (const [position, name] of steps.entries())
       book.create('checklistItem', happening(task), {
         ...{ activity: task.id, position, name },
-        done: position === 0 && random.chance(0.4),
+        done: isBegun && position === 0,
       });
+  }
   const contacts = book.rows('contact');
   for (const meeting of open.filter(({ kind }) => kind === 'meeting').slice(0, MEETINGS)) {
     const other = contacts.find(
@@ -47,7 +51,8 @@ export function fillTasks(book: Book, random: Random, today: Day): void {
   const recorded = book.rows('activity').filter(({ recording }) => recording !== null);
   for (const [index, [second, text]] of REMARKS.entries()) {
     const call = recorded.at(-1 - index);
-    if (call)
-      book.create('recordingRemark', happening(call), { activity: call.id, position: 0, second, text });
+    if (!call) continue;
+    call.remarked = 1;
+    book.create('recordingRemark', happening(call), { activity: call.id, position: 0, second, text });
   }
 }

@@ -41,6 +41,9 @@ export const activity = object({
       set: 'feature',
       choices: choices(['all', 'Everyone has done it'], ['one', 'One of them has done it']),
     },
+    /** How many steps there are, and how many of them are done. */
+    steps: { label: 'Steps', type: 'number', set: 'feature', isSilent: true },
+    stepsDone: { label: 'Steps done', type: 'number', set: 'feature', isSilent: true },
     place: { label: 'Place', type: 'text', synonyms: ['location', 'where'] },
     lead: { label: 'Lead', type: 'link', to: 'lead' },
     contact: { label: 'Contact', type: 'link', to: 'contact' },
@@ -57,6 +60,8 @@ export const activity = object({
     recording: { label: 'Recording', type: 'link', to: 'file', set: 'feature', isSilent: true },
     /** Why there is no recording any more. */
     recordingGone: { label: 'Recording gone', type: 'text', set: 'feature', isSilent: true, maxLength: 120 },
+    /** How many remarks there are on the recording. */
+    remarked: { label: 'Remarks', type: 'number', set: 'feature', isSilent: true },
     /** When somebody other than who called listened to the recording last. */
     heardAt: { label: 'Heard', type: 'dateTime', set: 'feature', isSilent: true },
     heardBy: { label: 'Heard by', type: 'link', to: 'person', set: 'feature', isSilent: true },

@@ -15,6 +15,7 @@ export {
   maxLengthOf,
   activityParts,
   outcomeCounts,
+  type ActivityPart,
   type Choice,
   type Field,
   type FieldType,

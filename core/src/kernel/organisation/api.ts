@@ -77,6 +77,17 @@ export interface SessionData {
   preferences: Preferences;
 }
 
+/** What a new task of somebody begins with; what is left out is as for everybody. */
+export interface TaskDefaults {
+  /** Its name; `{name}` in it is the name of the record it is planned on. */
+  name?: string;
+  /** When it is due, in words. */
+  when?: string;
+  priority?: string;
+  owner?: number;
+  description?: string;
+}
+
 /** What a person set for themselves. */
 export interface Preferences {
   /** The view each object opens with, by object. */
@@ -100,6 +111,8 @@ export interface Preferences {
   remindBefore?: number;
   /** When one is told by email what is due and what was done, `HH:MM`; never when left out. */
   digestAt?: string | null;
+  /** What a new task of one's own begins with. */
+  taskDefaults?: TaskDefaults | null;
   /** The language that dates and numbers are written in, as BCP 47; the browser's when left out. */
   locale?: string | null;
   /** Light or dark; as the machine has it when left out. */

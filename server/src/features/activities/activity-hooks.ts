@@ -99,9 +99,14 @@ const isDoneNow = (after: AnyRecord, before: AnyRecord | undefined) =>
 /** What planning an activity means. */
 export const activityHooks: RecordHooks = {
   object: 'activity',
-  async beforeWrite(unit, next, before) {
+  async beforeWrite(unit, next, before, { checklist, remarks }) {
     checkDay(unit, next);
     checkRepeats(next, before);
+    if (checklist) {
+      next.steps = checklist.length || null;
+      next.stepsDone = checklist.length ? checklist.filter(({ done }) => done === true).length : null;
+    }
+    if (remarks) next.remarked = remarks.length || null;
     await inheritLinks(unit, next, before);
   },
   async afterWrite(unit, after, before) {

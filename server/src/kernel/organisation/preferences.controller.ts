@@ -43,6 +43,13 @@ const preferences = Joi.object<Preferences>({
     .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
     .allow(null)
     .label('Time of the digest'),
+  taskDefaults: Joi.object({
+    name: Joi.string().max(200).label('Name'),
+    when: Joi.string().max(60).label('When'),
+    priority: Joi.string().valid('high', 'normal', 'low').label('Priority'),
+    owner: id.label('Who'),
+    description: Joi.string().max(5000).label('Description'),
+  }).allow(null),
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),

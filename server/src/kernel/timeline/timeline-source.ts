@@ -64,13 +64,7 @@ export abstract class RecordTimeline implements TimelineSource {
     const saysIt: Condition | undefined = text
       ? { join: 'any', of: this.says.map((field) => ({ field, is: 'contains', value: text })) }
       : undefined;
-    const question = ask(
-      kind,
-      which,
-      { field: instant, is: 'isNotEmpty' },
-      this.where,
-      saysIt,
-    );
+    const question = ask(kind, which, { field: instant, is: 'isNotEmpty' }, this.where, saysIt);
     const rows = await this.gate.recordsBefore(actor, question, instant, before, limit);
     return rows.map((record) => ({ kind, at: String(record[instant]), id: record.id, record }));
   }

@@ -11,6 +11,7 @@ import { organisationOptions } from '../../platform/sessions/organisation-option
 import { useOwnMode } from '../../platform/sessions/own-mode';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
+import { TaskDefaultsFields } from '../activities/task-defaults-fields';
 import { squarePhoto } from './square-photo';
 import { KeptName, KeptText } from '../../platform/frame/kept-field';
 import './profile.css';
@@ -167,6 +168,7 @@ export function Component() {
             />
           </div>
         </section>
+        <TaskDefaultsFields />
         <section aria-label="How Zawn writes">
           <h2>How Zawn writes</h2>
           <Line label="Dates and numbers">

@@ -4,10 +4,7 @@ import { Recording } from '../calls/recording';
 
 /** A recording is heard where it stands. */
 const show = {
-  recording: ({ recording, name }: AnyRecord) =>
-    typeof recording === 'number' ? (
-      <Recording file={recording} label={`Recording: ${String(name)}`} />
-    ) : null,
+  recording: (activity: AnyRecord) => <Recording activity={activity} />,
 };
 
 export const Component = () => (

@@ -25,9 +25,7 @@ export function ActivityLine({ entry: { record } }: Props) {
         <span className="second">{lasted}</span>
       </span>
       {result && <p>{result}</p>}
-      {typeof record.recording === 'number' && (
-        <Recording file={record.recording} label={`Recording: ${String(record.name)}`} />
-      )}
+      <Recording activity={record} />
       {record.recordingGone && <p className="second">Recording: {record.recordingGone}</p>}
     </>
   );

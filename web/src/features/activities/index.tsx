@@ -46,7 +46,14 @@ export const activities: Feature = {
     { key: 'call', label: 'Log a call', shortcut: 'o', does: 'Log a call', Form: LogCall },
     { key: 'meeting', label: 'Log a meeting', Form: LogMeeting },
     { key: 'other', label: 'Log other work', Form: LogOther },
-    { key: 'plan', label: 'Plan', shortcut: 'n', does: 'Plan the next step', Form: PlanForm },
+    {
+      key: 'plan',
+      label: 'Plan',
+      shortcut: 'n',
+      does: 'Plan the next step',
+      fromNote: 'Make a task',
+      Form: PlanForm,
+    },
   ],
   cells: [
     { objects: ['deal'], fields: ['nextStepOn'], Part: NextInCell },

@@ -1,15 +1,20 @@
 import { type SubjectKey } from '@zawn/core';
-import { Input, Select } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { Input, Segmented, Select } from 'antd';
 import { lazy, Suspense, useState } from 'react';
+import { oneRecord } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
 import { useSession } from '../../platform/sessions/session';
 import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useKinds } from './kinds';
-import { useFirstWhen, useWhen, WhenInput, whenInWords } from './when-input';
+import { NO_DETAILS, writtenDetails } from './task-details';
+import { useTaskDefaults } from './task-defaults';
+import { useWhen, WhenInput, whenInWords } from './when-input';
 import './plan-form.css';
 
 const RepeatInput = lazy(() => import('./repeat-input'));
+const TaskFields = lazy(() => import('./task-fields').then(({ TaskFields: part }) => ({ default: part })));
 
 interface Props {
   /** The record it is about. */
@@ -20,22 +25,38 @@ interface Props {
   className?: string;
 }
 
-/** Plans what is to be done about a record: what, by whom, and when, in words. */
-export function PlanForm({ on: { object, id }, close, what = '', className }: Props) {
-  const { me, people, today } = useSession();
-  const [name, setName] = useState(what);
+/** Plans what is to be done about a record: what, by whom, and when, in words; the rest on demand. */
+export function PlanForm({ on: { object, id }, close, what, className }: Props) {
+  const { people, today } = useSession();
+  const defaults = useTaskDefaults();
+  const { data } = useQuery(oneRecord(object, id));
+  // Until something else is typed it is called as one has it.
+  const [typed, setTyped] = useState(what);
+  const name = typed ?? defaults.nameFor(data?.record);
   const [kind, setKind] = useState('task');
-  const [words, setWords] = useState(useFirstWhen());
-  const [owner, setOwner] = useState(me.id);
+  const [words, setWords] = useState(defaults.when);
+  const [owners, setOwners] = useState([defaults.owner]);
+  const [doneWhen, setDoneWhen] = useState<'all' | 'one'>('all');
   const [repeats, setRepeats] = useState({ words: '', isUnderstood: true });
+  const [details, setDetails] = useState({
+    ...NO_DETAILS,
+    priority: defaults.priority,
+    description: defaults.description,
+  });
+  const [isMore, setMore] = useState(false);
   const when = useWhen(words);
   const write = useWrite();
-  const isReady = name.trim() !== '' && when !== undefined && repeats.isUnderstood;
+  const isReady = name.trim() !== '' && when !== undefined && repeats.isUnderstood && owners.length > 0;
   const save = () => {
     if (!when || !isReady) return;
     const again = repeats.words.trim() ? { repeats: repeats.words.trim() } : {};
-    const body = { name, kind, ...when, ...again, owner, [object]: id };
-    write.mutate({ method: 'POST', path: '/activities', body }, { onSuccess: close });
+    const activity = { name, kind, ...when, ...again, ...writtenDetails(details), [object]: id };
+    write.mutate(
+      owners.length > 1
+        ? { method: 'POST', path: '/activities/together', body: { activity, people: owners, doneWhen } }
+        : { method: 'POST', path: '/activities', body: { ...activity, owner: owners[0] } },
+      { onSuccess: close },
+    );
   };
   return (
     <InlineForm
@@ -51,7 +72,7 @@ export function PlanForm({ on: { object, id }, close, what = '', className }: Pr
         <Input
           autoFocus
           value={name}
-          onChange={(event) => setName(event.target.value)}
+          onChange={(event) => setTyped(event.target.value)}
           placeholder="What is to be done"
           aria-label="What"
           maxLength={200}
@@ -60,20 +81,43 @@ export function PlanForm({ on: { object, id }, close, what = '', className }: Pr
       <div className="plan-line plan-when">
         <WhenInput value={words} onChange={setWords} />
         <Select
-          value={owner}
-          onChange={setOwner}
+          mode="multiple"
+          value={owners}
+          onChange={setOwners}
           aria-label="Who"
+          placeholder="Who"
+          status={owners.length === 0 ? 'error' : ''}
           showSearch={{ optionFilterProp: 'label' }}
           options={peopleToChoose(people)}
         />
       </div>
+      {owners.length > 1 && (
+        <Segmented
+          value={doneWhen}
+          onChange={setDoneWhen}
+          aria-label="Done when"
+          options={[
+            { value: 'all', label: 'Done when everyone has done it' },
+            { value: 'one', label: 'Done when one of them has' },
+          ]}
+        />
+      )}
       <Suspense>
         <RepeatInput
           words={repeats.words}
           from={when?.dueOn ?? today}
-          onChange={(typed, isUnderstood) => setRepeats({ words: typed, isUnderstood })}
+          onChange={(typedWords, isUnderstood) => setRepeats({ words: typedWords, isUnderstood })}
         />
       </Suspense>
+      {isMore ? (
+        <Suspense>
+          <TaskFields kind={kind} value={details} onChange={setDetails} />
+        </Suspense>
+      ) : (
+        <button type="button" className="link-button plan-more" onClick={() => setMore(true)}>
+          Steps, description, priority, who or what else
+        </button>
+      )}
     </InlineForm>
   );
 }

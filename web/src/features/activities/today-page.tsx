@@ -1,15 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import {
-  addDays,
-  allOf,
-  ask,
-  inOwnOrder,
-  ME,
-  planDay,
-  untouchedLead,
-  type Condition,
-  type Question,
-} from '@zawn/core';
+import { addDays, allOf, ask, inOwnOrder, ME, planDay, type Condition, type Question } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { GripVertical } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useState, type ReactNode } from 'react';
@@ -27,8 +17,6 @@ import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
-import { SuggestionsOnToday } from '../people/contact-suggestions';
-import { Touches } from '../people/touches';
 import { useRing } from '../calls/current-call';
 import { subjectOf, WorkLine, type Due, type LineForm } from './work-line';
 import './today.css';
@@ -37,6 +25,7 @@ const FirstHour = lazy(() =>
   import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
 );
 const SortableLines = lazy(() => import('./sortable-lines'));
+const BesideWork = lazy(() => import('./beside-work'));
 const TeamDay = lazy(() => import('./team-day').then(({ TeamDay: part }) => ({ default: part })));
 const Week = lazy(() => import('./week').then(({ Week: part }) => ({ default: part })));
 
@@ -44,38 +33,16 @@ const Week = lazy(() => import('./week').then(({ Week: part }) => ({ default: pa
 const AHEAD = 7;
 const NO_ORDER: readonly number[] = [];
 
-/** Leads that nobody has called, met or written to yet. */
+const linesOnPage = () =>
+  [...document.querySelectorAll<HTMLElement>('.today-main [data-line]')].map(({ dataset }) =>
+    String(dataset.line),
+  );
+const lineOnPage = (line: string) => document.querySelector<HTMLElement>(`[data-line="${line}"]`);
+
 const WITHOUT_NEXT_STEP: Condition[] = [
   { field: 'outcome', is: 'anyOf', value: ['open'] },
   { field: 'nextStepOn', is: 'isEmpty' },
 ];
-
-function UntouchedLeads({ whose }: { whose: Condition | undefined }) {
-  const question = ask('lead', untouchedLead, whose);
-  const { data: counts } = useQuery(figures([question]));
-  const count = counts?.[0][0]?.figures[0] ?? 0;
-  if (count === 0) return null;
-  return (
-    <section className="concern" aria-label="Untouched leads">
-      <h3>
-        <Link to={listAddress('leads', question)}>{number(count)}</Link> {count === 1 ? 'lead' : 'leads'}{' '}
-        nobody has touched
-      </h3>
-    </section>
-  );
-}
-
-function Concerns({ whose }: { whose: Condition | undefined }) {
-  const { me } = useSession();
-  return (
-    <>
-      <DealsToLookAt whose={whose} />
-      <Touches whose={whose} />
-      <SuggestionsOnToday owner={me.id} />
-      <UntouchedLeads whose={whose} />
-    </>
-  );
-}
 
 /** The day's work in the order to do it: overdue, today, upcoming; each done or moved in place. */
 export function Component() {
@@ -90,7 +57,8 @@ export function Component() {
   const [scope, setScope] = useState<'mine' | 'team' | number>(leads ? 'team' : 'mine');
   const [isWeek, setWeek] = useState(false);
   const [isSorting, setSorting] = useState(false);
-  const [activeId, setActiveId] = useState<number>();
+  /** The line that the keyboard is at: `activity-12`, `touch-3`. */
+  const [activeLine, setActiveLine] = useState<string>();
   const [opened, setOpened] = useState<{ id: number; form: LineForm }>();
   const whose = useMemo<Condition | undefined>(() => {
     if (scope !== 'team') return { field: 'owner', is: 'anyOf', value: [scope === 'mine' ? ME : scope] };
@@ -138,19 +106,25 @@ export function Component() {
     const part = [plan.overdue, plan.today].find((each) => active && each.includes(active));
     if (scope === 'mine' && active && part) put(active.id, part.indexOf(active) + step);
   };
-  const active = lines.find(({ id }) => id === activeId);
-  const at = active ? lines.indexOf(active) : -1;
+  const active = lines.find(({ id }) => activeLine === `activity-${id}`);
   // Where the last one stood that was dealt with: the keyboard goes on with what moved up.
   const [stoodAt, setStoodAt] = useState(0);
   useEffect(() => {
-    if (activeId !== undefined)
-      document.querySelector(`[data-activity="${activeId}"]`)?.scrollIntoView({ block: 'nearest' });
-  }, [activeId]);
+    if (activeLine !== undefined) lineOnPage(activeLine)?.scrollIntoView({ block: 'nearest' });
+  }, [activeLine]);
+  // In the order in which they stand on the page, what was planned and what was not alike.
   const move = (step: number) => {
-    const from = active ? at : step > 0 ? stoodAt - 1 : stoodAt;
-    const to = Math.min(Math.max(from + step, 0), lines.length - 1);
-    setActiveId(lines[to]?.id);
+    const inOrder = linesOnPage();
+    const at = activeLine === undefined ? -1 : inOrder.indexOf(activeLine);
+    const from = at >= 0 ? at : step > 0 ? stoodAt - 1 : stoodAt;
+    const to = Math.min(Math.max(from + step, 0), inOrder.length - 1);
+    setActiveLine(inOrder[to]);
     setStoodAt(to);
+  };
+  /** Does with a line that nobody planned what its button of a key does. */
+  const press = (key: string) => {
+    if (activeLine === undefined || active) return;
+    lineOnPage(activeLine)?.querySelector<HTMLElement>(`[data-key="${key}"]`)?.click();
   };
   const postpone = ({ id, version }: Due) =>
     write.mutate({
@@ -166,11 +140,21 @@ export function Component() {
   useShortcuts('Today', [
     { keys: 'j', also: 'ArrowDown', does: 'Next line', run: () => move(1) },
     { keys: 'k', also: 'ArrowUp', does: 'Line before', run: () => move(-1) },
-    { keys: 'Enter', does: 'Open its record', run: openSubject },
+    { keys: 'Enter', does: 'Open its record', run: () => (active ? openSubject() : press('Enter')) },
     { keys: 'J', does: 'Put the line further down', run: () => shift(1) },
     { keys: 'K', does: 'Put the line further up', run: () => shift(-1) },
-    { keys: 'd', does: 'Done', run: () => active && setOpened({ id: active.id, form: 'done' }) },
-    { keys: 'p', does: 'Call', run: () => active && void ring({ activity: active.id }) },
+    {
+      keys: 'd',
+      does: 'Done, or take over',
+      run: () => (active ? setOpened({ id: active.id, form: 'done' }) : press('d')),
+    },
+    {
+      keys: 'p',
+      does: 'Call',
+      run: () => (active ? void ring({ activity: active.id }) : press('p')),
+    },
+    { keys: 'n', does: 'Plan what comes next with whom the line is about', run: () => press('n') },
+    { keys: 's', does: 'Be reminded of them no more', run: () => press('s') },
     { keys: 'w', does: 'The week, or the day', run: () => setWeek(!isWeek) },
     { keys: 't', does: 'Move to tomorrow', run: () => active && postpone(active) },
     {
@@ -179,9 +163,14 @@ export function Component() {
       run: () => active && setOpened({ id: active.id, form: 'move' }),
     },
     {
+      keys: 'e',
+      does: 'Details and steps',
+      run: () => active && setOpened({ id: active.id, form: 'details' }),
+    },
+    {
       keys: 'x',
-      does: 'Drop, with a reason',
-      run: () => active && setOpened({ id: active.id, form: 'drop' }),
+      does: 'Drop, with a reason; not this time',
+      run: () => (active ? setOpened({ id: active.id, form: 'drop' }) : press('x')),
     },
   ]);
 
@@ -190,11 +179,11 @@ export function Component() {
       key={activity.id}
       activity={activity}
       names={data?.names ?? {}}
-      isActive={activity.id === activeId}
+      isActive={activity === active}
       showOwner={scope === 'team'}
       form={opened?.id === activity.id ? opened.form : undefined}
       setForm={(form) => {
-        setActiveId(activity.id);
+        setActiveLine(`activity-${activity.id}`);
         setOpened(form && { id: activity.id, form });
       }}
       grip={grip}
@@ -260,6 +249,11 @@ export function Component() {
         .filter(Boolean)
         .join(', ')
     : '';
+  const beside = (
+    <Suspense fallback={null}>
+      <BesideWork whose={whose} showOwner={scope === 'team'} active={activeLine} />
+    </Suspense>
+  );
   return (
     <div className="today">
       <div className="today-main">
@@ -310,16 +304,22 @@ export function Component() {
         ) : !data ? (
           <Skeleton rows={10} />
         ) : lines.length === 0 ? (
-          <Empty title="Nothing is due in the next seven days.">
-            {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
-            <Link to={listAddress('deals', ask('deal', ...WITHOUT_NEXT_STEP, whose))}>
-              See which deals have no next step
-            </Link>
-          </Empty>
+          <>
+            <Empty title="Nothing is due in the next seven days.">
+              {policy.allows('activity', 'add') && (
+                <Button onClick={() => add('activity')}>Plan a task</Button>
+              )}
+              <Link to={listAddress('deals', ask('deal', ...WITHOUT_NEXT_STEP, whose))}>
+                See which deals have no next step
+              </Link>
+            </Empty>
+            {beside}
+          </>
         ) : (
           <>
             {section('Overdue', plan.overdue, overdue)}
             {section('Today', plan.today, dueToday, 'Nothing is due today.')}
+            {beside}
             {section('Tomorrow', plan.tomorrow, plan.tomorrow.length)}
             {section('Upcoming', plan.later, plan.later.length)}
           </>
@@ -336,7 +336,7 @@ export function Component() {
                 : `${person(scope)?.name ?? 'Their'}’s quarter`
           }
         />
-        <Concerns whose={whose} />
+        <DealsToLookAt whose={whose} />
       </aside>
     </div>
   );

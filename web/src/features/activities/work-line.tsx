@@ -1,6 +1,6 @@
 import { daysBetween, isSubject, type AnyRecord, type Day, type Names, type RecordAnswer } from '@zawn/core';
 import { Button } from 'antd';
-import { Check, CircleArrowRight, Phone, Repeat } from 'lucide-react';
+import { Check, CircleArrowRight, ListTree, Phone, Repeat, Users } from 'lucide-react';
 import { lazy, Suspense, type ReactNode } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
@@ -14,6 +14,7 @@ import { KindIcon } from './kinds';
 
 const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
 const MoveForm = lazy(() => import('./move-form').then(({ MoveForm: part }) => ({ default: part })));
+const DetailsForm = lazy(() => import('./details-form').then(({ DetailsForm: part }) => ({ default: part })));
 const DropForm = lazy(() => import('./drop-form').then(({ DropForm: part }) => ({ default: part })));
 
 export type Due = AnyRecord & { dueOn: string; dueAt: string | null; priority: string | null };
@@ -66,9 +67,9 @@ interface LineProps {
 }
 
 /** The forms by which a line is dealt with where it stands. */
-export type LineForm = 'done' | 'move' | 'drop';
+export type LineForm = 'done' | 'move' | 'drop' | 'details';
 
-const forms = { done: DoneForm, move: MoveForm, drop: DropForm };
+const forms = { done: DoneForm, move: MoveForm, drop: DropForm, details: DetailsForm };
 
 /** One piece of work, dealt with where it stands. */
 export function WorkLine({ activity, names, isActive, showOwner, form, setForm, grip }: LineProps) {
@@ -85,7 +86,11 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
       ? (activity.dueAt ?? 'any time')
       : `${nearDate(activity.dueOn, today)}${activity.dueAt ? ` ${activity.dueAt}` : ''}`;
   return (
-    <li className={isActive ? 'work work-active' : 'work'} data-activity={activity.id}>
+    <li
+      className={isActive ? 'work work-active' : 'work'}
+      data-activity={activity.id}
+      data-line={`activity-${activity.id}`}
+    >
       <div className="work-line">
         {grip}
         <span className={`work-when ${late > 0 ? 'attention late' : ''}`}>{when}</span>
@@ -93,6 +98,19 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
         <span className="work-what clip">
           <b>{activity.name}</b>
           {activity.repeats && <Repeat size={12} aria-label="Repeated" role="img" className="second" />}
+          {activity.together && (
+            <Users size={12} aria-label="Given to several" role="img" className="second" />
+          )}
+          {typeof activity.steps === 'number' && (
+            <button
+              type="button"
+              className="link-button second"
+              onClick={() => toggle('details')}
+              aria-label={`Steps of ${String(activity.name)}: ${Number(activity.stepsDone)} of ${activity.steps} done`}
+            >
+              {Number(activity.stepsDone)} of {activity.steps} steps
+            </button>
+          )}
           {activity.priority === 'high' && <span className="attention"> · high</span>}
           {subject && (
             <>
@@ -116,6 +134,15 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
               aria-label={`Call: ${String(activity.name)}`}
             />
           )}
+          <Button
+            size="small"
+            type="text"
+            icon={<ListTree size={14} />}
+            onClick={() => toggle('details')}
+            title="Details and steps"
+            aria-label={`Details and steps: ${String(activity.name)}`}
+            aria-expanded={form === 'details'}
+          />
           <Button
             size="small"
             type="text"

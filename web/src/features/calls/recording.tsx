@@ -1,26 +1,45 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { type AnyRecord } from '@zawn/core';
 import { Button } from 'antd';
-import { Pause, Play } from 'lucide-react';
-import { useRef, useState } from 'react';
-import { pathOf } from '../../platform/api/queries';
+import { BookmarkPlus, MessageSquarePlus, Pause, Play } from 'lucide-react';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { call } from '../../platform/api/client';
+import { pathOf, RECORDS } from '../../platform/api/queries';
+import { useNotices } from '../../platform/api/use-write';
+import { nearDate, timeIn } from '../../platform/frame/format';
+import { useSession } from '../../platform/sessions/session';
 import './recording.css';
+
+const ListDialog = lazy(() =>
+  import('../bulk/list-dialog').then(({ ListDialog: part }) => ({ default: part })),
+);
+const Remarks = lazy(() => import('./remarks').then(({ Remarks: part }) => ({ default: part })));
 
 const SPEEDS = [1, 1.25, 1.5, 2];
 /** Arrow keys jump so many seconds. */
 const JUMP = 5;
 
-/** `1:05` */
-const clock = (seconds: number) =>
-  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
-
 /** A recording, played where it stands: begun and stopped, from any place in it, and faster. Fetched when it is begun. */
-export function Recording({ file, label }: { file: number; label: string }) {
+export function Recording({ activity }: { activity: AnyRecord }) {
+  const { me, person, today, dayOf } = useSession();
+  const { complain } = useNotices();
+  const queryClient = useQueryClient();
   const audio = useRef<HTMLAudioElement>(null);
   const [isPlaying, setPlaying] = useState(false);
   const [at, setAt] = useState(0);
   const [length, setLength] = useState(0);
   const [speed, setSpeed] = useState(1);
+  const [shown, setShown] = useState<'remarks' | 'lists'>();
+  const { recording, remarked, heardAt, heardBy } = activity;
+  if (typeof recording !== 'number') return null;
+  const name = String(activity.name);
   const toggle = () => {
-    if (audio.current?.paused) void audio.current.play();
+    if (audio.current?.paused)
+      void audio.current
+        .play()
+        .catch(() =>
+          complain(new Error('The recording cannot be played here. Try again, or in another browser.')),
+        );
     else audio.current?.pause();
   };
   const jump = (to: number) => {
@@ -32,38 +51,90 @@ export function Recording({ file, label }: { file: number; label: string }) {
     if (audio.current) audio.current.playbackRate = next;
     setSpeed(next);
   };
+  /** That somebody else than who called listened is noted, without a word. */
+  const hear = async () => {
+    if (activity.owner === me.id || heardBy === me.id) return;
+    await call('POST', `${pathOf('activity', activity.id)}/heard`);
+    await queryClient.invalidateQueries({ queryKey: [RECORDS] });
+  };
+  const heard = heardAt
+    ? `Heard by ${person(Number(heardBy))?.name ?? 'somebody'}, ${nearDate(dayOf(String(heardAt)), today)}`
+    : activity.owner === me.id
+      ? ''
+      : 'Not heard yet';
   return (
-    <div className="recording" role="group" aria-label={label}>
-      <audio
-        ref={audio}
-        src={`/api/v1${pathOf('file', file)}/content?show`}
-        preload="none"
-        onPlay={() => setPlaying(true)}
-        onPause={() => setPlaying(false)}
-        onLoadedMetadata={({ currentTarget }) => setLength(currentTarget.duration)}
-        onTimeUpdate={({ currentTarget }) => setAt(currentTarget.currentTime)}
-      />
-      <Button
-        size="small"
-        icon={isPlaying ? <Pause size={13} /> : <Play size={13} />}
-        onClick={toggle}
-        aria-label={isPlaying ? 'Pause' : 'Play'}
-      />
-      <input
-        type="range"
-        min={0}
-        max={Math.ceil(length)}
-        step={JUMP}
-        value={at}
-        disabled={length === 0}
-        onChange={({ target }) => jump(Number(target.value))}
-        aria-label="Place in the recording"
-        aria-valuetext={clock(at)}
-      />
-      <span className="second">{length > 0 ? `${clock(at)} of ${clock(length)}` : 'Recording'}</span>
-      <Button size="small" type="text" onClick={faster} aria-label={`Speed: ${speed} times`}>
-        {speed}×
-      </Button>
+    <div className="recording-part">
+      <div className="recording" role="group" aria-label={`Recording: ${name}`}>
+        <audio
+          ref={audio}
+          src={`/api/v1${pathOf('file', recording)}/content?show`}
+          preload="none"
+          onPlay={() => {
+            setPlaying(true);
+            void hear().catch(complain);
+          }}
+          onPause={() => setPlaying(false)}
+          onLoadedMetadata={({ currentTarget }) => setLength(currentTarget.duration)}
+          onTimeUpdate={({ currentTarget }) => setAt(currentTarget.currentTime)}
+        />
+        <Button
+          size="small"
+          icon={isPlaying ? <Pause size={13} /> : <Play size={13} />}
+          onClick={toggle}
+          aria-label={isPlaying ? 'Pause' : 'Play'}
+        />
+        <input
+          type="range"
+          min={0}
+          max={Math.ceil(length)}
+          step={JUMP}
+          value={at}
+          disabled={length === 0}
+          onChange={({ target }) => jump(Number(target.value))}
+          aria-label="Place in the recording"
+          aria-valuetext={timeIn(at)}
+        />
+        <span className="second recording-time">
+          {length > 0 ? `${timeIn(at)} of ${timeIn(length)}` : 'Recording'}
+        </span>
+        <Button size="small" type="text" onClick={faster} aria-label={`Speed: ${speed} times`}>
+          {speed}×
+        </Button>
+        <Button
+          size="small"
+          type="text"
+          icon={<MessageSquarePlus size={13} />}
+          onClick={() => setShown(shown === 'remarks' ? undefined : 'remarks')}
+          aria-expanded={shown === 'remarks'}
+          aria-label={`Remarks on the recording: ${name}`}
+          title="Remarks"
+        >
+          {remarked ? String(remarked) : ''}
+        </Button>
+        <Button
+          size="small"
+          type="text"
+          icon={<BookmarkPlus size={13} />}
+          onClick={() => setShown('lists')}
+          aria-label={`Worth hearing: put ${name} on a list`}
+          title="Worth hearing: put on a list"
+        />
+      </div>
+      {heard && <span className={`second ${heardAt ? '' : 'recording-unheard'}`}>{heard}</span>}
+      <Suspense fallback={null}>
+        {shown === 'remarks' && (
+          <Remarks activity={activity} at={at} jump={jump} close={() => setShown(undefined)} />
+        )}
+        {shown === 'lists' && (
+          <ListDialog
+            object="activity"
+            what={`“${name}”`}
+            selection={{ ids: [activity.id] }}
+            onDone={() => undefined}
+            close={() => setShown(undefined)}
+          />
+        )}
+      </Suspense>
     </div>
   );
 }

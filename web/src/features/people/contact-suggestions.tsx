@@ -3,11 +3,8 @@ import { ask, fieldOf, type AnyRecord, type Condition } from '@zawn/core';
 import { Button } from 'antd';
 import { allRecords, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
-import { useOpening } from '../../platform/frame/opening';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
-
-const SHOWN = 5;
 
 const openSuggestions = (...conditions: (Condition | undefined)[]) =>
   ask('contactSuggestion', { field: 'state', is: 'anyOf', value: ['open'] }, ...conditions);
@@ -56,36 +53,25 @@ export function ContactSuggestions({ object, record: { id } }: Pick<SheetProps, 
   ));
 }
 
-/** The same for everybody of one’s own, on the day’s list. */
-export function SuggestionsOnToday({ owner }: { owner: number }) {
+/** The same for everybody of one’s own: the first of them, and how many there are. */
+export function useSuggestions(shown: number) {
+  const { me } = useSession();
   const words = useWords();
-  const { open } = useOpening();
-  const ofMine = (object: string): Condition => ({ field: `${object}.owner`, is: 'anyOf', value: [owner] });
+  const write = useWrite();
+  const ofMine = (object: string): Condition => ({ field: `${object}.owner`, is: 'anyOf', value: [me.id] });
   const { data } = useQuery(
     allRecords(openSuggestions({ join: 'any', of: [ofMine('contact'), ofMine('lead')] })),
   );
-  if (!data || data.rows.length === 0) return null;
-  return (
-    <section className="concern" aria-label="Seen in signatures">
-      <h3>
-        {data.total} {data.total === 1 ? 'detail' : 'details'} seen in signatures
-      </h3>
-      <ul className="touches">
-        {data.rows.slice(0, SHOWN).map((suggestion) => {
-          const { object, id } = personOf(suggestion);
-          return (
-            <li key={suggestion.id}>
-              <span className="clip">
-                <button type="button" className="link-button" onClick={() => open(object, id)}>
-                  {data.names[object]?.[id]}
-                </button>{' '}
-                <span className="second">{words(suggestion)}</span>
-              </span>
-              <Decide suggestion={suggestion} words={words(suggestion)} />
-            </li>
-          );
-        })}
-      </ul>
-    </section>
-  );
+  const suggestions = (data?.rows ?? []).slice(0, shown).map((suggestion) => {
+    const on = personOf(suggestion);
+    return {
+      id: suggestion.id,
+      on,
+      name: data?.names[on.object]?.[on.id] ?? '',
+      words: words(suggestion),
+      decide: (action: 'take' | 'leave') =>
+        write.mutate({ method: 'POST', path: `${pathOf('contactSuggestion', suggestion.id)}/${action}` }),
+    };
+  });
+  return { total: data?.total ?? 0, suggestions };
 }

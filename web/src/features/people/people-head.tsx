@@ -3,7 +3,7 @@ import { Button } from 'antd';
 import { counted, nearDate } from '../../platform/frame/format';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
-import { useTouch } from './touches';
+import { useTouch } from './use-touch';
 
 /** When we were last in touch, by when we want to be again, and what can be decided about that. */
 function Touch({ record }: { record: AnyRecord }) {

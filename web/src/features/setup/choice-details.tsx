@@ -1,4 +1,5 @@
 import {
+  activityParts,
   outcomeCountNames,
   outcomeCounts,
   type Choice,
@@ -22,6 +23,12 @@ const touches = [
   { value: 'out', label: 'is a touch of ours' },
   { value: 'in', label: 'is a touch of theirs' },
 ];
+const parts = [
+  { value: '', label: 'no place, no others' },
+  { value: 'place', label: 'has a place' },
+  { value: 'attendees', label: 'others attend' },
+  { value: 'place,attendees', label: 'place, others attend' },
+];
 /** Nothing chosen is nothing said. */
 const orNone = <T,>(values: readonly T[]): readonly T[] | undefined =>
   values.length > 0 ? values : undefined;
@@ -40,6 +47,16 @@ export function ChoiceUse({ choice, details, change }: Props) {
             change({ touch: value === 'none' ? undefined : (value as 'out' | 'in') })
           }
           aria-label={`Whether ${label} is a touch`}
+        />
+      )}
+      {details.includes('has') && (
+        <Select
+          value={(choice.has ?? []).join()}
+          options={parts}
+          onChange={(value) =>
+            change({ has: orNone(activityParts.filter((part) => value.split(',').includes(part))) })
+          }
+          aria-label={`What else ${label} has`}
         />
       )}
       {details.includes('types') && (

@@ -63,6 +63,8 @@ export interface TimelineForm {
   shortcut?: string;
   /** What its shortcut does, in words. */
   does?: string;
+  /** What is offered on a note, whose lines it can begin with. */
+  fromNote?: string;
   Form: ComponentType<{ on: { object: SubjectKey; id: number }; what?: string; close: () => void }>;
 }
 

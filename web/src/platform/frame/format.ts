@@ -157,3 +157,7 @@ export function size(bytes: number): string {
     isSmall ? Math.ceil(bytes / 1e3) : bytes / 1e6,
   );
 }
+
+/** A place in a recording: `1:05`. */
+export const timeIn = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;

@@ -12,7 +12,10 @@ const tables = {
 const COLUMNS = [
   ['activity', 'together', 'text'],
   ['activity', 'doneWhen', 'text'],
+  ['activity', 'steps', 'integer'],
+  ['activity', 'stepsDone', 'integer'],
   ['activity', 'place', 'text'],
+  ['activity', 'remarked', 'integer'],
   ['activity', 'heardAt', 'text'],
   ['activity', 'heardBy', 'integer'],
 ] as const;
