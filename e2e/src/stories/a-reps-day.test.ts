@@ -64,7 +64,7 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.type('.note-text', 'Two pools, one pump house.');
     await rep.click('Save note');
     await rep.read('Two pools, one pump house.', '.timeline');
-    await rep.click('Plan');
+    await rep.clickAt('.composer-tabs [aria-keyshortcuts="n"]');
     await rep.type('.composer [aria-label="What"]', 'Call about the pump house');
     await rep.type('.composer [aria-label="When"]', 'today at 15:00');
     await rep.click('Plan for Thu 19 Nov, 15:00');

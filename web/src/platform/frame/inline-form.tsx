@@ -14,6 +14,9 @@ interface Props {
   name?: string;
 }
 
+const isListOpen = (at: EventTarget) =>
+  at instanceof Element && at.closest('[role="combobox"][aria-expanded="true"]') !== null;
+
 /** A short form in the place it belongs to: Ctrl+Enter saves from anywhere in it, Escape closes it. */
 export function InlineForm({
   save,
@@ -36,7 +39,8 @@ export function InlineForm({
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
           event.stopPropagation();
-          close();
+          // The first closes a list that is open in it.
+          if (!isListOpen(event.target)) close();
         }
         if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
       }}
