@@ -212,6 +212,18 @@ describe('a manager', () => {
       );
       return at > 0.2;
     });
+    await rep.read('Maren Ollerby', '.table-row:has(.recording) [data-path="heardBy"]');
+    // A remark where it is played, and the call kept with those worth hearing.
+    await rep.clickAt('.table-row .recording [aria-label^="Remarks on the recording"]');
+    await rep.type('.remarks input', 'Asks well what they need');
+    await rep.press(Key.ENTER);
+    await rep.read('Asks well what they need', '.remarks li');
+    await rep.press(Key.ESCAPE);
+    await rep.clickAt('.table-row .recording [aria-label^="Worth hearing"]');
+    await rep.pick('Worth hearing');
+    await rep.read('Worth hearing', '.notice');
+    await rep.goTo('/activities?view=calls');
+    await rep.see('.table-row .recording');
     await rep.press('g', 'z');
     await rep.see('.outcome-table');
     await rep.clickAt('.outcome-table tbody tr:first-child td:nth-last-child(2) a');

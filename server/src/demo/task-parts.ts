@@ -53,6 +53,9 @@ export function fillTasks(book: Book, random: Random, today: Day): void {
     const call = recorded.at(-1 - index);
     if (!call) continue;
     call.remarked = 1;
-    book.create('recordingRemark', happening(call), { activity: call.id, position: 0, second, text });
+    const { team } = book.row('person', Number(call.owner));
+    const leader = book.rows('person').find((each) => each.team === team && each.id !== call.owner);
+    const by = { at: `${today}T07:30:00.000Z`, person: Number(leader?.id ?? call.owner) };
+    book.create('recordingRemark', by, { activity: call.id, position: 0, second, text });
   }
 }

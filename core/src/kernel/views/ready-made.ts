@@ -220,6 +220,7 @@ export const readyMade: readonly ReadyMade[] = [
       'outcome',
       'minutes',
       'recording',
+      'heardBy',
       'result',
       'direction',
       'number',

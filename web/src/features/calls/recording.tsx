@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { type AnyRecord } from '@zawn/core';
-import { Button } from 'antd';
+import { Button, Popover } from 'antd';
 import { BookmarkPlus, MessageSquarePlus, Pause, Play } from 'lucide-react';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { call } from '../../platform/api/client';
@@ -63,7 +63,8 @@ export function Recording({ activity }: { activity: AnyRecord }) {
       ? ''
       : 'Not heard yet';
   return (
-    <div className="recording-part">
+    // In a table it is no click on its row.
+    <div className="recording-part" onClick={(event) => event.stopPropagation()}>
       <div className="recording" role="group" aria-label={`Recording: ${name}`}>
         <audio
           ref={audio}
@@ -100,17 +101,40 @@ export function Recording({ activity }: { activity: AnyRecord }) {
         <Button size="small" type="text" onClick={faster} aria-label={`Speed: ${speed} times`}>
           {speed}×
         </Button>
-        <Button
-          size="small"
-          type="text"
-          icon={<MessageSquarePlus size={13} />}
-          onClick={() => setShown(shown === 'remarks' ? undefined : 'remarks')}
-          aria-expanded={shown === 'remarks'}
-          aria-label={`Remarks on the recording: ${name}`}
-          title="Remarks"
+        <Popover
+          open={shown === 'remarks'}
+          onOpenChange={(isOpen) => setShown(isOpen ? 'remarks' : undefined)}
+          trigger="click"
+          placement="bottomRight"
+          arrow={false}
+          destroyOnHidden
+          content={
+            // What is pressed and clicked in here is not meant for the row below it.
+            <div
+              onClick={(event) => event.stopPropagation()}
+              onDoubleClick={(event) => event.stopPropagation()}
+              onKeyDown={(event) => {
+                event.stopPropagation();
+                if (event.key === 'Escape') setShown(undefined);
+              }}
+            >
+              <Suspense fallback={null}>
+                <Remarks activity={activity} at={at} jump={jump} />
+              </Suspense>
+            </div>
+          }
         >
-          {remarked ? String(remarked) : ''}
-        </Button>
+          <Button
+            size="small"
+            type="text"
+            icon={<MessageSquarePlus size={13} />}
+            aria-expanded={shown === 'remarks'}
+            aria-label={`Remarks on the recording: ${name}`}
+            title="Remarks"
+          >
+            {remarked ? String(remarked) : ''}
+          </Button>
+        </Popover>
         <Button
           size="small"
           type="text"
@@ -122,9 +146,6 @@ export function Recording({ activity }: { activity: AnyRecord }) {
       </div>
       {heard && <span className={`second ${heardAt ? '' : 'recording-unheard'}`}>{heard}</span>}
       <Suspense fallback={null}>
-        {shown === 'remarks' && (
-          <Remarks activity={activity} at={at} jump={jump} close={() => setShown(undefined)} />
-        )}
         {shown === 'lists' && (
           <ListDialog
             object="activity"

@@ -14,11 +14,10 @@ interface Props {
   /** Where the recording is played, in seconds. */
   at: number;
   jump: (to: number) => void;
-  close: () => void;
 }
 
 /** What was remarked at which second of a recording: each is gone to, and one more is written where it is played. */
-export function Remarks({ activity, at, jump, close }: Props) {
+export function Remarks({ activity, at, jump }: Props) {
   const { person, me } = useSession();
   const { data, error, refetch } = useQuery(
     allRecords({
@@ -46,14 +45,7 @@ export function Remarks({ activity, at, jump, close }: Props) {
     if (text.trim()) put([...known, { second, text: text.trim() }], () => setText(''));
   };
   return (
-    <div
-      className="remarks"
-      onKeyDown={(event) => {
-        if (event.key !== 'Escape') return;
-        event.stopPropagation();
-        close();
-      }}
-    >
+    <div className="remarks">
       <ul>
         {data.rows.map((remark) => (
           <li key={remark.id}>
