@@ -94,6 +94,7 @@ export async function startZawn({
 }: StartOptions): Promise<ZawnServer> {
   const [port, mailPort] = await Promise.all([freePort(), freePort()]);
   const env = {
+    ZAWN_PHONE_CALLS_BACK: '0',
     ...process.env,
     PORT: String(port),
     ZAWN_MAIL_PORT: String(mailPort),

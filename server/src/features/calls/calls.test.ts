@@ -347,6 +347,46 @@ describe('bad input', () => {
   });
 });
 
+describe('whoever was not reached', () => {
+  const callsBack = (share: number) =>
+    Object.assign(server.app.get<Config>(CONFIG), { phoneCallsBack: share, phonePace: 400 });
+  afterEach(() => callsBack(0));
+
+  it('calls back of themselves, as often as is said', async () => {
+    callsBack(100);
+    const contact = await contactWith(numberOf('busy'));
+    const call = await ring({ on: { object: 'contact', id: contact.id } });
+    const back = await once(({ direction }) => direction === 'in');
+    expect(back).toMatchObject({ number: call.number, on: { object: 'contact', id: contact.id } });
+    await rep.call('post', `/calls/${back.id}/answer`).expect(200);
+    await rep.call('post', `/calls/${back.id}/hang-up`).expect(200);
+    await settle(await ended(), { outcome: 'interested' }).expect(200);
+    callsBack(0);
+    await ring({ number: numberOf('busy') });
+    await ended();
+    await new Promise((resolve) => setTimeout(resolve, 1200));
+    expect(await current()).toMatchObject({ direction: 'out', state: 'ended' });
+  });
+
+  it('is to be called again where one is on the line meanwhile', async () => {
+    callsBack(100);
+    const number = numberOf('busy');
+    await ring({ number });
+    await ended();
+    hurry(UNHURRIED);
+    await ring({ number: numberOf('person') });
+    const missed = ask(
+      'activity',
+      { field: 'number', is: 'is', value: number },
+      { field: 'doneAt', is: 'isEmpty' },
+    );
+    for (let look = 0; look < 200 && (await rep.records(missed)).rows.length === 0; look += 1)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    expect((await rep.records(missed)).rows).toMatchObject([{ name: 'Call back', owner: rep.id }]);
+    await rep.call('post', `/calls/${(await current())?.id}/hang-up`).expect(200);
+  });
+});
+
 describe('a recording', () => {
   it('is a WAV file of its length, the same for the same call', () => {
     const recording = Buffer.from(recordingOf('+441632960118', 7));

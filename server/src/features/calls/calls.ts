@@ -71,6 +71,10 @@ export class Calls implements OnApplicationBootstrap {
 
   /** Calls that were going on when the server stopped have ended by that. */
   async onApplicationBootstrap(): Promise<void> {
+    this.phone.incoming = (person, number) =>
+      void this.ringsFor(person, number).catch((error: unknown) =>
+        this.logger.error(`A call from ${number}: ${(error as Error).message}`),
+      );
     const open = await this.database.reading.manager.findBy<PhoneCallRow>('phoneCall', {
       state: Not('ended'),
     });
@@ -142,6 +146,23 @@ export class Calls implements OnApplicationBootstrap {
     const on = await this.numbers.whoHas(actor, number);
     const row = await this.begin(writing, { ...on, number, direction: 'in', activity: null, list: null });
     return this.told(actor, row);
+  }
+
+  /** A number rings somebody here of itself; while they are on the line it is a call they missed. */
+  private async ringsFor(person: number, number: string): Promise<void> {
+    const actor = await this.organisation.actor(person);
+    if (!actor) return;
+    const writing: WriteContext = { actor, through: 'phone' };
+    try {
+      await this.comesIn(writing, number);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      const on = await this.numbers.whoHas(actor, number);
+      await this.door.write(writing, async (unit) => {
+        await this.callBack(unit, { number, person, ...on });
+        unit.label = `Missed call from ${number}`;
+      });
+    }
   }
 
   /** Takes a call that rings. */
@@ -249,7 +270,7 @@ export class Calls implements OnApplicationBootstrap {
     return row;
   }
 
-  private connect({ id, number, direction }: PhoneCallRow): void {
+  private connect({ id, number, direction, person }: PhoneCallRow): void {
     const events = {
       answered: (by: 'person' | 'machine') => void this.answered(id, by).catch(this.failed(id)),
       ended: (how: CallEnd, seconds: number, recording: Uint8Array | null) =>
@@ -257,7 +278,7 @@ export class Calls implements OnApplicationBootstrap {
     };
     this.lines.set(
       id,
-      direction === 'out' ? this.phone.dial(number, events) : this.phone.ring(number, events),
+      direction === 'out' ? this.phone.dial(number, person, events) : this.phone.ring(number, events),
     );
     this.tell();
   }
@@ -328,7 +349,10 @@ export class Calls implements OnApplicationBootstrap {
     }
   }
 
-  private async callBack(unit: Unit, { number, person, object, record }: PhoneCallRow): Promise<AnyRecord> {
+  private async callBack(
+    unit: Unit,
+    { number, person, object, record }: Pick<PhoneCallRow, 'number' | 'person' | 'object' | 'record'>,
+  ): Promise<AnyRecord> {
     const dueOn = this.clock.today((await this.organisation.settings()).timeZone);
     const values = { name: CALL_BACK, kind: 'call', direction: 'out', number, dueOn, owner: person };
     return unit.create('activity', { ...values, ...linkTo(object, record) }, 'hand');

@@ -13,6 +13,8 @@ export interface Fate {
   takenBy: 'person' | 'machine' | 'busy' | 'nobody';
   /** Seconds until they hang up; a machine takes a message for so long. */
   talks: number;
+  /** Whoever was not reached calls back after so many seconds where the chance, out of a hundred, is smaller than theirs. */
+  callsBack: { chance: number; after: number };
 }
 
 /** Hundredths of calls that end so, in the hours of offices and outside them. */
@@ -34,10 +36,12 @@ export function fateOf(number: string, at: string): Fate {
   const { person, machine, busy } = hour >= 8 && hour < 17 ? CHANCES.atWork : CHANCES.off;
   const chance = dice.readUInt16BE(0) % 100;
   const rings = 2 + (dice[2] % 7);
-  if (chance < person) return { rings, takenBy: 'person', talks: 45 + (dice.readUInt16BE(3) % 320) };
-  if (chance < person + machine) return { rings: rings + 6, takenBy: 'machine', talks: 30 };
-  if (chance < person + machine + busy) return { rings: 1, takenBy: 'busy', talks: 0 };
-  return { rings: NOBODY_AFTER, takenBy: 'nobody', talks: 0 };
+  const callsBack = { chance: dice[5] % 100, after: 90 + (dice.readUInt16BE(6) % 240) };
+  if (chance < person)
+    return { rings, takenBy: 'person', talks: 45 + (dice.readUInt16BE(3) % 320), callsBack };
+  if (chance < person + machine) return { rings: rings + 6, takenBy: 'machine', talks: 30, callsBack };
+  if (chance < person + machine + busy) return { rings: 1, takenBy: 'busy', talks: 0, callsBack };
+  return { rings: NOBODY_AFTER, takenBy: 'nobody', talks: 0, callsBack };
 }
 
 /**
@@ -47,6 +51,7 @@ export function fateOf(number: string, at: string): Fate {
 @Injectable()
 export class PhoneStandIn extends Phone implements OnModuleDestroy {
   private readonly under = new Set<StandInLine>();
+  private readonly waiting = new Set<NodeJS.Timeout>();
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -55,9 +60,11 @@ export class PhoneStandIn extends Phone implements OnModuleDestroy {
     super();
   }
 
-  dial(number: string, events: LineEvents): Line {
-    const { rings, takenBy, talks } = fateOf(number, this.clock.now());
+  dial(number: string, by: number, events: LineEvents): Line {
+    const { rings, takenBy, talks, callsBack } = fateOf(number, this.clock.now());
     const line = this.open(number, events);
+    if (takenBy !== 'person' && callsBack.chance < (this.config.phoneCallsBack ?? 0))
+      this.later(callsBack.after, () => this.incoming?.(by, number));
     line.after(rings, () => {
       if (takenBy === 'busy') line.end('busy');
       else if (takenBy === 'nobody') line.end('unanswered');
@@ -76,6 +83,19 @@ export class PhoneStandIn extends Phone implements OnModuleDestroy {
   /** Nothing rings on when the server has stopped. */
   onModuleDestroy(): void {
     for (const line of this.under) line.drop();
+    for (const timer of this.waiting) clearTimeout(timer);
+  }
+
+  private later(seconds: number, then: () => void): void {
+    const timer = setTimeout(
+      () => {
+        this.waiting.delete(timer);
+        then();
+      },
+      (seconds * 1000) / (this.config.phonePace ?? 1),
+    );
+    timer.unref();
+    this.waiting.add(timer);
   }
 
   private open(number: string, events: LineEvents, talks = 0): StandInLine {

@@ -20,8 +20,14 @@ export interface Line {
 
 /** What carries calls: a stand-in ships with Zawn, and a real exchange can take its place. */
 export abstract class Phone {
-  /** Rings a number. */
-  abstract dial(number: string, events: LineEvents): Line;
+  /** Is told of a number that rings somebody here of itself; whoever takes calls sets it. */
+  incoming?: (person: number, number: string) => void;
+
+  /**
+   * Rings a number.
+   * @param by the person here who rings it.
+   */
+  abstract dial(number: string, by: number, events: LineEvents): Line;
   /** A call that comes in rings here. */
   abstract ring(number: string, events: LineEvents): Line;
 }

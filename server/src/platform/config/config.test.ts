@@ -24,7 +24,18 @@ describe('starting', () => {
       demo: false,
       durability: 'full',
       reading: 'pooled',
+      phoneCallsBack: 25,
     });
+  });
+
+  it('says what is wrong with how the phone stand-in is to behave', () => {
+    const of = (env: object) => () => readConfig({ ZAWN_DATA: folder, ...env });
+    for (const [name, values] of [
+      ['ZAWN_PHONE_PACE', ['0', '2000', 'fast']],
+      ['ZAWN_PHONE_CALLS_BACK', ['-1', '101', 'often']],
+    ] as const)
+      for (const value of values) expect(of({ [name]: value })).toThrow(`${name} is “${value}”`);
+    expect(of({ ZAWN_PHONE_CALLS_BACK: '0' })().phoneCallsBack).toBe(0);
   });
 
   it.each([

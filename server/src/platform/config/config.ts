@@ -22,6 +22,8 @@ export interface Config {
   reading: 'pooled' | 'here';
   /** How many seconds of the phone stand-in pass in one; one when left out. */
   phonePace?: number;
+  /** Of a hundred people the phone stand-in did not reach, so many call back; nobody when left out. */
+  phoneCallsBack?: number;
   /** Where the mail stand-in listens; it does not when left out. */
   mail?: {
     port: number;
@@ -42,6 +44,9 @@ export const isEncrypted = ({ address }: Config) => address.startsWith('https://
 
 /** What the browser keeps a session by: two on one machine, told apart by their ports only, do not share theirs. */
 export const sessionCookie = ({ isBeside }: Config) => (isBeside ? 'zawn_beside' : 'zawn_session');
+
+/** Of a hundred who were not reached, so many call back where nobody says how many. */
+const CALLS_BACK = 25;
 
 /** Backups that are kept where nobody says how many: two weeks of them. */
 const KEPT = 14;
@@ -92,6 +97,11 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const pace = Number(env.ZAWN_PHONE_PACE ?? 1);
   if (!(pace > 0 && pace <= 1000))
     throw new StartError(`ZAWN_PHONE_PACE is “${env.ZAWN_PHONE_PACE}”; it must be a number up to 1000.`);
+  const callsBack = Number(env.ZAWN_PHONE_CALLS_BACK ?? CALLS_BACK);
+  if (!(callsBack >= 0 && callsBack <= 100))
+    throw new StartError(
+      `ZAWN_PHONE_CALLS_BACK is “${env.ZAWN_PHONE_CALLS_BACK}”; it must be a number from 0 to 100.`,
+    );
   const keeps = Number(env.ZAWN_BACKUPS_KEPT ?? KEPT);
   if (!Number.isInteger(keeps) || keeps < 1)
     throw new StartError(`ZAWN_BACKUPS_KEPT is “${env.ZAWN_BACKUPS_KEPT}”; it must be a number from 1.`);
@@ -122,6 +132,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     ...(mailPort === undefined ? {} : { mail: { port: mailPort, isChosen: chosen !== undefined } }),
     ...(smtp === undefined ? {} : { smtp }),
     ...(pace === 1 ? {} : { phonePace: pace }),
+    phoneCallsBack: callsBack,
     ...(env.ZAWN_BACKUPS ? { backups: { folder: resolve(env.ZAWN_BACKUPS), keeps } } : {}),
   };
 }
