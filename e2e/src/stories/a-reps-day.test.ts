@@ -64,9 +64,14 @@ describe('from a captured lead to a won deal, by mouse', () => {
     await rep.type('.note-text', 'Two pools, one pump house.');
     await rep.click('Save note');
     await rep.read('Two pools, one pump house.', '.timeline');
-    await rep.clickAt('.composer-tabs [aria-keyshortcuts="n"]');
-    await rep.type('.composer [aria-label="What"]', 'Call about the pump house');
-    await rep.type('.composer [aria-label="When"]', 'today at 15:00');
+    // What the note says is what is to be done, in other words.
+    await rep.click('Make a task');
+    await rep.until('the task begins with what the note says', async () => {
+      const what = await rep.see('.timeline [aria-label="What"]');
+      return (await what.getAttribute('value')) === 'Two pools, one pump house.';
+    });
+    await rep.type('.timeline [aria-label="What"]', 'Call about the pump house');
+    await rep.type('.timeline [aria-label="When"]', 'today at 15:00');
     await rep.click('Plan for Thu 19 Nov, 15:00');
     await rep.read('Call about the pump house', '.next-step');
     await rep.clickAt('.sheet [aria-label="Close"]');

@@ -3,9 +3,11 @@ import { ask, daysBetween, type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Button } from 'antd';
 import { Check } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { allRecords } from '../../platform/api/queries';
 import { counted, nearDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
+import { listAddress } from '../../kernel/questions/list-address';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { DoneForm } from './done-form';
 import { KindIcon } from './kinds';
@@ -22,13 +24,37 @@ export const openOn = (object: SubjectKey, id: number) => ({
   sort: [{ field: 'dueOn' }, { field: 'dueAt' }],
 });
 
-/** The line under a record's name: what comes next, who does it and when; *done* asks for what follows. */
+/** Everything still open about a record, those included that are about it beside others; the earliest first. */
+function useOpenOn(object: SubjectKey, id: number): AnyRecord[] | undefined {
+  const own = useQuery(allRecords(openOn(object, id)));
+  const further = useQuery(
+    allRecords(
+      ask(
+        'activityLink',
+        { field: object, is: 'anyOf', value: [id] },
+        { field: 'activity.doneAt', is: 'isEmpty' },
+      ),
+    ),
+  );
+  const ids = (further.data?.rows ?? []).map(({ activity }) => Number(activity));
+  const linked = useQuery({
+    ...allRecords(ask('activity', { field: 'id', is: 'anyOf', value: ids })),
+    enabled: ids.length > 0,
+  });
+  if (!own.data) return undefined;
+  const known = new Set(own.data.rows.map((row) => row.id));
+  const others = ids.length > 0 ? (linked.data?.rows ?? []).filter((row) => !known.has(row.id)) : [];
+  const due = ({ dueOn, dueAt }: AnyRecord) => `${String(dueOn)} ${String(dueAt ?? '99')}`;
+  return [...own.data.rows, ...others].toSorted((a, b) => (due(a) < due(b) ? -1 : 1));
+}
+
+/** The line under a record’s name: what comes next, who does it and when; *done* asks for what follows. */
 export function NextStep({ object, record, write }: SheetProps) {
-  const { data } = useQuery(allRecords(openOn(object, record.id)));
+  const open = useOpenOn(object, record.id);
   const { person, today } = useSession();
   const [finishing, setFinishing] = useState<number>();
-  if (!data) return <div className="next-step" />;
-  const [next, ...others] = data.rows;
+  if (!open) return <div className="next-step" />;
+  const [next, ...others] = open;
   if (!next) {
     return wantsNextStep(object, record) ? (
       <div className="next-step">
@@ -52,7 +78,11 @@ export function NextStep({ object, record, write }: SheetProps) {
             {late > 0 ? `, ${counted(late, 'day')} overdue` : ''}
           </span>
         </span>
-        {others.length > 0 && <span className="second">and {others.length} more planned</span>}
+        {others.length > 0 && (
+          <Link className="second" to={listAddress('activities', openOn(object, record.id))}>
+            and {others.length} more planned
+          </Link>
+        )}
         {finishing !== next.id && (
           <Button size="small" icon={<Check size={14} />} onClick={() => setFinishing(next.id)}>
             Done

@@ -30,6 +30,13 @@ const INDEXES = [
   ['activityLink', 'deal'],
 ] as const;
 
+/** How activities of a type ended is read from this alone. */
+const DONE_BY_KIND = {
+  name: 'by_activity_kind_doneAt',
+  columnNames: ['kind', 'doneAt', 'owner', 'outcome'],
+  where: '"doneAt" IS NOT NULL AND "deletedAt" IS NULL',
+};
+
 type Choice = Record<string, unknown> & { key: string };
 
 const hasMore = (kept: unknown): Choice => {
@@ -57,6 +64,7 @@ export class SharedTasks1768176000000 implements MigrationInterface {
       );
     const together = { name: 'by_activity_together', columnNames: ['together'] };
     await runner.createIndex('activity', new TableIndex({ ...together, where: '"together" IS NOT NULL' }));
+    await runner.createIndex('activity', new TableIndex(DONE_BY_KIND));
     const lists = (await runner.query(
       `SELECT "id", "choices" FROM "choiceList" WHERE "list" = 'activityKind'`,
     )) as { id: number; choices: string }[];
@@ -70,6 +78,7 @@ export class SharedTasks1768176000000 implements MigrationInterface {
   /** What types have beside is not asked for without this step, and does no harm. */
   async down(runner: QueryRunner): Promise<void> {
     await runner.dropIndex('activity', 'by_activity_together');
+    await runner.dropIndex('activity', String(DONE_BY_KIND.name));
     for (const table of Object.keys(tables)) await runner.dropTable(table);
     for (const [table, column] of COLUMNS)
       await runner.query(`ALTER TABLE "${table}" DROP COLUMN "${column}"`);
