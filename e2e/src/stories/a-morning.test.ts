@@ -146,6 +146,27 @@ describe('a morning by keyboard alone', () => {
     expect(await rep.count(done)).toBe(0);
   });
 
+  it('begins a task as one wants one’s own to begin', async () => {
+    await rep.goTo('/profile');
+    const own = '[aria-label="A new task"]';
+    await rep.type(`${own} input[placeholder^="Follow up"]`, 'Hear from {name}');
+    await rep.press(Key.TAB);
+    await rep.type(`${own} input[placeholder="Tomorrow"]`, 'in 5 days 9:00');
+    await rep.press(Key.TAB);
+    await rep.read('Tue 24 Nov, 09:00', own);
+    await rep.goTo('/contacts');
+    await rep.see('.table-row');
+    const name = await rep.text('.table-row[aria-rowindex="2"] [data-path="name"]');
+    await rep.press('j', Key.ENTER);
+    await rep.see('.record');
+    await rep.press('n');
+    const said = async (field: string) =>
+      (await rep.see(`.composer [aria-label="${field}"]`)).getAttribute('value');
+    await rep.until('it is called as was said', async () => (await said('What')) === `Hear from ${name}`);
+    expect(await said('When')).toBe('in 5 days 9:00');
+    await rep.press(Key.ESCAPE);
+  });
+
   it('plans a call in one line, which says what it understood', async () => {
     await rep.goTo('/contacts');
     await rep.see('.table-row');

@@ -72,6 +72,18 @@ describe('the order of a day', () => {
   });
 });
 
+describe('what a new task begins with', () => {
+  it('is kept, within bounds, and put away', async () => {
+    const taskDefaults = { name: 'Follow up with {name}', when: 'tomorrow 9:00', priority: 'high' };
+    const { body } = await rep.call('patch', '/preferences', { taskDefaults }).expect(200);
+    expect(body).toMatchObject({ taskDefaults });
+    for (const wrong of [{ priority: 'urgent' }, { owner: 'me' }, { name: 'x'.repeat(201) }, { due: 'now' }])
+      await rep.call('patch', '/preferences', { taskDefaults: wrong }).expect(422);
+    const { body: none } = await rep.call('patch', '/preferences', { taskDefaults: null }).expect(200);
+    expect(none).toMatchObject({ taskDefaults: null });
+  });
+});
+
 describe('a touch', () => {
   it('is what its type says that it is', async () => {
     const operations = await Caller.signIn(server, 'bram.tideswell');

@@ -12,9 +12,9 @@ export const ActivitySign = ({ entry: { record } }: Props) => <KindIcon kind={St
 /** What was done, what came of it, and how long it took. */
 export function ActivityLine({ entry: { record } }: Props) {
   const { catalogue } = useSession();
-  const { outcome, result, minutes } = record;
+  const { outcome, result, minutes, place } = record;
   const said = outcome ? choiceLabel(fieldOf(catalogue, 'activity', 'outcome'), String(outcome)) : '';
-  const lasted = minutes ? `${String(minutes)} min` : '';
+  const lasted = [minutes ? `${String(minutes)} min` : '', place ?? ''].filter(Boolean).join(', ');
   const asked = outcomesOf(catalogue, String(record.kind)).length > 0;
   const noOutcome = asked && !outcome ? 'no outcome written down' : '';
   return (

@@ -2,6 +2,7 @@ import { ListChecks, Sun } from 'lucide-react';
 import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
 import { sayPlan } from './say-plan';
+import { taskBegins } from './task-defaults';
 
 const NextStep = lazy(() => import('./next-step').then(({ NextStep: part }) => ({ default: part })));
 const WhenDue = lazy(() => import('./when-due'));
@@ -35,7 +36,9 @@ export const activities: Feature = {
       isFor: (policy) => policy.allows('activity', 'see'),
     },
   ],
-  additions: [{ object: 'activity', label: 'Task', letter: 't', More: WhenDue, asks: ['dueOn'] }],
+  additions: [
+    { object: 'activity', label: 'Task', letter: 't', More: WhenDue, asks: ['dueOn'], begins: taskBegins },
+  ],
   sheets: {
     lead: { Under: NextStep },
     contact: { Under: NextStep },

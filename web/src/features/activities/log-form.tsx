@@ -8,6 +8,8 @@ import { useSession } from '../../platform/sessions/session';
 import { useKinds } from './kinds';
 import { NextStepFields } from './next-step-fields';
 import { OutcomeChips } from './outcome-chips';
+import { NO_DETAILS, writtenDetails } from './task-details';
+import { PlaceAndAttendees } from './place-and-attendees';
 import { useEnding } from './use-ending';
 
 interface Props {
@@ -26,11 +28,13 @@ function LogForm({ kind, setKind, on: { object, id }, close }: LogProps) {
   const { catalogue } = useSession();
   const label = choiceLabel(fieldOf(catalogue, 'activity', 'kind'), kind);
   const ending = useEnding(kind, 'task');
+  const [details, setDetails] = useState(NO_DETAILS);
   const note = useRef<TextAreaRef>(null);
   const write = useWrite();
   const save = () => {
     if (ending.next.isHalf) return;
-    const activity = { name: label, kind, [object]: id };
+    const { place, alsoAbout } = writtenDetails(details);
+    const activity = { name: label, kind, place, alsoAbout, [object]: id };
     write.mutate(
       { method: 'POST', path: '/activities/logged', body: { activity, ...ending.body } },
       { onSuccess: close },
@@ -63,6 +67,7 @@ function LogForm({ kind, setKind, on: { object, id }, close }: LogProps) {
         aria-label="Note"
         maxLength={5000}
       />
+      <PlaceAndAttendees kind={kind} value={details} onChange={setDetails} />
       <NextStepFields draft={ending.next} />
     </InlineForm>
   );

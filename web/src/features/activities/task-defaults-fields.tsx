@@ -5,7 +5,8 @@ import { KeptText } from '../../platform/frame/kept-field';
 import { peopleToChoose } from '../../platform/sessions/people-to-choose';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
-import { useFirstWhen, useWhen, whenInWords } from './when-input';
+import { useFirstWhen } from './first-when';
+import { useWhen, whenInWords } from './when-input';
 
 /** What a new task of one's own begins with. Each is kept as soon as it is said. */
 export function TaskDefaultsFields() {

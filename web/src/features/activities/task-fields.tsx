@@ -1,16 +1,10 @@
-import { fieldOf, type ActivityPart, type Catalogue } from '@zawn/core';
+import { fieldOf } from '@zawn/core';
 import { Input, Select } from 'antd';
 import { useSession } from '../../platform/sessions/session';
-import { SubjectsInput } from '../../kernel/records/subjects-input';
+import { PlaceAndAttendees } from './place-and-attendees';
 import { StepsInput } from './steps-input';
 import { type TaskDetails } from './task-details';
 import './activities.css';
-
-/** Whether activities of a type have a place, or others who attend. */
-export function hasPart(catalogue: Catalogue, kind: string, part: ActivityPart): boolean {
-  const type = fieldOf(catalogue, 'activity', 'kind')?.choices?.find(({ key }) => key === kind);
-  return type?.has?.includes(part) ?? false;
-}
 
 interface Props {
   kind: string;
@@ -24,24 +18,9 @@ export function TaskFields({ kind, value, onChange, canTick }: Props) {
   const { catalogue } = useSession();
   const set = (part: Partial<TaskDetails>) => onChange({ ...value, ...part });
   const priorities = fieldOf(catalogue, 'activity', 'priority')?.choices ?? [];
-  const attends = hasPart(catalogue, kind, 'attendees');
   return (
     <div className="task-fields">
-      {hasPart(catalogue, kind, 'place') && (
-        <Input
-          value={value.place}
-          onChange={({ target }) => set({ place: target.value })}
-          placeholder="Place"
-          aria-label="Place"
-          maxLength={200}
-        />
-      )}
-      <SubjectsInput
-        value={value.alsoAbout}
-        onChange={(alsoAbout) => set({ alsoAbout })}
-        label={attends ? 'Who else attends' : 'Also about'}
-        placeholder={attends ? 'Who else attends' : 'Also about: other people, accounts, deals'}
-      />
+      <PlaceAndAttendees kind={kind} value={value} onChange={onChange} isAlsoAbout />
       <StepsInput steps={value.steps} onChange={(steps) => set({ steps })} canTick={canTick ?? false} />
       <Input.TextArea
         autoSize={{ minRows: 1, maxRows: 8 }}

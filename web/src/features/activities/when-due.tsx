@@ -1,7 +1,8 @@
 import { type FieldValue } from '@zawn/core';
 import { Form } from 'antd';
 import { useEffect, useState } from 'react';
-import { useFirstWhen, useWhen, WhenInput } from './when-input';
+import { useTaskDefaults } from './task-defaults';
+import { useWhen, WhenInput } from './when-input';
 
 /** Asks in words when a new task is due. */
 export default function WhenDue({
@@ -9,7 +10,7 @@ export default function WhenDue({
 }: {
   onChange: (values: Record<string, FieldValue> | undefined) => void;
 }) {
-  const [words, setWords] = useState(useFirstWhen());
+  const [words, setWords] = useState(useTaskDefaults().when);
   const when = useWhen(words);
   const { dueOn, dueAt } = when ?? {};
   useEffect(() => {

@@ -1,16 +1,9 @@
-import { addDays, dayOff, isWorkingDay, readWhen, type When } from '@zawn/core';
+import { dayOff, readWhen, type When } from '@zawn/core';
 import { Input } from 'antd';
 import { shortDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
+import { useFirstWhen } from './first-when';
 import './activities.css';
-
-const NEXT = 'Next working day';
-
-/** Tomorrow, or the next day one works. */
-export function useFirstWhen(): string {
-  const { today, calendar } = useSession();
-  return isWorkingDay(calendar, addDays(today, 1)) ? 'Tomorrow' : NEXT;
-}
 
 interface Props {
   value: string;

@@ -13,9 +13,10 @@ import { ApiProblem } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { type Addable } from '../shell/addable';
-import { useBrought } from '../shell/feature';
+import { useBrought, type Addition } from '../shell/feature';
 import { useOpening } from '../../platform/frame/opening';
 import { useSession } from '../../platform/sessions/session';
+import { usePreferences } from '../../platform/sessions/use-preferences';
 import { FieldInput } from './field-input';
 import { quickFields, useQuickAdd } from './quick-fields';
 
@@ -28,8 +29,10 @@ interface Props {
 }
 
 /** What a new record starts with, before anything is typed. */
-function useDefaults(object: Addable): Values {
-  const { me, policy, pipelinesOffered, stagesOf, organisation, catalogue } = useSession();
+function useDefaults(object: Addable, begins: Addition['begins']): Values {
+  const session = useSession();
+  const { me, policy, pipelinesOffered, stagesOf, organisation, catalogue } = session;
+  const [preferences] = usePreferences();
   const pipeline = pipelinesOffered[0]?.id ?? null;
   const own: Record<Addable, Values> = {
     lead: { status: 'untouched' },
@@ -49,6 +52,7 @@ function useDefaults(object: Addable): Values {
     owner: isGivenByRules(object, policy) ? null : me.id,
     ...Object.fromEntries(presets),
     ...own[object],
+    ...begins?.(session, preferences),
   };
 }
 
@@ -57,7 +61,6 @@ const isGivenByRules = (object: Addable, policy: Policy) => object === 'lead' &&
 
 /** The short form for a new record. What the server refuses is said beside the field it is about. */
 export default function QuickAdd({ object, values, close }: Props) {
-  const defaults = useDefaults(object);
   const { policy, stagesOf, catalogue } = useSession();
   const fields = Object.fromEntries(fieldsOf(catalogue, object));
   const byRules = isGivenByRules(object, policy);
@@ -66,7 +69,11 @@ export default function QuickAdd({ object, values, close }: Props) {
     More,
     asks = [],
     label: called,
-  } = useBrought('additions').find((each) => each.object === object) ?? { label: objectType(object).label };
+    begins,
+  }: Partial<Addition> & { label: string } = useBrought('additions').find(
+    (each) => each.object === object,
+  ) ?? { label: objectType(object).label };
+  const defaults = useDefaults(object, begins);
   const [more, setMore] = useState<Values>();
   const [problem, setProblem] = useState<string>();
   const first = useRef<InputRef>(null);

@@ -4,6 +4,7 @@ import {
   type List,
   type Names,
   type ObjectKey,
+  type Preferences,
   type Question,
   type SubjectKey,
   type TimelineEntry,
@@ -54,6 +55,8 @@ export interface Addition {
   More?: ComponentType<{ onChange: (values: Record<string, FieldValue> | undefined) => void }>;
   /** The fields that it asks for. */
   asks?: readonly string[];
+  /** What a person's own new ones begin with. */
+  begins?: (session: Session, preferences: Preferences) => Record<string, FieldValue>;
 }
 
 /** A form that writes to the timeline of a record. */
