@@ -52,7 +52,7 @@ export function BesideLine({
   const [isPlanning, setPlanning] = useState(false);
   return (
     <li className={isActive ? 'work work-active' : 'work'} data-line={line}>
-      <div className="work-line">
+      <div className="work-line beside-line">
         <span className="work-when">{when}</span>
         <span className="work-what clip">
           <button

@@ -107,8 +107,7 @@ export function Component() {
             Open a view of the people you want to call and choose <b>Call one after the other</b> behind its
             three dots.
           </p>
-          <Link to="/leads">Leads</Link>
-          <Link to="/contacts">Contacts</Link>
+          <Link to="/leads">See the leads</Link> <Link to="/contacts">See the contacts</Link>
         </Empty>
       ) : (
         <ul>
