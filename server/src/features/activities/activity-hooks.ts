@@ -56,7 +56,11 @@ async function planNextOf(unit: Unit, done: AnyRecord, owners: readonly number[]
   if (next === undefined) return;
   const values = Object.fromEntries(ALIKE.map((key) => [key, done[key]]));
   const parts = await partsAgain(unit, done);
-  await giveToEach(unit, owners, done.doneWhen as DoneWhen, (owner, common) =>
+  // Whoever has left does nothing any more.
+  const people = await unit.everyones('person', owners);
+  const here = owners.filter((owner) => people.get(owner)?.active === true);
+  if (here.length === 0) return;
+  await giveToEach(unit, here, done.doneWhen as DoneWhen, (owner, common) =>
     unit.createAlong('activity', { ...values, ...parts, ...common, owner, dueOn: next }, 'feature', [
       ...subjectKeys,
     ]),

@@ -185,6 +185,20 @@ describe('an activity about several records', () => {
     expect(await lastTouchOf(other)).toBeNull();
   });
 
+  it('is about whom a lead has become, once that is converted', async () => {
+    const [lead, other] = [await aLead('To be converted'), await aLead('Stays a lead')];
+    const activity = await made('/activities', { ...task, lead: other.id, alsoAbout: [{ lead: lead.id }] });
+    const { body } = await rep
+      .against(lead.version, 'post', `/leads/${lead.id}/conversion`, {
+        contact: { create: { name: 'Converted Carr', owner: rep.id } },
+      })
+      .expect(201);
+    const { value, unit } = body as Written<{ contact: number }>;
+    expect(await parts('activityLink', activity)).toMatchObject([{ lead: null, contact: value.contact }]);
+    await rep.call('post', `/units/${unit}/undo`).expect(200);
+    expect(await parts('activityLink', activity)).toMatchObject([{ lead: lead.id, contact: null }]);
+  });
+
   it('names one record each, which whoever plans it sees', async () => {
     const of = (alsoAbout: unknown) => rep.call('post', '/activities', { ...task, owner: rep.id, alsoAbout });
     const lead = await aLead('Named');

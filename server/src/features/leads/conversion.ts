@@ -202,13 +202,19 @@ async function settle(
 
 /** Everything on the lead's timeline shows on the new records too; open activities become theirs. */
 async function bringAlong(unit: Unit, lead: number, links: Values): Promise<void> {
-  for (const object of ['activity', 'note', 'mail', 'file'] as const) {
+  const on = async (object: ObjectKey): Promise<number[]> => {
     const rows = await unit.manager
       .createQueryBuilder()
       .select('r.id', 'id')
       .from(object, 'r')
       .where('r.lead = :lead AND r.deletedAt IS NULL', { lead })
       .getRawMany<{ id: number }>();
-    for (const { id } of rows) await unit.change(object, id, links, { setter: 'feature' });
-  }
+    return rows.map(({ id }) => id);
+  };
+  for (const object of ['activity', 'note', 'mail', 'file'] as const)
+    for (const id of await on(object)) await unit.change(object, id, links, { setter: 'feature' });
+  // What was about the lead beside others is about whom it has become.
+  const parts = await unit.everyones('activityLink', await on('activityLink'));
+  for (const part of parts.values())
+    await unit.alter('activityLink', part, { lead: null, contact: links.contact ?? null });
 }
