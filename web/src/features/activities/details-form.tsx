@@ -60,6 +60,7 @@ export function DetailsForm({ activity, close }: Props) {
       activity={activity}
       close={close}
       steps={steps.data.rows}
+      links={links.data.rows}
       about={subjectsIn(links.data.rows, links.data.names)}
     />
   );
@@ -79,8 +80,9 @@ function Fields({
   activity,
   close,
   steps,
+  links,
   about,
-}: Props & { steps: readonly AnyRecord[]; about: readonly Subject[] }) {
+}: Props & { steps: readonly AnyRecord[]; links: readonly AnyRecord[]; about: readonly Subject[] }) {
   const [name, setName] = useState(String(activity.name));
   const [kind, setKind] = useState(String(activity.kind));
   const [isRepeated, setRepeated] = useState(activity.repeats !== null);
@@ -96,13 +98,14 @@ function Fields({
   const save = () => {
     if (!isReady) return;
     const { alsoAbout, ...written } = writtenDetails(details);
+    // What it was about already stays as it is, also where it is not within reach.
+    const known = details.alsoAbout.map(({ object, id }) => links.find((link) => link[object] === id)?.id);
     const body = {
       ...written,
       name,
       kind,
       ...(isRepeated ? {} : { repeats: null }),
-      // What is about the same records as before is left as it is, whoever sees them.
-      ...(sameSubjects(details.alsoAbout, about) ? {} : { alsoAbout }),
+      alsoAbout: alsoAbout.map((link, at) => (known[at] === undefined ? link : { id: known[at], ...link })),
     };
     write.mutate(
       { method: 'PATCH', path: pathOf('activity', activity.id), version: activity.version, body },
@@ -139,7 +142,3 @@ function Fields({
     </InlineForm>
   );
 }
-
-const sameSubjects = (one: readonly Subject[], other: readonly Subject[]) =>
-  one.length === other.length &&
-  one.every(({ object, id }, at) => other[at].object === object && other[at].id === id);

@@ -32,8 +32,8 @@ const INDEXES = [
 
 /** How activities of a type ended is read from this alone. */
 const DONE_BY_KIND = {
-  name: 'by_activity_kind_doneAt',
-  columnNames: ['kind', 'doneAt', 'owner', 'outcome'],
+  name: 'by_activity_kind_owner_outcome',
+  columnNames: ['kind', 'owner', 'outcome', 'doneAt'],
   where: '"doneAt" IS NOT NULL AND "deletedAt" IS NULL',
 };
 
