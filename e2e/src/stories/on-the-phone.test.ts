@@ -222,7 +222,9 @@ describe('a manager', () => {
     await rep.clickAt('.table-row .recording [aria-label^="Worth hearing"]');
     await rep.pick('Worth hearing');
     await rep.read('Worth hearing', '.notice');
-    await rep.goTo('/activities?view=calls');
+    await rep.press('v');
+    await rep.pick('worth');
+    await rep.read('Worth hearing', '.view-name');
     await rep.see('.table-row .recording');
     await rep.press('g', 'z');
     await rep.see('.outcome-table');

@@ -55,6 +55,29 @@ const usualSort: Partial<Record<ObjectKey, readonly Sort[]>> = {
   activity: [{ field: 'dueOn', descending: true }],
 };
 
+/** Columns of what people put on a list, where those are others: lists of activities hold calls to hear. */
+const listColumns: Partial<Record<ObjectKey, readonly string[]>> = {
+  activity: [
+    'name',
+    'doneAt',
+    'owner',
+    'contact',
+    'outcome',
+    'recording',
+    'heardBy',
+    'lead',
+    'dueOn',
+    'result',
+  ],
+};
+
+/** What is on a list, as a table. */
+export function listDesign({ id, object }: { id: number; object: ObjectKey }): Design {
+  const plain = plainDesign(object, { field: 'lists', is: 'anyOf', value: [id] });
+  const columns = listColumns[object];
+  return columns ? { ...plain, question: { ...plain.question, columns } } : plain;
+}
+
 /** Everything of an object as a table: what a new view begins with. */
 export function plainDesign(object: ObjectKey, where?: Condition): Design {
   const { nameField } = objectType(object);

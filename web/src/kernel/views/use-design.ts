@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   designOf,
+  listDesign,
   plainDesign,
   readyMadeFor,
   sameDesign,
@@ -71,8 +72,7 @@ export function useDesign(object: ObjectKey): Shown {
     if (listText !== null) {
       const list = data?.lists.find((each) => each.id === Number(listText) && each.object === object);
       if (!list) return gone('A list that is gone');
-      const design = plainDesign(object, { field: 'lists', is: 'anyOf', value: [list.id] });
-      return { kind: 'list', name: list.name, list, design };
+      return { kind: 'list', name: list.name, list, design: listDesign({ id: list.id, object }) };
     }
     if (viewText !== null) {
       const named = readyMade.find(({ key }) => key === viewText);
