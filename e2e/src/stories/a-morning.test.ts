@@ -125,7 +125,7 @@ describe('a morning by keyboard alone', () => {
     await rep.read('“Read the gauge together” given to 2 people', '.notice');
     await rep.goTo('/');
     await rep.read('0 of 2 steps', '[aria-label="Tomorrow"]');
-    await rep.clickAt('[aria-label^="Steps of Read the gauge"]');
+    await rep.clickAt('[aria-label*=" steps: Read the gauge"]');
     await rep.read('Given to Ewan Castellin as well', '.done-form');
     await rep.clickAt('.steps li:first-child .ant-checkbox-wrapper, .steps li:first-child .ant-checkbox');
     await rep.click('Save', '@aria-label="Details: Read the gauge together"');
@@ -134,7 +134,7 @@ describe('a morning by keyboard alone', () => {
     await rep.driver.manage().deleteAllCookies();
     await rep.signInAs('Ewan Castellin');
     await rep.read('Read the gauge together', '[aria-label="Tomorrow"]');
-    const done = '[aria-label="Tomorrow"] .work:has([aria-label^="Steps of Read the gauge"])';
+    const done = '[aria-label="Tomorrow"] .work:has([aria-label*=" steps: Read the gauge"])';
     await rep.clickAt(`${done} .work-actions button:last-child`);
     await rep.see(`${done} form`);
     await rep.pressWith(Key.CONTROL, Key.ENTER);

@@ -214,7 +214,7 @@ describe('a manager', () => {
     });
     await rep.read('Maren Ollerby', '.table-row:has(.recording) [data-path="heardBy"]');
     // A remark where it is played, and the call kept with those worth hearing.
-    await rep.clickAt('.table-row .recording [aria-label^="Remarks on the recording"]');
+    await rep.clickAt('.table-row .recording [title="Remarks"]');
     await rep.type('.remarks input', 'Asks well what they need');
     await rep.press(Key.ENTER);
     await rep.read('Asks well what they need', '.remarks li');

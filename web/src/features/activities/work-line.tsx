@@ -106,7 +106,7 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
               type="button"
               className="link-button second"
               onClick={() => toggle('details')}
-              aria-label={`Steps of ${String(activity.name)}: ${Number(activity.stepsDone)} of ${activity.steps} done`}
+              aria-label={`${Number(activity.stepsDone)} of ${activity.steps} steps: ${String(activity.name)}`}
             >
               {Number(activity.stepsDone)} of {activity.steps} steps
             </button>

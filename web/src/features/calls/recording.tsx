@@ -98,7 +98,7 @@ export function Recording({ activity }: { activity: AnyRecord }) {
         <span className="second recording-time">
           {length > 0 ? `${timeIn(at)} of ${timeIn(length)}` : 'Recording'}
         </span>
-        <Button size="small" type="text" onClick={faster} aria-label={`Speed: ${speed} times`}>
+        <Button size="small" type="text" onClick={faster} aria-label={`${speed}× the speed`}>
           {speed}×
         </Button>
         <Popover
@@ -129,7 +129,7 @@ export function Recording({ activity }: { activity: AnyRecord }) {
             type="text"
             icon={<MessageSquarePlus size={13} />}
             aria-expanded={shown === 'remarks'}
-            aria-label={`Remarks on the recording: ${name}`}
+            aria-label={`${remarked ? `${String(remarked)} remarks` : 'Remarks'} on the recording: ${name}`}
             title="Remarks"
           >
             {remarked ? String(remarked) : ''}
