@@ -2,7 +2,6 @@ import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common'
 import { IsNull, Not, type EntityManager } from 'typeorm';
 import {
   objectType,
-  subjectKeys,
   systemActor,
   type Actor,
   type AnyRecord,
@@ -21,11 +20,10 @@ import { KeptFiles } from '../../kernel/files/kept-files';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Door, type WriteContext } from '../../kernel/records/door';
-import { type Values } from '../../kernel/records/record-hooks';
-import { type Unit } from '../../kernel/records/unit';
 import { planNext, type Ending } from '../activities/finish';
 import { Phone, type Line } from './phone';
 import { NOBODY, PhoneNumbers, type On } from './phone-numbers';
+import { labelOfCall, planCallBack, writeDownCall } from './written-calls';
 
 /** A call somebody wants to make. */
 export interface Wanted {
@@ -43,11 +41,6 @@ export interface Wanted {
 
 /** Takes something for a call in the transaction in which that begins. */
 type Claim = (manager: EntityManager) => Promise<void>;
-
-const MINUTE = 60;
-
-/** The activity of a call that came in and was not taken. */
-const CALL_BACK = 'Call back';
 
 /** Calls that are made and taken here: from the first ring to what came of them. */
 @Injectable()
@@ -159,7 +152,7 @@ export class Calls implements OnApplicationBootstrap {
       if (!(error instanceof Problem)) throw error;
       const on = await this.numbers.whoHas(actor, number);
       await this.door.write(writing, async (unit) => {
-        await this.callBack(unit, { number, person, ...on });
+        await planCallBack(unit, { number, person, ...on });
         unit.label = `Missed call from ${number}`;
       });
     }
@@ -200,7 +193,7 @@ export class Calls implements OnApplicationBootstrap {
       const settled = await unit.change('activity', activity.id, { result, outcome }, { setter: 'feature' });
       await planNext(unit, activity, next);
       await unit.manager.update('phoneCall', { id }, { settledAt: unit.at });
-      unit.label = await labelOf(unit, row);
+      unit.label = await labelOfCall(unit, row);
       return settled;
     });
   }
@@ -325,9 +318,9 @@ export class Calls implements OnApplicationBootstrap {
         if (now.state === 'ended') return;
         const isMissed = how === 'missed' || how === 'declined';
         const activity = isMissed
-          ? await this.callBack(unit, now)
-          : await this.writeDown(unit, now, seconds, kept);
-        unit.label = isMissed ? `Missed call from ${now.number}` : await labelOf(unit, now);
+          ? await planCallBack(unit, now)
+          : await writeDownCall(unit, now, seconds, kept);
+        unit.label = isMissed ? `Missed call from ${now.number}` : await labelOfCall(unit, now);
         await unit.manager.update(
           'phoneCall',
           { id },
@@ -347,64 +340,6 @@ export class Calls implements OnApplicationBootstrap {
       this.logger.warn(`Call ${id} is written down for them: ${error.message}`);
       await write(systemActor);
     }
-  }
-
-  private async callBack(
-    unit: Unit,
-    { number, person, object, record }: Pick<PhoneCallRow, 'number' | 'person' | 'object' | 'record'>,
-  ): Promise<AnyRecord> {
-    const dueOn = this.clock.today((await this.organisation.settings()).timeZone);
-    const values = { name: CALL_BACK, kind: 'call', direction: 'out', number, dueOn, owner: person };
-    return unit.create('activity', { ...values, ...linkTo(object, record) }, 'hand');
-  }
-
-  private async writeDown(
-    unit: Unit,
-    { number, person, direction, object, record, activity, startedAt }: PhoneCallRow,
-    seconds: number,
-    kept: { hash: string; size: number } | null,
-  ): Promise<AnyRecord> {
-    const { timeZone } = await this.organisation.settings();
-    const links = linkTo(object, record);
-    const planned =
-      activity === null ? undefined : await unit.find('activity', activity).catch(() => undefined);
-    const call =
-      planned && planned.doneAt === null
-        ? planned
-        : await unit.create('activity', {
-            name: 'Call',
-            kind: 'call',
-            dueOn: this.clock.today(timeZone),
-            owner: person,
-            ...links,
-          });
-    const file =
-      kept &&
-      (await unit.create(
-        'file',
-        {
-          name: `Call ${startedAt.slice(0, 16).replace('T', ' ').replace(':', '.')}.wav`,
-          mediaType: 'audio/wav',
-          use: 'recording',
-          owner: person,
-          ...kept,
-          ...Object.fromEntries(subjectKeys.map((key) => [key, call[key] ?? null])),
-        },
-        'feature',
-      ));
-    return unit.change(
-      'activity',
-      call.id,
-      {
-        direction,
-        number,
-        minutes: Math.round((seconds / MINUTE) * 10) / 10,
-        doneAt: unit.at,
-        doneBy: person,
-        recording: file?.id ?? null,
-      },
-      { setter: 'feature' },
-    );
   }
 
   private async refuseUnwanted(actor: Actor, { object, record }: On): Promise<void> {
@@ -457,19 +392,10 @@ export class Calls implements OnApplicationBootstrap {
   }
 }
 
-const linkTo = (object: string | null, record: number | null): Values =>
-  object === null ? {} : { [object]: record };
-
 /** Whom a planned activity is with: the person rather than what it is about. */
 function onOf(activity: AnyRecord): On {
   const object = (['contact', 'lead', 'deal', 'account'] as const).find(
     (key) => typeof activity[key] === 'number',
   );
   return object ? { object, record: Number(activity[object]) } : NOBODY;
-}
-
-async function labelOf(unit: Unit, { object, record, number }: PhoneCallRow): Promise<string> {
-  const found =
-    object && record ? (await unit.visible(object as SubjectKey, [record])).get(record) : undefined;
-  return `Call with ${found ? String(found[objectType(object as SubjectKey).nameField]) : number}`;
 }

@@ -50,7 +50,8 @@ import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { statementForOne } from './statements-kept';
-import { QuestionSql, type Bands, type BesidePlace, type Firsts, type PlaceValue } from './to-sql';
+import { type PlaceValue } from './sql-scope';
+import { QuestionSql, type Bands, type BesidePlace, type Firsts } from './to-sql';
 import { q } from './quoted';
 
 export interface Page {
