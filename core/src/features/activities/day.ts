@@ -18,7 +18,7 @@ const rank: Record<string, number> = { high: 0, normal: 1, low: 2 };
 const rankOf = ({ priority }: Due) => rank[priority ?? 'normal'] ?? 1;
 
 /** Timed work by the clock before work for any time of the day; that by priority; ties by id. */
-function byClock(a: Due, b: Due): number {
+export function byClock(a: Due, b: Due): number {
   if (a.dueOn !== b.dueOn) return a.dueOn < b.dueOn ? -1 : 1;
   if (a.dueAt !== b.dueAt) {
     if (a.dueAt === null) return 1;

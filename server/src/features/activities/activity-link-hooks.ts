@@ -1,7 +1,8 @@
-import { objectType, partsOf, subjectKeys } from '@zawn/core';
+import { objectType, subjectKeys } from '@zawn/core';
 import { invalidInput } from '../../platform/http/problem';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
+import { partsOfActivity } from './together';
 
 /** What it means that an activity is about a further record: it names one. */
 export const activityLinkHooks: RecordHooks = {
@@ -18,7 +19,6 @@ export const activityLinkHooks: RecordHooks = {
 
 /** What is derived of the further records of an activity follows from it as well. */
 export async function affectLinked(unit: Unit, activity: number): Promise<void> {
-  const kind = partsOf('activity').find(({ object }) => object === 'activityLink');
-  if (!kind) return;
-  for (const link of await unit.partsOn(kind, activity)) unit.affected.noteLinked('activityLink', link);
+  for (const link of await partsOfActivity(unit, 'activityLink', activity))
+    unit.affected.noteLinked('activityLink', link);
 }

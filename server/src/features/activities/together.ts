@@ -45,13 +45,20 @@ export async function givenTogether(unit: Unit, { together, id }: AnyRecord): Pr
   ];
 }
 
+/** The parts of a kind that an activity has, in their order. */
+export async function partsOfActivity(
+  unit: Unit,
+  object: 'checklistItem' | 'activityLink',
+  activity: number,
+): Promise<AnyRecord[]> {
+  const kind = partsOf('activity').find((each) => each.object === object);
+  return kind ? unit.partsOn(kind, activity) : [];
+}
+
 /** What an activity has of parts that the next of its kind begins with: its steps, none done, and what it is about. */
 export async function partsAgain(unit: Unit, { id }: AnyRecord): Promise<Record<string, unknown>> {
-  const of = (as: string) => {
-    const kind = partsOf('activity').find((each) => each.as === as);
-    return kind ? unit.partsOn(kind, id) : Promise.resolve([]);
-  };
-  const [steps, links] = [await of('checklist'), await of('alsoAbout')];
+  const steps = await partsOfActivity(unit, 'checklistItem', id);
+  const links = await partsOfActivity(unit, 'activityLink', id);
   const again = {
     checklist: steps.map(({ name }) => ({ name })),
     alsoAbout: links.map((link) => Object.fromEntries(subjectKeys.map((key) => [key, link[key]]))),

@@ -11,7 +11,10 @@ interface Narrowed {
 
 type Touched = 'lead' | 'contact' | 'account' | 'deal';
 
-/** The first or last instant of what hangs on each of these records. */
+/**
+ * The first or last instant of what hangs on each of these records.
+ * @param by what links to the records: itself, or the further records of an activity.
+ */
 async function edges(
   manager: EntityManager,
   kind: 'activity' | 'mail',
@@ -20,39 +23,18 @@ async function edges(
   object: Touched,
   ids: readonly number[],
   narrowed: Narrowed,
+  by: 'itself' | 'activityLink' = 'itself',
 ): Promise<{ id: number; at: string }[]> {
-  return manager
-    .createQueryBuilder()
-    .select(`r.${object}`, 'id')
-    .addSelect(`${edge}(r.${instant})`, 'at')
-    .from(kind, 'r')
-    .where(`r.${object} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL AND ${narrowed.sql}`, {
+  const link = by === 'itself' ? `r.${object}` : `l.${object}`;
+  const query = manager.createQueryBuilder().select(link, 'id').addSelect(`${edge}(r.${instant})`, 'at');
+  query.from(kind, 'r');
+  if (by !== 'itself') query.innerJoin(by, 'l', 'l.activity = r.id AND l.deletedAt IS NULL');
+  return query
+    .where(`${link} IN (${dialect.members(':ids')}) AND r.deletedAt IS NULL AND ${narrowed.sql}`, {
       ids: JSON.stringify(ids),
       ...narrowed.parameters,
     })
-    .groupBy(`r.${object}`)
-    .getRawMany<{ id: number; at: string }>();
-}
-
-/** The same of activities that are about these records beside others. */
-async function edgesOfFurther(
-  manager: EntityManager,
-  edge: 'MIN' | 'MAX',
-  object: Touched,
-  ids: readonly number[],
-  narrowed: Narrowed,
-): Promise<{ id: number; at: string }[]> {
-  return manager
-    .createQueryBuilder()
-    .select(`l.${object}`, 'id')
-    .addSelect(`${edge}(r.doneAt)`, 'at')
-    .from('activityLink', 'l')
-    .innerJoin('activity', 'r', 'r.id = l.activity AND r.deletedAt IS NULL')
-    .where(`l.${object} IN (${dialect.members(':ids')}) AND l.deletedAt IS NULL AND ${narrowed.sql}`, {
-      ids: JSON.stringify(ids),
-      ...narrowed.parameters,
-    })
-    .groupBy(`l.${object}`)
+    .groupBy(link)
     .getRawMany<{ id: number; at: string }>();
 }
 
@@ -86,7 +68,7 @@ export async function earliest(
   const ours = done(touchTypes(catalogue, 'out'), true);
   const found = [
     ...(await edges(manager, 'activity', 'doneAt', 'MIN', object, ids, ours)),
-    ...(await edgesOfFurther(manager, 'MIN', object, ids, ours)),
+    ...(await edges(manager, 'activity', 'doneAt', 'MIN', object, ids, ours, 'activityLink')),
     ...(await edges(manager, 'mail', 'sentAt', 'MIN', object, ids, { sql: `r.direction = 'out'` })),
   ];
   return joined(found, (a, b) => a < b);
@@ -101,7 +83,7 @@ export async function latest(
   const either = done(touchTypes(catalogue), false);
   const found = [
     ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, either)),
-    ...(await edgesOfFurther(manager, 'MAX', object, ids, either)),
+    ...(await edges(manager, 'activity', 'doneAt', 'MAX', object, ids, either, 'activityLink')),
     ...(await edges(manager, 'mail', 'sentAt', 'MAX', object, ids, { sql: '1 = 1' })),
   ];
   return joined(found, (a, b) => a > b);

@@ -1,51 +1,20 @@
-import { useQuery } from '@tanstack/react-query';
-import { ask, daysBetween, type AnyRecord, type SubjectKey } from '@zawn/core';
+import { daysBetween, type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Button } from 'antd';
 import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { allRecords } from '../../platform/api/queries';
 import { counted, nearDate } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { listAddress } from '../../kernel/questions/list-address';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { DoneForm } from './done-form';
 import { KindIcon } from './kinds';
+import { openOn, useOpenOn } from './use-open-on';
 
 /** Whether a record still wants a next step. */
 function wantsNextStep(object: SubjectKey, record: AnyRecord): boolean {
   if (object === 'deal') return record.outcome === 'open';
   return object === 'lead' ? record.convertedAt === null && record.status !== 'disqualified' : false;
-}
-
-/** The question for everything still open on a record, the earliest first. */
-export const openOn = (object: SubjectKey, id: number) => ({
-  ...ask('activity', { field: object, is: 'anyOf', value: [id] }, { field: 'doneAt', is: 'isEmpty' }),
-  sort: [{ field: 'dueOn' }, { field: 'dueAt' }],
-});
-
-/** Everything still open about a record, those included that are about it beside others; the earliest first. */
-function useOpenOn(object: SubjectKey, id: number): AnyRecord[] | undefined {
-  const own = useQuery(allRecords(openOn(object, id)));
-  const further = useQuery(
-    allRecords(
-      ask(
-        'activityLink',
-        { field: object, is: 'anyOf', value: [id] },
-        { field: 'activity.doneAt', is: 'isEmpty' },
-      ),
-    ),
-  );
-  const ids = (further.data?.rows ?? []).map(({ activity }) => Number(activity));
-  const linked = useQuery({
-    ...allRecords(ask('activity', { field: 'id', is: 'anyOf', value: ids })),
-    enabled: ids.length > 0,
-  });
-  if (!own.data) return undefined;
-  const known = new Set(own.data.rows.map((row) => row.id));
-  const others = ids.length > 0 ? (linked.data?.rows ?? []).filter((row) => !known.has(row.id)) : [];
-  const due = ({ dueOn, dueAt }: AnyRecord) => `${String(dueOn)} ${String(dueAt ?? '99')}`;
-  return [...own.data.rows, ...others].toSorted((a, b) => (due(a) < due(b) ? -1 : 1));
 }
 
 /** The line under a record’s name: what comes next, who does it and when; *done* asks for what follows. */

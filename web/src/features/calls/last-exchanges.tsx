@@ -6,6 +6,7 @@ import { money, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { useSession } from '../../platform/sessions/session';
 import { useBrought } from '../../kernel/shell/feature';
+import { useOpenOn } from '../activities/use-open-on';
 
 /** What was said and written with somebody, as far as it helps now. */
 const SHOWN = 3;
@@ -44,8 +45,29 @@ export function LastExchanges({ on: { object, id }, without }: { on: On; without
           );
         })}
       </ul>
+      <Planned on={{ object, id }} without={without} />
       <OpenDeals on={{ object, id }} />
     </div>
+  );
+}
+
+/** What is planned with them beside this call. */
+function Planned({ on: { object, id }, without }: { on: Omit<On, 'name'>; without: number | null }) {
+  const { today } = useSession();
+  const planned = (useOpenOn(object, id) ?? []).filter((each) => each.id !== without);
+  if (planned.length === 0) return null;
+  return (
+    <>
+      <h3>Planned</h3>
+      <ul>
+        {planned.slice(0, SHOWN).map((each) => (
+          <li key={each.id}>
+            <span className="second">{nearDate(String(each.dueOn), today)}</span>
+            <span className="clip">{String(each.name)}</span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 
