@@ -25,7 +25,7 @@ const FirstHour = lazy(() =>
   import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
 );
 const SortableLines = lazy(() => import('./sortable-lines'));
-const BesideWork = lazy(() => import('./beside-work'));
+const UnplannedWork = lazy(() => import('./unplanned-work'));
 const TeamDay = lazy(() => import('./team-day').then(({ TeamDay: part }) => ({ default: part })));
 const Week = lazy(() => import('./week').then(({ Week: part }) => ({ default: part })));
 
@@ -249,9 +249,9 @@ export function Component() {
         .filter(Boolean)
         .join(', ')
     : '';
-  const beside = (
+  const unplanned = (
     <Suspense fallback={null}>
-      <BesideWork whose={whose} showOwner={scope === 'team'} active={activeLine} />
+      <UnplannedWork whose={whose} showOwner={scope === 'team'} active={activeLine} />
     </Suspense>
   );
   return (
@@ -313,13 +313,13 @@ export function Component() {
                 See which deals have no next step
               </Link>
             </Empty>
-            {beside}
+            {unplanned}
           </>
         ) : (
           <>
             {section('Overdue', plan.overdue, overdue)}
             {section('Today', plan.today, dueToday, 'Nothing is due today.')}
-            {beside}
+            {unplanned}
             {section('Tomorrow', plan.tomorrow, plan.tomorrow.length)}
             {section('Upcoming', plan.later, plan.later.length)}
           </>

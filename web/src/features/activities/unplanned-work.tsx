@@ -10,13 +10,13 @@ import {
 } from '@zawn/core';
 import { type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { fewRecords, figures } from '../../platform/api/queries';
+import { fewRecords, figureAnswers } from '../../platform/api/queries';
 import { nearDate, number, shortMoney } from '../../platform/frame/format';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
 import { useSuggestions } from '../people/contact-suggestions';
 import { useTouch } from '../people/use-touch';
-import { BesideLine } from './beside-line';
+import { UnplannedLine } from './unplanned-line';
 
 /** So many of each kind stand in the day; the rest are behind their number. */
 const SHOWN = 5;
@@ -29,18 +29,22 @@ interface Props {
   active: string | undefined;
 }
 
-/** The first records that a question finds, and how many there are. */
+/**
+ * The first records that a question finds, and how many there are: none where a part of it is about what the person
+ * does not see, as without that part it would find too many.
+ */
 function useFirst(question: Question) {
   const { policy } = useSession();
   const enabled = policy.allows(question.object, 'see');
-  const { data: counts } = useQuery({ ...figures([{ ...question, sort: [], columns: [] }]), enabled });
-  const count = counts?.[0][0]?.figures[0] ?? 0;
+  const { data: answers } = useQuery({ ...figureAnswers([{ ...question, sort: [] }]), enabled });
+  const isWhole = answers?.[0].leftOut.length === 0;
+  const count = isWhole ? (answers[0].rows[0]?.figures[0] ?? 0) : 0;
   const { data } = useQuery({ ...fewRecords(question, SHOWN), enabled: count > 0 });
-  return { count, rows: count > 0 ? (data?.rows ?? []) : [], names: data?.names ?? {} };
+  return { count, rows: count > 0 ? (data?.rows ?? []) : [] };
 }
 
-/** One kind of what nobody planned: its number opens all of them. */
-function Kind({
+/** A part of what nobody planned: its number opens all of them. */
+function Part({
   title,
   object,
   question,
@@ -81,11 +85,11 @@ function PeopleToTouch({ whose, showOwner, active }: Props) {
   const { count, rows } = useFirst(question);
   const relationship = fieldOf(catalogue, 'contact', 'relationship');
   return (
-    <Kind title="To be in touch with" object="contacts" question={question} count={count}>
+    <Part title="To be in touch with" object="contacts" question={question} count={count}>
       {rows.map((contact) => {
         const name = String(contact.name);
         return (
-          <BesideLine
+          <UnplannedLine
             key={contact.id}
             line={`touch-${contact.id}`}
             on={{ object: 'contact', id: contact.id }}
@@ -94,7 +98,7 @@ function PeopleToTouch({ whose, showOwner, active }: Props) {
             when={contact.lastTouchAt ? `last ${nearDate(dayOf(contact.lastTouchAt), today)}` : 'never yet'}
             detail={choiceLabel(relationship, String(contact.relationship)).toLowerCase()}
             isActive={active === `touch-${contact.id}`}
-            canCall
+            canCall={contact.noCalls !== true}
             canPlan={policy.allows('activity', 'add')}
             actions={[
               {
@@ -113,14 +117,12 @@ function PeopleToTouch({ whose, showOwner, active }: Props) {
           />
         );
       })}
-    </Kind>
+    </Part>
   );
 }
 
 function DealsWithoutStep({ whose, showOwner, active }: Props) {
-  const { catalogue, policy, stage } = useSession();
-  // Without a field that is not seen it would be all open deals.
-  const isSeen = fieldOf(catalogue, 'deal', 'nextStepOn') !== undefined;
+  const { policy, stage } = useSession();
   const question: Question = {
     ...ask(
       'deal',
@@ -132,9 +134,9 @@ function DealsWithoutStep({ whose, showOwner, active }: Props) {
   };
   const { count, rows } = useFirst(question);
   return (
-    <Kind title="Deals without a next step" object="deals" question={question} count={isSeen ? count : 0}>
+    <Part title="Deals without a next step" object="deals" question={question} count={count}>
       {rows.map((deal) => (
-        <BesideLine
+        <UnplannedLine
           key={deal.id}
           line={`deal-${deal.id}`}
           on={{ object: 'deal', id: deal.id }}
@@ -147,7 +149,7 @@ function DealsWithoutStep({ whose, showOwner, active }: Props) {
           canPlan={policy.allows('activity', 'add')}
         />
       ))}
-    </Kind>
+    </Part>
   );
 }
 
@@ -159,9 +161,9 @@ function LeadsToCall({ whose, showOwner, active }: Props) {
   };
   const { count, rows } = useFirst(question);
   return (
-    <Kind title="Leads nobody has touched" object="leads" question={question} count={count}>
+    <Part title="Leads nobody has touched" object="leads" question={question} count={count}>
       {rows.map((lead) => (
-        <BesideLine
+        <UnplannedLine
           key={lead.id}
           line={`lead-${lead.id}`}
           on={{ object: 'lead', id: lead.id }}
@@ -176,16 +178,16 @@ function LeadsToCall({ whose, showOwner, active }: Props) {
           canPlan={policy.allows('activity', 'add')}
         />
       ))}
-    </Kind>
+    </Part>
   );
 }
 
 function SeenInSignatures({ active }: Pick<Props, 'active'>) {
   const { total, suggestions } = useSuggestions(SHOWN);
   return (
-    <Kind title="Seen in signatures" object="contacts" count={total}>
+    <Part title="Seen in signatures" object="contacts" count={total}>
       {suggestions.map(({ id, on, name, words, decide }) => (
-        <BesideLine
+        <UnplannedLine
           key={id}
           line={`seen-${id}`}
           on={on}
@@ -199,12 +201,12 @@ function SeenInSignatures({ active }: Pick<Props, 'active'>) {
           ]}
         />
       ))}
-    </Kind>
+    </Part>
   );
 }
 
 /** What the day holds beside what was planned, in the order to work it. */
-export default function BesideWork({ whose, showOwner, active }: Props) {
+export default function UnplannedWork({ whose, showOwner, active }: Props) {
   return (
     <>
       <PeopleToTouch whose={whose} showOwner={showOwner} active={active} />

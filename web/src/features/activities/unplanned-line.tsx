@@ -34,7 +34,7 @@ interface Props {
 }
 
 /** Something to be done that nobody planned: about a person, a deal or a lead; dealt with where it stands. */
-export function BesideLine({
+export function UnplannedLine({
   line,
   on,
   name,
@@ -52,7 +52,7 @@ export function BesideLine({
   const [isPlanning, setPlanning] = useState(false);
   return (
     <li className={isActive ? 'work work-active' : 'work'} data-line={line}>
-      <div className="work-line beside-line">
+      <div className="work-line unplanned-line">
         <span className="work-when">{when}</span>
         <span className="work-what clip">
           <button
