@@ -24,10 +24,10 @@ const touches = [
   { value: 'in', label: 'is a touch of theirs' },
 ];
 const parts = [
-  { value: '', label: 'no place, no others' },
-  { value: 'place', label: 'has a place' },
-  { value: 'attendees', label: 'others attend' },
-  { value: 'place,attendees', label: 'place, others attend' },
+  { value: '', label: 'no place' },
+  { value: 'place', label: 'a place' },
+  { value: 'attendees', label: 'attendees' },
+  { value: 'place,attendees', label: 'place, attendees' },
 ];
 /** Nothing chosen is nothing said. */
 const orNone = <T,>(values: readonly T[]): readonly T[] | undefined =>
