@@ -164,8 +164,12 @@ describe('a view', () => {
     await manager.read('Nobody else uses it.', '.ant-modal-confirm, .ant-modal');
     await manager.click('Delete view');
     await manager.read('All accounts', '.view-name');
-    await manager.click('Undo');
+    await manager.press('z');
     await manager.read('Worth a visit', '.view-name');
+    await manager.until(
+      'what was said is gone',
+      async () => (await manager.count('[class*="fade-leave"]')) === 0,
+    );
   });
 
   it('that is gone or not shared says so, and shows everything instead', async () => {
