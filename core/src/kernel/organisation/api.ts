@@ -52,6 +52,8 @@ export interface SessionData {
   me: Colleague;
   /** The people of my team and of those below it, me included. */
   team: readonly number[];
+  /** The last entry of the change log at the time: what is written behind it is to be heard of. */
+  lastChange: number;
   today: Day;
   /** `keepBin` are the days that what was deleted is kept; null for good. */
   organisation: OrganisationSettings & BusinessHours & { keepBin: number | null };

@@ -12,6 +12,7 @@ import {
   type SessionData as Answer,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
+import { lastChange } from '../../platform/database/last-change';
 import { Gate } from '../questions/gate';
 import { Organisation, roleChoice } from './organisation';
 import { PreferenceStore } from './preferences';
@@ -37,6 +38,8 @@ export class SessionData {
   ) {}
 
   async of(actor: Actor): Promise<Answer> {
+    // Before anything is read: what is written from here on may not be in the answer.
+    const seen = await lastChange(this.database.reading.manager);
     const [settings, people, teams, context, rates, absences, holidays, formats] = await Promise.all([
       this.organisation.settings(),
       this.organisation.people(),
@@ -68,6 +71,7 @@ export class SessionData {
       actor,
       me: colleagues.find(({ id }) => id === actor.personId) as Colleague,
       team: actor.teamPeople,
+      lastChange: seen,
       today: context.today,
       organisation: {
         name,

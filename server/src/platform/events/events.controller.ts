@@ -1,4 +1,4 @@
-import { Controller, Headers, Sse } from '@nestjs/common';
+import { Controller, Headers, Query, Sse } from '@nestjs/common';
 import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs';
 import { isObjectKey, policyOf, type Actor } from '@zawn/core';
 import { Database } from '../database/database';
@@ -10,6 +10,9 @@ import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
 const HEARTBEAT_MS = 25_000;
+
+/** The id of an entry of the change log. */
+const CHANGE = /^\d{1,15}$/;
 
 interface Message {
   data: object;
@@ -27,18 +30,20 @@ export class EventsController {
   ) {}
 
   /**
-   * Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. Whoever
-   * was cut off and comes back with `Last-Event-ID` is told first what was written meanwhile.
+   * Server-sent events: `{objects: ['deal', …]}` after every write to objects of which the person may see some. Told
+   * first is what was written since the change named by `after`, or by `Last-Event-ID` of whoever was cut off.
    */
   @Gives('text/event-stream')
   @Sse()
   stream(
     @CurrentActor() actor: Actor,
     @Headers('Last-Event-ID') last: string | undefined,
+    @Query('after') after: unknown,
   ): Observable<Message> {
     const policy = policyOf(actor);
     const isSeen = (written: Written) => written === 'notice' || policy.scope(written) !== 'none';
-    const missed = /^\d{1,15}$/.test(last ?? '') ? from(this.writtenSince(Number(last))) : [];
+    const seen = CHANGE.exec(last ?? String(after))?.[0];
+    const missed = seen === undefined ? [] : from(this.writtenSince(Number(seen)));
     return merge(
       merge(missed, this.events.stream).pipe(
         map((objects) => objects.filter(isSeen)),

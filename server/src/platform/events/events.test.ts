@@ -52,10 +52,10 @@ describe('open browsers', () => {
   it('are told first what was written while they were cut off', async () => {
     const { port } = (server.app.getHttpServer() as unknown as { address: () => AddressInfo }).address();
     /** The first message of a stream, once something was written. */
-    const first = (last: string | undefined, write: () => Promise<unknown>) =>
+    const first = (last: string | undefined, write: () => Promise<unknown>, after = '') =>
       new Promise<string>((resolve, reject) => {
         const headers = { Cookie: rep.cookie, ...(last ? { 'Last-Event-ID': last } : {}) };
-        const stream = get({ port, host: '127.0.0.1', path: '/api/v1/events', headers }, (response) => {
+        const stream = get({ port, host: '127.0.0.1', path: `/api/v1/events${after}`, headers }, (response) => {
           let heard = '';
           response.on('data', (chunk: Buffer) => {
             heard += chunk.toString();
@@ -76,6 +76,14 @@ describe('open browsers', () => {
       .call('post', '/accounts', { name: 'Meanwhile', relationship: 'prospect', owner: rep.id })
       .expect(201);
     const missed = await first(id, () => Promise.resolve());
-    expect(JSON.parse(/^data: (.*)$/m.exec(missed)?.[1] ?? '')).toEqual({ objects: ['account', 'notice'] });
+    const missedObjects = { objects: ['account', 'notice'] };
+    const told = (message: string) => JSON.parse(/^data: (.*)$/m.exec(message)?.[1] ?? '') as unknown;
+    expect(told(missed)).toEqual(missedObjects);
+    // A page that was just opened hears what was written since it asked who it is for.
+    expect(told(await first(undefined, () => Promise.resolve(), `?after=${id}`))).toEqual(missedObjects);
+    // What it heard last says more than what it knew when it was opened.
+    const { lastChange } = (await rep.call('get', '/session').expect(200)).body as { lastChange: number };
+    const next = await first(String(lastChange), lead, `?after=${id}`);
+    expect(told(next)).toEqual({ objects: ['lead'] });
   });
 });

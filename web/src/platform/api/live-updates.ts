@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useEffectEvent } from 'react';
 import { isObjectKey, objectType } from '@zawn/core';
 import { SESSION, useSession } from '../sessions/session';
 import { RECORDS } from './queries';
@@ -12,10 +12,12 @@ const CALM_MS = 400;
  * listens: a browser opens few connections to one host, and a row of tabs would use them all up.
  */
 export function useLiveUpdates(): void {
-  const { actor } = useSession();
+  const { actor, lastChange } = useSession();
   // Whoever may see other things hears of other things.
   const hearsAs = JSON.stringify(actor);
   const queryClient = useQueryClient();
+  // Whatever was written between the first answer and the listening is told first.
+  const address = useEffectEvent(() => `/api/v1/events?after=${lastChange}`);
   useEffect(() => {
     let timer: number | undefined;
     let events: EventSource | undefined;
@@ -48,7 +50,7 @@ export function useLiveUpdates(): void {
     const listen = () => {
       if (document.visibilityState === 'hidden') stop();
       else if (!events) {
-        events = new EventSource('/api/v1/events');
+        events = new EventSource(address());
         events.onmessage = hear;
         // Refused when it tries again, it stays closed: whoever has left or was signed out learns of it by asking.
         events.onerror = () => {
