@@ -51,6 +51,8 @@ import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
 import { statementForOne } from './statements-kept';
 import { type PlaceValue } from './sql-scope';
+import { figuresKept } from './kept-counts';
+import { sharedBy, type Held } from './sql-scope';
 import { QuestionSql, type Bands, type BesidePlace, type Firsts } from './to-sql';
 import { q } from './quoted';
 
@@ -243,10 +245,9 @@ export class Gate {
           : [{ field: 'measures', message: 'Figures need a measure, such as a count' }],
       );
     const mayLackRates = await this.mayLackRates(asking, measures);
-    const rows = await this.many(
-      asking,
-      this.guarded(asking).figures({ ...known, measures }, MOST_GROUPS + 1, mayLackRates),
-    );
+    const compiled = (wanted: Question, limit: number) =>
+      this.kept(asking, wanted, limit) ?? this.guarded(asking).figures(wanted, limit, mayLackRates);
+    const rows = await this.many(asking, compiled({ ...known, measures }, MOST_GROUPS + 1));
     const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
     const answered = rows.slice(0, MOST_GROUPS).map((row): FigureRow => ({
       keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
@@ -255,10 +256,7 @@ export class Gate {
     const { names, orderOf } = await this.keysNamed(asking, fields, answered);
     // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
     const whole = canOverlap(context.catalogue, object, groups)
-      ? await this.many(
-          asking,
-          this.guarded(asking).figures({ ...known, groups: [], measures }, 1, mayLackRates),
-        )
+      ? await this.many(asking, compiled({ ...known, groups: [], measures }, 1))
       : rows;
     const isMixed = (index: number) => {
       const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
@@ -547,18 +545,31 @@ export class Gate {
     return { actor, context, facts, rates, manager, operation, ...runnable(question, context) };
   }
 
-  private guarded(
-    { actor, context, facts, rates, question, manager, operation }: PreparedQuestion,
-    kept: 'kept' | 'deleted' = 'kept',
-  ): QuestionSql {
+  /** What a question is held to, as the person asking may see only so much. */
+  private heldTo({ actor, facts, question, operation }: PreparedQuestion): Held {
     const policy = policyOf(actor);
-    const held = {
+    return {
       root: scopeCondition(policy, question.object, operation),
       reachOf: (object: ObjectKey) => scopeCondition(policy, object),
       facts,
     };
+  }
+
+  private guarded(asking: PreparedQuestion, kept: 'kept' | 'deleted' = 'kept'): QuestionSql {
+    const { context, rates, question, manager } = asking;
     const source = manager ?? this.database.reading;
-    return new QuestionSql(source, question.object, context, rates, held, kept).restrict(question.where);
+    return new QuestionSql(source, question.object, context, rates, this.heldTo(asking), kept).restrict(
+      question.where,
+    );
+  }
+
+  /** The figures of a question from counts that are kept; undefined where they do not answer it. */
+  private kept(asking: PreparedQuestion, question: Question, limit: number): Statement | undefined {
+    const held = this.heldTo(asking);
+    // What is kept counts everybody's.
+    if (held.root) return undefined;
+    const { context, rates, manager } = asking;
+    return figuresKept(sharedBy(manager ?? this.database.reading, context, rates, held), question, limit);
   }
 
   private async idsOf(asking: PreparedQuestion, { offset, limit }: Page): Promise<number[]> {

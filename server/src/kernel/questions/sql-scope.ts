@@ -97,6 +97,14 @@ export interface Shared {
   aliases: number;
 }
 
+/** What the scopes of a new statement share. */
+export const sharedBy = (
+  source: Shared['source'],
+  context: QuestionContext,
+  rates: readonly Rate[],
+  held: Held,
+): Shared => ({ source, context, rates, held, parameters: {}, bound: 0, aliases: 0 });
+
 /** The records of one object in a statement: the ones asked for, or related ones in a query within it. */
 export class Scope {
   readonly builder: Builder;

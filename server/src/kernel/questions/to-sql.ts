@@ -14,7 +14,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { type Statement } from '../../platform/database/statement';
 import { q } from './quoted';
-import { Scope, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
+import { Scope, sharedBy, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
 
 /** Days cut into bands, each half-open; what lies in none is left out. */
 export interface Bands {
@@ -56,7 +56,7 @@ export class QuestionSql {
     held: Held,
     kept: 'kept' | 'deleted' = 'kept',
   ) {
-    this.shared = { source, context, rates, held, parameters: {}, bound: 0, aliases: 0 };
+    this.shared = sharedBy(source, context, rates, held);
     this.scope = new Scope(this.shared, object, 'r');
     this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
     this.scope.hold(held.root);

@@ -40,6 +40,7 @@ import { Timers1767916800000 } from './1767916800000-timers';
 import { OwnChoices1768003200000 } from './1768003200000-own-choices';
 import { Calls1768089600000 } from './1768089600000-calls';
 import { SharedTasks1768176000000 } from './1768176000000-shared-tasks';
+import { ActivityCounts1768262400000 } from './1768262400000-activity-counts';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -85,4 +86,5 @@ export const migrations = [
   OwnChoices1768003200000,
   Calls1768089600000,
   SharedTasks1768176000000,
+  ActivityCounts1768262400000,
 ];
