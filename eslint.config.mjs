@@ -131,6 +131,16 @@ export default tseslint.config(
     },
   },
   {
+    // What is fetched late waits in a place of its own: otherwise it takes away what stands around it.
+    files: ['web/src/{kernel,features}/**/*.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { paths: [{ name: 'react', importNames: ['lazy'], message: 'Use lazyPart.' }] },
+      ],
+    },
+  },
+  {
     files: ['server/src/{kernel,features,test-feature}/**/*.ts'],
     ignores: ['server/src/kernel/questions/**', '**/*.test.ts'],
     rules: { 'no-restricted-syntax': ['error', noRoles, ...noSql, ...noWrites] },

@@ -29,6 +29,8 @@ export interface BrowserOptions {
 
 export interface Browser {
   driver: WebDriver;
+  /** Lets everything be fetched anew and late, as far away from the server. */
+  slowDown: () => Promise<void>;
   quit: () => Promise<void>;
 }
 
@@ -65,6 +67,16 @@ export async function openBrowser({
   await devTools.sendDevToolsCommand('Emulation.setLocaleOverride', { locale: 'en-GB' });
   return {
     driver,
+    slowDown: async () => {
+      await devTools.sendDevToolsCommand('Network.enable', {});
+      await devTools.sendDevToolsCommand('Network.setCacheDisabled', { cacheDisabled: true });
+      await devTools.sendDevToolsCommand('Network.emulateNetworkConditions', {
+        offline: false,
+        latency: 250,
+        downloadThroughput: 250_000,
+        uploadThroughput: 250_000,
+      });
+    },
     quit: async () => {
       await driver.quit();
       rmSync(profile, { recursive: true, force: true });

@@ -12,6 +12,9 @@ function literal(text: string): string {
     .join(`, '"', `)})`;
 }
 
+/** Whoever clicks does not wait longer than this for the rest of the page. */
+const SETTLED_MS = 5000;
+
 /** How often is looked whether it is there. */
 const LOOK_MS = 25;
 
@@ -91,8 +94,16 @@ export class Person {
     await this.clickOn(async () => this.see(selector));
   }
 
+  /** Waits until what is read first is there: what stands on the page may move until then. */
+  private async settled(): Promise<void> {
+    const isWhole = async () => (await this.count('.frame[aria-busy="true"], .skeleton')) === 0;
+    await this.driver.wait(isWhole, SETTLED_MS, undefined, LOOK_MS).catch(() => undefined);
+  }
+
   /** Clicks, looking for the element again when the page has just changed under it. */
   private async clickOn(find: () => Promise<WebElement>): Promise<void> {
+    await find();
+    await this.settled();
     let trouble: unknown;
     await this.wait(async () => {
       try {

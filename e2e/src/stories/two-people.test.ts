@@ -18,6 +18,7 @@ afterAll(() => second.quit());
 /** Opens a fact and types over what it holds. */
 const typeOver = async (who: Person, field: string, text: string) => {
   await who.clickAt(`[data-field="${field}"]`);
+  await who.until(`${field} is open`, async () => (await who.count('.fact-edit')) > 0);
   await who.driver.switchTo().activeElement().sendKeys(Key.chord(Key.CONTROL, 'a'), text);
 };
 
@@ -30,11 +31,8 @@ describe('two people on one record', () => {
     const address = await rep.driver.getCurrentUrl();
     await manager.signInAs('Maren Ollerby');
     await manager.driver.get(address);
-    await manager.clickAt('[data-field="street"]');
-    await manager.driver
-      .switchTo()
-      .activeElement()
-      .sendKeys(Key.chord(Key.CONTROL, 'a'), '7 Tide Mill', Key.ENTER);
+    await typeOver(manager, 'street', '7 Tide Mill');
+    await manager.press(Key.ENTER);
     await manager.read('7 Tide Mill', '[data-field="street"]');
     await rep.read('7 Tide Mill', '[data-field="street"]');
     await rep.read('now 7 Tide Mill', '.timeline');
@@ -105,6 +103,26 @@ describe('whoever goes on while a field is still being saved', () => {
     await rep.read('Call again on Friday', '.note-text');
     await rep.press(Key.ESCAPE);
     await rep.until('the note is closed', async () => (await rep.count('.note-text')) === 0);
+  });
+
+  it('goes on typing while the rest of the page is still fetched', async () => {
+    const address = await manager.driver.getCurrentUrl();
+    await second.slowDown();
+    await manager.driver.get(address);
+    // As soon as the field is there, without waiting for the rest.
+    await manager.see('[data-field="street"]');
+    await manager.driver.executeScript(`document.querySelector('[data-field="street"]').click()`);
+    await manager.driver.switchTo().activeElement().sendKeys(Key.chord(Key.CONTROL, 'a'), '12 Ti');
+    await manager.see('.entry');
+    await manager.until('everything is there', async () => {
+      const fetched = 'return performance.getEntriesByType("resource").length';
+      const before = await manager.driver.executeScript<number>(fetched);
+      await manager.driver.sleep(1500);
+      return before === (await manager.driver.executeScript<number>(fetched));
+    });
+    await manager.press(...'de Mill', Key.ENTER);
+    await manager.read('12 Tide Mill', '[data-field="street"]');
+    await rep.read('12 Tide Mill', '[data-field="street"]');
   });
 });
 

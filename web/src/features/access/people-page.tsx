@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { ask, type NewPasswordLink, type PersonAccess, type RecordOf, type Written } from '@zawn/core';
 import { Button, Select } from 'antd';
 import { Ellipsis, Eye, Link2, LogOut, MailPlus, ShieldOff, Undo2, UserPlus } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Allowed } from '../../platform/sessions/allowed';
 import { ApiProblem, call } from '../../platform/api/client';
@@ -19,8 +19,9 @@ import { roleOptions } from './roles';
 import { TeamsPanel } from './teams-panel';
 import { WayIn } from './way-in';
 import './access.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const LeavingDialog = lazy(() => import('./leaving-dialog'));
+const LeavingDialog = lazyPart(async () => (await import('./leaving-dialog')).default);
 
 type Person = RecordOf<'person'>;
 
@@ -202,13 +203,7 @@ export function Component() {
         </div>
       )}
       {leaver && (
-        <Suspense fallback={null}>
-          <LeavingDialog
-            person={leaver}
-            close={() => setLeaver(undefined)}
-            left={() => void refetchAccess()}
-          />
-        </Suspense>
+        <LeavingDialog person={leaver} close={() => setLeaver(undefined)} left={() => void refetchAccess()} />
       )}
     </>
   );

@@ -1,23 +1,19 @@
 import { ListChecks, Sun } from 'lucide-react';
-import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
 import { sayPlan } from './say-plan';
 import { taskBegins } from './task-defaults';
+import { awaitedPart, lazyPart } from '../../platform/frame/lazy-part';
 
-const NextStep = lazy(() => import('./next-step').then(({ NextStep: part }) => ({ default: part })));
-const WhenDue = lazy(() => import('./when-due'));
-const LogCall = lazy(() => import('./log-form').then(({ LogCall: part }) => ({ default: part })));
-const LogMeeting = lazy(() => import('./log-form').then(({ LogMeeting: part }) => ({ default: part })));
-const LogOther = lazy(() => import('./log-form').then(({ LogOther: part }) => ({ default: part })));
-const PlanForm = lazy(() => import('./plan-form').then(({ PlanForm: part }) => ({ default: part })));
-const NextInCell = lazy(() => import('./in-cell').then(({ NextInCell: part }) => ({ default: part })));
-const CallInCell = lazy(() => import('./in-cell').then(({ CallInCell: part }) => ({ default: part })));
-const ActivityLine = lazy(() =>
-  import('./activity-line').then(({ ActivityLine: part }) => ({ default: part })),
-);
-const ActivitySign = lazy(() =>
-  import('./activity-line').then(({ ActivitySign: part }) => ({ default: part })),
-);
+const NextStep = awaitedPart(async () => (await import('./next-step')).NextStep);
+const WhenDue = lazyPart(async () => (await import('./when-due')).default);
+const LogCall = lazyPart(async () => (await import('./log-form')).LogCall);
+const LogMeeting = lazyPart(async () => (await import('./log-form')).LogMeeting);
+const LogOther = lazyPart(async () => (await import('./log-form')).LogOther);
+const PlanForm = lazyPart(async () => (await import('./plan-form')).PlanForm);
+const NextInCell = lazyPart(async () => (await import('./in-cell')).NextInCell);
+const CallInCell = lazyPart(async () => (await import('./in-cell')).CallInCell);
+const ActivityLine = lazyPart(async () => (await import('./activity-line')).ActivityLine);
+const ActivitySign = lazyPart(async () => (await import('./activity-line')).ActivitySign);
 
 /** Today, the list of activities, the next step on sheets, and logging and planning on timelines. */
 export const activities: Feature = {

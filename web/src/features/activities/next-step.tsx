@@ -32,7 +32,9 @@ export function NextStep({ object, record, write }: SheetProps) {
           Plan one
         </Button>
       </div>
-    ) : null;
+    ) : (
+      <div className="next-step second">Nothing planned</div>
+    );
   }
   const late = daysBetween(String(next.dueOn), today);
   return (

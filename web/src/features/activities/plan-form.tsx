@@ -1,7 +1,7 @@
 import { type SubjectKey } from '@zawn/core';
 import { useQuery } from '@tanstack/react-query';
 import { Input, Segmented, Select } from 'antd';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { oneRecord } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
@@ -12,9 +12,10 @@ import { NO_DETAILS, writtenDetails } from './task-details';
 import { useTaskDefaults } from './task-defaults';
 import { useWhen, WhenInput, whenInWords } from './when-input';
 import './plan-form.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const RepeatInput = lazy(() => import('./repeat-input'));
-const TaskFields = lazy(() => import('./task-fields').then(({ TaskFields: part }) => ({ default: part })));
+const RepeatInput = lazyPart(async () => (await import('./repeat-input')).default);
+const TaskFields = lazyPart(async () => (await import('./task-fields')).TaskFields);
 
 interface Props {
   /** The record it is about. */
@@ -102,17 +103,13 @@ export function PlanForm({ on: { object, id }, close, what, className }: Props) 
           ]}
         />
       )}
-      <Suspense>
-        <RepeatInput
-          words={repeats.words}
-          from={when?.dueOn ?? today}
-          onChange={(typedWords, isUnderstood) => setRepeats({ words: typedWords, isUnderstood })}
-        />
-      </Suspense>
+      <RepeatInput
+        words={repeats.words}
+        from={when?.dueOn ?? today}
+        onChange={(typedWords, isUnderstood) => setRepeats({ words: typedWords, isUnderstood })}
+      />
       {isMore ? (
-        <Suspense>
-          <TaskFields kind={kind} value={details} onChange={setDetails} />
-        </Suspense>
+        <TaskFields kind={kind} value={details} onChange={setDetails} />
       ) : (
         <button type="button" className="link-button plan-more" onClick={() => setMore(true)}>
           Steps, description, priority, who or what else

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { addDays, allOf, ask, inOwnOrder, ME, planDay, type Condition, type Question } from '@zawn/core';
 import { Button, Segmented } from 'antd';
 import { GripVertical } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -20,14 +20,25 @@ import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { useRing } from '../calls/current-call';
 import { subjectOf, WorkLine, type Due, type LineForm } from './work-line';
 import './today.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const FirstHour = lazy(() =>
-  import('../organisation/first-hour').then(({ FirstHour: part }) => ({ default: part })),
+const FirstHour = lazyPart(async () => (await import('../organisation/first-hour')).FirstHour);
+const Grip = ({ onReach }: { onReach?: () => void }) => (
+  <span className="work-grip" onPointerEnter={onReach} aria-hidden>
+    <GripVertical size={14} />
+  </span>
 );
-const SortableLines = lazy(() => import('./sortable-lines'));
-const UnplannedWork = lazy(() => import('./unplanned-work'));
-const TeamDay = lazy(() => import('./team-day').then(({ TeamDay: part }) => ({ default: part })));
-const Week = lazy(() => import('./week').then(({ Week: part }) => ({ default: part })));
+/** What drags lines is fetched when somebody reaches for one. */
+const SortableLines = lazyPart(
+  async () => (await import('./sortable-lines')).default,
+  ({ ids, line }) => ids.map((id) => line(id, <Grip />)),
+);
+const UnplannedWork = lazyPart(async () => (await import('./unplanned-work')).default);
+const TeamDay = lazyPart(async () => (await import('./team-day')).TeamDay);
+const Week = lazyPart(
+  async () => (await import('./week')).Week,
+  () => <Skeleton rows={10} />,
+);
 
 /** Days ahead that still belong to what is coming up. */
 const AHEAD = 7;
@@ -189,12 +200,6 @@ export function Component() {
       grip={grip}
     />
   );
-  /** What drags lines is fetched when somebody reaches for one. */
-  const grip = (
-    <span className="work-grip" onPointerEnter={() => setSorting(true)} aria-hidden>
-      <GripVertical size={14} />
-    </span>
-  );
   const section = (
     title: string,
     activities: readonly Due[],
@@ -203,7 +208,6 @@ export function Component() {
   ) => {
     if (activities.length === 0 && !nothing) return null;
     const hasOrder = scope === 'mine' && (title === 'Overdue' || title === 'Today');
-    const still = activities.map((activity) => lineOf(activity, hasOrder ? grip : undefined));
     return (
       <section className="work-section" aria-label={title}>
         <h2 className={title === 'Overdue' ? 'attention late' : ''}>
@@ -212,18 +216,18 @@ export function Component() {
         {activities.length === 0 && <p className="second work-nothing">{nothing}</p>}
         <ul>
           {hasOrder && isSorting ? (
-            <Suspense fallback={still}>
-              <SortableLines
-                ids={activities.map(({ id }) => id)}
-                put={put}
-                line={(id, held) => {
-                  const activity = activities.find((each) => each.id === id);
-                  return activity && lineOf(activity, held);
-                }}
-              />
-            </Suspense>
+            <SortableLines
+              ids={activities.map(({ id }) => id)}
+              put={put}
+              line={(id, held) => {
+                const activity = activities.find((each) => each.id === id);
+                return activity && lineOf(activity, held);
+              }}
+            />
           ) : (
-            still
+            activities.map((activity) =>
+              lineOf(activity, hasOrder ? <Grip onReach={() => setSorting(true)} /> : undefined),
+            )
           )}
         </ul>
       </section>
@@ -249,11 +253,7 @@ export function Component() {
         .filter(Boolean)
         .join(', ')
     : '';
-  const unplanned = (
-    <Suspense fallback={null}>
-      <UnplannedWork whose={whose} showOwner={scope === 'team'} active={activeLine} />
-    </Suspense>
-  );
+  const unplanned = <UnplannedWork whose={whose} showOwner={scope === 'team'} active={activeLine} />;
   return (
     <div className="today">
       <div className="today-main">
@@ -285,22 +285,12 @@ export function Component() {
             {policy.allows('activity', 'add') && <Button onClick={() => add('activity')}>Plan a task</Button>}
           </div>
         </header>
-        {beginsHere && (
-          <Suspense>
-            <FirstHour />
-          </Suspense>
-        )}
-        {scope === 'team' && (
-          <Suspense>
-            <TeamDay whose={whose} show={setScope} />
-          </Suspense>
-        )}
+        {beginsHere && <FirstHour />}
+        {scope === 'team' && <TeamDay whose={whose} show={setScope} />}
         {error ? (
           <Trouble error={error} retry={() => void refetch()} />
         ) : isWeek ? (
-          <Suspense fallback={<Skeleton rows={10} />}>
-            <Week whose={whose} showOwner={scope === 'team'} />
-          </Suspense>
+          <Week whose={whose} showOwner={scope === 'team'} />
         ) : !data ? (
           <Skeleton rows={10} />
         ) : lines.length === 0 ? (

@@ -1,12 +1,16 @@
 import { type SubjectKey } from '@zawn/core';
 import { Button } from 'antd';
-import { lazy, Suspense, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useOpening } from '../../platform/frame/opening';
 import { Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { useRing } from '../calls/current-call';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const PlanForm = lazy(() => import('./plan-form').then(({ PlanForm: part }) => ({ default: part })));
+const PlanForm = lazyPart(
+  async () => (await import('./plan-form')).PlanForm,
+  () => <Skeleton rows={2} />,
+);
 
 /** What can be done about a line beside calling and planning, by its key. */
 export interface LineAction {
@@ -90,11 +94,7 @@ export function UnplannedLine({
           )}
         </span>
       </div>
-      {isPlanning && (
-        <Suspense fallback={<Skeleton rows={2} />}>
-          <PlanForm className="done-form" on={on} close={() => setPlanning(false)} />
-        </Suspense>
-      )}
+      {isPlanning && <PlanForm className="done-form" on={on} close={() => setPlanning(false)} />}
     </li>
   );
 }

@@ -1,7 +1,7 @@
 import { daysBetween, isSubject, type AnyRecord, type Day, type Names, type RecordAnswer } from '@zawn/core';
 import { Button } from 'antd';
 import { Check, CircleArrowRight, ListTree, Phone, Repeat, Users } from 'lucide-react';
-import { lazy, Suspense, type ReactNode } from 'react';
+import { type ReactNode } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
@@ -11,11 +11,13 @@ import { Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { useRing } from '../calls/current-call';
 import { KindIcon } from './kinds';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const DoneForm = lazy(() => import('./done-form').then(({ DoneForm: part }) => ({ default: part })));
-const MoveForm = lazy(() => import('./move-form').then(({ MoveForm: part }) => ({ default: part })));
-const DetailsForm = lazy(() => import('./details-form').then(({ DetailsForm: part }) => ({ default: part })));
-const DropForm = lazy(() => import('./drop-form').then(({ DropForm: part }) => ({ default: part })));
+const waiting = () => <Skeleton rows={2} />;
+const DoneForm = lazyPart(async () => (await import('./done-form')).DoneForm, waiting);
+const MoveForm = lazyPart(async () => (await import('./move-form')).MoveForm, waiting);
+const DetailsForm = lazyPart(async () => (await import('./details-form')).DetailsForm, waiting);
+const DropForm = lazyPart(async () => (await import('./drop-form')).DropForm, waiting);
 
 export type Due = AnyRecord & { dueOn: string; dueAt: string | null; priority: string | null };
 
@@ -162,11 +164,7 @@ export function WorkLine({ activity, names, isActive, showOwner, form, setForm, 
           </Button>
         </span>
       </div>
-      {Form && (
-        <Suspense fallback={<Skeleton rows={2} />}>
-          <Form activity={activity} close={close} />
-        </Suspense>
-      )}
+      {Form && <Form activity={activity} close={close} />}
     </li>
   );
 }

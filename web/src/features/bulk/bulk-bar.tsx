@@ -1,7 +1,7 @@
 import { objectType } from '@zawn/core';
 import { Button } from 'antd';
 import { CalendarPlus, Flag, ListMinus, ListPlus, PencilLine, Tag, Trash2, X } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { number } from '../../platform/frame/format';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
@@ -11,8 +11,9 @@ import { ListDialog } from './list-dialog';
 import { type MarkedRowsProps } from '../../kernel/shell/feature';
 import { markedCount, noMarks, selectionOf } from '../../kernel/records/marks';
 import { useBulk } from './use-bulk';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const CloseDialog = lazy(() => import('./close-dialog'));
+const CloseDialog = lazyPart(async () => (await import('./close-dialog')).default);
 
 /** What can be done with the marked rows. It stands at the foot while any are marked. */
 export function BulkBar({ object, question, total, marks, setMarks, list, exportMarked }: MarkedRowsProps) {
@@ -96,9 +97,7 @@ export function BulkBar({ object, question, total, marks, setMarks, list, export
         />
       )}
       {task === 'close' && (
-        <Suspense>
-          <CloseDialog what={what} selection={selection} onDone={clear} close={() => setTask(undefined)} />
-        </Suspense>
+        <CloseDialog what={what} selection={selection} onDone={clear} close={() => setTask(undefined)} />
       )}
       {task && task !== 'list' && task !== 'close' && (
         <BulkDialog

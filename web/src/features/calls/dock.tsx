@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect } from 'react';
+import { useEffect } from 'react';
 import { useOpening } from '../../platform/frame/opening';
 import { currentCall, useRing } from './current-call';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const CallStrip = lazy(() => import('./call-strip'));
+const CallStrip = lazyPart(async () => (await import('./call-strip')).default);
 
 /** Rings the numbers on the page when they are pressed, and shows the call as long as there is something to do. */
 export function CallDock() {
@@ -23,9 +24,5 @@ export function CallDock() {
     document.addEventListener('click', press);
     return () => document.removeEventListener('click', press);
   }, [ring, opened]);
-  return data?.call ? (
-    <Suspense>
-      <CallStrip key={data.call.id} call={data.call} now={data.now} />
-    </Suspense>
-  ) : null;
+  return data?.call ? <CallStrip key={data.call.id} call={data.call} now={data.now} /> : null;
 }

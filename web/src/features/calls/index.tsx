@@ -1,11 +1,11 @@
 import { callable } from '@zawn/core';
 import { PhoneCall } from 'lucide-react';
-import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
 import { CallDock } from './dock';
+import { awaitedPart, lazyPart } from '../../platform/frame/lazy-part';
 
-const CallButton = lazy(() => import('./call-button').then(({ CallButton: part }) => ({ default: part })));
-const MakeCallList = lazy(() => import('./make-list').then(({ MakeCallList: part }) => ({ default: part })));
+const CallButton = awaitedPart(async () => (await import('./call-button')).CallButton);
+const MakeCallList = lazyPart(async () => (await import('./make-list')).MakeCallList);
 
 /** Calls from any number on the screen, the strip that stands below the page while there is one, and call lists. */
 export const calls: Feature = {

@@ -1,6 +1,5 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { ask, type PhoneCall } from '@zawn/core';
-import { Suspense } from 'react';
 import { allRecords, timelineOf } from '../../platform/api/queries';
 import { money, nearDate } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
@@ -34,12 +33,10 @@ export function LastExchanges({ on: { object, id }, without }: { on: On; without
             Sign && (
               <li key={`${entry.kind} ${entry.id}`}>
                 <span className="second">{nearDate(dayOf(entry.at), today)}</span>
-                <Suspense fallback={null}>
-                  <Sign entry={entry} />
-                  <div>
-                    <Line entry={entry} />
-                  </div>
-                </Suspense>
+                <Sign entry={entry} />
+                <div>
+                  <Line entry={entry} />
+                </div>
               </li>
             )
           );

@@ -2,18 +2,17 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type AnyRecord } from '@zawn/core';
 import { Button, Popover } from 'antd';
 import { BookmarkPlus, MessageSquarePlus, Pause, Play } from 'lucide-react';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { nearDate, timeIn } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import './recording.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const ListDialog = lazy(() =>
-  import('../bulk/list-dialog').then(({ ListDialog: part }) => ({ default: part })),
-);
-const Remarks = lazy(() => import('./remarks').then(({ Remarks: part }) => ({ default: part })));
+const ListDialog = lazyPart(async () => (await import('../bulk/list-dialog')).ListDialog);
+const Remarks = lazyPart(async () => (await import('./remarks')).Remarks);
 
 const SPEEDS = [1, 1.25, 1.5, 2];
 /** Arrow keys jump so many seconds. */
@@ -118,9 +117,7 @@ export function Recording({ activity }: { activity: AnyRecord }) {
                 if (event.key === 'Escape') setShown(undefined);
               }}
             >
-              <Suspense fallback={null}>
-                <Remarks activity={activity} at={at} jump={jump} />
-              </Suspense>
+              <Remarks activity={activity} at={at} jump={jump} />
             </div>
           }
         >
@@ -145,17 +142,15 @@ export function Recording({ activity }: { activity: AnyRecord }) {
         />
       </div>
       {heard && <span className={`second ${heardAt ? '' : 'recording-unheard'}`}>{heard}</span>}
-      <Suspense fallback={null}>
-        {shown === 'lists' && (
-          <ListDialog
-            object="activity"
-            what={`“${name}”`}
-            selection={{ ids: [activity.id] }}
-            onDone={() => undefined}
-            close={() => setShown(undefined)}
-          />
-        )}
-      </Suspense>
+      {shown === 'lists' && (
+        <ListDialog
+          object="activity"
+          what={`“${name}”`}
+          selection={{ ids: [activity.id] }}
+          onDone={() => undefined}
+          close={() => setShown(undefined)}
+        />
+      )}
     </div>
   );
 }

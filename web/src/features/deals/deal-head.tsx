@@ -1,6 +1,6 @@
 import { choiceLabel, fieldOf, type AnyRecord, type Attention, type Catalogue } from '@zawn/core';
 import { Button } from 'antd';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { date, money } from '../../platform/frame/format';
@@ -13,9 +13,10 @@ import { type Ending } from './closing-fields';
 import { Renewal } from './renewal';
 import { DealPipeline } from './deal-pipeline';
 import { useAttention } from './use-attention';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const CloseDeal = lazy(() => import('./close-deal'));
-const CorrectEnding = lazy(() => import('./correct-ending'));
+const CloseDeal = lazyPart(async () => (await import('./close-deal')).default);
+const CorrectEnding = lazyPart(async () => (await import('./correct-ending')).default);
 
 const TIMES = ['never', 'once', 'twice'];
 const times = (count: number) => TIMES[count] ?? `${count} times`;
@@ -60,7 +61,7 @@ function Ended({ deal, canClose }: { deal: AnyRecord; canClose: boolean }) {
           </Button>
         )}
       </p>
-      <Suspense>{isCorrecting && <CorrectEnding deal={deal} close={() => setCorrecting(false)} />}</Suspense>
+      {isCorrecting && <CorrectEnding deal={deal} close={() => setCorrecting(false)} />}
     </>
   );
 }
@@ -156,16 +157,14 @@ export function DealHead({ record: deal, names, may }: Pick<SheetProps, 'record'
       </div>
       {isOpen ? <Expected deal={deal} /> : <Ended deal={deal} canClose={canClose} />}
       {(deal.outcome === 'won' || deal.renewalOf !== null) && <Renewal deal={deal} />}
-      <Suspense>
-        {closing && (
-          <CloseDeal
-            key={closing}
-            deal={deal}
-            ending={closing === 'either' ? undefined : closing}
-            close={leave}
-          />
-        )}
-      </Suspense>
+      {closing && (
+        <CloseDeal
+          key={closing}
+          deal={deal}
+          ending={closing === 'either' ? undefined : closing}
+          close={leave}
+        />
+      )}
       <Climb deal={deal} isMovable={isOpen && may.includes('edit')} />
     </>
   );

@@ -1,14 +1,14 @@
 import { Handshake, Milestone } from 'lucide-react';
-import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
+import { awaitedPart, lazyPart } from '../../platform/frame/lazy-part';
 
-const DealHead = lazy(() => import('./deal-head').then(({ DealHead: part }) => ({ default: part })));
+const DealHead = awaitedPart(async () => (await import('./deal-head')).DealHead);
 
-const DealParts = lazy(() => import('./deal-parts'));
-const DeciderInCell = lazy(() => import('./in-cell').then(({ DeciderInCell: part }) => ({ default: part })));
-const EndingInCell = lazy(() => import('./in-cell').then(({ EndingInCell: part }) => ({ default: part })));
-const GuideInCell = lazy(() => import('./in-cell').then(({ GuideInCell: part }) => ({ default: part })));
-const PartInDeals = lazy(() => import('./part-in-deals'));
+const DealParts = awaitedPart(async () => (await import('./deal-parts')).default);
+const DeciderInCell = lazyPart(async () => (await import('./in-cell')).DeciderInCell);
+const EndingInCell = lazyPart(async () => (await import('./in-cell')).EndingInCell);
+const GuideInCell = lazyPart(async () => (await import('./in-cell')).GuideInCell);
+const PartInDeals = awaitedPart(async () => (await import('./part-in-deals')).default);
 
 /** Deals and the deal grid. */
 export const deals: Feature = {

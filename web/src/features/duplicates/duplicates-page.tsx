@@ -11,7 +11,7 @@ import {
   type Names,
 } from '@zawn/core';
 import { Button, Segmented } from 'antd';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
@@ -23,11 +23,12 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { FieldValue } from '../../kernel/records/field-value';
 import { useSession } from '../../platform/sessions/session';
 import './duplicates.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
 /** How often it is looked how far comparing is. */
 const LOOK_AGAIN_MS = 1000;
 
-const MergeDialog = lazy(() => import('./merge-dialog'));
+const MergeDialog = lazyPart(async () => (await import('./merge-dialog')).default);
 
 /** What two records are told apart by, at a glance. */
 const told: Record<MergeKind, readonly string[]> = {
@@ -204,19 +205,17 @@ export function Component() {
           <LoadEarlier pages={pages}>More pairs</LoadEarlier>
         </ol>
       )}
-      <Suspense>
-        {merging && (
-          <MergeDialog
-            object={object}
-            pair={merging}
-            close={() => setMerging(undefined)}
-            done={() => {
-              setMerging(undefined);
-              void refresh();
-            }}
-          />
-        )}
-      </Suspense>
+      {merging && (
+        <MergeDialog
+          object={object}
+          pair={merging}
+          close={() => setMerging(undefined)}
+          done={() => {
+            setMerging(undefined);
+            void refresh();
+          }}
+        />
+      )}
     </>
   );
 }

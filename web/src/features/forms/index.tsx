@@ -1,10 +1,8 @@
 import { ClipboardList } from 'lucide-react';
-import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const SubmissionEntry = lazy(() =>
-  import('./submission-line').then(({ SubmissionEntry: part }) => ({ default: part })),
-);
+const SubmissionEntry = lazyPart(async () => (await import('./submission-line')).SubmissionEntry);
 
 /** Web forms, and what was sent through them. */
 export const forms: Feature = {

@@ -1,11 +1,9 @@
 import { customisable } from '@zawn/core';
 import { Upload } from 'lucide-react';
-import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const ImportNoteLine = lazy(() =>
-  import('./import-note-line').then(({ ImportNoteLine: part }) => ({ default: part })),
-);
+const ImportNoteLine = lazyPart(async () => (await import('./import-note-line')).ImportNoteLine);
 
 /** Bringing records in from files. */
 export const imports: Feature = {

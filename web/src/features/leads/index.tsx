@@ -1,8 +1,8 @@
 import { Magnet } from 'lucide-react';
-import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
+import { awaitedPart } from '../../platform/frame/lazy-part';
 
-const LeadHead = lazy(() => import('./lead-head').then(({ LeadHead: part }) => ({ default: part })));
+const LeadHead = awaitedPart(async () => (await import('./lead-head')).LeadHead);
 
 /** Leads, from the first word to what they become. */
 export const leads: Feature = {

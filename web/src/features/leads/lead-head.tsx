@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { clockTimeIn, daysBetween, fieldOf, choiceLabel, type Alike } from '@zawn/core';
 import { App, Button } from 'antd';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { call } from '../../platform/api/client';
 import { pathOf, RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
@@ -11,6 +11,7 @@ import { useShortcuts } from '../../platform/frame/shortcuts';
 import { type SheetProps } from '../../kernel/shell/feature';
 import { useSession } from '../../platform/sessions/session';
 import { Qualifying } from './qualifying';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
 /** More than these are for the conversion to show. */
 const MOST_ALIKE = 3;
@@ -38,8 +39,8 @@ function MayBeOnFile({ lead }: { lead: number }) {
   );
 }
 
-const ConvertPanel = lazy(() => import('./convert-panel'));
-const Disqualify = lazy(() => import('./disqualify'));
+const ConvertPanel = lazyPart(async () => (await import('./convert-panel')).default);
+const Disqualify = lazyPart(async () => (await import('./disqualify')).default);
 
 const DAY_HOURS = 24;
 
@@ -156,10 +157,8 @@ export function LeadHead(sheet: SheetProps) {
           )}
         </p>
       )}
-      <Suspense>
-        {isLeaving && <Disqualify lead={record} close={() => setLeaving(false)} />}
-        {isConverting && !isConverted && <ConvertPanel lead={record} close={() => setConverting(false)} />}
-      </Suspense>
+      {isLeaving && <Disqualify lead={record} close={() => setLeaving(false)} />}
+      {isConverting && !isConverted && <ConvertPanel lead={record} close={() => setConverting(false)} />}
     </>
   );
 }

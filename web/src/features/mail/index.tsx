@@ -1,8 +1,8 @@
 import { Mail } from 'lucide-react';
-import { lazy } from 'react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const MailLine = lazy(() => import('./mail-line').then(({ MailLine: part }) => ({ default: part })));
+const MailLine = lazyPart(async () => (await import('./mail-line')).MailLine);
 
 /** Mail on timelines, and the addresses it is captured at. */
 export const mail: Feature = {

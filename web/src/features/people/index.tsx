@@ -1,13 +1,13 @@
 import { Building2, Contact } from 'lucide-react';
-import { lazy } from 'react';
 import { type Feature } from '../../kernel/shell/feature';
+import { awaitedPart } from '../../platform/frame/lazy-part';
 
-const PeopleHead = lazy(() => import('./people-head').then(({ PeopleHead: part }) => ({ default: part })));
-const ContactSuggestions = lazy(() =>
-  import('./contact-suggestions').then(({ ContactSuggestions: part }) => ({ default: part })),
+const PeopleHead = awaitedPart(async () => (await import('./people-head')).PeopleHead);
+const ContactSuggestions = awaitedPart(
+  async () => (await import('./contact-suggestions')).ContactSuggestions,
 );
-const Related = lazy(() => import('./related-records').then(({ Related: part }) => ({ default: part })));
-const AccountPicture = lazy(() => import('./account-picture'));
+const Related = awaitedPart(async () => (await import('./related-records')).Related);
+const AccountPicture = awaitedPart(async () => (await import('./account-picture')).default);
 
 /** Contacts and accounts, and how they hang together. */
 export const people: Feature = {

@@ -9,7 +9,7 @@ import {
   type Names,
 } from '@zawn/core';
 import { Button } from 'antd';
-import { Suspense, Fragment, useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { loggedChanges } from '../../platform/api/queries';
 import { LoadEarlier } from '../../platform/frame/load-earlier';
@@ -97,15 +97,13 @@ function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Nam
       {isPlanning && isSubject(object) && (
         <li className="changes-plan">
           <div className="change-follow-up">
-            <Suspense>
-              {Plan && (
-                <Plan
-                  on={{ object, id: record }}
-                  what={`Ask about: ${name ? `${name}, ${words}` : words}`.slice(0, 200)}
-                  close={() => setPlanning(false)}
-                />
-              )}
-            </Suspense>
+            {Plan && (
+              <Plan
+                on={{ object, id: record }}
+                what={`Ask about: ${name ? `${name}, ${words}` : words}`.slice(0, 200)}
+                close={() => setPlanning(false)}
+              />
+            )}
           </div>
         </li>
       )}

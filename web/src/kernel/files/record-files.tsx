@@ -2,16 +2,15 @@ import { useQuery } from '@tanstack/react-query';
 import { ask, isShown, LARGEST_FILE, type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Button } from 'antd';
 import { FileText, Plus, Trash2 } from 'lucide-react';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { allRecords, pathOf } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
 import { size } from '../../platform/frame/format';
 import { contentOf } from './content-of';
 import './files.css';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const FilePreview = lazy(() =>
-  import('./file-preview').then(({ FilePreview: component }) => ({ default: component })),
-);
+const FilePreview = lazyPart(async () => (await import('./file-preview')).FilePreview);
 
 /**
  * Hands files to a record, one after the other; what is too large is said before it is sent.
@@ -110,14 +109,12 @@ export function RecordFiles({ object, id }: { object: SubjectKey; id: number }) 
         </ul>
       )}
       {looked !== undefined && (
-        <Suspense>
-          <FilePreview
-            files={files.filter(({ mediaType }) => isShown(String(mediaType)))}
-            id={looked}
-            show={look}
-            close={() => look(undefined)}
-          />
-        </Suspense>
+        <FilePreview
+          files={files.filter(({ mediaType }) => isShown(String(mediaType)))}
+          id={looked}
+          show={look}
+          close={() => look(undefined)}
+        />
       )}
       <Button
         type="link"

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { objectType, type AnyRecord, type SubjectKey } from '@zawn/core';
 import { Popover } from 'antd';
-import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { oneRecord } from '../../platform/api/queries';
 import { useBrought, type CellPart as Part } from '../shell/feature';
 import { Trouble } from '../../platform/frame/states';
@@ -59,16 +59,12 @@ function Asked({
   const written = useBrought('forms').find(({ key }) => key === form);
   if (error && !data) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return null;
-  return (
-    <Suspense>
-      {written ? (
-        <written.Form on={{ object, id }} close={() => setForm(undefined)} />
-      ) : (
-        <Focused>
-          <Part object={object} {...data} write={setForm} close={close} />
-        </Focused>
-      )}
-    </Suspense>
+  return written ? (
+    <written.Form on={{ object, id }} close={() => setForm(undefined)} />
+  ) : (
+    <Focused>
+      <Part object={object} {...data} write={setForm} close={close} />
+    </Focused>
   );
 }
 

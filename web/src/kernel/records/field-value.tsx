@@ -7,15 +7,20 @@ import {
   type Names,
 } from '@zawn/core';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, type ReactNode } from 'react';
+import { type ReactNode } from 'react';
 import { savedViews } from '../../platform/api/queries';
 import { clock, date, money, nearDate, number, region } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { FileName } from '../files/record-files';
 import { useSession } from '../../platform/sessions/session';
 import { Tags } from './tags';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const PhoneNumber = lazy(() => import('./phone-number'));
+/** Until the formats of all countries are there, the digits do. */
+const PhoneNumber = lazyPart(
+  async () => (await import('./phone-number')).default,
+  ({ phone }) => phone,
+);
 
 interface Props {
   field: Field;
@@ -70,12 +75,7 @@ export function FieldValue({ field, value, record, names, path = '', asLink = fa
     case 'yesNo':
       return value ? 'Yes' : 'No';
     case 'phone':
-      // Until the formats of all countries are there, the digits do.
-      return (
-        <Suspense fallback={String(value)}>
-          <PhoneNumber phone={String(value)} asLink={asLink} />
-        </Suspense>
-      );
+      return <PhoneNumber phone={String(value)} asLink={asLink} />;
     case 'web':
       return asLink ? (
         <a href={`https://${String(value)}`} target="_blank" rel="noreferrer">

@@ -1,11 +1,12 @@
 import { objectType, type AnyRecord, type Operation, type SubjectKey } from '@zawn/core';
 import { App, Dropdown } from 'antd';
 import { Ellipsis, Share2, Trash2 } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const ShareDialog = lazy(() => import('./share-dialog'));
+const ShareDialog = lazyPart(async () => (await import('./share-dialog')).default);
 
 interface Props {
   object: SubjectKey;
@@ -58,9 +59,7 @@ export function RecordActions({ object, record, may, leave }: Props) {
           <Ellipsis size={16} aria-hidden />
         </button>
       </Dropdown>
-      <Suspense>
-        {isSharing && <ShareDialog object={object} record={record} close={() => setSharing(false)} />}
-      </Suspense>
+      {isSharing && <ShareDialog object={object} record={record} close={() => setSharing(false)} />}
     </>
   );
 }

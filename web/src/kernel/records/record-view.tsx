@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { fieldsOf, objectType, type Field, type SubjectKey } from '@zawn/core';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { oneRecord } from '../../platform/api/queries';
 import { RecordFiles, useAddFiles } from '../files/record-files';
@@ -58,6 +58,14 @@ function Facts({
 
 /** A record whole: its head, the next step, its timeline, and its facts edited where they are read. */
 export function RecordView({ object, id }: { object: SubjectKey; id: number }) {
+  return (
+    <Suspense key={`${object} ${id}`} fallback={<Skeleton rows={9} />}>
+      <RecordWhole object={object} id={id} />
+    </Suspense>
+  );
+}
+
+function RecordWhole({ object, id }: { object: SubjectKey; id: number }) {
   const { data, error, refetch } = useQuery(oneRecord(object, id));
   const [tab, setTab] = useState<string>();
   const parts = useBrought('sheets').flatMap((sheets) => sheets[object] ?? []);

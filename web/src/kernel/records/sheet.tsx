@@ -10,7 +10,6 @@ import { useOpening, useResult, type Opened } from '../../platform/frame/opening
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { RecordActions } from './record-actions';
 import { RecordView } from './record-view';
-import './sheet.css';
 
 /** A record beside the list it was opened from; next and previous walk through the same result. */
 export default function Sheet({ opened }: { opened: Opened }) {
@@ -89,7 +88,7 @@ export default function Sheet({ opened }: { opened: Opened }) {
         </button>
       </div>
       <div className="sheet-body">
-        <RecordView key={`${object} ${id}`} object={object} id={id} />
+        <RecordView object={object} id={id} />
       </div>
     </aside>
   );

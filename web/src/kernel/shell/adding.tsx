@@ -1,7 +1,8 @@
-import { createContext, lazy, Suspense, use, useCallback, useMemo, useState, type ReactNode } from 'react';
+import { createContext, use, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { type FieldValue } from '@zawn/core';
 
 import { type Addable } from './addable';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
 export { type Addable };
 
@@ -13,7 +14,7 @@ interface Adding {
 const AddContext = createContext<(object: Addable, values?: Record<string, FieldValue>) => void>(
   () => undefined,
 );
-const QuickAdd = lazy(() => import('../records/quick-add'));
+const QuickAdd = lazyPart(async () => (await import('../records/quick-add')).default);
 
 /** Opens the short form for a new record, with values filled in. */
 export const useAdd = () => use(AddContext);
@@ -26,7 +27,7 @@ export function AddProvider({ children }: { children: ReactNode }) {
   return (
     <AddContext value={value}>
       {children}
-      <Suspense>{adding && <QuickAdd key={adding.object} {...adding} close={close} />}</Suspense>
+      {adding && <QuickAdd key={adding.object} {...adding} close={close} />}
     </AddContext>
   );
 }

@@ -11,8 +11,9 @@ import {
   Sun,
   UserRound,
 } from 'lucide-react';
+import { useIsFetching } from '@tanstack/react-query';
 import { ConfigProvider } from 'antd';
-import { lazy, Suspense, useState, type ReactNode } from 'react';
+import { Suspense, useState, type ReactNode } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useNotices } from '../../platform/api/use-write';
 import { useLiveUpdates } from '../../platform/api/live-updates';
@@ -22,6 +23,8 @@ import { useOwnMode } from '../../platform/sessions/own-mode';
 import { AddProvider, useAdd, type Addable } from './adding';
 import '../../platform/frame/frame.css';
 import './setup-page.css';
+// Its place is kept before it is fetched.
+import '../records/sheet.css';
 import { BarMenu } from '../../platform/frame/bar-menu';
 import { PersonMark } from '../../platform/frame/person-mark';
 import { Pinned } from '../views/pinned';
@@ -35,9 +38,17 @@ import { useAdditions } from './use-additions';
 import { usePhone } from '../../platform/frame/use-phone';
 import { ShortcutProvider, useShortcuts } from '../../platform/frame/shortcuts';
 import { Skeleton } from '../../platform/frame/states';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const Sheet = lazy(() => import('../records/sheet'));
-const ShortcutHelp = lazy(() => import('../../platform/frame/shortcut-help'));
+const Sheet = lazyPart(
+  async () => (await import('../records/sheet')).default,
+  () => (
+    <aside className="sheet">
+      <Skeleton rows={8} />
+    </aside>
+  ),
+);
+const ShortcutHelp = lazyPart(async () => (await import('../../platform/frame/shortcut-help')).default);
 
 function AddMenu() {
   const add = useAdd();
@@ -177,17 +188,17 @@ function Above() {
 
 function SheetBeside() {
   const { opened } = useOpening();
-  return opened ? (
-    <Suspense
-      fallback={
-        <aside className="sheet">
-          <Skeleton rows={8} />
-        </aside>
-      }
-    >
-      <Sheet opened={opened} />
-    </Suspense>
-  ) : null;
+  return opened && <Sheet opened={opened} />;
+}
+
+/** Around everything; says while something is read for the first time that the page is not whole yet. */
+function Whole({ children }: { children: ReactNode }) {
+  const isBusy = useIsFetching({ predicate: ({ state }) => state.data === undefined }) > 0;
+  return (
+    <div className="frame" aria-busy={isBusy}>
+      {children}
+    </div>
+  );
 }
 
 /** A page of Setup whose records somebody may not change is there to be looked at. */
@@ -239,7 +250,7 @@ function FrameInside() {
     })),
   );
   return (
-    <div className="frame">
+    <Whole>
       <header className="bar">
         <Link to="/" className="bar-name">
           <Mark />
@@ -263,8 +274,8 @@ function FrameInside() {
       {docked.map((Docked, index) => (
         <Docked key={index} />
       ))}
-      <Suspense>{isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}</Suspense>
-    </div>
+      {isHelpOpen && <ShortcutHelp close={() => setHelpOpen(false)} />}
+    </Whole>
   );
 }
 

@@ -1,14 +1,10 @@
 import { size } from '../../platform/frame/format';
 import { Paperclip, StickyNote } from 'lucide-react';
-import { lazy } from 'react';
 import { timelineKind, type Feature } from './feature';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const NoteForm = lazy(() =>
-  import('../timeline/note-form').then(({ NoteForm: part }) => ({ default: part })),
-);
-const NoteLine = lazy(() =>
-  import('../timeline/note-line').then(({ NoteLine: part }) => ({ default: part })),
-);
+const NoteForm = lazyPart(async () => (await import('../timeline/note-form')).NoteForm);
+const NoteLine = lazyPart(async () => (await import('../timeline/note-line')).NoteLine);
 
 /** What every record has: notes and files. */
 export const records: Feature = {

@@ -1,5 +1,4 @@
 import { type AnyRecord, type SubjectKey } from '@zawn/core';
-import { Suspense } from 'react';
 import { useBrought } from '../shell/feature';
 
 interface Props {
@@ -29,11 +28,9 @@ export function Composer({ object, record, tab, setTab }: Props) {
           </button>
         ))}
       </div>
-      <Suspense>
-        {opened && (
-          <opened.Form key={opened.key} on={{ object, id: record.id }} close={() => setTab(undefined)} />
-        )}
-      </Suspense>
+      {opened && (
+        <opened.Form key={opened.key} on={{ object, id: record.id }} close={() => setTab(undefined)} />
+      )}
     </div>
   );
 }

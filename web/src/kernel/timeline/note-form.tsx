@@ -1,11 +1,12 @@
 import { type AnyRecord, type Formatted, type SubjectKey } from '@zawn/core';
 import { Input } from 'antd';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite, type Write } from '../../platform/api/use-write';
 import { InlineForm } from '../../platform/frame/inline-form';
+import { lazyPart } from '../../platform/frame/lazy-part';
 
-const NoteEditor = lazy(() => import('./note-editor'));
+const NoteEditor = lazyPart(async () => (await import('./note-editor')).default);
 
 /** A note as the editor begins with it. */
 export const startOf = ({ formatted, body }: AnyRecord): Formatted | string =>
@@ -49,15 +50,13 @@ export function NoteForm({ on, close }: Props) {
         aria-label="Title"
         maxLength={120}
       />
-      <Suspense>
-        <NoteEditor
-          start={known ? startOf(known) : ''}
-          onChange={(next, nothing) => {
-            setDoc(next);
-            setEmpty(nothing);
-          }}
-        />
-      </Suspense>
+      <NoteEditor
+        start={known ? startOf(known) : ''}
+        onChange={(next, nothing) => {
+          setDoc(next);
+          setEmpty(nothing);
+        }}
+      />
     </InlineForm>
   );
 }

@@ -1,5 +1,5 @@
 import { plainText, subjectKeys, type AnyRecord, type Formatted } from '@zawn/core';
-import { Suspense, useState } from 'react';
+import { useState } from 'react';
 import { pathOf } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
@@ -32,11 +32,7 @@ function FromNote({ note, form, close }: { note: AnyRecord; form: TimelineForm; 
         ))}
       </div>
     );
-  return (
-    <Suspense>
-      <form.Form on={{ object, id: Number(note[object]) }} what={what.slice(0, 200)} close={close} />
-    </Suspense>
-  );
+  return <form.Form on={{ object, id: Number(note[object]) }} what={what.slice(0, 200)} close={close} />;
 }
 
 /** A note in the timeline: pinned to its top or not, and changed by its author where it stands. */

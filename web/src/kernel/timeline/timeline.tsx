@@ -2,7 +2,7 @@ import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-qu
 import { ask, type LoggedChange, type SubjectKey, type TimelineEntry } from '@zawn/core';
 import { Input } from 'antd';
 import { History } from 'lucide-react';
-import { Suspense, useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { allRecords, timelineOf } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 import { LoadEarlier } from '../../platform/frame/load-earlier';
@@ -42,12 +42,7 @@ interface Shown {
 }
 
 const Sign = ({ entry, kind: { Sign: Own } }: Shown) => <Own entry={entry} />;
-/** Kinds whose line is fetched when it is first shown do not take the rest of the page away meanwhile. */
-const Entry = ({ entry, kind: { Line: Own } }: Shown) => (
-  <Suspense fallback={null}>
-    <Own entry={entry} />
-  </Suspense>
-);
+const Entry = ({ entry, kind: { Line: Own } }: Shown) => <Own entry={entry} />;
 
 /** What happened on a record, newest first, day by day; what is pinned stands above. */
 export function Timeline({ object, id }: { object: SubjectKey; id: number }) {

@@ -1,7 +1,7 @@
 import { completeQuestion, objectType, type Design, type Usage } from '@zawn/core';
 import { App, Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
-import { Suspense, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
@@ -146,9 +146,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
         <Button icon={<Ellipsis size={16} />} aria-label="View actions" />
       </Dropdown>
       {Brought && (
-        <Suspense>
-          <Brought question={shown.design.question} name={plainName} close={() => setDialog(undefined)} />
-        </Suspense>
+        <Brought question={shown.design.question} name={plainName} close={() => setDialog(undefined)} />
       )}
       {dialog === 'rename' && record && address && (
         <SaveDialog

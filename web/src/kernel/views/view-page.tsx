@@ -11,7 +11,7 @@ import {
 import { Button } from 'antd';
 import { Link } from 'react-router';
 import { Plus } from 'lucide-react';
-import { Suspense, useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { noMarks, selectionOf } from '../records/marks';
 import { Drawing } from '../drawings/drawing';
 import { useAdd, type Addable } from '../shell/adding';
@@ -137,24 +137,19 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
       ) : (
         <Drawing design={design} wording={wording} empty={nothing} />
       )}
-      {isTable && (
-        <Suspense>
-          {MarkedRows.map((Bar, index) => (
-            <Bar
-              key={index}
-              object={object}
-              question={meant}
-              total={rows.total ?? 0}
-              marks={marks}
-              setMarks={setMarks}
-              {...(isOwnList ? { list: base.list } : {})}
-              exportMarked={
-                <ExportMenu design={complete} selection={selectionOf(marks, meant)} size="small" />
-              }
-            />
-          ))}
-        </Suspense>
-      )}
+      {isTable &&
+        MarkedRows.map((Bar, index) => (
+          <Bar
+            key={index}
+            object={object}
+            question={meant}
+            total={rows.total ?? 0}
+            marks={marks}
+            setMarks={setMarks}
+            {...(isOwnList ? { list: base.list } : {})}
+            exportMarked={<ExportMenu design={complete} selection={selectionOf(marks, meant)} size="small" />}
+          />
+        ))}
     </>
   );
 }
