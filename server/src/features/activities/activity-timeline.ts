@@ -1,10 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { ask, type TimelineEntry } from '@zawn/core';
+import { ask, type RecordOf, type TimelineEntry } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
 import { InTimeline, RecordTimeline, type TimelineRequest } from '../../kernel/timeline/timeline-source';
 
-/** Further records of activities that are looked at for one timeline. */
-const MOST_FURTHER = 500;
+/** Activities that are looked for by their ids at once. */
+const AT_ONCE = 5000;
 
 /** Activities that were done, when they were: those about the record, and those about it beside others. */
 @InTimeline()
@@ -20,12 +20,21 @@ export class ActivityTimeline extends RecordTimeline {
   override async entries(request: TimelineRequest): Promise<TimelineEntry[]> {
     const [{ object, ids }] = request.subjects;
     const question = ask('activityLink', { field: object, is: 'anyOf', value: [...ids] });
-    const { rows } = await this.links.records(request.actor, question, { offset: 0, limit: MOST_FURTHER });
-    const own = await super.entries(request);
-    if (rows.length === 0) return own;
-    const which = rows.map(({ activity }) => Number(activity));
-    const further = await this.of(request, { field: 'id', is: 'anyOf', value: which });
+    const [own, links] = await Promise.all([
+      super.entries(request),
+      this.links.few<RecordOf<'activityLink'>>(request.actor, question, ['activity']),
+    ]);
     const told = new Set(own.map(({ id }) => id));
-    return [...own, ...further.filter(({ id }) => !told.has(id))];
+    const further = links.map(({ activity }) => activity).filter((id) => !told.has(id));
+    const entries = [...own];
+    for (let from = 0; from < further.length; from += AT_ONCE)
+      entries.push(
+        ...(await this.of(request, {
+          field: 'id',
+          is: 'anyOf',
+          value: further.slice(from, from + AT_ONCE),
+        })),
+      );
+    return entries;
   }
 }

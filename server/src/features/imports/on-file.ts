@@ -1,5 +1,5 @@
 import { type EntityManager } from 'typeorm';
-import { isSameScope, policyOf, type Actor, type AnyRecord } from '@zawn/core';
+import { ask, isSameScope, policyOf, type Actor, type AnyRecord } from '@zawn/core';
 import {
   alikeKey,
   keyText,
@@ -109,7 +109,7 @@ async function namedAlike(
 ): Promise<AnyRecord[]> {
   if (names.length === 0) return [];
   const meant = new Set(names.map(alikeKey));
-  const all = await gate.fewOfAll<{ id: number; name: string }>(actor, 'account', ['name'], manager);
+  const all = await gate.few<{ id: number; name: string }>(actor, ask('account'), ['name'], manager);
   const ids = all.flatMap(({ id, name }) => (meant.has(alikeKey(name)) ? id : []));
   return [...(await gate.visibleStored(actor, 'account', ids, manager)).values()];
 }

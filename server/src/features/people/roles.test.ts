@@ -520,6 +520,39 @@ describe('an import', () => {
   });
 });
 
+describe('a timeline', () => {
+  it('tells nothing of others where the field that says whose something is cannot be seen', async () => {
+    const role = await named('role', 'Rep');
+    const add = async (name: string) =>
+      valueOf(
+        await operations
+          .call('post', '/contacts', { name, relationship: 'prospect', owner: rep.id })
+          .expect(201),
+      );
+    const [quiet, busy] = [await add('Quiet Loxley'), await add('Busy Loxley')];
+    const call = {
+      kind: 'call',
+      name: 'Rang about the pier',
+      owner: rep.id,
+      dueOn: '2026-11-20',
+      contact: busy.id,
+    };
+    const { id, version } = valueOf(await operations.call('post', '/activities', call).expect(201));
+    await operations.against(version, 'post', `/activities/${id}/done`, { outcome: 'noAnswer' }).expect(200);
+    const told = async (contact: number) =>
+      (await rep.call('get', `/contacts/${contact}/timeline`).expect(200)).text;
+    expect([await told(busy.id), await told(quiet.id)].map((text) => text.includes('the pier'))).toEqual([
+      true,
+      false,
+    ]);
+    const fields = [{ object: 'activity', field: 'contact', may: 'nothing' }];
+    const { body } = await change(role, { rules: JSON.stringify({ fields }) }).expect(200);
+    for (const each of [busy, quiet]) expect(await told(each.id)).not.toContain('"kind":"activity"');
+    await undo(body);
+    expect(await told(busy.id)).toContain('the pier');
+  });
+});
+
 describe('merging', () => {
   it('chooses no value of a field that is not one’s to change, and tells none that is hidden', async () => {
     const role = await named('role', 'Rep');

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { In, MoreThanOrEqual } from 'typeorm';
 import {
+  ask,
   addDays,
   countsIn,
   policyOf,
@@ -62,7 +63,7 @@ export class UpkeepTrends implements HasNightlyJobs {
 
   /** Counts what is looked for, for each owner, and keeps it as that of this week. */
   private async keep(): Promise<void> {
-    const checks = await this.gate.fewOfAll<UpkeepCheck>(systemActor, 'upkeepCheck', [
+    const checks = await this.gate.few<UpkeepCheck>(systemActor, ask('upkeepCheck'), [
       'id',
       'kind',
       'label',

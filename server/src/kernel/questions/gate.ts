@@ -216,6 +216,7 @@ export class Gate {
     limit: number,
   ): Promise<AnyRecord[]> {
     const asking = await this.asking(actor, question);
+    if (lacksCondition(asking)) return [];
     const sql = this.guarded(asking);
     sql.also(`${q('r', instant)} < ${sql.bind(before)}`);
     const found = await this.database.reader.few(sql.ids([{ field: instant, descending: true }], 0, limit));
@@ -402,14 +403,15 @@ export class Gate {
     return rows.map((row) => toRecord(whole.context.catalogue, object, row, 'stored'));
   }
 
-  /** A few stored fields of every record within reach, with its id: for what compares something with all of them. */
-  async fewOfAll<T extends { id: number }>(
+  /** A few stored fields of every record that answers a question, with its id, in no order and however many. */
+  async few<T extends { id: number }>(
     actor: Actor,
-    object: ObjectKey,
+    question: Question,
     fields: readonly (string & keyof T)[],
     manager?: EntityManager,
   ): Promise<T[]> {
-    const asking = await this.asking(actor, ask(object), manager);
+    const asking = await this.asking(actor, question, manager);
+    if (lacksCondition(asking)) return [];
     const statement = this.guarded(asking).few(fields);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
     return rows as T[];
@@ -704,6 +706,9 @@ function endsOf(rows: readonly SqlRow[], more: { before: boolean; behind: boolea
     next: last && more.behind ? { side: 'behind', place: placeOf(last) } : null,
   };
 }
+
+/** Whether a condition is not asked, so that more would be found than is meant: by what is not seen nothing is found. */
+const lacksCondition = ({ leftOut }: PreparedQuestion): boolean => leftOut.some(({ at }) => at === 'where');
 
 function refuseParts(parts: readonly LeftOut[]): void {
   if (parts.length > 0)
