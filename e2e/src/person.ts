@@ -102,11 +102,11 @@ export class Person {
 
   /** Clicks, looking for the element again when the page has just changed under it. */
   private async clickOn(find: () => Promise<WebElement>): Promise<void> {
-    await find();
-    await this.settled();
     let trouble: unknown;
     await this.wait(async () => {
       try {
+        await find();
+        await this.settled();
         await (await find()).click();
         return true;
       } catch (error) {

@@ -1,4 +1,4 @@
-import { createContext, use, useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { createContext, use, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
 
 /** One thing the keyboard does here. Keys follow one another with spaces: `g d`. */
 export interface Shortcut {
@@ -39,7 +39,7 @@ const names: Record<string, string> = { ' ': 'Space', Esc: 'Escape' };
 /** Listens once for the whole application; what is registered last is asked first. */
 export function ShortcutProvider({ children }: { children: ReactNode }) {
   const registry = useMemo<Registry>(() => ({ groups: new Map() }), []);
-  useEffect(() => {
+  useLayoutEffect(() => {
     let before = '';
     let beforeAt = 0;
     const listen = (event: KeyboardEvent) => {
@@ -69,11 +69,11 @@ export function ShortcutProvider({ children }: { children: ReactNode }) {
 export function useShortcuts(title: string, shortcuts: readonly Shortcut[]): void {
   const registry = use(RegistryContext);
   const current = useRef(shortcuts);
-  useEffect(() => {
+  useLayoutEffect(() => {
     current.current = shortcuts;
   });
   const layout = shortcuts.map(({ keys, does }) => `${keys}\n${does}`).join('\n');
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!registry || current.current.length === 0) return;
     const name = Symbol(title);
     // What runs is looked up at the moment of the key, so that it sees the latest state.
