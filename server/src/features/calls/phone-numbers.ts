@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { ask, objectType, type Actor, type SubjectKey } from '@zawn/core';
+import { objectType, type Actor, type SubjectKey } from '@zawn/core';
 import { normalisePhone } from '@zawn/core/phone';
 import { type PhoneCallRow } from '../../platform/database/rows';
 import { invalidInput } from '../../platform/http/problem';
@@ -55,13 +55,12 @@ export class PhoneNumbers {
   /** Whoever of those the person sees has a number; nobody where several have it. */
   async whoHas(actor: Actor, number: string): Promise<On> {
     for (const object of ['contact', 'lead', 'account'] as const) {
-      const has = NUMBERS[object].map((field) => ({ field, is: 'is' as const, value: number }));
-      const { rows } = await this.gate.records(actor, ask(object, { join: 'any', of: has }), {
-        limit: 2,
-        offset: 0,
-      });
-      if (rows.length === 1) return { object, record: rows[0].id };
-      if (rows.length > 1) return NOBODY;
+      const found = await Promise.all(
+        NUMBERS[object].map((field) => this.gate.holding(actor, object, field, [number])),
+      );
+      const [one, ...more] = new Set(found.flat().map(({ id }) => id));
+      if (more.length > 0) return NOBODY;
+      if (one) return { object, record: one };
     }
     return NOBODY;
   }

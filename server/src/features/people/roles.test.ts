@@ -11,6 +11,7 @@ import {
   type SignedIn,
   type Written,
 } from '@zawn/core';
+import { Gate } from '../../kernel/questions/gate';
 import { Imports } from '../imports/imports';
 import { Caller, startServer, type TestServer } from '../../testing';
 
@@ -548,6 +549,16 @@ describe('a timeline', () => {
     const fields = [{ object: 'activity', field: 'contact', may: 'nothing' }];
     const { body } = await change(role, { rules: JSON.stringify({ fields }) }).expect(200);
     for (const each of [busy, quiet]) expect(await told(each.id)).not.toContain('"kind":"activity"');
+    const { actor } = (await rep.call('get', '/session').expect(200)).body as SignedIn;
+    const gate = server.app.get(Gate);
+    const about = ask('activity', { field: 'contact', is: 'anyOf', value: [quiet.id] });
+    expect((await gate.records(actor, about, { offset: 0, limit: 5 })).rows).toEqual([]);
+    expect([await gate.count(actor, about), await gate.few(actor, about, ['id'])]).toEqual([0, []]);
+    expect((await gate.figures(actor, about)).rows).toEqual([]);
+    // Where the answer is shown with what was left out, it is as wide as it says.
+    const shown = await gate.figures(actor, about, 'leftOut');
+    expect(shown.leftOut).toMatchObject([{ at: 'where', part: 'contact' }]);
+    expect(shown.rows[0].figures[0]).toBeGreaterThan(0);
     await undo(body);
     expect(await told(busy.id)).toContain('the pier');
   });

@@ -110,10 +110,11 @@ export class Gate {
     };
   }
 
-  /** The records that answer a question, a page at a time, with the count of all of them. */
+  /** The records that answer a question, a page at a time, with the count of all of them; none where it lacks a part. */
   async records(actor: Actor, question: Question, page: Page): Promise<RecordsAnswer> {
     const asking = await this.asking(actor, question);
     const { question: known, leftOut } = asking;
+    if (lacksCondition(asking)) return { rows: [], total: 0, names: {}, leftOut };
     // All are counted by another thread while the page is read.
     const [{ rows, names }, counts] = await Promise.all([
       this.idsOf(asking, page).then((ids) => this.chosen(actor, known, ids)),
@@ -228,16 +229,19 @@ export class Gate {
 
   /** How many records answer a question, of those with which the person may do what is to be done. */
   async count(actor: Actor, question: Question, operation?: Operation): Promise<number> {
-    return this.countOf(await this.asking(actor, question, undefined, operation));
+    const asking = await this.asking(actor, question, undefined, operation);
+    return lacksCondition(asking) ? 0 : this.countOf(asking);
   }
 
   /**
    * The figures that answer a question, a row a group in the order of their keys. Money is in minor units; what was left
    * out is nothing.
+   * @param tells `'leftOut'` where the answer is shown with what was left out; otherwise there is none without it.
    */
-  async figures(actor: Actor, question: Question): Promise<FiguresAnswer> {
+  async figures(actor: Actor, question: Question, tells?: 'leftOut'): Promise<FiguresAnswer> {
     const asking = await this.asking(actor, question);
     const { question: known, context, leftOut } = asking;
+    if (!tells && lacksCondition(asking)) return { rows: [], names: {}, leftOut, unrated: 0, isCut: false };
     const { object, groups = [], measures = [{ as: 'count' as const }] } = known;
     if (measures.length === 0)
       throw invalidInput(

@@ -73,6 +73,8 @@ export class QuestionsController {
   ): Promise<{ answers: FiguresAnswer[] }> {
     const questions = await Promise.all(body.questions.map((question) => this.questions.checked(question)));
     if (isProgram) for (const question of questions) await this.gate.mustBeWhole(actor, question);
-    return { answers: await Promise.all(questions.map((question) => this.gate.figures(actor, question))) };
+    return {
+      answers: await Promise.all(questions.map((question) => this.gate.figures(actor, question, 'leftOut'))),
+    };
   }
 }

@@ -10,7 +10,7 @@ import {
 } from '@zawn/core';
 import { type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { fewRecords, figureAnswers } from '../../platform/api/queries';
+import { fewRecords, figures } from '../../platform/api/queries';
 import { nearDate, number, shortMoney } from '../../platform/frame/format';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
@@ -29,16 +29,12 @@ interface Props {
   active: string | undefined;
 }
 
-/**
- * The first records that a question finds, and how many there are: none where a part of it is about what the person
- * does not see, as without that part it would find too many.
- */
+/** The first records that a question finds, and how many there are. */
 function useFirst(question: Question) {
   const { policy } = useSession();
   const enabled = policy.allows(question.object, 'see');
-  const { data: answers } = useQuery({ ...figureAnswers([{ ...question, sort: [] }]), enabled });
-  const isWhole = answers?.[0].leftOut.length === 0;
-  const count = isWhole ? (answers[0].rows[0]?.figures[0] ?? 0) : 0;
+  const { data: answers } = useQuery({ ...figures([{ ...question, sort: [] }]), enabled });
+  const count = answers?.[0][0]?.figures[0] ?? 0;
   const { data } = useQuery({ ...fewRecords(question, SHOWN), enabled: count > 0 });
   return { count, rows: count > 0 ? (data?.rows ?? []) : [] };
 }

@@ -53,7 +53,10 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     [whole, groups],
   );
   const { data, error, refetch, isPlaceholderData } = useQuery(
-    figureAnswers(design.draw === 'pivot' ? edges : groups.length > 1 ? [whole, bySeries] : [whole]),
+    figureAnswers(
+      design.draw === 'pivot' ? edges : groups.length > 1 ? [whole, bySeries] : [whole],
+      'leftOut',
+    ),
   );
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data) return <Skeleton rows={10} />;

@@ -85,7 +85,10 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   const isGrouped = groups.length > 0;
   const repeats = canOverlap(catalogue, object, groups);
   const { data: answers } = useQuery({
-    ...figureAnswers([0, 1, 2].slice(0, groups.length + 1).map((depth) => figuresIn(complete, depth))),
+    ...figureAnswers(
+      [0, 1, 2].slice(0, groups.length + 1).map((depth) => figuresIn(complete, depth)),
+      'leftOut',
+    ),
     enabled: isGrouped,
   });
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());

@@ -6,6 +6,7 @@ import {
   type DealGridAnswer,
   type DealGridRequest,
   type FiguresAnswer,
+  type LeftOut,
   type ObjectKey,
   type Question,
   type RecordAnswer,
@@ -47,12 +48,23 @@ export const dealGridOf = (request: DealGridRequest) =>
       (query?.queryKey[2] as DealGridRequest | undefined)?.pipeline === request.pipeline ? before : undefined,
   });
 
+/**
+ * An answer, or an empty one where a condition was left out because the person does not see what it asks about: the
+ * answer tells of more than is meant, and nothing on the page would say so.
+ */
+export function asMeant<A extends { rows: unknown[]; leftOut: readonly LeftOut[] }>(answer: A): A {
+  if (!answer.leftOut.some(({ at }) => at === 'where')) return answer;
+  return { ...answer, rows: [], ...('total' in answer ? { total: 0 } : {}) };
+}
+
+const recordsOf = async (question: Question, limit: number, signal: AbortSignal) =>
+  asMeant(await call<RecordsPage>('POST', '/questions/records', { body: { question, limit }, signal }));
+
 /** All records that answer a question of which there are never very many. */
 export const allRecords = (question: Question) =>
   queryOptions({
     queryKey: [RECORDS, 'all', question] as QueryKey,
-    queryFn: ({ signal }) =>
-      call<RecordsPage>('POST', '/questions/records', { body: { question, limit: ALL }, signal }),
+    queryFn: ({ signal }) => recordsOf(question, ALL, signal),
     placeholderData: (before) => before,
   });
 
@@ -60,8 +72,7 @@ export const allRecords = (question: Question) =>
 export const fewRecords = (question: Question, limit: number) =>
   queryOptions({
     queryKey: [RECORDS, 'pick', question, limit] as QueryKey,
-    queryFn: ({ signal }) =>
-      call<RecordsPage>('POST', '/questions/records', { body: { question, limit }, signal }),
+    queryFn: ({ signal }) => recordsOf(question, limit, signal),
     placeholderData: (before) => before,
   });
 
@@ -69,16 +80,19 @@ export const fewRecords = (question: Question, limit: number) =>
 const shapeOf = (questions: readonly Question[] = []) =>
   JSON.stringify(questions.map(({ object, groups, measures }) => [object, groups, measures]));
 
-/** Answers in figures to several questions, in their order, with names and what was left out. */
-export const figureAnswers = (questions: readonly Question[]) =>
+/**
+ * Answers in figures to several questions, in their order, with names and what was left out.
+ * @param tells `'leftOut'` for what tells on the page which parts were left out.
+ */
+export const figureAnswers = (questions: readonly Question[], tells?: 'leftOut') =>
   queryOptions({
-    queryKey: [RECORDS, 'figures', questions] as QueryKey,
+    queryKey: [RECORDS, 'figures', questions, tells] as QueryKey,
     queryFn: async ({ signal }) => {
       const { answers } = await call<{ answers: FiguresAnswer[] }>('POST', '/questions/figures', {
         body: { questions },
         signal,
       });
-      return answers;
+      return tells ? answers : answers.map(asMeant);
     },
     // What stood there stays until the new answer comes, as long as it is read the same way.
     placeholderData: (before, query) =>
