@@ -9,7 +9,8 @@ import {
   type TimelineEntry,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
-import { InTimeline, type Subjects, type TimelineRequest, type TimelineSource } from './timeline-source';
+import { dialect } from '../../platform/database/dialect';
+import { InTimeline, type TimelineRequest, type TimelineSource } from './timeline-source';
 
 /** Fields whose every change would only repeat what the timeline says already. */
 const SILENT = [
@@ -54,15 +55,17 @@ export class ChangeTimeline implements TimelineSource {
       const hidden = [...policyOf(actor).hidden(object)];
       // What somebody does not see of a record now, they are not told about as it was.
       const isSeen = hidden.length > 0 ? ` AND (c.field IS NULL OR c.field NOT IN (:...hidden${index}))` : '';
-      parts.push(`(c.object = :object${index} AND c.record IN (:...ids${index})${isSeen})`);
+      parts.push(
+        `(c.object = :object${index} AND c.record IN (${dialect.members(`:ids${index}`)})${isSeen})`,
+      );
       query
         .setParameter(`object${index}`, object)
-        .setParameter(`ids${index}`, ids)
+        .setParameter(`ids${index}`, JSON.stringify(ids))
         .setParameter(`hidden${index}`, hidden);
     }
     query.andWhere(`(${parts.join(' OR ')})`);
     const rows = await query.getRawMany<LoggedChange>();
-    const known = await this.known(subjects);
+    const known = await this.known(rows);
     return rows.map((change) => {
       const changed = known.get(`${change.object} ${change.record}`);
       const isOwn = change.object === own && change.record === ownId;
@@ -77,11 +80,13 @@ export class ChangeTimeline implements TimelineSource {
     });
   }
 
-  /** Name and currency of each record of the story. */
-  private async known(subjects: Subjects): Promise<Map<string, { name: string; currency: string | null }>> {
+  /** Name and currency of each record that was changed. */
+  private async known(
+    changes: readonly LoggedChange[],
+  ): Promise<Map<string, { name: string; currency: string | null }>> {
     const known = new Map<string, { name: string; currency: string | null }>();
-    for (const { object, ids } of subjects) {
-      if (ids.length === 0) continue;
+    for (const object of new Set(changes.map((change) => change.object))) {
+      const ids = changes.filter((change) => change.object === object).map(({ record }) => record);
       const hasCurrency = fieldOf(builtIn, object, 'currency') !== undefined;
       const rows = await this.database.reading
         .createQueryBuilder()

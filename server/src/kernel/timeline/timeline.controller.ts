@@ -85,7 +85,7 @@ export class TimelineController {
     const linked = await Promise.all(
       behind[object].map(async (other) => {
         const question = ask(other, { field: object, is: 'anyOf', value: [id] });
-        const { rows } = await this.gate.records(actor, question, { offset: 0, limit: 500 });
+        const rows = await this.gate.few<{ id: number }>(actor, question, ['id']);
         return { object: other, ids: rows.map((row) => row.id) };
       }),
     );

@@ -1,4 +1,5 @@
 import { ask, type AnyRecord, type TimelineEntry, type TimelinePage } from '@zawn/core';
+import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
@@ -88,6 +89,24 @@ describe('a timeline', () => {
         .filter(({ change }) => change.object === 'deal')
         .every(({ currency }) => ['GBP', 'EUR', 'SEK'].includes(String(currency))),
     ).toBe(true);
+  });
+
+  it('of an account knows of each of its contacts, however many they are', async () => {
+    const head = { version: 1, createdAt: '2026-11-01T09:00:00.000Z', updatedAt: '2026-11-01T09:00:00.000Z' };
+    const values = { relationship: 'customer', account: busiest.id, owner: operations.id };
+    const crowd = Array.from({ length: 600 }, (_, index) => ({
+      ...head,
+      ...values,
+      name: `One of many ${index}`,
+    }));
+    await server.app.get(Database).writer.transaction((manager) => manager.insert('contact', crowd));
+    const { rows } = await operations.records(
+      ask('contact', { field: 'name', is: 'is', value: 'One of many 599' }),
+    );
+    const [{ id, version }] = rows;
+    await operations.against(version, 'patch', `/contacts/${id}`, { role: 'Last of all' }).expect(200);
+    const { rows: latest } = await page(`/accounts/${busiest.id}`);
+    expect(latest[0]).toMatchObject({ kind: 'change', on: 'One of many 599', change: { record: id } });
   });
 
   it('of a converted lead goes along to its deal', async () => {
