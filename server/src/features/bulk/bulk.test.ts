@@ -150,15 +150,22 @@ describe('changing many records', () => {
       selection: { ids: rows.map(({ id }) => id) },
       action: {
         do: 'plan',
-        activity: { name: 'Ring about the spring fair', kind: 'call', dueOn: '2026-11-30' },
+        activity: {
+          name: 'Ring about the spring fair',
+          kind: 'meeting',
+          dueOn: '2026-11-30',
+          place: 'Sluice hall',
+        },
       },
     });
     const planned = await manager.records(
       ask('activity', { field: 'name', is: 'is', value: 'Ring about the spring fair' }),
     );
     expect([job.changed, planned.total]).toEqual([rows.length, rows.length]);
-    for (const activity of planned.rows)
+    for (const activity of planned.rows) {
       expect(rows.find(({ id }) => id === activity.lead)?.owner).toBe(activity.owner);
+      expect(activity.place).toBe('Sluice hall');
+    }
   });
 
   it('deletes into the bin, from which each comes back with its links', async () => {

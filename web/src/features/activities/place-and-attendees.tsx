@@ -5,7 +5,7 @@ import { SubjectsInput } from '../../kernel/records/subjects-input';
 import { type TaskDetails } from './task-details';
 
 /** Whether activities of a type have a place, or others who attend. */
-function hasPart(catalogue: Catalogue, kind: string, part: ActivityPart): boolean {
+export function hasPart(catalogue: Catalogue, kind: string, part: ActivityPart): boolean {
   const type = fieldOf(catalogue, 'activity', 'kind')?.choices?.find(({ key }) => key === kind);
   return type?.has?.includes(part) ?? false;
 }

@@ -13,6 +13,7 @@ import {
 import { Checkbox, Form, Modal, Select } from 'antd';
 import { useState } from 'react';
 import { useKinds } from '../activities/kinds';
+import { hasPart } from '../activities/place-and-attendees';
 import { FieldInput } from '../../kernel/records/field-input';
 import { useSession } from '../../platform/sessions/session';
 import './bulk.css';
@@ -146,7 +147,7 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
                   id="bulk-kind"
                   options={kinds}
                   value={activity.kind as string}
-                  onChange={(kind: string) => setActivity({ ...activity, kind })}
+                  onChange={(kind: string) => setActivity({ ...activity, kind, place: null })}
                 />
               </Form.Item>
               <Form.Item label="Due" htmlFor="bulk-dueOn">
@@ -155,6 +156,13 @@ export function BulkDialog({ task, object, what, selection, onDone, close }: Pro
                 )}
               </Form.Item>
             </div>
+            {hasPart(catalogue, String(activity.kind), 'place') && (
+              <Form.Item label="Place" htmlFor="bulk-place">
+                {inputFor('place', planned('place'), activity.place, (place) =>
+                  setActivity({ ...activity, place }),
+                )}
+              </Form.Item>
+            )}
             <p className="second">Each is planned for the owner of its record.</p>
           </>
         )}
