@@ -12,7 +12,7 @@ const said = (text: string, taskDefaults?: TaskDefaults, may = true) =>
   sayPlan(text, {
     catalogue: builtIn,
     today: '2026-11-23',
-    calendar: workingCalendar({ organisation: {}, teams: [], holidays: [] } as never, null),
+    calendar: workingCalendar({ organisation: {}, teams: [], holidays: [] }, null),
     me: people[0],
     person: (id: number) => people.find((each) => each.id === id),
     policy: { allows: () => may },
