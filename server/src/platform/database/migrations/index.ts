@@ -41,6 +41,7 @@ import { OwnChoices1768003200000 } from './1768003200000-own-choices';
 import { Calls1768089600000 } from './1768089600000-calls';
 import { SharedTasks1768176000000 } from './1768176000000-shared-tasks';
 import { ActivityCounts1768262400000 } from './1768262400000-activity-counts';
+import { NoteLinks1768348800000 } from './1768348800000-note-links';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -87,4 +88,5 @@ export const migrations = [
   Calls1768089600000,
   SharedTasks1768176000000,
   ActivityCounts1768262400000,
+  NoteLinks1768348800000,
 ];
