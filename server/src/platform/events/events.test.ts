@@ -55,16 +55,19 @@ describe('open browsers', () => {
     const first = (last: string | undefined, write: () => Promise<unknown>, after = '') =>
       new Promise<string>((resolve, reject) => {
         const headers = { Cookie: rep.cookie, ...(last ? { 'Last-Event-ID': last } : {}) };
-        const stream = get({ port, host: '127.0.0.1', path: `/api/v1/events${after}`, headers }, (response) => {
-          let heard = '';
-          response.on('data', (chunk: Buffer) => {
-            heard += chunk.toString();
-            if (!/^data: .*objects/m.test(heard)) return;
-            stream.destroy();
-            resolve(heard);
-          });
-          write().catch(reject);
-        });
+        const stream = get(
+          { port, host: '127.0.0.1', path: `/api/v1/events${after}`, headers },
+          (response) => {
+            let heard = '';
+            response.on('data', (chunk: Buffer) => {
+              heard += chunk.toString();
+              if (!/^data: .*objects/m.test(heard)) return;
+              stream.destroy();
+              resolve(heard);
+            });
+            write().catch(reject);
+          },
+        );
         stream.on('error', () => undefined);
       });
     const lead = () =>
