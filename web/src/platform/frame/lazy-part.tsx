@@ -7,7 +7,7 @@ type Part<Props> = (props: Props) => ReactNode;
  * at once with all that stands beside it, so that nothing moves under the mouse.
  */
 export function awaitedPart<Props extends object>(load: () => Promise<Part<Props>>): Part<Props> {
-  return lazy(async () => ({ default: await load() })) as unknown as Part<Props>;
+  return lazy(async () => ({ default: await load() }));
 }
 
 /**
