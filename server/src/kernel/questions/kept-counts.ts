@@ -31,10 +31,10 @@ const nearestMonth = (instant: string): string => {
   return Number(instant.slice(8, 10)) > 15 ? monthAfter(month) : month;
 };
 
-/** What all conditions of a conjunction are, one by one. */
-const partsOf = (condition: Condition | undefined): readonly Condition[] => {
+/** The conditions that all have to hold, one by one. */
+const conditionsOf = (condition: Condition | undefined): readonly Condition[] => {
   if (!condition) return [];
-  return isGroup(condition) && condition.join === 'all' ? condition.of.flatMap(partsOf) : [condition];
+  return isGroup(condition) && condition.join === 'all' ? condition.of.flatMap(conditionsOf) : [condition];
 };
 
 const asksOnly = (condition: Condition, fields: readonly string[]): boolean => {
@@ -60,17 +60,18 @@ interface Kept {
 function findKept({ object, where, groups = [], measures = [] }: Question, context: QuestionContext) {
   if (!Object.hasOwn(KEPT, object)) return undefined;
   const kept = KEPT[object as keyof typeof KEPT];
-  const parts = partsOf(where);
+  const fields: readonly string[] = kept.by;
+  const parts = conditionsOf(where);
   const isOfTime = (part: Condition) => !isGroup(part) && !isRelated(part) && part.field === kept.at;
   const [time, ...more] = parts.filter(isOfTime);
   const others = parts.filter((part) => !isOfTime(part));
   if (!time || more.length > 0 || isGroup(time) || isRelated(time)) return undefined;
   if (time.is === 'isEmpty' || time.is === 'isNotEmpty') return undefined;
   const isKept =
-    others.every((part) => asksOnly(part, kept.by)) &&
-    groups.every(({ field }) => asksOnly({ field, is: 'isEmpty' }, kept.by)) &&
+    others.every((part) => asksOnly(part, fields)) &&
+    groups.every(({ field }) => fields.includes(field)) &&
     measures.every(
-      (measure) => measure.as === 'count' && (!measure.where || asksOnly(measure.where, kept.by)),
+      (measure) => measure.as === 'count' && (!measure.where || asksOnly(measure.where, fields)),
     );
   const { from, to } = spanMeant(time.is, time.value, context);
   if (!isKept || from === undefined || to === undefined) return undefined;
