@@ -19,7 +19,10 @@ export interface DealGridAnswer {
   cells: GridCell[];
   /** Deals in no sum, as their currency has no rate. */
   unrated: number;
-  /** The first deals of each cell, in the order that matters: what needs attention, then the larger. */
+  /**
+   * The first deals of each cell, in the order that matters: what needs attention, then the larger; of each what a strip
+   * shows and moves by.
+   */
   rows: AnyRecord[];
   names: Names;
   leftOut: LeftOut[];

@@ -184,15 +184,23 @@ export const isComputedFromOthers = perObject((catalogue, object) =>
 
 const HEAD_KEYS = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'] as const;
 
-const blankOf = perObject((catalogue, object) => {
-  const kept = fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
-  const values = [
-    ...HEAD_KEYS.map((key) => [key, null] as const),
-    ...kept.map(([key, { preset = null }]) => [key, preset] as const),
-  ];
-  // The engine lays an object out well when it is read as a whole.
+/** These fields and what every record begins with. The engine lays an object out well when it is read as a whole. */
+function laidOut(fields: readonly (readonly [string, FieldValue])[]): Record<string, FieldValue> {
+  const values = [...HEAD_KEYS.map((key) => [key, null] as const), ...fields];
   return JSON.parse(JSON.stringify(Object.fromEntries(values))) as Record<string, FieldValue>;
-});
+}
+
+const keptFieldsOf = (catalogue: Catalogue, object: ObjectKey) =>
+  fieldsOf(catalogue, object).filter(([, { set }]) => set !== 'computed');
+
+const blankOf = perObject((catalogue, object) =>
+  laidOut(keptFieldsOf(catalogue, object).map(([key, { preset = null }]) => [key, preset])),
+);
+
+const emptyOf = perObject((catalogue, object) => ({
+  all: laidOut(fieldsOf(catalogue, object).map(([key]) => [key, null])),
+  stored: laidOut(keptFieldsOf(catalogue, object).map(([key]) => [key, null])),
+}));
 
 /**
  * Every field that is kept of a record and what every record begins with, all empty but those with a preset. What is filled into it stays
@@ -200,6 +208,15 @@ const blankOf = perObject((catalogue, object) => {
  */
 export function blankValues(catalogue: Catalogue, object: ObjectKey): Record<string, FieldValue> {
   return { ...blankOf(catalogue, object) };
+}
+
+/** The same without presets, for what is read: every field, or those that are kept. */
+export function emptyValues(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  fields: 'all' | 'stored',
+): Record<string, FieldValue> {
+  return { ...emptyOf(catalogue, object)[fields] };
 }
 
 /** The field with this key, custom and shared ones (id, created, changed, list) included; undefined when there is none. */

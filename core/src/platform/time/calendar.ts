@@ -80,28 +80,23 @@ function wallClock(instant: string, timeZone: string): { day: Day; time: string 
   };
 }
 
-/** How far a zone's clocks were from UTC in each quarter of an hour that was asked about: they change only between two. */
-const offsets = new Map<string, number>();
+/** The day of each quarter of an hour that was asked about, in each zone: clocks change and days begin only between two (everywhere since 1972). */
+const daysOfQuarters = new Map<string, Map<number, Day>>();
 const QUARTER_MS = 900_000;
-const MOST_OFFSETS = 100_000;
-
-function offsetAt(timeZone: string, ms: number): number {
-  const quarter = Math.floor(ms / QUARTER_MS) * QUARTER_MS;
-  const name = `${timeZone} ${quarter}`;
-  let offset = offsets.get(name);
-  if (offset === undefined) {
-    const clock = wallClock(new Date(quarter).toISOString(), timeZone);
-    offset = Date.parse(`${clock.day}T${clock.time}Z`) - quarter;
-    if (offsets.size >= MOST_OFFSETS) offsets.clear();
-    offsets.set(name, offset);
-  }
-  return offset;
-}
+const MOST_QUARTERS = 100_000;
 
 /** The calendar date at an instant in a time zone. */
 export function dayIn(timeZone: string, instant: string): Day {
-  const ms = Date.parse(instant);
-  return fromMs(ms + offsetAt(timeZone, ms));
+  const quarter = Math.floor(Date.parse(instant) / QUARTER_MS);
+  let days = daysOfQuarters.get(timeZone);
+  if (!days) daysOfQuarters.set(timeZone, (days = new Map<number, Day>()));
+  let day = days.get(quarter);
+  if (day === undefined) {
+    day = wallClock(new Date(quarter * QUARTER_MS).toISOString(), timeZone).day;
+    if (days.size >= MOST_QUARTERS) days.clear();
+    days.set(quarter, day);
+  }
+  return day;
 }
 
 /** The wall-clock time `HH:MM` at an instant in a time zone. */

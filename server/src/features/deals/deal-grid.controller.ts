@@ -46,6 +46,24 @@ const ORDER = [
   { field: 'value', descending: true },
 ];
 
+/** What a strip is drawn from and moved by. */
+const ON_A_STRIP = [
+  'name',
+  'account',
+  'owner',
+  'pipeline',
+  'stage',
+  'stageSince',
+  'outcome',
+  'closeOn',
+  'value',
+  'currency',
+  'nextStepOn',
+  'timesPushed',
+  'deciderNamed',
+  'needsAttention',
+];
+
 /** Open deals by stage and expected close. */
 @Controller('api/v1/deals')
 export class DealGridController {
@@ -78,7 +96,7 @@ export class DealGridController {
     const firsts = { each, more: more.map(({ stage: row, column: band, count }) => ({ row, band, count })) };
     const [figures, { rows, names }] = await Promise.all([
       this.gate.figuresInBands(actor, question, 'stage', bands, MEASURES),
-      this.gate.firstInBands(actor, question, 'stage', bands, firsts),
+      this.gate.firstInBands(actor, question, 'stage', bands, firsts, ON_A_STRIP),
     ]);
     const cells = figures.cells.map(({ row: stage, band: column, figures: [count, value, weighted] }) => ({
       stage,

@@ -5,6 +5,8 @@ import {
   ask,
   canOverlap,
   fieldAt,
+  emptyValues,
+  fieldOf,
   fieldsOf,
   holdsByOwner,
   inOrder,
@@ -53,7 +55,7 @@ import { statementForOne } from './statements-kept';
 import { type PlaceValue } from './sql-scope';
 import { figuresKept } from './kept-counts';
 import { sharedBy, type Held } from './sql-scope';
-import { QuestionSql, type Bands, type BesidePlace, type Firsts } from './to-sql';
+import { QuestionSql, type Bands, type BesidePlace, type FieldsRead, type Firsts } from './to-sql';
 import { q } from './quoted';
 
 export interface Page {
@@ -306,6 +308,7 @@ export class Gate {
     row: string,
     bands: Bands,
     firsts: Firsts,
+    fields: FieldsRead = 'all',
   ): Promise<{ rows: AnyRecord[]; names: Names }> {
     const asking = await this.asking(actor, question);
     const { sort = [] } = asking.question;
@@ -314,6 +317,7 @@ export class Gate {
       actor,
       asking.question,
       found.map(({ id }) => Number(id)),
+      fields,
     );
   }
 
@@ -338,7 +342,7 @@ export class Gate {
     ids: readonly number[],
     manager?: EntityManager,
     operation?: Operation,
-    fields: 'all' | 'stored' = 'all',
+    fields: FieldsRead = 'all',
   ): Promise<Map<number, AnyRecord>> {
     if (ids.length === 0) return new Map();
     const asking = await this.asking(actor, ask(object), manager, operation);
@@ -435,13 +439,17 @@ export class Gate {
     return parts.sort((a, b) => Number(a.position) - Number(b.position));
   }
 
-  /** Those of these records that are within reach, with the columns wanted and names, in the order of the ids. */
+  /**
+   * Those of these records that are within reach, with the columns wanted and names, in the order of the ids.
+   * @param fields which of their own fields are read.
+   */
   async chosen(
     actor: Actor,
     { object, columns }: Question,
     ids: readonly number[],
+    fields: FieldsRead = 'all',
   ): Promise<{ rows: AnyRecord[]; names: Names }> {
-    const rows = await this.byIds(await this.asking(actor, ask(object)), ids, columns);
+    const rows = await this.byIds(await this.asking(actor, ask(object)), ids, columns, 'kept', fields);
     return { rows, names: await this.namesIn(actor, object, rows, columns) };
   }
 
@@ -609,7 +617,7 @@ export class Gate {
     ids: readonly number[],
     columns: readonly string[] = [],
     kept: 'kept' | 'deleted' = 'kept',
-    fields: 'all' | 'stored' = 'all',
+    fields: FieldsRead = 'all',
   ): Promise<AnyRecord[]> {
     const asking = withFieldsRead(prepared);
     const { question, context, manager } = asking;
@@ -735,21 +743,35 @@ function valueOf(field: Field | undefined, value: unknown): FieldValue {
   return members.length > 0 ? members : null;
 }
 
-/** A database row as a record: exactly the catalogue's fields, each in its own type. */
 const byId = (records: readonly AnyRecord[]) => new Map(records.map((record) => [record.id, record]));
 
+/** These of an object's fields, all empty; those that are not seen are left out. */
+function emptied(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  fields: readonly string[],
+): Record<string, FieldValue> {
+  return Object.fromEntries(
+    fields.filter((key) => fieldOf(catalogue, object, key)).map((key) => [key, null as FieldValue]),
+  );
+}
+
+/** A database row as a record: exactly the catalogue's fields, each in its own type. */
 function toRecord(
   catalogue: Catalogue,
   object: ObjectKey,
   row: SqlRow,
-  fields: 'all' | 'stored' = 'all',
+  fields: FieldsRead = 'all',
 ): AnyRecord {
-  const record: Record<string, FieldValue> = {};
+  const record =
+    typeof fields === 'string' ? emptyValues(catalogue, object, fields) : emptied(catalogue, object, fields);
   for (const key of ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'])
     record[key] = row[key] as FieldValue;
   const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
-  for (const [key, field] of fieldsOf(catalogue, object))
-    if (fields === 'all' || field.set !== 'computed')
-      record[key] = valueOf(field, isCustomKey(key) ? custom[key] : row[key]);
+  for (const [key, field] of fieldsOf(catalogue, object)) {
+    const value = isCustomKey(key) ? custom[key] : row[key];
+    // Most fields of most records are empty, as they are to begin with.
+    if (value !== null && value !== undefined && key in record) record[key] = valueOf(field, value);
+  }
   return record as AnyRecord;
 }

@@ -22,6 +22,9 @@ export interface Bands {
   bands: readonly { key: string; from?: string; to?: string }[];
 }
 
+/** Which of a record's own fields are read: every one, those that are kept in its row, or a few. */
+export type FieldsRead = 'all' | 'stored' | readonly string[];
+
 /** How many records of each cell are wanted first, and of some cells more. */
 export interface Firsts {
   each: number;
@@ -120,17 +123,19 @@ export class QuestionSql {
   }
 
   /** Whole records, and the values of those of the columns that lie elsewhere than in their own table. */
-  records(columns: readonly string[] = [], fields: 'all' | 'stored' = 'all'): Statement {
+  records(columns: readonly string[] = [], fields: FieldsRead = 'all'): Statement {
     const { builder } = this.scope;
     const { catalogue } = this.shared.context;
-    const own = fieldsOf(catalogue, this.object).filter(([key]) => !isCustomKey(key));
+    const own = fieldsOf(catalogue, this.object).filter(
+      ([key]) => !isCustomKey(key) && (typeof fields === 'string' || fields.includes(key)),
+    );
     const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
     const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
     builder.select([]);
     for (const key of [...head, ...stored, ...(isCustomisable(this.object) ? ['custom'] : [])])
       builder.addSelect(q('r', key), key);
     for (const [key, field] of own)
-      if (fields === 'all' && field.set === 'computed')
+      if (fields !== 'stored' && field.set === 'computed')
         builder.addSelect(this.scope.expression(key).sql, key);
     for (const [index, path] of columns.entries()) {
       const { sql, field } = this.scope.expression(path);
