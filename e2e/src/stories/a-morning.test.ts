@@ -45,6 +45,54 @@ describe('a morning by keyboard alone', () => {
     expect((await inToday()).slice(0, 2)).toEqual([before[1], before[0]]);
   });
 
+  it('puts what nobody planned before all else, by keyboard and by mouse, and back', async () => {
+    const inPart = (name: string) =>
+      rep.driver.executeScript<string[]>(
+        `
+        return [...document.querySelectorAll('[aria-label="' + arguments[0] + '"] .work')].map((line) => line.dataset.line)`,
+        name,
+      );
+    const part = 'To be in touch with';
+    const [person, other] = await inPart(part);
+    while ((await active()) !== person) await next();
+    await rep.press('K');
+    await rep.until('it comes first', async () => (await inPart('First')).join() === person);
+    expect(await inPart(part)).not.toContain(person);
+
+    const grip = (line: string) => `[data-line="${line}"] .work-grip`;
+    const { driver } = rep;
+    const at = async (css: string) => driver.findElement({ css });
+    await driver.executeScript(
+      'arguments[0].scrollIntoView({ block: "center" })',
+      await at(`[data-line="${other}"]`),
+    );
+    await driver
+      .actions()
+      .move({ origin: await at(grip(other)) })
+      .perform();
+    await rep.see(`${grip(other)}[title]`);
+    const held = await at(grip(other));
+    await driver.actions().move({ origin: held }).press().move({ origin: held, y: -20 }).perform();
+    const top = await rep.see('.work-top');
+    await driver.actions({ async: true }).move({ origin: top }).move({ origin: top, x: 3 }).perform();
+    await rep.see('.work-top-over');
+    await driver.actions({ async: true }).release().perform();
+    await rep.until('it comes before that', async () => {
+      return (await inPart('First')).join() === `${other},${person}`;
+    });
+
+    await rep.goTo('/');
+    await rep.until('both are kept', async () => (await inPart('First')).join() === `${other},${person}`);
+    for (const line of [person, other]) {
+      await rep.goTo('/');
+      await rep.see(`[aria-label="First"] [data-line="${line}"]`);
+      while ((await active()) !== line) await next();
+      await rep.press('J');
+      await rep.until('it is back in its part', async () => (await inPart(part)).includes(line));
+    }
+    expect(await inPart('First')).toEqual([]);
+  });
+
   it('deals with ten lines where they stand', async () => {
     await rep.goTo('/');
     await rep.see('.work');

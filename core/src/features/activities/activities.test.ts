@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { readWhen } from '../../platform/time';
-import { inOwnOrder, planDay, readPlanned } from '.';
+import {
+  inDayOrder,
+  inOwnOrder,
+  planDay,
+  readPlanned,
+  withLineDropped,
+  withLineMoved,
+  type DayOrder,
+} from '.';
 
 const MONDAY = '2026-11-23';
 
@@ -58,37 +66,82 @@ describe('the day', () => {
   });
 });
 
-describe('work put in an order by hand', () => {
-  const lines = [1, 2, 3, 4].map((id) => ({ id }));
-  const order = (ids: number[], all = lines) => inOwnOrder(all, ids).map(({ id }) => id);
+describe('lines put in an order by hand', () => {
+  const lines = ['a', 'b', 'c', 'd'];
 
   it.each([
-    [[], [1, 2, 3, 4]],
-    [
-      [4, 2, 1, 3],
-      [4, 2, 1, 3],
-    ],
+    ['', 'abcd'],
+    ['dbac', 'dbac'],
     // What is gone is passed over, what came since stands behind what it stood behind.
-    [
-      [9, 3, 1, 4],
-      [3, 1, 2, 4],
-    ],
-    [
-      [3, 2],
-      [1, 3, 4, 2],
-    ],
-  ])('%j puts them %j', (ids, put) => {
-    expect(order(ids)).toEqual(put);
+    ['xcad', 'cabd'],
+    ['cb', 'acdb'],
+  ])('%j puts them %j', (order, put) => {
+    expect(inOwnOrder(lines, [...order]).join('')).toBe(put);
+  });
+});
+
+describe('the order of a day', () => {
+  const parts = [['a', 'b'], ['c', 'd', 'e'], ['f']];
+  const untouched = { first: [], rest: [] };
+  const shown = (order: DayOrder) => {
+    const day = inDayOrder(parts, order);
+    return [day.first, ...day.parts].map((part) => part.join('')).join(' ');
+  };
+  const after = (...steps: [string, 1 | -1][]) =>
+    shown(
+      steps.reduce((order, [line, step]) => withLineMoved(parts, order, line, step), untouched as DayOrder),
+    );
+
+  it('puts a line one place further within its part, and no further down', () => {
+    expect(after(['c', 1])).toBe(' ab dce f');
+    expect(after(['c', 1], ['c', 1], ['c', 1])).toBe(' ab dec f');
+    expect(after(['x', 1])).toBe(' ab cde f');
   });
 
-  it('loses none and adds none', () => {
+  it('lets a line come before all else from any part, and go back', () => {
+    expect(after(['f', -1])).toBe('f ab cde ');
+    expect(after(['f', -1], ['a', -1])).toBe('fa b cde ');
+    expect(after(['f', -1], ['a', -1], ['a', -1], ['a', -1])).toBe('af b cde ');
+    expect(after(['f', -1], ['a', -1], ['f', 1], ['f', 1])).toBe('a b cde f');
+  });
+
+  it('takes a line that is dropped on one of its part, on what comes first, or on the top', () => {
+    const first = withLineMoved(parts, untouched, 'f', -1);
+    expect(shown(withLineDropped(parts, untouched, 'e', 'c')!)).toBe(' ab ecd f');
+    expect(shown(withLineDropped(parts, first, 'e', 'f')!)).toBe('ef ab cd ');
+    expect(shown(withLineDropped(parts, first, 'e', undefined)!)).toBe('ef ab cd ');
+    const both = withLineDropped(parts, first, 'e', undefined)!;
+    expect(shown(withLineDropped(parts, both, 'e', 'c')!)).toBe('f ab ecd ');
+    // Among the lines of another part it has no place.
+    expect(withLineDropped(parts, both, 'e', 'a')).toBeUndefined();
+    expect(withLineDropped(parts, both, 'gone', 'a')).toBeUndefined();
+  });
+
+  it('keeps what comes first while it is not there', () => {
+    const order = { first: ['z', 'a'], rest: [] };
+    expect(withLineMoved(parts, order, 'c', -1).first).toEqual(['a', 'c', 'z']);
+    expect(shown(order)).toBe('a b cde f');
+  });
+
+  it('shows every line once, however it is ordered', () => {
+    const line = fc.constantFrom(...parts.flat(), 'gone');
+    const step = fc.tuple(
+      line,
+      fc.constantFrom<1 | -1>(1, -1),
+      fc.option(line, { nil: undefined }),
+      fc.boolean(),
+    );
     fc.assert(
-      fc.property(fc.uniqueArray(fc.nat(8)), fc.uniqueArray(fc.nat(8)), (there, ids) => {
-        const put = inOwnOrder(
-          there.map((id) => ({ id })),
-          ids,
-        );
-        expect(put.map(({ id }) => id).sort()).toEqual([...there].sort());
+      fc.property(fc.array(step, { maxLength: 30 }), (steps) => {
+        let order: DayOrder = untouched;
+        for (const [name, by, on, drops] of steps)
+          order = drops
+            ? (withLineDropped(parts, order, name, on) ?? order)
+            : withLineMoved(parts, order, name, by);
+        const day = inDayOrder(parts, order);
+        expect([...day.first, ...day.parts.flat()].sort()).toEqual(parts.flat().sort());
+        for (const [at, part] of day.parts.entries())
+          expect(part.every((each) => parts[at].includes(each))).toBe(true);
       }),
     );
   });

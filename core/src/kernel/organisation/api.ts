@@ -121,8 +121,8 @@ export interface Preferences {
   theme?: 'light' | 'dark' | null;
   /** Whoever sets up has put the first steps away. */
   hidesFirstHour?: boolean;
-  /** The order in which the activities of a day are to be worked, where it is another than theirs. */
-  dayOrder?: { day: Day; ids: number[] };
+  /** The order in which the lines of a day are to be worked, where it is another than theirs. */
+  workOrder?: { day: Day; first: string[]; rest: string[] };
   /** How open deals are laid out: stages rising over the months, or side by side. */
   dealArrangement?: 'months' | 'stages';
 }

@@ -64,11 +64,11 @@ describe('a day that nobody means', () => {
 
 describe('the order of a day', () => {
   it('is kept, within bounds', async () => {
-    const dayOrder = { day: '2026-11-19', ids: [3, 1, 2] };
-    const { body } = await rep.call('patch', '/preferences', { dayOrder }).expect(200);
-    expect(body).toMatchObject({ dayOrder });
-    for (const wrong of [{ day: 'today', ids: [] }, { day: '2026-11-19', ids: ['a'] }, { day: '2026-11-19' }])
-      await rep.call('patch', '/preferences', { dayOrder: wrong }).expect(422);
+    const workOrder = { day: '2026-11-19', first: ['lead-3'], rest: ['activity-2', 'activity-1'] };
+    const { body } = await rep.call('patch', '/preferences', { workOrder }).expect(200);
+    expect(body).toMatchObject({ workOrder });
+    for (const wrong of [{ day: 'today' }, { first: ['a'] }, { rest: [3] }, { rest: undefined }])
+      await rep.call('patch', '/preferences', { workOrder: { ...workOrder, ...wrong } }).expect(422);
   });
 });
 

@@ -19,6 +19,11 @@ import { ForPrograms } from '../../platform/sessions/scopes';
 
 const id = Joi.number().integer().positive();
 
+/** Lines of a day by their names, such as `activity-12`. */
+const lines = Joi.array()
+  .items(Joi.string().pattern(/^[a-z]+-\d{1,16}$/))
+  .max(1000);
+
 const dayOrNone = (label: string) => validText(isDay, `${label} is not a date (YYYY-MM-DD)`).allow(null);
 
 const kinds = Joi.array()
@@ -53,9 +58,10 @@ const preferences = Joi.object<Preferences>({
   locale: validText(isLocale, 'This is not a language such as en-GB').allow(null),
   theme: Joi.string().valid('light', 'dark').allow(null),
   hidesFirstHour: Joi.boolean().strict(),
-  dayOrder: Joi.object({
+  workOrder: Joi.object({
     day: validText(isDay, 'This is no day').required(),
-    ids: Joi.array().items(id).max(1000).required(),
+    first: lines.required(),
+    rest: lines.required(),
   }),
   dealArrangement: Joi.string().valid('months', 'stages'),
 });

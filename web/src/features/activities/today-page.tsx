@@ -1,11 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
-import { addDays, allOf, ask, inOwnOrder, ME, planDay, type Condition, type Question } from '@zawn/core';
+import {
+  addDays,
+  allOf,
+  ask,
+  inDayOrder,
+  ME,
+  planDay,
+  withLineDropped,
+  withLineMoved,
+  type Condition,
+  type DayOrder,
+  type Question,
+} from '@zawn/core';
 import { Button, Segmented } from 'antd';
-import { GripVertical } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { allRecords, figures, pathOf } from '../../platform/api/queries';
-import { useWrite } from '../../platform/api/use-write';
+import { useNotices, useWrite } from '../../platform/api/use-write';
 import { Waterline } from '../forecast/waterline';
 import { useAdd } from '../../kernel/shell/adding';
 import { longDate, number } from '../../platform/frame/format';
@@ -18,22 +29,18 @@ import { usePreferences } from '../../platform/sessions/use-preferences';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { useRing } from '../calls/current-call';
+import { DayPartLines, type DayLine, type DayPart } from './day-parts';
+import { useUnplannedWork } from './unplanned-work';
 import { subjectOf, WorkLine, type Due, type LineForm } from './work-line';
 import './today.css';
 import { lazyPart } from '../../platform/frame/lazy-part';
 
 const FirstHour = lazyPart(async () => (await import('../organisation/first-hour')).FirstHour);
-const Grip = ({ onReach }: { onReach?: () => void }) => (
-  <span className="work-grip" onPointerEnter={onReach} aria-hidden>
-    <GripVertical size={14} />
-  </span>
-);
 /** What drags lines is fetched when somebody reaches for one. */
-const SortableLines = lazyPart(
-  async () => (await import('./sortable-lines')).default,
-  ({ ids, line }) => ids.map((id) => line(id, <Grip />)),
+const SortableDay = lazyPart(
+  async () => (await import('./sortable-day')).SortableDay,
+  ({ children }) => children,
 );
-const UnplannedWork = lazyPart(async () => (await import('./unplanned-work')).default);
 const TeamDay = lazyPart(async () => (await import('./team-day')).TeamDay);
 const Week = lazyPart(
   async () => (await import('./week')).Week,
@@ -42,7 +49,10 @@ const Week = lazyPart(
 
 /** Days ahead that still belong to what is coming up. */
 const AHEAD = 7;
-const NO_ORDER: readonly number[] = [];
+const NO_ORDER: DayOrder = { first: [], rest: [] };
+const FIRST = 'First';
+/** So many lines keep the place they were put at; far more than anybody puts anywhere. */
+const MOST_ORDERED = 1000;
 
 const linesOnPage = () =>
   [...document.querySelectorAll<HTMLElement>('.today-main [data-line]')].map(({ dataset }) =>
@@ -88,41 +98,30 @@ export function Component() {
   };
   const { data, error, refetch } = useQuery(allRecords(question));
   const write = useWrite();
+  const { complain } = useNotices();
   // The order one gave one's day is for that day alone.
-  const { dayOrder } = preferences;
-  const order = scope === 'mine' && dayOrder?.day === today ? dayOrder.ids : NO_ORDER;
+  const { workOrder } = preferences;
+  const order = scope === 'mine' && workOrder?.day === today ? workOrder : NO_ORDER;
   const plan = useMemo(() => {
     const planned = planDay((data?.rows ?? []) as Due[], today);
     const tomorrow = addDays(today, 1);
     return {
-      overdue: inOwnOrder(planned.overdue, order),
-      today: inOwnOrder(planned.today, order),
+      ...planned,
       tomorrow: planned.upcoming.filter(({ dueOn }) => dueOn === tomorrow),
       later: planned.upcoming.filter(({ dueOn }) => dueOn > tomorrow),
     };
-  }, [data, today, order]);
+  }, [data, today]);
   const lines = [...plan.overdue, ...plan.today, ...plan.tomorrow, ...plan.later];
-  /** Puts a line of overdue or of today where another of the same stands. */
-  const put = (id: number, to: number) => {
-    const [overdue, due] = [plan.overdue, plan.today].map((part) => {
-      const ids = part.map((each) => each.id);
-      const from = ids.indexOf(id);
-      if (from < 0 || to < 0 || to >= ids.length) return ids;
-      ids.splice(to, 0, ...ids.splice(from, 1));
-      return ids;
-    });
-    void setPreferences({ dayOrder: { day: today, ids: [...overdue, ...due] } });
-  };
-  const shift = (step: 1 | -1) => {
-    const part = [plan.overdue, plan.today].find((each) => active && each.includes(active));
-    if (scope === 'mine' && active && part) put(active.id, part.indexOf(active) + step);
-  };
   const active = lines.find(({ id }) => activeLine === `activity-${id}`);
   // Where the last one stood that was dealt with: the keyboard goes on with what moved up.
   const [stoodAt, setStoodAt] = useState(0);
   useEffect(() => {
     if (activeLine !== undefined) lineOnPage(activeLine)?.scrollIntoView({ block: 'nearest' });
-  }, [activeLine]);
+  }, [activeLine, order]);
+  const beginSorting = () => {
+    // The lines are drawn anew: not while somebody writes in one.
+    if (!document.querySelector('.today-main form')) setSorting(true);
+  };
   // In the order in which they stand on the page, what was planned and what was not alike.
   const move = (step: number) => {
     const inOrder = linesOnPage();
@@ -185,54 +184,24 @@ export function Component() {
     },
   ]);
 
-  const lineOf = (activity: Due, grip?: ReactNode) => (
-    <WorkLine
-      key={activity.id}
-      activity={activity}
-      names={data?.names ?? {}}
-      isActive={activity === active}
-      showOwner={scope === 'team'}
-      form={opened?.id === activity.id ? opened.form : undefined}
-      setForm={(form) => {
-        setActiveLine(`activity-${activity.id}`);
-        setOpened(form && { id: activity.id, form });
-      }}
-      grip={grip}
-    />
-  );
-  const section = (
-    title: string,
-    activities: readonly Due[],
-    count: number | undefined,
-    nothing?: string,
-  ) => {
-    if (activities.length === 0 && !nothing) return null;
-    const hasOrder = scope === 'mine' && (title === 'Overdue' || title === 'Today');
-    return (
-      <section className="work-section" aria-label={title}>
-        <h2 className={title === 'Overdue' ? 'attention late' : ''}>
-          {title} <span className="second">{count ? number(count) : ''}</span>
-        </h2>
-        {activities.length === 0 && <p className="second work-nothing">{nothing}</p>}
-        <ul>
-          {hasOrder && isSorting ? (
-            <SortableLines
-              ids={activities.map(({ id }) => id)}
-              put={put}
-              line={(id, held) => {
-                const activity = activities.find((each) => each.id === id);
-                return activity && lineOf(activity, held);
-              }}
-            />
-          ) : (
-            activities.map((activity) =>
-              lineOf(activity, hasOrder ? <Grip onReach={() => setSorting(true)} /> : undefined),
-            )
-          )}
-        </ul>
-      </section>
-    );
-  };
+  const lineOf = (activity: Due): DayLine => ({
+    line: `activity-${activity.id}`,
+    draw: (grip) => (
+      <WorkLine
+        key={activity.id}
+        activity={activity}
+        names={data?.names ?? {}}
+        isActive={activity === active}
+        showOwner={scope === 'team'}
+        form={opened?.id === activity.id ? opened.form : undefined}
+        setForm={(form) => {
+          setActiveLine(`activity-${activity.id}`);
+          setOpened(form && { id: activity.id, form });
+        }}
+        grip={grip}
+      />
+    ),
+  });
 
   // Counted over all of them: only the first are listed.
   const counted = useQuery(
@@ -253,7 +222,59 @@ export function Component() {
         .filter(Boolean)
         .join(', ')
     : '';
-  const unplanned = <UnplannedWork whose={whose} showOwner={scope === 'team'} active={activeLine} />;
+  const unplanned = useUnplannedWork({
+    whose,
+    showOwner: scope === 'team',
+    active: activeLine,
+    first: order.first,
+  });
+  const partOf = (
+    title: string,
+    activities: readonly Due[],
+    count = activities.length,
+    nothing = '',
+  ): DayPart => ({
+    title,
+    count,
+    lines: activities.map(lineOf),
+    nothing,
+  });
+  const planned = [
+    partOf('Overdue', plan.overdue, overdue),
+    partOf('Today', plan.today, dueToday, lines.length > 0 ? 'Nothing is due today.' : ''),
+  ];
+  const toCome = [partOf('Tomorrow', plan.tomorrow), partOf('Upcoming', plan.later)];
+  // The day in the order one gave it; what is to come keeps its dates.
+  const ofTheDay = [...planned, ...unplanned];
+  const namesOf = ofTheDay.map((part) => part.lines.map(({ line }) => line));
+  const arranged = inDayOrder(namesOf, order);
+  const byName = new Map(ofTheDay.flatMap((part) => part.lines).map((each) => [each.line, each]));
+  const withLines = (part: DayPart, names: readonly string[]): DayPart => ({
+    ...part,
+    nothing: part.lines.length === 0 ? (part.nothing ?? '') : '',
+    isOrdered: scope === 'mine',
+    lines: names.map((name) => byName.get(name)).filter((line) => line !== undefined),
+  });
+  const parts = [
+    withLines({ title: FIRST, count: arranged.first.length, lines: [] }, arranged.first),
+    ...ofTheDay.map((part, index) => withLines(part, arranged.parts[index])),
+    ...toCome,
+  ];
+  const keep = (next: DayOrder) =>
+    void setPreferences({
+      workOrder: { day: today, first: [...next.first], rest: next.rest.slice(-MOST_ORDERED) },
+    });
+  const shift = (step: 1 | -1) => {
+    if (scope === 'mine' && activeLine !== undefined) keep(withLineMoved(namesOf, order, activeLine, step));
+  };
+  const drop = (line: string, on: string | undefined) => {
+    const next = withLineDropped(namesOf, order, line, on);
+    if (next) keep(next);
+    else complain(new Error('A line keeps to its part of the day, or comes first.'));
+  };
+  const day = parts.map((part) => (
+    <DayPartLines key={part.title} part={part} isSorting={isSorting} onReach={beginSorting} />
+  ));
   return (
     <div className="today">
       <div className="today-main">
@@ -293,25 +314,19 @@ export function Component() {
           <Week whose={whose} showOwner={scope === 'team'} />
         ) : !data ? (
           <Skeleton rows={10} />
-        ) : lines.length === 0 ? (
-          <>
-            <Empty title="Nothing is due in the next seven days.">
-              {policy.allows('activity', 'add') && (
-                <Button onClick={() => add('activity')}>Plan a task</Button>
-              )}
-              <Link to={listAddress('deals', ask('deal', ...WITHOUT_NEXT_STEP, whose))}>
-                See which deals have no next step
-              </Link>
-            </Empty>
-            {unplanned}
-          </>
         ) : (
           <>
-            {section('Overdue', plan.overdue, overdue)}
-            {section('Today', plan.today, dueToday, 'Nothing is due today.')}
-            {unplanned}
-            {section('Tomorrow', plan.tomorrow, plan.tomorrow.length)}
-            {section('Upcoming', plan.later, plan.later.length)}
+            {lines.length === 0 && (
+              <Empty title="Nothing is due in the next seven days.">
+                {policy.allows('activity', 'add') && (
+                  <Button onClick={() => add('activity')}>Plan a task</Button>
+                )}
+                <Link to={listAddress('deals', ask('deal', ...WITHOUT_NEXT_STEP, whose))}>
+                  See which deals have no next step
+                </Link>
+              </Empty>
+            )}
+            {isSorting ? <SortableDay drop={drop}>{day}</SortableDay> : day}
           </>
         )}
       </div>

@@ -35,6 +35,8 @@ interface Props {
   canCall?: boolean;
   canPlan?: boolean;
   actions?: readonly LineAction[];
+  /** What it is dragged by; nothing where it keeps its place. */
+  grip?: ReactNode;
 }
 
 /** Something to be done that nobody planned: about a person, a deal or a lead; dealt with where it stands. */
@@ -49,6 +51,7 @@ export function UnplannedLine({
   canCall,
   canPlan,
   actions = [],
+  grip,
 }: Props) {
   const { open } = useOpening();
   const ring = useRing();
@@ -57,6 +60,7 @@ export function UnplannedLine({
   return (
     <li className={isActive ? 'work work-active' : 'work'} data-line={line}>
       <div className="work-line unplanned-line">
+        {grip}
         <span className="work-when">{when}</span>
         <span className="work-what clip">
           <button

@@ -53,8 +53,8 @@ export function ContactSuggestions({ object, record: { id } }: Pick<SheetProps, 
   ));
 }
 
-/** The same for everybody of one’s own: the first of them, and how many there are. */
-export function useSuggestions(shown: number) {
+/** The same for everybody of one’s own: the first of them with others that are wanted, and how many there are. */
+export function useSuggestions(shown: number, isWanted: (id: number) => boolean) {
   const { me } = useSession();
   const words = useWords();
   const write = useWrite();
@@ -62,7 +62,8 @@ export function useSuggestions(shown: number) {
   const { data } = useQuery(
     allRecords(openSuggestions({ join: 'any', of: [ofMine('contact'), ofMine('lead')] })),
   );
-  const suggestions = (data?.rows ?? []).slice(0, shown).map((suggestion) => {
+  const wanted = (data?.rows ?? []).filter(({ id }, index) => index < shown || isWanted(id));
+  const suggestions = wanted.map((suggestion) => {
     const on = personOf(suggestion);
     return {
       id: suggestion.id,
