@@ -205,6 +205,10 @@ class MemoryReader {
     const { as, of, money } = measure;
     const records = this.meeting(measure.where, object, all);
     if (as === 'count' || of === undefined) return records.length;
+    if (as === 'distinct') {
+      const values = records.flatMap((record) => this.buckets(object, record, of, 'day'));
+      return new Set(values.filter((value) => value !== null)).size;
+    }
     if (this.isMixed(measure, object, records)) return null;
     const values = records
       .map((record) =>
@@ -214,11 +218,26 @@ class MemoryReader {
       )
       .filter((value) => value !== null);
     if (values.length === 0) return null;
+    if (as === 'median') return percentileOf(values, 50);
+    if (as === 'percentile') return percentileOf(values, measure.at ?? 50);
     if (as === 'least') return values.reduce((least, value) => Math.min(least, value));
     if (as === 'most') return values.reduce((most, value) => Math.max(most, value));
     const sum = values.reduce((total, value) => total + value, 0);
     return as === 'average' ? sum / values.length : sum;
   }
+}
+
+/**
+ * The value so many percent of the way from the least to the greatest, in proportion between the two beside it. Source:
+ * the inclusive definition of a percentile, linear between closest ranks.
+ */
+export function percentileOf(values: readonly number[], percent: number): number | null {
+  if (values.length === 0) return null;
+  const sorted = [...values].sort((a, b) => a - b);
+  const place = (percent / 100) * (sorted.length - 1);
+  const below = Math.floor(place);
+  const above = Math.min(below + 1, sorted.length - 1);
+  return sorted[below] + (sorted[above] - sorted[below]) * (place - below);
 }
 
 function textHolds(test: Test, value: string): boolean {
@@ -433,6 +452,6 @@ export function isMoneyMeasure(
   object: ObjectKey,
   context: Pick<QuestionContext, 'catalogue'>,
 ) {
-  if (measure.as === 'count' || measure.as === 'share' || measure.of === undefined) return false;
+  if (['count', 'distinct', 'share'].includes(measure.as) || measure.of === undefined) return false;
   return fieldAt(context.catalogue, object, measure.of)?.type === 'money';
 }

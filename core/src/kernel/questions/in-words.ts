@@ -170,12 +170,19 @@ export function relationInWords(catalogue: Catalogue, hub: ObjectKey, key: strin
 
 const figures: Record<Measure['as'], string> = {
   count: 'number',
+  distinct: 'number of different',
   sum: 'sum',
   average: 'average',
+  median: 'median',
+  percentile: 'percentile',
   least: 'least',
   most: 'most',
   share: 'share',
 };
+
+/** `1st`, `22nd`, `90th`. */
+const ordinal = (n: number): string =>
+  `${n}${((n % 100 < 11 || n % 100 > 13) && ['th', 'st', 'nd', 'rd'][n % 10]) || 'th'}`;
 
 /**
  * A measure as it is read: `sum of value`, `number of deals`.
@@ -184,7 +191,7 @@ const figures: Record<Measure['as'], string> = {
 export function measureInWords(
   catalogue: Catalogue,
   object: ObjectKey,
-  { as, of, money, where }: Measure,
+  { as, of, at, money, where }: Measure,
   wording?: Wording,
 ): string {
   const what =
@@ -192,7 +199,11 @@ export function measureInWords(
   const own = money === 'own' ? ' in its own currency' : '';
   const condition = wording && where ? whereInWords(object, where, wording) : 'a condition of its own holds';
   const only = where ? ` where ${condition}` : '';
-  return `${figures[as]} of ${what ?? 'a field that is no longer there'}${own}${only}`;
+  const named = what ?? 'a field that is no longer there';
+  // Values of a field are counted, not the field: the number of different values of stage.
+  if (as === 'distinct') return `number of different values of ${named}${only}`;
+  const figure = as === 'percentile' ? `${ordinal(at ?? 50)} percentile` : figures[as];
+  return `${figure} of ${named}${own}${only}`;
 }
 
 /** A grouping as it is read: `close date by month`. */

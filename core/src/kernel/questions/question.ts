@@ -64,10 +64,15 @@ export interface Test {
   value?: Operand;
 }
 
-/** A figure over records. `count` needs no field. A share is of the whole answer, between 0 and 1. */
+/**
+ * A figure over records. `count` needs no field, `distinct` counts the different values of one. A share is of the whole
+ * answer, between 0 and 1.
+ */
 export interface Measure {
-  as: 'count' | 'sum' | 'average' | 'least' | 'most' | 'share';
+  as: 'count' | 'distinct' | 'sum' | 'average' | 'median' | 'percentile' | 'least' | 'most' | 'share';
   of?: string;
+  /** Which percentile, 1 to 99; between two values it lies in proportion. */
+  at?: number;
   /** Money as it stands instead of in the reporting currency; nothing where currencies meet in one group. */
   money?: 'own';
   /** Only of the records that meet this too; shares are of all. */
@@ -195,6 +200,11 @@ const ungroupable: ReadonlySet<FieldType> = new Set(['longText', 'lists', 'money
 /** Whether records can be put into groups by a field of this type: not by an amount, nor by lists, which overlap. */
 export function isGroupable(type: FieldType): boolean {
   return !ungroupable.has(type);
+}
+
+/** Whether different values of a field of this type can be counted: not where a record holds several of them. */
+export function isCountedApart(type: FieldType): boolean {
+  return isGroupable(type) && families[type] !== 'set';
 }
 
 /**

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { fieldAt, isSetType, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
 import {
+  isCountedApart,
   isGroupable,
   isNumeric,
   operandFits,
@@ -21,6 +22,8 @@ const DEEPEST_RELATED = 3;
 /** Conditions on related records in all. */
 const MOST_RELATED = 20;
 const LONGEST_LIST = 5000;
+/** Groups within groups, and one more that figures are split by. */
+const MOST_GROUPS = 4;
 /** Figures that are asked for together. */
 export const MOST_MEASURES = 20;
 
@@ -46,8 +49,16 @@ const scalar = Joi.alternatives(
 );
 
 const figure = Joi.object({
-  as: Joi.string().valid('count', 'sum', 'average', 'least', 'most', 'share').required(),
+  as: Joi.string()
+    .valid('count', 'distinct', 'sum', 'average', 'median', 'percentile', 'least', 'most', 'share')
+    .required(),
   of: path.when('as', { is: Joi.valid('count', 'share'), then: Joi.optional(), otherwise: Joi.required() }),
+  at: Joi.number()
+    .integer()
+    .min(1)
+    .max(99)
+    .label('Percentile')
+    .when('as', { is: 'percentile', then: Joi.required(), otherwise: Joi.forbidden() }),
   money: Joi.valid('own'),
 });
 
@@ -120,7 +131,7 @@ const schema = Joi.object({
     .max(8),
   groups: Joi.array()
     .items(Joi.object({ field: path.required(), by: unit }))
-    .max(3),
+    .max(MOST_GROUPS),
   measures: Joi.array().items(measure).max(MOST_MEASURES),
 }).label('Question');
 
@@ -186,10 +197,13 @@ class Misfits {
     }
   }
 
-  measure(object: ObjectKey, { of, where }: Measure, at: string): void {
+  measure(object: ObjectKey, { as, of, where }: Measure, at: string): void {
     if (where) this.condition(object, where, `${at}.where`);
     const field = of === undefined ? undefined : fieldAt(this.catalogue, object, of);
-    if (field && !isNumeric(field.type)) this.add(`${at}.of`, `${field.label} cannot be counted up`);
+    if (field && as === 'distinct') {
+      if (!isCountedApart(field.type))
+        this.add(`${at}.of`, `Different values of ${field.label.toLowerCase()} cannot be counted`);
+    } else if (field && !isNumeric(field.type)) this.add(`${at}.of`, `${field.label} cannot be counted up`);
   }
 }
 

@@ -3,6 +3,7 @@ import {
   canOverlap,
   fieldAt,
   figureOperators,
+  isCountedApart,
   isGroupable,
   isNumeric,
   operatorsFor,
@@ -248,20 +249,28 @@ export function anyFiguresQuestion(catalogue: Catalogue, object: Asked): fc.Arbi
         where: conditionFor(catalogue, object, 1),
         as: fc.constantFrom(
           'count',
-          ...(measurable.length > 0 ? (['sum', 'average', 'least', 'most'] as const) : []),
+          ...(measurable.length > 0
+            ? (['sum', 'average', 'median', 'percentile', 'least', 'most'] as const)
+            : []),
         ),
         of: fc.constantFrom(...measurable, undefined),
+        at: fc.integer({ min: 1, max: 99 }),
       })
-      .map(({ where, as, of }): Measure => {
-        const counts = as === 'count' || of === undefined;
-        return { where, ...(counts ? { as: 'count' } : { as, of }) };
+      .map(({ where, as, of, at }): Measure => {
+        if (as === 'count' || of === undefined) return { where, as: 'count' };
+        return { where, as, of, ...(as === 'percentile' ? { at } : {}) };
       }),
+    fc.record({
+      as: fc.constant('distinct' as const),
+      of: fc.constantFrom(...paths[object].filter((path) => isCountedApart(typeOf(path)))),
+      where: conditionFor(catalogue, object, 0),
+    }),
     fc.constant<Measure>({ as: 'share' }),
     ...(measurable.length > 0
       ? [
           fc.record<Measure, 'as' | 'of'>(
             {
-              as: fc.constantFrom('sum', 'average', 'least', 'most', 'share'),
+              as: fc.constantFrom('sum', 'average', 'median', 'least', 'most', 'share'),
               of: fc.constantFrom(...measurable),
               money: fc.constant('own' as const),
             },

@@ -408,9 +408,13 @@ export class Scope {
     return dialect.periodStart(day, by, context.calendar);
   }
 
-  measure({ as, of, money, where }: Measure): string {
+  measure({ as, of, at = 50, money, where }: Measure): string {
     const met = where && this.condition(where);
     if (as === 'count' || of === undefined) return met ? `COUNT(CASE WHEN ${met} THEN 1 END)` : 'COUNT(*)';
+    if (as === 'distinct') {
+      const value = this.bucket({ field: of });
+      return `COUNT(DISTINCT ${met ? `CASE WHEN ${met} THEN ${value} END` : value})`;
+    }
     const expression = this.expression(of);
     const amount = money === 'own' ? expression.sql : this.inReportingCurrency(expression);
     const value = met ? `CASE WHEN ${met} THEN ${amount} END` : amount;
@@ -419,6 +423,8 @@ export class Scope {
       sum: `SUM(${value} * 1.0)`,
       share: `SUM(${value} * 1.0)`,
       average: `AVG(${value})`,
+      median: dialect.percentile(value, 50),
+      percentile: dialect.percentile(value, at),
       least: `MIN(${value})`,
       most: `MAX(${value})`,
     }[as];

@@ -38,14 +38,14 @@ export const MOST_SERIES = 9;
 const MOST_PERIODS = 400;
 
 /** Whether figures of a kind add up to the figure of all. */
-export const addsUp = (as: Measure['as']): boolean => !['average', 'least', 'most'].includes(as);
+export const addsUp = (as: Measure['as']): boolean => ['count', 'sum', 'share'].includes(as);
 
-/** The figure of several groups from theirs; averages cannot be put together without what is behind them. */
+/** The figure of several groups from theirs; averages and medians cannot be put together without what is behind them. */
 function together(values: readonly number[], as: Measure['as'], overlap: boolean): number | null {
   if (overlap && addsUp(as)) return null;
   if (as === 'least') return Math.min(...values);
   if (as === 'most') return Math.max(...values);
-  return as === 'average' ? null : values.reduce((sum, value) => sum + value, 0);
+  return addsUp(as) ? values.reduce((sum, value) => sum + value, 0) : null;
 }
 
 /** Every period from the first to the last, those without records too. */

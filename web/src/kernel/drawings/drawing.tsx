@@ -108,7 +108,7 @@ export function Drawing({ design, wording, empty }: { design: Design; wording: W
     series: series.map((each) => ({
       ...each,
       label: each.isRest
-        ? `${each.keys.length} others${measure.as === 'average' || (overlap && addsUp(measure.as)) ? ', not drawn' : ''}`
+        ? `${each.keys.length} others${['average', 'median', 'percentile', 'distinct'].includes(measure.as) || (overlap && addsUp(measure.as)) ? ', not drawn' : ''}`
         : named(1, each.keys[0]),
       to: each.isRest
         ? openRest(undefined, each.keys)

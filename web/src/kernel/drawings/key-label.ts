@@ -91,8 +91,8 @@ export function figureText(
   if (figure === null) return '–';
   if (measure.as === 'share') return percent(figure);
   const isMoney = isMoneyMeasure(measure, object, { catalogue });
-  if (!rounding || measure.as === 'count') {
-    const plain = measure.as === 'average' ? Math.round(figure * 10) / 10 : figure;
+  if (!rounding || measure.as === 'count' || measure.as === 'distinct') {
+    const plain = Math.round(figure * 10) / 10;
     return isMoney ? money(Math.round(figure), currency) : number(plain);
   }
   const inUnits = figure / divisors[rounding];

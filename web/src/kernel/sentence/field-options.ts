@@ -105,8 +105,9 @@ export function measureOptions(
   return [
     of({ as: 'count' }),
     ...measurable.flatMap(({ value }) =>
-      (['sum', 'average', 'least', 'most'] as const).map((as) => of({ as, of: value })),
+      (['sum', 'average', 'median', 'least', 'most'] as const).map((as) => of({ as, of: value })),
     ),
+    ...measurable.map(({ value }) => of({ as: 'percentile', of: value, at: 90 })),
     of({ as: 'share' }),
     ...measurable.map(({ value }) => of({ as: 'share', of: value })),
     ...measurable

@@ -162,6 +162,9 @@ export function timesFraction(amount: string, factor: string, largest: number, d
   return `CASE WHEN ${amount} BETWEEN -${most} AND ${most} THEN ${rounded} ELSE times_exactly(${amount}, ${factor}, ${divisor}) END`;
 }
 
+/** The value so many percent of the way from the least to the greatest, in proportion between the two beside it. */
+export const percentile = (value: string, percent: number) => `PERCENTILE(${value}, ${Number(percent)})`;
+
 /** Lets the engine look at how values are spread, so that it chooses indexes by it. */
 export const analyse = 'PRAGMA optimize = 0x10002';
 

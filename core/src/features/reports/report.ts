@@ -1,0 +1,176 @@
+import { type FieldValue, type RecordOf } from '../../kernel/catalogue';
+import {
+  allOf,
+  type Condition,
+  type Grouping,
+  type Measure,
+  type Question,
+  type QuestionContext,
+  type Related,
+  type RelativePeriod,
+  type RelativeSpan,
+} from '../../kernel/questions';
+import { periodMeant } from '../../kernel/questions';
+import { addDays, addMonths, daysBetween, periodOf, type Day, type Period } from '../../platform/time';
+
+/** How a report is drawn above its table. */
+export const reportDrawings = [
+  'columns',
+  'stacked',
+  'bars',
+  'line',
+  'area',
+  'share',
+  'funnel',
+  'heat',
+  'scatter',
+  'gauge',
+  'figure',
+  'none',
+] as const;
+export type ReportDrawing = (typeof reportDrawings)[number];
+
+/** How a figure is written; as its measure is where that is left out. */
+export const figureFormats = ['number', 'decimal', 'percent', 'money', 'days'] as const;
+export type FigureFormat = (typeof figureFormats)[number];
+
+/** Another period that figures are compared with: the one directly before, or the same a year before. */
+export type Compared = 'before' | 'yearBefore';
+
+/** What a figure is made of. Others are named by their keys. */
+export type FigureSource =
+  | { measure: Measure }
+  /** Figures put together: `won / (won + lost)`. */
+  | { formula: string }
+  /** Another figure added up from group to group. */
+  | { running: string }
+  /** The part that another figure has in the whole report, or in the group above. */
+  | { shareOf: string; in: 'all' | 'group' }
+  /** Another figure in another period. */
+  | { past: string; of: Compared }
+  /** By how much another figure differs from that of another period: as it is, or as a part of it. */
+  | { change: string; against: Compared; as: 'amount' | 'percent' };
+
+/** A figure of a report, a column of its table. */
+export type ReportFigure = FigureSource & {
+  /** What formulas and other figures call it: a letter, then letters and digits. */
+  key: string;
+  label?: string;
+  format?: FigureFormat;
+};
+
+/** A condition on a figure: of the innermost groups only those are kept whose figure meets it. */
+export interface FigureTest {
+  figure: string;
+  is: Related['is'];
+  value: number | readonly [number, number];
+}
+
+/** The days a report is about. */
+export interface ReportPeriod {
+  /** The date of the records that lies within. */
+  field: string;
+  in: RelativePeriod | RelativeSpan | { from: Day; to: Day };
+}
+
+/** What a report keeps: what is asked, which figures are made of it, and how they are shown. */
+export interface ReportDesign {
+  version: 1;
+  /** Conditions, up to three groups, and the columns and order of the records behind. Its measures are the figures'. */
+  question: Question;
+  period?: ReportPeriod;
+  /** Splits every figure into several side by side. */
+  split?: Grouping;
+  figures: readonly ReportFigure[];
+  keep?: readonly FigureTest[];
+  /** Groups in the order of a figure instead of their own. */
+  order?: { figure: string; descending?: boolean };
+  /** Only so many of the first groups; the others are put together as *the rest*. */
+  top?: number;
+  draw: ReportDrawing;
+  /** The key of the figure that is drawn; the first when left out. */
+  drawn?: string;
+  /** What figures are rounded to. */
+  rounding?: 'thousands' | 'millions';
+  /** A line to reach, in the unit of the drawn figure. */
+  target?: number;
+}
+
+export type Report = RecordOf<'report'>;
+
+/** The design a report keeps; undefined when what it keeps cannot be read. */
+export function reportDesignOf(report: Pick<Report, 'design' | 'object'>): ReportDesign | undefined {
+  try {
+    const design = JSON.parse(report.design) as ReportDesign;
+    return design.question.object === report.object ? design : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** The most groups of a report within each other. */
+export const MOST_REPORT_GROUPS = 3;
+
+/** The days that a report's period means. */
+export function daysOf(
+  period: ReportPeriod,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+): Period {
+  return 'from' in period.in ? { from: period.in.from, to: addDays(period.in.to, 1) } : periodMeant(period.in, context);
+}
+
+/**
+ * The period that another is compared with. Before a named period (this quarter) lies the one of its kind before, as far
+ * into it where it goes up to today; before any other days lie as many days.
+ */
+export function daysCompared(
+  period: ReportPeriod,
+  against: Compared,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+): Period {
+  const days = daysOf(period, context);
+  if (against === 'yearBefore') return { from: addMonths(days.from, -12), to: addMonths(days.to, -12) };
+  const { in: named } = period;
+  if ('offset' in named) {
+    const { from } = periodOf(named.unit, days.from, context.calendar, -1);
+    if (!named.toDate) return { from, to: days.from };
+    const end = addDays(from, daysBetween(days.from, days.to));
+    return { from, to: end < days.from ? end : days.from };
+  }
+  if ('direction' in named && named.unit === 'month')
+    return { from: addMonths(days.from, -named.count), to: days.from };
+  return { from: addDays(days.from, -daysBetween(days.from, days.to)), to: days.from };
+}
+
+/** The condition that a date lies within some days. */
+export const isWithinDays = (field: string, { from, to }: Period): Condition => ({
+  field,
+  is: 'between',
+  value: [from, addDays(to, -1)],
+});
+
+/** The question of a report with its period: what every figure of it is about. */
+export function askedBy(
+  { question, period }: Pick<ReportDesign, 'question' | 'period'>,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+  compared?: Compared,
+): Question {
+  const { version, object, where } = question;
+  const days = period && (compared ? daysCompared(period, compared, context) : daysOf(period, context));
+  const both = allOf(where, period && days && isWithinDays(period.field, days));
+  return { version, object, ...(both ? { where: both } : {}) };
+}
+
+/** A row of a report: of a group of records, of a group of those, or of all of them. */
+export interface ReportRow {
+  /** The keys of the groups it is in, the outermost first; none for all records. */
+  keys: FieldValue[];
+  /** Records of it. */
+  count: number;
+  /** The figures in the order of the design's. */
+  figures: (number | null)[];
+  /** The same for each of the report's splits. */
+  split?: { count: number; figures: (number | null)[] }[];
+  /** How many groups are put together in it, as what is beyond the first ones. */
+  rest?: number;
+}
