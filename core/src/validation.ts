@@ -1,2 +1,3 @@
 export * from './kernel/validation';
 export * from './features/forms/form-schema';
+export * from './features/reports/report-schema';

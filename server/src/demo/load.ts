@@ -51,6 +51,7 @@ const ORDER = [
   'view',
   'list',
   'listMember',
+  'report',
   'form',
   'captureAddress',
   'submission',

@@ -16,6 +16,7 @@ import { MatchingModule } from './matching/matching.module';
 import { OrganisationModule } from './organisation/organisation.module';
 import { PeopleModule } from './people/people.module';
 import { DemoBesideModule } from './demo-beside/demo-beside.module';
+import { ReportsModule } from './reports/reports.module';
 import { SafeKeepingModule } from './safe-keeping/safe-keeping.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
@@ -40,6 +41,7 @@ export const featureModules = [
   MatchingModule,
   OrganisationModule,
   PeopleModule,
+  ReportsModule,
   SafeKeepingModule,
   DemoBesideModule,
   SetupModule,

@@ -33,6 +33,7 @@ import { shareHooks } from './people/share-hooks';
 import { teamHooks, teamMemberHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { productHooks } from './products/product-hooks';
+import { reportHooks } from './reports/report-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
 import { quickAddHooks } from './setup/quick-add-hooks';
@@ -45,6 +46,7 @@ import { type RecordHooks } from '../kernel/records/record-hooks';
 export const recordHooks: readonly RecordHooks[] = [
   leadHooks,
   scoreRuleHooks,
+  reportHooks,
   carryOverHooks,
   accountHooks,
   guidedAccountHooks,

@@ -96,13 +96,13 @@ export function readFormula(text: string): Expression | FormulaFault {
   }
 }
 
-export const isFault = (read: Expression | FormulaFault): read is FormulaFault => 'message' in read;
+export const isFormulaFault = (read: Expression | FormulaFault): read is FormulaFault => 'message' in read;
 
 /** The figures a formula names. */
-export function figuresIn(expression: Expression): string[] {
+export function figuresNamed(expression: Expression): string[] {
   if ('number' in expression) return [];
   if ('figure' in expression) return [expression.figure];
-  return [...figuresIn(expression.left), ...figuresIn(expression.right)];
+  return [...figuresNamed(expression.left), ...figuresNamed(expression.right)];
 }
 
 /** What a formula comes to; nothing where a figure is nothing, or is divided by zero. */

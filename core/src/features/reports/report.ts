@@ -1,6 +1,7 @@
 import { type FieldValue, type RecordOf } from '../../kernel/catalogue';
 import {
   allOf,
+  periodMeant,
   type Condition,
   type Grouping,
   type Measure,
@@ -10,7 +11,6 @@ import {
   type RelativePeriod,
   type RelativeSpan,
 } from '../../kernel/questions';
-import { periodMeant } from '../../kernel/questions';
 import { addDays, addMonths, daysBetween, periodOf, type Day, type Period } from '../../platform/time';
 
 /** How a report is drawn above its table. */
@@ -35,7 +35,7 @@ export const figureFormats = ['number', 'decimal', 'percent', 'money', 'days'] a
 export type FigureFormat = (typeof figureFormats)[number];
 
 /** Another period that figures are compared with: the one directly before, or the same a year before. */
-export type Compared = 'before' | 'yearBefore';
+export type ComparedPeriod = 'before' | 'yearBefore';
 
 /** What a figure is made of. Others are named by their keys. */
 export type FigureSource =
@@ -47,9 +47,9 @@ export type FigureSource =
   /** The part that another figure has in the whole report, or in the group above. */
   | { shareOf: string; in: 'all' | 'group' }
   /** Another figure in another period. */
-  | { past: string; of: Compared }
+  | { past: string; of: ComparedPeriod }
   /** By how much another figure differs from that of another period: as it is, or as a part of it. */
-  | { change: string; against: Compared; as: 'amount' | 'percent' };
+  | { change: string; against: ComparedPeriod; as: 'amount' | 'percent' };
 
 /** A figure of a report, a column of its table. */
 export type ReportFigure = FigureSource & {
@@ -112,11 +112,10 @@ export function reportDesignOf(report: Pick<Report, 'design' | 'object'>): Repor
 export const MOST_REPORT_GROUPS = 3;
 
 /** The days that a report's period means. */
-export function daysOf(
-  period: ReportPeriod,
-  context: Pick<QuestionContext, 'today' | 'calendar'>,
-): Period {
-  return 'from' in period.in ? { from: period.in.from, to: addDays(period.in.to, 1) } : periodMeant(period.in, context);
+export function daysOf(period: ReportPeriod, context: Pick<QuestionContext, 'today' | 'calendar'>): Period {
+  return 'from' in period.in
+    ? { from: period.in.from, to: addDays(period.in.to, 1) }
+    : periodMeant(period.in, context);
 }
 
 /**
@@ -125,7 +124,7 @@ export function daysOf(
  */
 export function daysCompared(
   period: ReportPeriod,
-  against: Compared,
+  against: ComparedPeriod,
   context: Pick<QuestionContext, 'today' | 'calendar'>,
 ): Period {
   const days = daysOf(period, context);
@@ -153,7 +152,7 @@ export const isWithinDays = (field: string, { from, to }: Period): Condition => 
 export function askedBy(
   { question, period }: Pick<ReportDesign, 'question' | 'period'>,
   context: Pick<QuestionContext, 'today' | 'calendar'>,
-  compared?: Compared,
+  compared?: ComparedPeriod,
 ): Question {
   const { version, object, where } = question;
   const days = period && (compared ? daysCompared(period, compared, context) : daysOf(period, context));

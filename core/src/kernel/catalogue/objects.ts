@@ -11,6 +11,7 @@ import { mail, contactSuggestion, captureAddress } from '../../features/mail/obj
 import { contact, account, membership } from '../../features/people/objects';
 import { product } from '../../features/products/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
+import { report } from '../../features/reports/objects';
 import { upkeepCheck } from '../../features/upkeep/objects';
 import { file } from '../files/objects';
 import { note } from '../notes/objects';
@@ -66,6 +67,7 @@ const described = {
   view,
   list,
   callList,
+  report,
   customField,
   choiceList,
   scoreRule,

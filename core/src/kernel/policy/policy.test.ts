@@ -64,6 +64,7 @@ describe('reach', () => {
         'view',
         'list',
         'callList',
+        'report',
         'file',
         'membership',
         'dealContact',

@@ -55,6 +55,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own own own
         list     shared own own own
         callList shared own own own
+        report   shared own own own
         target   own`),
       acts: SELLING,
       withheld: {},
@@ -78,6 +79,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own own own
         list     shared own own own
         callList shared own own own
+        report   shared own own own
         target   below`),
       acts: LEADING,
       withheld: {},
@@ -101,6 +103,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own own own
         list     shared own own own
         callList shared own own own
+        report   shared own own own
         target   all`),
       acts: [...LEADING, 'setTargets'],
       withheld: {},
@@ -124,6 +127,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own shared shared
         list     shared own shared shared
         callList shared own shared shared
+        report   shared own shared shared
         target   all`),
       acts,
       withheld: {},
@@ -147,6 +151,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own own own
         list     shared own own own
         callList shared own own own
+        report   shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -170,6 +175,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     shared own own own
         list     shared own own own
         callList shared own own own
+        report   shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -193,6 +199,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         view     own own own own
         list     own own own own
         callList own own own own
+        report   own own own own
         target   none`),
       acts: [],
       withheld: {},

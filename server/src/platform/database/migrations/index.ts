@@ -42,6 +42,7 @@ import { Calls1768089600000 } from './1768089600000-calls';
 import { SharedTasks1768176000000 } from './1768176000000-shared-tasks';
 import { ActivityCounts1768262400000 } from './1768262400000-activity-counts';
 import { NoteLinks1768348800000 } from './1768348800000-note-links';
+import { Reports1768435200000 } from './1768435200000-reports';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -89,4 +90,5 @@ export const migrations = [
   SharedTasks1768176000000,
   ActivityCounts1768262400000,
   NoteLinks1768348800000,
+  Reports1768435200000,
 ];

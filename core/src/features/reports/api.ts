@@ -1,0 +1,6 @@
+import { type ReportDesign } from './report';
+
+/** A report asked for as it stands, kept or not. */
+export interface ReportRequest {
+  design: ReportDesign;
+}

@@ -1,0 +1,4 @@
+export * from './answer';
+export { isFormulaFault, readFormula } from './formula';
+export * from './ready-made';
+export * from './report';

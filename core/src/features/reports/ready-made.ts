@@ -1,0 +1,463 @@
+import { type ObjectKey } from '../../kernel/catalogue';
+import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
+import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
+
+/** What one wants to know, as the library puts reports side by side. */
+export const reportSubjects = [
+  'Pipeline',
+  'Won and lost',
+  'Pace',
+  'Activity',
+  'Sources',
+  'Products',
+  'Data quality',
+] as const;
+export type ReportSubject = (typeof reportSubjects)[number];
+
+/** A report that comes with Zawn, to be changed and kept as one's own. */
+export interface ReadyReport {
+  key: string;
+  subject: ReportSubject;
+  name: string;
+  /** What it shows, and how that is computed. */
+  about: string;
+  design: ReportDesign;
+}
+
+const any = (field: string, ...value: (string | number)[]): Condition => ({ field, is: 'anyOf', value });
+const open = any('outcome', 'open');
+const won = any('outcome', 'won');
+const lost = any('outcome', 'lost');
+const closed = any('outcome', 'won', 'lost');
+const done: Condition = { field: 'doneAt', is: 'isNotEmpty' };
+const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
+
+const measured = (key: string, measure: Measure, label?: string, format?: FigureFormat): ReportFigure => ({
+  key,
+  measure,
+  ...(label ? { label } : {}),
+  ...(format ? { format } : {}),
+});
+const count = (key: string, label: string, where?: Condition) =>
+  measured(key, { as: 'count', ...(where ? { where } : {}) }, label);
+const valueOf = (key: string, label: string, where?: Condition) =>
+  measured(key, { as: 'sum', of: 'value', ...(where ? { where } : {}) }, label);
+const formula = (key: string, text: string, label: string, format: FigureFormat): ReportFigure => ({
+  key,
+  formula: text,
+  label,
+  format,
+});
+
+const thisYear = (field: string): ReportPeriod => ({ field, in: { unit: 'fiscalYear', offset: 0 } });
+const yearSoFar = (field: string): ReportPeriod => ({
+  field,
+  in: { unit: 'fiscalYear', offset: 0, toDate: true },
+});
+const lastYear = (field: string): ReportPeriod => ({
+  field,
+  in: { direction: 'last', count: 12, unit: 'month' },
+});
+const lastDays = (field: string, days: number): ReportPeriod => ({
+  field,
+  in: { direction: 'last', count: days, unit: 'day' },
+});
+const by = (field: string, unit?: Grouping['by']): Grouping => (unit ? { field, by: unit } : { field });
+
+function ready(
+  subject: ReportSubject,
+  key: string,
+  name: string,
+  about: string,
+  object: ObjectKey,
+  {
+    where,
+    groups = [],
+    columns,
+    ...design
+  }: Omit<ReportDesign, 'version' | 'question'> & {
+    where?: Condition;
+    groups?: readonly Grouping[];
+    columns?: readonly string[];
+  },
+): ReadyReport {
+  const question: Question = {
+    version: 1,
+    object,
+    ...(where ? { where } : {}),
+    groups,
+    ...(columns ? { columns } : {}),
+  };
+  return { key, subject, name, about, design: { version: 1, question, ...design } };
+}
+
+const dealColumns = ['name', 'account', 'value', 'stage', 'closeOn', 'owner'];
+const closedColumns = ['name', 'account', 'value', 'outcome', 'closedOn', 'owner'];
+
+/** The reports everyone has, those of one subject together. */
+export const readyReports: readonly ReadyReport[] = [
+  ready(
+    'Pipeline',
+    'pipeline-by-stage',
+    'Open pipeline by stage and owner',
+    'Open deals, their value and their weighted value: value times the chance of the deal, or of its stage where it has none of its own.',
+    'deal',
+    {
+      where: open,
+      groups: [by('stage'), by('owner')],
+      columns: dealColumns,
+      figures: [
+        count('deals', 'Deals'),
+        valueOf('value', 'Value'),
+        measured('weighted', { as: 'sum', of: 'weighted' }, 'Weighted'),
+        { key: 'part', shareOf: 'value', in: 'all', label: 'Of all', format: 'percent' },
+      ],
+      draw: 'funnel',
+      drawn: 'value',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'closing-by-month',
+    'Open pipeline by expected close',
+    'Open deals by the month they are expected to close in; those past their date stand in the months gone by.',
+    'deal',
+    {
+      where: open,
+      groups: [by('closeOn', 'month')],
+      split: by('stage'),
+      columns: dealColumns,
+      figures: [valueOf('value', 'Value'), count('deals', 'Deals')],
+      draw: 'stacked',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'close-dates-pushed',
+    'Close dates pushed, by owner',
+    'Open deals whose expected close was moved to a later day, and how often.',
+    'deal',
+    {
+      where: allOf(open, { field: 'timesPushed', is: 'atLeast', value: 1 }) as Condition,
+      groups: [by('owner')],
+      columns: [...dealColumns, 'timesPushed'],
+      figures: [
+        count('deals', 'Deals pushed'),
+        measured('times', { as: 'sum', of: 'timesPushed' }, 'Times pushed'),
+        measured('most', { as: 'most', of: 'timesPushed' }, 'Most of one deal'),
+        valueOf('value', 'Value'),
+      ],
+      order: { figure: 'times', descending: true },
+      draw: 'bars',
+      drawn: 'times',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'adrift',
+    'Open deals with no next step',
+    'Open deals with nothing planned, beside all open deals of each owner.',
+    'deal',
+    {
+      where: open,
+      groups: [by('owner')],
+      columns: dealColumns,
+      figures: [
+        count('adrift', 'No next step', empty('nextStepOn')),
+        count('deals', 'Open'),
+        formula('part', 'adrift / deals', 'Part', 'percent'),
+        valueOf('value', 'Value adrift', empty('nextStepOn')),
+      ],
+      order: { figure: 'part', descending: true },
+      draw: 'bars',
+    },
+  ),
+  ready(
+    'Won and lost',
+    'won-against-last-year',
+    'Won this year against last',
+    'Value won in each month of the fiscal year, beside the same month a year before.',
+    'deal',
+    {
+      where: won,
+      period: thisYear('closedOn'),
+      groups: [by('closedOn', 'month')],
+      columns: closedColumns,
+      figures: [
+        valueOf('won', 'Won'),
+        { key: 'before', past: 'won', of: 'yearBefore', label: 'A year before' },
+        { key: 'change', change: 'won', against: 'yearBefore', as: 'percent', label: 'Change' },
+        { key: 'sofar', running: 'won', label: 'So far' },
+        count('deals', 'Deals'),
+      ],
+      draw: 'columns',
+    },
+  ),
+  ready(
+    'Won and lost',
+    'stage-by-outcome',
+    'Stage by outcome',
+    'Deals of the last twelve months by the stage they stand or ended in, beside how they ended.',
+    'deal',
+    {
+      period: lastYear('createdAt'),
+      groups: [by('stage')],
+      split: by('outcome'),
+      columns: dealColumns,
+      figures: [count('deals', 'Deals'), valueOf('value', 'Value')],
+      draw: 'heat',
+    },
+  ),
+  ready(
+    'Won and lost',
+    'win-rate',
+    'Win rate by owner',
+    'Won ÷ (won + lost) of the deals closed in the fiscal year so far: by their number, and by their value.',
+    'deal',
+    {
+      where: closed,
+      period: yearSoFar('closedOn'),
+      groups: [by('owner')],
+      columns: closedColumns,
+      figures: [
+        count('won', 'Won', won),
+        count('lost', 'Lost', lost),
+        formula('rate', 'won / (won + lost)', 'Win rate', 'percent'),
+        valueOf('wonvalue', 'Value won', won),
+        valueOf('lostvalue', 'Value lost', lost),
+        formula('valuerate', 'wonvalue / (wonvalue + lostvalue)', 'By value', 'percent'),
+        formula('perlost', 'won / lost', 'Won for every one lost', 'decimal'),
+      ],
+      order: { figure: 'rate', descending: true },
+      draw: 'bars',
+      drawn: 'rate',
+    },
+  ),
+  ready(
+    'Won and lost',
+    'lost-by-reason',
+    'Why deals are lost',
+    'Deals lost in the last twelve months by reason, and in which stage they stood.',
+    'deal',
+    {
+      where: lost,
+      period: lastYear('closedOn'),
+      groups: [by('lossReason'), by('stage')],
+      columns: [...closedColumns, 'lossReason'],
+      figures: [
+        count('deals', 'Lost'),
+        { key: 'part', shareOf: 'deals', in: 'all', label: 'Of all', format: 'percent' },
+        valueOf('value', 'Value lost'),
+        { key: 'change', change: 'deals', against: 'yearBefore', as: 'amount', label: 'Against last year' },
+      ],
+      order: { figure: 'deals', descending: true },
+      draw: 'bars',
+    },
+  ),
+  ready(
+    'Won and lost',
+    'top-accounts',
+    'Top accounts won and lost',
+    'The fifteen accounts with the most value won in the last twelve months, beside what was lost there.',
+    'deal',
+    {
+      where: closed,
+      period: lastYear('closedOn'),
+      groups: [by('account')],
+      columns: closedColumns,
+      figures: [
+        valueOf('won', 'Won', won),
+        valueOf('lost', 'Lost', lost),
+        count('wondeals', 'Deals won', won),
+        count('lostdeals', 'Deals lost', lost),
+      ],
+      order: { figure: 'won', descending: true },
+      top: 15,
+      draw: 'bars',
+    },
+  ),
+  ready(
+    'Pace',
+    'sales-cycle',
+    'How long won deals take',
+    'Days from the day a deal was made to the day it was won: median, and the 90th percentile, nine in ten took no longer.',
+    'deal',
+    {
+      where: won,
+      period: lastYear('closedOn'),
+      groups: [by('closedOn', 'quarter')],
+      columns: [...closedColumns, 'age'],
+      figures: [
+        measured('median', { as: 'median', of: 'age' }, 'Median', 'days'),
+        measured('ninety', { as: 'percentile', of: 'age', at: 90 }, '90th percentile', 'days'),
+        count('deals', 'Won'),
+      ],
+      draw: 'line',
+    },
+  ),
+  ready(
+    'Pace',
+    'cycle-by-owner',
+    'Pace by owner',
+    'Won deals of the last twelve months: how many, how large, and how many days they took.',
+    'deal',
+    {
+      where: won,
+      period: lastYear('closedOn'),
+      groups: [by('owner')],
+      columns: [...closedColumns, 'age'],
+      figures: [
+        count('deals', 'Won'),
+        measured('average', { as: 'average', of: 'value' }, 'Average value'),
+        measured('median', { as: 'median', of: 'age' }, 'Median days', 'days'),
+        formula('perday', 'deals * average / median', 'Value a day', 'money'),
+      ],
+      order: { figure: 'median' },
+      draw: 'scatter',
+      drawn: 'median',
+    },
+  ),
+  ready(
+    'Activity',
+    'activities-by-type',
+    'Activities by type and person',
+    'What was done in the last 30 days, beside the 30 days before.',
+    'activity',
+    {
+      where: done,
+      period: lastDays('doneAt', 30),
+      groups: [by('owner')],
+      split: by('kind'),
+      columns: ['name', 'kind', 'doneAt', 'contact', 'deal', 'outcome', 'owner'],
+      figures: [
+        count('done', 'Done'),
+        { key: 'change', change: 'done', against: 'before', as: 'amount', label: 'Change' },
+      ],
+      order: { figure: 'done', descending: true },
+      draw: 'stacked',
+    },
+  ),
+  ready(
+    'Activity',
+    'call-outcomes',
+    'Call outcomes by person',
+    'Calls of the last 30 days by how they ended; those without an outcome stand apart.',
+    'activity',
+    {
+      where: allOf(any('kind', 'call'), done) as Condition,
+      period: lastDays('doneAt', 30),
+      groups: [by('owner')],
+      split: by('outcome'),
+      columns: ['name', 'doneAt', 'contact', 'lead', 'outcome', 'minutes', 'owner'],
+      figures: [
+        count('calls', 'Calls'),
+        count('none', 'No outcome', empty('outcome')),
+        formula('part', 'none / calls', 'Part without', 'percent'),
+      ],
+      order: { figure: 'calls', descending: true },
+      draw: 'stacked',
+    },
+  ),
+  ready(
+    'Activity',
+    'activities-per-won-deal',
+    'Activities on won deals',
+    'Activities done on deals that were won, and how many there are of each type for one deal.',
+    'activity',
+    {
+      where: allOf(done, any('deal.outcome', 'won')) as Condition,
+      period: lastYear('doneAt'),
+      groups: [by('kind')],
+      columns: ['name', 'kind', 'doneAt', 'deal', 'owner'],
+      figures: [
+        count('done', 'Done'),
+        measured('deals', { as: 'distinct', of: 'deal' }, 'Deals'),
+        formula('each', 'done / deals', 'For one deal', 'decimal'),
+      ],
+      draw: 'bars',
+      drawn: 'each',
+    },
+  ),
+  ready(
+    'Sources',
+    'sources',
+    'What leads come to, by source',
+    'Leads of the last twelve months by where they came from, and how many of them became deals.',
+    'lead',
+    {
+      period: lastYear('createdAt'),
+      groups: [by('source')],
+      columns: ['name', 'organisation', 'status', 'source', 'createdAt', 'owner'],
+      figures: [
+        count('leads', 'Leads'),
+        count('converted', 'Converted', any('status', 'converted')),
+        formula('rate', 'converted / leads', 'Converted of all', 'percent'),
+        measured('hours', { as: 'median', of: 'hoursToTouch' }, 'Hours to first touch', 'decimal'),
+      ],
+      order: { figure: 'leads', descending: true },
+      draw: 'bars',
+    },
+  ),
+  ready(
+    'Sources',
+    'won-by-source',
+    'What is won, by source',
+    'Value won in the last twelve months by where the deal came from.',
+    'deal',
+    {
+      where: won,
+      period: lastYear('closedOn'),
+      groups: [by('source')],
+      columns: [...closedColumns, 'source'],
+      figures: [
+        valueOf('won', 'Won'),
+        { key: 'part', shareOf: 'won', in: 'all', label: 'Of all', format: 'percent' },
+        count('deals', 'Deals'),
+        { key: 'change', change: 'won', against: 'yearBefore', as: 'percent', label: 'Against last year' },
+      ],
+      order: { figure: 'won', descending: true },
+      draw: 'share',
+    },
+  ),
+  ready(
+    'Products',
+    'products-sold',
+    'Products sold over time',
+    'Lines of deals won in the last twelve months: what each product came to, by quarter.',
+    'dealLine',
+    {
+      where: any('deal.outcome', 'won'),
+      period: lastYear('deal.closedOn'),
+      groups: [by('product')],
+      split: by('deal.closedOn', 'quarter'),
+      columns: ['name', 'deal', 'quantity', 'sum'],
+      figures: [
+        measured('sum', { as: 'sum', of: 'sum' }, 'Sold for'),
+        measured('quantity', { as: 'sum', of: 'quantity' }, 'Quantity'),
+      ],
+      order: { figure: 'sum', descending: true },
+      draw: 'stacked',
+    },
+  ),
+  ready(
+    'Data quality',
+    'accounts-with-gaps',
+    'Accounts with something missing',
+    'Accounts of each owner, and how many of them have no industry, no country or no domain.',
+    'account',
+    {
+      groups: [by('owner')],
+      columns: ['name', 'industry', 'country', 'domain', 'owner'],
+      figures: [
+        count('accounts', 'Accounts'),
+        count('industry', 'No industry', empty('industry')),
+        count('country', 'No country', empty('country')),
+        count('domain', 'No domain', empty('domain')),
+        formula('part', '1 - (industry + country + domain) / (3 * accounts)', 'Filled in', 'percent'),
+      ],
+      order: { figure: 'part' },
+      draw: 'bars',
+      drawn: 'part',
+    },
+  ),
+];

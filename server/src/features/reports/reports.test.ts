@@ -1,0 +1,155 @@
+import {
+  ask,
+  readyReports,
+  recordsBehind,
+  type AnyRecord,
+  type RecordsAnswer,
+  type Report,
+  type ReportAnswer,
+  type ReportDesign,
+  type Written,
+} from '@zawn/core';
+import { Gate } from '../../kernel/questions/gate';
+import { Organisation } from '../../kernel/organisation/organisation';
+import { Caller, startServer, type TestServer } from '../../testing';
+
+let server: TestServer;
+let director: Caller;
+let manager: Caller;
+let rep: Caller;
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  director = await Caller.signIn(server, 'signe.abernock');
+  manager = await Caller.signIn(server, 'maren.ollerby');
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+});
+afterAll(() => server.close());
+
+const answerOf = async (design: ReportDesign, who = director): Promise<ReportAnswer> =>
+  (await who.call('post', '/reports/answer', { design }).expect(200)).body as ReportAnswer;
+const readyOf = (key: string): ReportDesign => {
+  const found = readyReports.find((each) => each.key === key);
+  if (!found) throw new Error(`No report ${key}`);
+  return found.design;
+};
+const found = async (question: object, who = director): Promise<AnyRecord[]> =>
+  ((await who.call('post', '/questions/records', { question, limit: 500 }).expect(200)).body as RecordsAnswer)
+    .rows;
+
+describe('ready-made reports', () => {
+  it.each(readyReports.map(({ key }) => key))(
+    '%s answers of the demo, every row with its records',
+    async (key) => {
+      const design = readyOf(key);
+      const { rows, leftOut, splits } = await answerOf(design);
+      expect(leftOut).toEqual([]);
+      expect(rows.length).toBeGreaterThan(1);
+      expect(rows[0].count).toBeGreaterThan(0);
+      const context = await server.app.get(Gate).context({
+        ...(await server.app.get(Organisation).actor(director.id))!,
+      });
+      for (const { keys, count, rest, split } of rows.filter((_, index) => index % 7 === 1 || index === 0)) {
+        if (rest) continue;
+        const behind = recordsBehind(design, context, { keys });
+        const { body } = await director
+          .call('post', '/questions/records', { question: behind, limit: 1 })
+          .expect(200);
+        expect([keys, (body as RecordsAnswer).total]).toEqual([keys, count]);
+        expect(split?.length ?? 0).toBe(splits.length);
+      }
+    },
+  );
+
+  it('gives the win rate that the deals themselves give', async () => {
+    const { rows, period } = await answerOf(readyOf('win-rate'));
+    const deals = await found({
+      ...ask(
+        'deal',
+        { field: 'outcome', is: 'anyOf', value: ['won', 'lost'] },
+        { field: 'closedOn', is: 'after', value: '2026-03-31' },
+      ),
+    });
+    expect(period).toEqual({ from: '2026-04-01', to: '2026-11-20' });
+    for (const { keys, figures } of rows) {
+      const own = deals.filter(({ owner }) => keys.length === 0 || owner === keys[0]);
+      const won = own.filter(({ outcome }) => outcome === 'won').length;
+      expect(figures.slice(0, 3)).toEqual([
+        won,
+        own.length - won,
+        own.length === 0 ? null : won / own.length,
+      ]);
+    }
+  });
+
+  it('is of what one may see: a rep’s is of their own deals', async () => {
+    const { rows } = await answerOf(readyOf('pipeline-by-stage'), rep);
+    const own = await found(ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }), rep);
+    expect(rows[0].count).toBe(own.length);
+    expect(rows.every(({ keys: [, owner] }) => owner === undefined || owner === rep.id)).toBe(true);
+  });
+});
+
+describe('a report that is kept', () => {
+  const keep = async (who: Caller, more: object = {}): Promise<Report> => {
+    const design = readyOf('win-rate');
+    const values = {
+      name: 'Ours',
+      object: 'deal',
+      design: JSON.stringify(design),
+      sharing: 'private',
+      ...more,
+    };
+    return ((await who.call('post', '/reports', values).expect(201)).body as Written<Report>).value;
+  };
+
+  it('is its owner’s, its team’s or everyone’s', async () => {
+    const sees = async (who: Caller, { id }: Report) =>
+      (await found(ask('report', { field: 'id', is: 'is', value: id }), who)).length === 1;
+    const [own, team, all] = [
+      await keep(manager),
+      await keep(manager, { sharing: 'team' }),
+      await keep(manager, { sharing: 'everyone' }),
+    ];
+    expect(await Promise.all([own, team, all].map((each) => sees(rep, each)))).toEqual([false, true, true]);
+    expect(await Promise.all([own, team, all].map((each) => sees(director, each)))).toEqual([
+      false,
+      false,
+      true,
+    ]);
+    await rep.against(all.version, 'patch', `/reports/${all.id}`, { name: 'Mine now' }).expect(403);
+  });
+
+  it('is changed, undone, and refused when somebody else changed it meanwhile', async () => {
+    const report = await keep(manager);
+    const { body } = await manager
+      .against(report.version, 'patch', `/reports/${report.id}`, { name: 'Another name' })
+      .expect(200);
+    await manager.against(report.version, 'patch', `/reports/${report.id}`, { name: 'Late' }).expect(409);
+    await manager.call('post', `/units/${(body as Written<Report>).unit}/undo`).expect(200);
+    const [again] = await found(ask('report', { field: 'id', is: 'is', value: report.id }), manager);
+    expect(again.name).toBe('Ours');
+  });
+
+  it('keeps nothing that is no report, and says what is wrong', async () => {
+    const design = readyOf('win-rate');
+    const asked = (wrong: object) => ({
+      name: 'Wrong',
+      object: 'deal',
+      sharing: 'private',
+      design: JSON.stringify({ ...design, ...wrong }),
+    });
+    for (const wrong of [
+      { figures: [{ key: 'a', formula: 'a / 2' }] },
+      { order: { figure: 'nothing' } },
+      { question: ask('lead') },
+      { draw: 'spirals' },
+    ])
+      await manager.call('post', '/reports', asked(wrong)).expect(422);
+    const { body } = await manager
+      .call('post', '/reports/answer', { design: { ...design, figures: [{ key: 'a', formula: '1 +' }] } })
+      .expect(422);
+    expect(JSON.stringify(body)).toContain('Something is missing at the end (at character 4)');
+    for (const nothing of [null, 'x', 3, [], {}])
+      await manager.call('post', '/reports/answer', { design: nothing }).expect(422);
+  });
+});
