@@ -14,6 +14,7 @@ import { mail } from './mail';
 import { organisation } from './organisation';
 import { people } from './people';
 import { products } from './products';
+import { reports } from './reports';
 import { safeKeeping } from './safe-keeping';
 import { setup } from './setup';
 import { team } from './team';
@@ -34,6 +35,7 @@ export const features: readonly Feature[] = [
   people,
   deals,
   team,
+  reports,
   activityBoard,
   competitors,
   upkeep,

@@ -138,7 +138,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Open deals whose expected close was moved to a later day, and how often.',
     'deal',
     {
-      where: allOf(open, { field: 'timesPushed', is: 'atLeast', value: 1 }) as Condition,
+      where: allOf(open, { field: 'timesPushed', is: 'atLeast', value: 1 }),
       groups: [by('owner')],
       columns: [...dealColumns, 'timesPushed'],
       figures: [
@@ -344,7 +344,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Calls of the last 30 days by how they ended; those without an outcome stand apart.',
     'activity',
     {
-      where: allOf(any('kind', 'call'), done) as Condition,
+      where: allOf(any('kind', 'call'), done),
       period: lastDays('doneAt', 30),
       groups: [by('owner')],
       split: by('outcome'),
@@ -365,7 +365,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Activities done on deals that were won, and how many there are of each type for one deal.',
     'activity',
     {
-      where: allOf(done, any('deal.outcome', 'won')) as Condition,
+      where: allOf(done, any('deal.outcome', 'won')),
       period: lastYear('doneAt'),
       groups: [by('kind')],
       columns: ['name', 'kind', 'doneAt', 'deal', 'owner'],
@@ -436,7 +436,7 @@ export const readyReports: readonly ReadyReport[] = [
         measured('quantity', { as: 'sum', of: 'quantity' }, 'Quantity'),
       ],
       order: { figure: 'sum', descending: true },
-      draw: 'stacked',
+      draw: 'bars',
     },
   ),
   ready(

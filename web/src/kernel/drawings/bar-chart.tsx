@@ -16,8 +16,24 @@ const SIDE = 190;
 const SUMS = 92;
 const TICKS = 5;
 
+/** About as wide as a letter of a label is. */
+const LETTER = 6.4;
+
+/** A label cut to the room it has. */
+const clipped = (label: string, width: number): string => {
+  const most = Math.max(3, Math.floor(width / LETTER));
+  return label.length > most ? `${label.slice(0, most - 1)}…` : label;
+};
+
+interface Props {
+  drawn: Drawn;
+  upright: boolean;
+  /** A line to reach. */
+  target?: number | undefined;
+}
+
 /** Categories as columns or bars, one series stacked on the other. */
-export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean }) {
+export function BarChart({ drawn, upright, target }: Props) {
   const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
@@ -43,7 +59,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
           return value < 0 ? ([value, 0] as const) : ([0, value] as const);
         }),
       );
-  const most = max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0;
+  const most = Math.max(max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0, target ?? 0);
   const least = Math.min(0, min(layers, (layer) => min(layer, ([from]) => from)) ?? 0);
   const length = upright ? tall : categories.length * BAR;
   const across = upright ? Math.max(0, width - AXIS.left) : length;
@@ -63,7 +79,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
   return (
     <>
       <Legend drawn={drawn} />
-      <div ref={ref} className="chart">
+      <div ref={ref} className={upright ? 'chart' : 'chart chart-rows'}>
         <svg width={width} height={height} role="group" aria-label={drawn.label}>
           {scale.ticks(ticks).map((tick) =>
             upright ? (
@@ -110,6 +126,16 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
               );
             }),
           )}
+          {target !== undefined && (
+            <line
+              className="target-line"
+              {...(upright
+                ? { x1: AXIS.left, x2: width, y1: scale(target), y2: scale(target) }
+                : { x1: scale(target), x2: scale(target), y1: AXIS.top - 6, y2: height })}
+            >
+              <title>{`Target: ${drawn.text(target)}`}</title>
+            </line>
+          )}
           {categories.map(({ label, to }, category) => {
             const middle = (band(category) ?? 0) + band.bandwidth() / 2;
             if (upright) {
@@ -122,7 +148,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
                     y={tall - AXIS.bottom + 18}
                     textAnchor="middle"
                   >
-                    {label}
+                    {clipped(label, band.step() * everySo)}
                   </text>
                   {band.bandwidth() > 34 && (totals[category] ?? 0) > 0 && (
                     <text
@@ -140,7 +166,7 @@ export function BarChart({ drawn, upright }: { drawn: Drawn; upright: boolean })
             return (
               <Link key={category} to={to}>
                 <text className="axis-label" x={side - 10} y={AXIS.top + middle + 4} textAnchor="end">
-                  {label.length > 28 ? `${label.slice(0, 27)}…` : label}
+                  {clipped(label, side - 10)}
                 </text>
                 <text
                   className="axis-sum"

@@ -13,7 +13,7 @@ const AXIS = { left: 78, right: 20, bottom: 46, top: 16 };
 const TICKS = 5;
 
 /** Categories along the axis, a line a series; every point opens its records. */
-export function LineChart({ drawn }: { drawn: Drawn }) {
+export function LineChart({ drawn, target }: { drawn: Drawn; target?: number | undefined }) {
   const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
@@ -25,7 +25,7 @@ export function LineChart({ drawn }: { drawn: Drawn }) {
     [AXIS.left, Math.max(AXIS.left + 60, width - AXIS.right)],
   ).padding(0.3);
   const y = scaleLinear(
-    [Math.min(0, min(values) ?? 0), max(values) || 1],
+    [Math.min(0, min(values) ?? 0), Math.max(max(values) ?? 0, target ?? 0) || 1],
     [tall - AXIS.bottom, AXIS.top],
   ).nice(TICKS);
   const everySo = Math.ceil(categories.length / Math.max(1, Math.floor((width - AXIS.left) / 84)));
@@ -42,6 +42,17 @@ export function LineChart({ drawn }: { drawn: Drawn }) {
               </text>
             </g>
           ))}
+          {target !== undefined && (
+            <line
+              className="target-line"
+              x1={AXIS.left}
+              x2={width - AXIS.right}
+              y1={y(target)}
+              y2={y(target)}
+            >
+              <title>{`Target: ${drawn.text(target)}`}</title>
+            </line>
+          )}
           {series.map(({ points, label }, index) => {
             const path = line<number>()
               .x((_, category) => x(category) ?? 0)

@@ -36,6 +36,10 @@ interface Props {
   leftOut: readonly LeftOut[];
   /** What else is done with the whole question, at its end. */
   tools?: ReactNode;
+  /** So many groups within each other. */
+  mostGroups?: number;
+  /** What follows the groups, where that is not the figures, the order and the drawing of a view. */
+  rest?: ReactNode;
 }
 
 const drawingNames: Record<Drawing, string> = {
@@ -61,7 +65,7 @@ function directions(isDate: boolean): [ascending: string, descending: string] {
  * The one editor for a question: it reads as English, and each part is changed where it stands. Every change is
  * told at once; nothing waits to be applied.
  */
-export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
+export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups = 2, rest }: Props) {
   const { question } = design;
   const { object, groups = [], measures = [], sort = [] } = question;
   const overlap = overlapInWords(wording.catalogue, object, groups);
@@ -123,43 +127,8 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
     );
   };
 
-  return (
-    <div ref={first} className="sentence" role="group" aria-label="The question">
-      <span className="clause">
-        <Said>{objectType(object).plural}</Said>
-        <Said>{question.where ? 'where' : ''}</Said>
-        <GroupPart
-          object={object}
-          condition={asGroup(question.where)}
-          onChange={(group) => setWhere(fromGroup(group))}
-          onRemove={() => setWhere(undefined)}
-          wording={wording}
-          isFresh={false}
-          nesting="top"
-        />
-      </span>
-      <span className="clause">
-        {groups.length > 0 && <Said>by</Said>}
-        {groups.map(groupToken)}
-        {groups.length < 2 && design.draw !== 'grid' && (
-          <PickToken
-            kind="add"
-            label="Group by"
-            list="Group by"
-            options={groupOptions(catalogue, object)}
-            onPick={(path) => {
-              set({
-                groups: [
-                  ...groups.filter(({ field }) => field !== path),
-                  groupingFor(catalogue, object, path),
-                ],
-              });
-            }}
-          >
-            {groups.length === 0 ? 'grouped by…' : 'then by…'}
-          </PickToken>
-        )}
-      </span>
+  const shown = (
+    <>
       {(groups.length > 0 || isChart) && (
         <span className="clause">
           <Said>showing</Said>
@@ -266,6 +235,46 @@ export function Sentence({ design, onChange, wording, leftOut, tools }: Props) {
         </PickToken>
         {isChart && <Rounding design={design} onChange={onChange} words={words} />}
       </span>
+    </>
+  );
+  return (
+    <div ref={first} className="sentence" role="group" aria-label="The question">
+      <span className="clause">
+        <Said>{objectType(object).plural}</Said>
+        <Said>{question.where ? 'where' : ''}</Said>
+        <GroupPart
+          object={object}
+          condition={asGroup(question.where)}
+          onChange={(group) => setWhere(fromGroup(group))}
+          onRemove={() => setWhere(undefined)}
+          wording={wording}
+          isFresh={false}
+          nesting="top"
+        />
+      </span>
+      <span className="clause">
+        {groups.length > 0 && <Said>by</Said>}
+        {groups.map(groupToken)}
+        {groups.length < mostGroups && design.draw !== 'grid' && (
+          <PickToken
+            kind="add"
+            label="Group by"
+            list="Group by"
+            options={groupOptions(catalogue, object)}
+            onPick={(path) => {
+              set({
+                groups: [
+                  ...groups.filter(({ field }) => field !== path),
+                  groupingFor(catalogue, object, path),
+                ],
+              });
+            }}
+          >
+            {groups.length === 0 ? 'grouped by…' : 'then by…'}
+          </PickToken>
+        )}
+      </span>
+      {rest ?? shown}
       {tools}
       {overlap && <p className="second overlap">{overlap}</p>}
       {leftOut.length > 0 && (

@@ -1,0 +1,154 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  daysInWords,
+  objectType,
+  recordsBehind,
+  type Design,
+  type Names,
+  type Question,
+  type ReportDesign,
+  type RowPlace,
+} from '@zawn/core';
+import { useMemo, useState, type MouseEvent } from 'react';
+import { Link } from 'react-router';
+import { type LabelContext } from '../../kernel/drawings/key-label';
+import { DESIGN, listAddress } from '../../kernel/questions/list-address';
+import { useWording } from '../../kernel/questions/use-wording';
+import { Sentence } from '../../kernel/sentence/sentence';
+import { counted, date, number } from '../../platform/frame/format';
+import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
+import { ReportClauses } from './clauses';
+import { RecordsBeside } from './records-beside';
+import { ReportActions } from './report-actions';
+import { ReportDrawingPart } from './report-drawing';
+import { reportAnswer } from './report-queries';
+import { ReportTable } from './report-table';
+import './reports.css';
+import { useReport } from './use-report';
+
+const NO_NAMES: Names = {};
+
+/** The sentence writes a question in the shape of a view's. */
+const asView = ({ question }: ReportDesign): Design => ({ question, draw: 'table' });
+
+/** A report: the sentence on top, then the drawing, then the table. Every figure opens its records beside it. */
+export function Component() {
+  const shown = useReport();
+  const { base, design, asked, change, isChanged, isLoading } = shown;
+  const { catalogue, organisation, today } = useSession();
+  const { data, error, refetch, isPlaceholderData } = useQuery({
+    ...reportAnswer(asked),
+    enabled: base.kind !== 'gone',
+  });
+  const wording = useWording(data?.names ?? NO_NAMES);
+  const [beside, setBeside] = useState<{ of: ReportDesign; question: Question }>();
+  const labels = useMemo<LabelContext>(
+    () => ({ catalogue, calendar: organisation, wording, names: data?.names ?? NO_NAMES }),
+    [catalogue, organisation, wording, data],
+  );
+  const { path, label, plural } = objectType(asked.question.object);
+  const addressOf = (place: RowPlace) =>
+    listAddress(path, recordsBehind(asked, { catalogue, calendar: organisation, today }, place));
+  /** What a figure of the report would go to stands beside it instead, unless it is to go to another page. */
+  const openBeside = (event: MouseEvent) => {
+    const link = (event.target as Element).closest('a');
+    if (!link || event.ctrlKey || event.metaKey || event.shiftKey || event.button !== 0) return;
+    const href = link.getAttribute('href') ?? '';
+    const text = new URLSearchParams(href.slice(href.indexOf('?'))).get(DESIGN);
+    if (text === null) return;
+    event.preventDefault();
+    setBeside({ of: asked, question: (JSON.parse(text) as Design).question });
+  };
+  if (isLoading && base.kind === 'gone') return <Skeleton rows={12} />;
+  if (base.kind === 'gone')
+    return (
+      <Empty title="This report is gone, or is not shared with you.">
+        <Link to="/reports">See all reports</Link>
+      </Empty>
+    );
+  const name =
+    base.kind === 'ready' ? base.ready.name : base.kind === 'kept' ? base.report.name : 'A new report';
+  const about = base.kind === 'ready' ? base.ready.about : base.kind === 'kept' ? base.report.about : '';
+  const all = data?.rows[0];
+  return (
+    <div className={beside ? 'report-page report-page-beside' : 'report-page'}>
+      <div className="report">
+        <header className="page-head view-head">
+          <h1>{name}</h1>
+          <span className="page-count" role="status">
+            {all && counted(all.count, label.toLowerCase(), plural.toLowerCase())}
+            {isChanged && base.kind !== 'new' && ', changed'}
+            {base.kind === 'new' && ', not saved'}
+          </span>
+          <div className="page-tools">
+            <ReportActions shown={shown} />
+          </div>
+        </header>
+        {about && <p className="report-about second">{about}</p>}
+        <Sentence
+          design={asView(design)}
+          onChange={({ question }) => change({ ...design, question })}
+          wording={wording}
+          leftOut={data?.leftOut ?? []}
+          mostGroups={3}
+          rest={<ReportClauses design={design} onChange={change} wording={wording} />}
+        />
+        {error ? (
+          <Trouble error={error} retry={() => void refetch()} />
+        ) : !data || !all ? (
+          <Skeleton rows={10} />
+        ) : all.count === 0 ? (
+          <Empty title={`No ${plural.toLowerCase()} match this.`} />
+        ) : (
+          // What is clicked are links of their own, which the keyboard reaches as well.
+          <div
+            className={`report-body ${isPlaceholderData ? 'drawing-stale' : ''}`}
+            onClickCapture={openBeside}
+          >
+            {(data.period ?? data.unrated > 0) && (
+              <p className="second report-days">
+                {data.period && daysInWords(data.period, date)}
+                {data.compared.before && `, against ${daysInWords(data.compared.before, date)}`}
+                {data.compared.yearBefore && `, against ${daysInWords(data.compared.yearBefore, date)}`}
+              </p>
+            )}
+            {data.unrated > 0 && (
+              <p className="left-out">
+                {number(data.unrated)} with an amount in a currency without a rate are in no sum.
+              </p>
+            )}
+            {asked.draw !== 'none' && (
+              <div className="report-drawing">
+                <ReportDrawingPart
+                  design={asked}
+                  answer={data}
+                  wording={wording}
+                  labels={labels}
+                  addressOf={addressOf}
+                />
+              </div>
+            )}
+            {data.isCut && (
+              <p className="left-out">There are more groups than are shown. Group by something coarser.</p>
+            )}
+            {data.dropped > 0 && (
+              <p className="second">
+                {counted(data.dropped, 'group is', 'groups are')} left out by their figures. What all come to
+                counts them.
+              </p>
+            )}
+            <ReportTable
+              design={asked}
+              answer={data}
+              wording={wording}
+              labels={labels}
+              addressOf={addressOf}
+            />
+          </div>
+        )}
+      </div>
+      {beside && <RecordsBeside question={beside.question} close={() => setBeside(undefined)} />}
+    </div>
+  );
+}

@@ -1,0 +1,185 @@
+import {
+  groupingInWords,
+  howMade,
+  type FieldValue,
+  type ReportAnswer,
+  type ReportDesign,
+  type ReportFigure,
+  type ReportRow,
+  type RowPlace,
+  type Wording,
+} from '@zawn/core';
+import { Button, Popover } from 'antd';
+import { Info } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { keyLabel, type LabelContext } from '../../kernel/drawings/key-label';
+import { number } from '../../platform/frame/format';
+import { useSession } from '../../platform/sessions/session';
+import { drawnFigure, firstRows, labelOf, reportFigureText } from './figures';
+
+interface Props {
+  design: ReportDesign;
+  answer: ReportAnswer;
+  wording: Wording;
+  labels: LabelContext;
+  /** The address of the records behind a place of the report. */
+  addressOf: (place: RowPlace) => string;
+}
+
+/** Rows drawn at first, and so many more with each look further. */
+const ROWS = 200;
+const MOST_SPLITS = 24;
+
+/** How a figure was made, on demand. */
+function HowMade({
+  figure,
+  design,
+  wording,
+  answer,
+}: Pick<Props, 'design' | 'wording' | 'answer'> & { figure: ReportFigure }) {
+  const name = labelOf(figure, design, wording.catalogue);
+  return (
+    <Popover
+      trigger="click"
+      placement="bottom"
+      content={
+        <div className="how-made">
+          <b>{name}</b>
+          {howMade(figure, design, wording, answer).map((sentence) => (
+            <p key={sentence}>{sentence}</p>
+          ))}
+          {answer.unrated > 0 && (
+            <p>{number(answer.unrated)} with an amount in a currency without a rate are in no sum.</p>
+          )}
+        </div>
+      }
+    >
+      <button type="button" className="how-made-sign" aria-label={`How “${name}” was made`}>
+        <Info size={13} aria-hidden />
+      </button>
+    </Popover>
+  );
+}
+
+/** The details of a report: groups within groups with what they come to. Every figure opens its records. */
+export function ReportTable({ design, answer, wording, labels, addressOf }: Props) {
+  const { organisation } = useSession();
+  const [shown, setShown] = useState(ROWS);
+  const { catalogue } = wording;
+  const { object, groups = [] } = design.question;
+  const { figures, split } = design;
+  const drawn = drawnFigure(design);
+  const drawnAt = figures.indexOf(drawn);
+  const splits = split ? answer.splits.slice(0, MOST_SPLITS) : [];
+  const text = (value: number | null, figure: ReportFigure) =>
+    reportFigureText(value, figure, design, catalogue, organisation.currency);
+  const first = firstRows(answer.rows)
+    .filter(({ rest }) => rest === undefined)
+    .map(({ keys: [key] }) => key);
+  const nameOf = ({ keys, rest }: ReportRow) => {
+    if (rest !== undefined) return `The other ${number(rest)}`;
+    if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
+    return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], labels);
+  };
+  const cell = (row: ReportRow, figure: ReportFigure, value: number | null, at?: FieldValue) => {
+    const place: RowPlace = {
+      keys: row.keys,
+      figure,
+      ...(at === undefined ? {} : { split: at }),
+      ...(row.rest === undefined ? {} : { first }),
+    };
+    return value === null ? (
+      <span className="second">–</span>
+    ) : (
+      <Link to={addressOf(place)}>{text(value, figure)}</Link>
+    );
+  };
+  const [all, ...inside] = answer.rows;
+  const rows = inside.slice(0, shown);
+  const line = (row: ReportRow) => (
+    <>
+      <th scope="row" style={{ paddingLeft: Math.max(0, row.keys.length - 1) * 20 }}>
+        {row.keys.length === 0 && row.rest === undefined ? (
+          nameOf(row)
+        ) : (
+          <Link to={addressOf({ keys: row.keys, ...(row.rest === undefined ? {} : { first }) })}>
+            {nameOf(row)}
+          </Link>
+        )}
+      </th>
+      {splits.map((key, index) => (
+        <td key={JSON.stringify(key)} className="figure">
+          {cell(row, drawn, row.split?.[index].count ? row.split[index].figures[drawnAt] : null, key)}
+        </td>
+      ))}
+      {figures.map((figure, index) => (
+        <td key={figure.key} className={`figure ${splits.length > 0 && index === 0 ? 'report-edge' : ''}`}>
+          {cell(row, figure, row.figures[index])}
+        </td>
+      ))}
+    </>
+  );
+  return (
+    <div className="report-table" tabIndex={0} role="region" aria-label="Figures">
+      <table>
+        <thead>
+          {splits.length > 0 && split && (
+            <tr>
+              <td />
+              <th scope="colgroup" colSpan={splits.length} className="figure second">
+                {labelOf(drawn, design, catalogue)} by {groupingInWords(catalogue, object, split)}
+              </th>
+              <td colSpan={figures.length} />
+            </tr>
+          )}
+          <tr>
+            <th scope="col" className="second">
+              {groups.map((grouping) => groupingInWords(catalogue, object, grouping)).join(', then ')}
+            </th>
+            {split &&
+              splits.map((key) => (
+                <th key={JSON.stringify(key)} scope="col" className="figure">
+                  {keyLabel(object, split, key, labels)}
+                </th>
+              ))}
+            {figures.map((figure, index) => (
+              <th
+                key={figure.key}
+                scope="col"
+                className={`figure ${splits.length > 0 && index === 0 ? 'report-edge' : ''}`}
+              >
+                {labelOf(figure, design, catalogue)}{' '}
+                <HowMade figure={figure} design={design} wording={wording} answer={answer} />
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr
+              key={JSON.stringify([row.keys, row.rest])}
+              className={row.keys.length < groups.length && row.rest === undefined ? 'report-group' : ''}
+            >
+              {line(row)}
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>{line(all)}</tr>
+        </tfoot>
+      </table>
+      {inside.length > shown && (
+        <Button type="text" onClick={() => setShown(shown + ROWS * 5)}>
+          Show more: {number(shown)} of {number(inside.length)} rows
+        </Button>
+      )}
+      {answer.splits.length > splits.length && (
+        <p className="left-out">
+          The first {number(splits.length)} of {number(answer.splits.length)} columns are shown. Split by
+          something coarser to see all.
+        </p>
+      )}
+    </div>
+  );
+}
