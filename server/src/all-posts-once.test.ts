@@ -495,6 +495,8 @@ const others: Record<string, string> = {
   '/api/v1/deals/grid': 'reads',
   '/api/v1/forecast/progress': 'reads',
   '/api/v1/exports': 'reads',
+  '/api/v1/reports/answer': 'reads',
+  '/api/v1/reports/file': 'reads',
   '/api/v1/bulk/preview': 'reads',
   '/api/v1/imports/look': 'reads',
   '/api/v1/imports/preview': 'reads',

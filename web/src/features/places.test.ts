@@ -20,6 +20,7 @@ describe('the places of the rail', () => {
       'Contacts',
       'Accounts',
       'Deals',
+      'Reports',
       'Activity board',
       'Competitors',
       'Upkeep',

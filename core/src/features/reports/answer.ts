@@ -63,7 +63,11 @@ const nameOf = (keys: readonly FieldValue[], split?: FieldValue) =>
   JSON.stringify(split === undefined ? [keys] : [keys, split]);
 
 /** The first days of every period of a unit within some days. */
-function periodsWithin({ from, to }: Period, by: Grouping['by'] = 'day', context: QuestionContext): string[] {
+function periodsWithin(
+  { from, to }: Period,
+  by: Grouping['by'] = 'day',
+  context: Pick<QuestionContext, 'calendar'>,
+): string[] {
   const found: string[] = [];
   for (let period = periodOf(by, from, context.calendar); period.from < to;) {
     found.push(period.from);
@@ -487,35 +491,66 @@ export function figuresBehind(figure: ReportFigure): string[] {
   return from === undefined ? [] : [from];
 }
 
-/**
- * The question for the records behind a row of a report.
- * @param keys of the row; `split` the key it is split by, where one cell is meant.
- * @param figure whose measure's own condition is held to as well.
- * @param first the keys of the first groups that are shown, where the row is *the rest*.
- */
-export function recordsBehind(
-  design: ReportDesign,
-  context: Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>,
-  { keys, split, figure, first }: RowPlace,
-): Question {
+/** Where a figure of a report stands. */
+export interface RowPlace {
+  /** The keys of the row. */
+  keys: readonly FieldValue[];
+  /** The key it is split by, where one cell is meant. */
+  split?: FieldValue;
+  /** The figure meant; without one all records of the row. */
+  figure?: ReportFigure;
+  /** The keys of the first groups that are shown, where the row is *the rest*. */
+  first?: readonly FieldValue[];
+  /** Of a running total, the innermost keys of the row and of those before it. */
+  upTo?: readonly FieldValue[];
+}
+
+/** The measure that a figure comes from in the end, with the period it is of; none where several are put together. */
+function measuredBy(figure: ReportFigure | undefined, design: ReportDesign): { measure?: Measure; at: At } {
+  if (!figure) return { at: 'now' };
+  if ('measure' in figure) return { measure: figure.measure, at: 'now' };
+  const source = design.figures.find(({ key }) => key === madeFrom(figure));
+  const { measure } = measuredBy(source, design);
+  return { ...(measure ? { measure } : {}), at: 'past' in figure ? figure.of : 'now' };
+}
+
+/** The first day of the period of another time that stands beside one of this. */
+function inOtherPeriod(
+  { period }: ReportDesign,
+  { field, by }: Grouping,
+  key: FieldValue,
+  at: At,
+  context: PlaceContext,
+): FieldValue {
+  if (at === 'now' || period?.field !== field) return key;
+  const ours = periodsWithin(daysOf(period, context), by, context);
+  return periodsWithin(daysCompared(period, at, context), by, context).at(ours.indexOf(String(key))) ?? key;
+}
+
+type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
+
+/** The question for exactly the records behind a place of a report. */
+export function recordsBehind(design: ReportDesign, context: PlaceContext, place: RowPlace): Question {
+  const { keys, split, figure, first, upTo } = place;
   const { object, groups = [], columns, sort } = design.question;
   const { catalogue, calendar } = context;
+  const { measure, at } = measuredBy(figure, design);
   const held = (grouping: Grouping, key: FieldValue) =>
-    keyCondition(catalogue, object, grouping, key, calendar);
-  const asked = askedBy(design, context);
-  const own = figure && 'measure' in figure ? figure.measure.where : undefined;
-  const beyond = first
-    ? {
-        join: 'none' as const,
-        of: first.map((key) => held(groups[0], key)).filter((each) => each !== undefined),
-      }
-    : undefined;
+    keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
+  const anyKey = (grouping: Grouping, some: readonly FieldValue[]) =>
+    some.map((key) => held(grouping, key)).filter((each) => each !== undefined);
+  const asked = askedBy(design, context, at === 'now' ? undefined : at);
+  const last = keys.length - 1;
   const where = allOf(
     asked.where,
-    ...keys.map((key, index) => held(groups[index], key)),
+    ...keys.map((key, index) =>
+      upTo && index === last
+        ? { join: 'any' as const, of: anyKey(groups[index], upTo) }
+        : held(groups[index], key),
+    ),
     design.split && split !== undefined ? held(design.split, split) : undefined,
-    beyond,
-    own,
+    first && { join: 'none', of: anyKey(groups[0], first) },
+    measure?.where,
   );
   return {
     ...asked,
@@ -523,12 +558,4 @@ export function recordsBehind(
     ...(columns ? { columns } : {}),
     ...(sort ? { sort } : {}),
   };
-}
-
-/** Where a figure of a report stands. */
-export interface RowPlace {
-  keys: readonly FieldValue[];
-  split?: FieldValue;
-  figure?: ReportFigure;
-  first?: readonly FieldValue[];
 }

@@ -4,3 +4,12 @@ import { type ReportDesign } from './report';
 export interface ReportRequest {
   design: ReportDesign;
 }
+
+/** A report taken out as a file. */
+export interface ReportFileRequest extends ReportRequest {
+  format: 'csv' | 'xlsx' | 'pdf';
+  name: string;
+  about?: string;
+  /** Its drawing as it is on the screen: a PNG in Base64. */
+  drawing?: string;
+}

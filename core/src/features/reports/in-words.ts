@@ -86,6 +86,17 @@ export function formatOf(figure: ReportFigure, design: ReportDesign, catalogue: 
   return 'percent';
 }
 
+const divisors = { thousands: 1e3, millions: 1e6 };
+const signs = { thousands: 'k', millions: 'm' };
+
+/** A figure in thousands or millions, with the sign for them; as it is where it is not rounded. */
+export function roundedFigure(
+  value: number,
+  rounding: ReportDesign['rounding'],
+): { value: number; sign: string } {
+  return rounding ? { value: value / divisors[rounding], sign: signs[rounding] } : { value, sign: '' };
+}
+
 /** How a figure was made, in sentences: what is asked, over which days, and in which currency at which rate. */
 export function howMade(
   figure: ReportFigure,
@@ -104,7 +115,7 @@ export function howMade(
     `${plural}${where ? ` where ${whereInWords(object, where, wording)}` : ', all of them'}`,
     ...(design.period && days.period
       ? [
-          `whose ${pathInWords(catalogue, object, design.period.field)?.toLowerCase()} lies in ${daysInWords(days.period, day)}`,
+          `with “${pathInWords(catalogue, object, design.period.field) ?? ''}” from ${daysInWords(days.period, day)}`,
         ]
       : []),
   ].join(', ');
@@ -119,13 +130,13 @@ export function howMade(
       const { measure } = figure;
       const field = measure.of === undefined ? undefined : fieldAt(catalogue, object, measure.of);
       const isConverted = field?.type === 'money' && measure.money !== 'own' && measure.as !== 'distinct';
-      const on = field?.convertedOn && pathInWords(catalogue, object, field.convertedOn)?.toLowerCase();
+      const on = field?.convertedOn && pathInWords(catalogue, object, field.convertedOn);
       return [
         `${upperFirst(measureInWords(catalogue, object, measure, wording))}.`,
         ...(isConverted
           ? [
               on
-                ? `Amounts are converted at the rate of the ${on} date, of what has none at today’s.`
+                ? `Amounts are converted at the rate of the day in “${on}”, where that is empty at today’s.`
                 : 'Amounts are converted at today’s rate.',
             ]
           : []),

@@ -91,8 +91,8 @@ function ready(
   return { key, subject, name, about, design: { version: 1, question, ...design } };
 }
 
-const dealColumns = ['name', 'account', 'value', 'stage', 'closeOn', 'owner'];
-const closedColumns = ['name', 'account', 'value', 'outcome', 'closedOn', 'owner'];
+const dealColumns = ['name', 'value', 'stage', 'closeOn', 'account', 'owner'];
+const closedColumns = ['name', 'value', 'outcome', 'closedOn', 'account', 'owner'];
 
 /** The reports everyone has, those of one subject together. */
 export const readyReports: readonly ReadyReport[] = [

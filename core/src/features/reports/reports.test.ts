@@ -264,6 +264,29 @@ describe('a report', () => {
     expect(rows.length).toBeGreaterThan(4);
   });
 
+  it('opens the records of the other period behind what was then, and all of them behind a running total', async () => {
+    const figures: ReportFigure[] = [
+      count('n', won),
+      { key: 'then', past: 'n', of: 'yearBefore' },
+      { key: 'sofar', running: 'n' },
+      { key: 'part', shareOf: 'n', in: 'all' },
+    ];
+    const design = report(figures, { groups: [{ field: 'closedOn', by: 'month' }] }, { period: year });
+    const { rows } = await answered(design);
+    const found = (place: Parameters<typeof recordsBehind>[2]) =>
+      select(recordsBehind(design, context, place), deals, context, around).length;
+    for (const [index, { keys, figures: of }] of rows.slice(1).entries()) {
+      const upTo = rows.slice(1, index + 2).map((row) => row.keys[0]);
+      expect([
+        found({ keys, figure: figures[0] }),
+        found({ keys, figure: figures[1] }),
+        found({ keys, figure: figures[2], upTo }),
+      ]).toEqual(of.slice(0, 3));
+      expect(found({ keys, figure: figures[3] })).toBe(of[0]);
+    }
+    expect(rows[3].figures.slice(0, 3)).toEqual([2, 1, 3]);
+  });
+
   it('of a field that is not seen has no figure, not even nought', async () => {
     const { value: _hidden, ...rest } = builtIn.own.deal;
     const narrowed = { ...builtIn, own: { ...builtIn.own, deal: rest } } as QuestionContext['catalogue'];

@@ -1,7 +1,6 @@
 import { type Writable } from 'node:stream';
 import { once } from 'node:events';
 import { Injectable } from '@nestjs/common';
-import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import {
   columnsOf,
@@ -25,7 +24,6 @@ import {
   type AnyRecord,
   type Design,
   type ExportCell,
-  type ExportNames,
   type ExportRequest,
   type Names,
   type ObjectKey,
@@ -38,6 +36,7 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { Problem } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
 import { cardWriter } from './card';
+import { knownNames, namesIn, typedCell } from './cells';
 
 const SLICE = 500;
 const MOST = 500_000;
@@ -86,7 +85,7 @@ export class Exports {
     head.commit();
     for await (const slice of sheet.slices) {
       for (const cells of slice) {
-        const row = page.addRow(cells.map((cell) => typed(cell, timeZone)));
+        const row = page.addRow(cells.map((cell) => typedCell(cell, timeZone)));
         for (const [index, cell] of cells.entries()) {
           const format = formatOf(cell);
           if (format) row.getCell(index + 1).numFmt = format;
@@ -150,7 +149,7 @@ export class Exports {
   ): AsyncGenerator<ExportCell[][]> {
     const { object } = request.design.question;
     const fields = paths.map((path) => fieldAt(context.catalogue, object, path));
-    const known = await this.knownNames(actor);
+    const known = await knownNames(this.gate, actor);
     for await (const { records, names } of this.recordSlices(actor, request, paths)) {
       const named = namesIn(names, known);
       yield records.map((record) =>
@@ -217,7 +216,7 @@ export class Exports {
     const question = figuresIn(design);
     const { groups = [], measures = [] } = question;
     const { rows, names } = await this.gate.figures(actor, question);
-    const named = namesIn(names, await this.knownNames(actor));
+    const named = namesIn(names, await knownNames(this.gate, actor));
     const headings = [
       ...groups.map((grouping) => capital(groupingInWords(context.catalogue, object, grouping))),
       ...measures.map((measure) => capital(measureInWords(context.catalogue, object, measure))),
@@ -247,23 +246,7 @@ export class Exports {
       })(),
     };
   }
-
-  /** The names of what everyone in the organisation knows. */
-  private async knownNames(actor: Actor): Promise<ReadonlyMap<string, string>> {
-    const known = new Map<string, string>();
-    for (const object of ['person', 'stage', 'pipeline', 'team', 'list'] as const) {
-      const { rows } = await this.gate.records(actor, { version: 1, object }, { offset: 0, limit: 5000 });
-      for (const { id, name } of rows) known.set(`${object} ${id}`, String(name));
-    }
-    return known;
-  }
 }
-
-/** Names of work records as they were answered, and of what everyone knows. */
-const namesIn = (names: Names, known: ReadonlyMap<string, string>): ExportNames => ({
-  nameOf: (object, id) => names[object]?.[id] ?? known.get(`${object} ${id}`) ?? '',
-  listName: (id) => known.get(`list ${id}`) ?? '',
-});
 
 /** An amount with the column that says its money, without which nobody can tell what it is. */
 function withCurrency({ catalogue }: QuestionContext, object: ObjectKey, path: string): string[] {
@@ -285,24 +268,6 @@ function currencyOf(record: AnyRecord, path: string, sibling: string | undefined
 async function lines(out: Writable, rows: string[][]): Promise<void> {
   if (rows.length === 0) return;
   if (!out.write(`${Papa.unparse(rows, { newline: '\r\n' })}\r\n`)) await once(out, 'drain');
-}
-
-/** A cell as the value a spreadsheet computes with. Text is never a formula. */
-function typed(cell: ExportCell, timeZone: string): ExcelJS.CellValue {
-  switch (cell.type) {
-    case 'empty':
-      return null;
-    case 'text':
-      return cell.text;
-    case 'number':
-      return cell.number;
-    case 'date':
-      return new Date(`${cell.day}T00:00:00Z`);
-    case 'dateTime':
-      return new Date(`${dayIn(timeZone, cell.instant)}T${timeIn(timeZone, cell.instant)}:00Z`);
-    case 'yesNo':
-      return cell.isYes;
-  }
 }
 
 function formatOf(cell: ExportCell): string | undefined {

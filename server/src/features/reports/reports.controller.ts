@@ -1,19 +1,51 @@
-import { Controller, HttpCode, Post } from '@nestjs/common';
+import { Controller, HttpCode, Post, Res } from '@nestjs/common';
+import { type Response } from 'express';
 import Joi from 'joi';
-import { answerReport, type Actor, type ReportAnswer, type ReportRequest } from '@zawn/core';
+import {
+  answerReport,
+  leftOutInWords,
+  objectType,
+  policyOf,
+  type Actor,
+  type ReportAnswer,
+  type ReportDesign,
+  type ReportFileRequest,
+  type ReportRequest,
+} from '@zawn/core';
 import { checkReport } from '@zawn/core/validation';
 import { Gate } from '../../kernel/questions/gate';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
-import { invalidInput } from '../../platform/http/problem';
+import { Gives } from '../../platform/http/described';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
+import { isDrawing, ReportFiles } from './report-files';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
+
+const LARGEST_DRAWING = 2_500_000;
+
+const fileRequest = Joi.object<ReportFileRequest>({
+  design: Joi.object().unknown().required(),
+  format: Joi.string().valid('csv', 'xlsx', 'pdf').required(),
+  name: Joi.string().trim().min(1).max(80).required(),
+  about: Joi.string().allow('').max(300),
+  drawing: Joi.string().base64().max(LARGEST_DRAWING),
+});
+
+const types = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  pdf: 'application/pdf',
+} as const satisfies Record<ReportFileRequest['format'], string>;
 
 /** Reports: questions with figures, asked again whenever they are looked at. */
 @Controller('api/v1/reports')
 export class ReportsController {
-  constructor(private readonly gate: Gate) {}
+  constructor(
+    private readonly gate: Gate,
+    private readonly files: ReportFiles,
+  ) {}
 
   /** The figures of a report as they are now, for whoever asks; it need not be kept. */
   @ForTokens('read', 'all')
@@ -23,10 +55,64 @@ export class ReportsController {
     @CurrentActor() actor: Actor,
     @CheckedBody(request) { design }: CheckedAs<typeof request>,
   ): Promise<ReportAnswer> {
+    return this.answered(actor, await this.checked(actor, design));
+  }
+
+  /** A file of a report: as on the screen, or its innermost rows as CSV. */
+  @ForTokens('all')
+  @Gives(types.csv, types.xlsx, types.pdf)
+  @Post('file')
+  @HttpCode(200)
+  async file(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(fileRequest) asked: CheckedAs<typeof fileRequest>,
+    @Res() response: Response,
+  ): Promise<void> {
+    const design = await this.checked(actor, asked.design);
+    const { object } = design.question;
+    if (!policyOf(actor).allows(object, 'export'))
+      throw new Problem(
+        'not-allowed',
+        `Your role does not let you take ${objectType(object).plural.toLowerCase()} out as a file.`,
+      );
+    const drawing = asked.drawing === undefined ? undefined : Buffer.from(asked.drawing, 'base64');
+    if (drawing && !isDrawing(drawing))
+      throw invalidInput([{ field: 'drawing', message: 'The drawing is no PNG' }]);
+    const answer = await this.answered(actor, design);
+    // A file passes for the whole: what could not be asked stops it.
+    if (answer.leftOut.length > 0)
+      throw invalidInput(
+        answer.leftOut.map((part) => ({ field: `design.${part.part}`, message: leftOutInWords(part) })),
+      );
+    if (answer.isCut)
+      throw invalidInput([
+        {
+          field: 'design.question.groups',
+          message: 'There are more groups than a file can hold. Group by something coarser',
+        },
+      ]);
+    const title = { name: asked.name, about: asked.about ?? '' };
+    const made =
+      asked.format === 'csv'
+        ? Buffer.from(await this.files.csv(actor, design, answer))
+        : await this.files[asked.format](actor, design, answer, title, drawing);
+    response.setHeader('Content-Type', types[asked.format]);
+    response.setHeader('Cache-Control', 'no-store');
+    response.setHeader('Content-Disposition', `attachment; filename="report.${asked.format}"`);
+    response.end(made);
+  }
+
+  private async answered(actor: Actor, design: ReportDesign): Promise<ReportAnswer> {
     const context = await this.gate.context(actor);
-    const { value, faults } = checkReport(design, context.catalogue);
+    return answerReport(design, context, (question) => this.gate.figures(actor, question, 'leftOut'));
+  }
+
+  /** @throws Problem `invalid-input` naming what is wrong with a report. */
+  private async checked(actor: Actor, design: unknown): Promise<ReportDesign> {
+    const { catalogue } = await this.gate.context(actor);
+    const { value, faults } = checkReport(design, catalogue);
     if (!value)
       throw invalidInput(faults.map(({ field, message }) => ({ field: `design.${field}`, message })));
-    return answerReport(value, context, (question) => this.gate.figures(actor, question, 'leftOut'));
+    return value;
   }
 }

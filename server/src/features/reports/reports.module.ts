@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
+import { ReportFiles } from './report-files';
 import { ReportsController } from './reports.controller';
 
-/** Reports and what they answer. */
-@Module({ controllers: [ReportsController] })
+/** Reports, what they answer, and files of them. */
+@Module({ controllers: [ReportsController], providers: [ReportFiles] })
 export class ReportsModule {}

@@ -36,6 +36,9 @@ const found = async (question: object, who = director): Promise<AnyRecord[]> =>
   ((await who.call('post', '/questions/records', { question, limit: 500 }).expect(200)).body as RecordsAnswer)
     .rows;
 
+const PNG_OF_ONE_DOT =
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+
 describe('ready-made reports', () => {
   it.each(readyReports.map(({ key }) => key))(
     '%s answers of the demo, every row with its records',
@@ -86,6 +89,80 @@ describe('ready-made reports', () => {
     const own = await found(ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }), rep);
     expect(rows[0].count).toBe(own.length);
     expect(rows.every(({ keys: [, owner] }) => owner === undefined || owner === rep.id)).toBe(true);
+  });
+});
+
+describe('a report taken out', () => {
+  const fileOf = async (format: string, more: object = {}, who = director) =>
+    who
+      .call('post', '/reports/file', {
+        design: readyOf('won-by-source'),
+        format,
+        name: 'Won, by source',
+        ...more,
+      })
+      .buffer()
+      .parse((response, done) => {
+        const parts: Buffer[] = [];
+        response
+          .on('data', (part: Buffer) => parts.push(part))
+          .on('end', () => done(null, Buffer.concat(parts)));
+      });
+
+  it('is a workbook whose figures compute, with its drawing', async () => {
+    const { default: excel } = await import('exceljs');
+    const drawing = PNG_OF_ONE_DOT;
+    const { body } = await fileOf('xlsx', { drawing, about: '=1+1' }).then((sent) => sent);
+    const book = new excel.Workbook();
+    await book.xlsx.load(body as Parameters<typeof book.xlsx.load>[0]);
+    const answer = await answerOf(readyOf('won-by-source'));
+    const figures = book.getWorksheet('Figures')!;
+    expect(figures.getRow(1).values).toEqual([
+      undefined,
+      'Source',
+      'Won',
+      'Of all',
+      'Deals',
+      'Against last year',
+    ]);
+    const won = figures.getColumn(2).values.slice(2).map(Number);
+    // Whole pounds and pence, as numbers that add up.
+    expect(won.reduce((sum, value) => sum + value, 0)).toBeCloseTo(
+      Number(answer.rows[0].figures[0]) / 100,
+      6,
+    );
+    expect(figures.rowCount).toBe(answer.rows.length);
+    const shown = book.getWorksheet('Report')!;
+    expect(shown.getCell('A1').value).toBe('Won, by source');
+    expect(shown.getCell('A2').value).toBe('=1+1');
+    expect(shown.getImages()).toHaveLength(1);
+  });
+
+  it('is lines for other programs', async () => {
+    const { body } = await fileOf('csv');
+    const [head, ...lines] = (body as Buffer).toString('utf8').replace('\uFEFF', '').trim().split('\r\n');
+    expect(head).toBe('Source,Won,Of all,Deals,Against last year');
+    expect(lines.at(-1)).toMatch(/^All together,/);
+  });
+
+  it('is pages', async () => {
+    const { body } = await fileOf('pdf', { drawing: PNG_OF_ONE_DOT });
+    expect((body as Buffer).subarray(0, 5).toString()).toBe('%PDF-');
+    expect((body as Buffer).length).toBeGreaterThan(5000);
+  });
+
+  it('is refused with what is no drawing, to who may take nothing out, and where a part is gone', async () => {
+    expect((await fileOf('pdf', { drawing: Buffer.from('<svg/>').toString('base64') })).status).toBe(422);
+    expect((await fileOf('pdf', { drawing: PNG_OF_ONE_DOT.slice(0, 20) })).status).toBe(422);
+    expect((await fileOf('docx')).status).toBe(422);
+    const design = readyOf('won-by-source');
+    const groups = [{ field: 'gone' }];
+    const gone = { ...design, question: { ...design.question, groups } };
+    expect((await fileOf('csv', { design: gone })).status).toBe(422);
+    const reader = await Caller.signIn(server, 'tamsin.rudd');
+    expect(
+      (await fileOf('csv', { design: { ...design, question: ask('target') } }, reader)).status,
+    ).toBeGreaterThan(399);
   });
 });
 

@@ -1,15 +1,13 @@
 import {
   figureLabel,
   formatOf,
+  roundedFigure,
   type Catalogue,
   type ReportDesign,
   type ReportFigure,
   type ReportRow,
 } from '@zawn/core';
 import { money, number, percent } from '../../platform/frame/format';
-
-const divisors = { thousands: 1e3, millions: 1e6 };
-const signs = { thousands: 'k', millions: 'm' };
 
 /** A figure of a report as it is read, rounded as the report wants it; a dash where there is none. */
 export function reportFigureText(
@@ -21,17 +19,13 @@ export function reportFigureText(
 ): string {
   if (value === null) return '–';
   const format = formatOf(figure, design, catalogue);
-  const { rounding } = design;
   if (format === 'percent') return percent(value);
   if (format === 'days') return number(Math.round(value * 10) / 10);
   if (format === 'decimal') return number(Math.round(value * 100) / 100);
-  if (!rounding)
-    return format === 'money' ? money(Math.round(value), currency) : number(Math.round(value * 100) / 100);
-  const inUnits = value / divisors[rounding];
+  const { value: inUnits, sign } = roundedFigure(value, design.rounding);
   // Whole minor units again, so that the currency's own digits apply.
-  return format === 'money'
-    ? `${money(Math.round(inUnits), currency)}${signs[rounding]}`
-    : `${number(Math.round(inUnits * 10) / 10)}${signs[rounding]}`;
+  if (format === 'money') return `${money(Math.round(inUnits), currency)}${sign}`;
+  return `${number(Math.round(inUnits * 100) / 100)}${sign}`;
 }
 
 /** The figure that is drawn: the one named, or the first. */

@@ -79,7 +79,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
         value={all.figures[at]}
         target={design.target}
         text={text}
-        label={title}
+        label={labelOf(drawn, design, catalogue)}
         to={addressOf({ keys: [], figure: drawn })}
       />
     );
@@ -87,7 +87,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
     return (
       <SingleFigure
         value={text(all.figures[at])}
-        label={title}
+        label={labelOf(drawn, design, catalogue)}
         to={addressOf({ keys: [], figure: drawn })}
         trend={shown.filter(({ rest }) => rest === undefined).map((row) => row.figures[at])}
         also={together.slice(1).map((figure) => ({

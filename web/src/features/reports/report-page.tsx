@@ -20,6 +20,7 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { ReportClauses } from './clauses';
 import { RecordsBeside } from './records-beside';
+import { ReportExport } from './report-export';
 import { ReportActions } from './report-actions';
 import { ReportDrawingPart } from './report-drawing';
 import { reportAnswer } from './report-queries';
@@ -36,7 +37,7 @@ const asView = ({ question }: ReportDesign): Design => ({ question, draw: 'table
 export function Component() {
   const shown = useReport();
   const { base, design, asked, change, isChanged, isLoading } = shown;
-  const { catalogue, organisation, today } = useSession();
+  const { catalogue, organisation, policy, today } = useSession();
   const { data, error, refetch, isPlaceholderData } = useQuery({
     ...reportAnswer(asked),
     enabled: base.kind !== 'gone',
@@ -82,6 +83,9 @@ export function Component() {
             {base.kind === 'new' && ', not saved'}
           </span>
           <div className="page-tools">
+            {policy.allows(asked.question.object, 'export') && (
+              <ReportExport design={asked} name={name} about={about ?? ''} />
+            )}
             <ReportActions shown={shown} />
           </div>
         </header>

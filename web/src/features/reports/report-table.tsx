@@ -31,6 +31,23 @@ interface Props {
 const ROWS = 200;
 const MOST_SPLITS = 24;
 
+/** Groups that the condition behind a running total names. */
+const MOST_NAMED = 100;
+
+/** For each row the innermost keys of it and of those before it within the same group. */
+function keysBefore(rows: readonly ReportRow[]): ReadonlyMap<string, FieldValue[]> {
+  const siblings = new Map<string, FieldValue[]>();
+  const found = new Map<string, FieldValue[]>();
+  for (const { keys } of rows) {
+    if (keys.length === 0) continue;
+    const parent = JSON.stringify(keys.slice(0, -1));
+    const all = [...(siblings.get(parent) ?? []), keys[keys.length - 1]];
+    siblings.set(parent, all);
+    found.set(JSON.stringify(keys), all);
+  }
+  return found;
+}
+
 /** How a figure was made, on demand. */
 function HowMade({
   figure,
@@ -82,18 +99,21 @@ export function ReportTable({ design, answer, wording, labels, addressOf }: Prop
     if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
     return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], labels);
   };
+  const before = keysBefore(answer.rows);
   const cell = (row: ReportRow, figure: ReportFigure, value: number | null, at?: FieldValue) => {
+    const upTo =
+      'running' in figure && row.keys.length > 0 ? before.get(JSON.stringify(row.keys)) : undefined;
+    if (value === null) return <span className="second">–</span>;
+    // A condition cannot name that many groups.
+    if (upTo && upTo.length > MOST_NAMED) return text(value, figure);
     const place: RowPlace = {
       keys: row.keys,
       figure,
+      ...(upTo ? { upTo } : {}),
       ...(at === undefined ? {} : { split: at }),
       ...(row.rest === undefined ? {} : { first }),
     };
-    return value === null ? (
-      <span className="second">–</span>
-    ) : (
-      <Link to={addressOf(place)}>{text(value, figure)}</Link>
-    );
+    return <Link to={addressOf(place)}>{text(value, figure)}</Link>;
   };
   const [all, ...inside] = answer.rows;
   const rows = inside.slice(0, shown);

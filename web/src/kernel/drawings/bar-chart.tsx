@@ -20,7 +20,7 @@ const TICKS = 5;
 const LETTER = 6.4;
 
 /** A label cut to the room it has. */
-const clipped = (label: string, width: number): string => {
+export const clipped = (label: string, width: number): string => {
   const most = Math.max(3, Math.floor(width / LETTER));
   return label.length > most ? `${label.slice(0, most - 1)}…` : label;
 };

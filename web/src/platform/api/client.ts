@@ -78,10 +78,15 @@ export async function download(path: string, body: unknown): Promise<void> {
   });
   if (!response.ok) throw new ApiProblem((await response.json().catch(() => unreachable)) as ProblemBody);
   const named = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '');
-  const address = URL.createObjectURL(await response.blob());
+  saveAs(await response.blob(), named?.[1] ?? 'zawn');
+}
+
+/** Hands a file to the browser to keep. */
+export function saveAs(file: Blob, name: string): void {
+  const address = URL.createObjectURL(file);
   const link = document.createElement('a');
   link.href = address;
-  link.download = named?.[1] ?? 'zawn';
+  link.download = name;
   link.click();
   URL.revokeObjectURL(address);
 }

@@ -1,4 +1,6 @@
+import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
+import { useSize } from '../../../kernel/drawings/use-size';
 import { percent } from '../../../platform/frame/format';
 
 interface Props {
@@ -9,32 +11,51 @@ interface Props {
   to: string;
 }
 
+const HEIGHT = 96;
+const CHANNEL = { top: 50, height: 16 };
+const WIDEST = 680;
+
 /** How far a figure has come towards its target: a channel that fills, with a mark where it is to reach. */
 export function GaugeChart({ value, target, text, label, to }: Props) {
-  const whole = Math.max(target ?? 0, value ?? 0) || 1;
-  const reached = Math.max(0, value ?? 0) / whole;
+  const [ref, size] = useSize();
+  const width = Math.min(WIDEST, size.width);
+  const x = scaleLinear([0, Math.max(target ?? 0, value ?? 0) || 1], [0, width - 2]);
+  const against =
+    target === undefined
+      ? 'Say a target in the sentence to measure it against.'
+      : `${text(target)} to reach${target > 0 && value !== null ? `, ${percent(value / target)} of it` : ''}`;
   return (
-    <div className="gauge">
-      <p className="gauge-figure">
-        <Link to={to}>{text(value)}</Link> <span className="second">{label}</span>
-      </p>
-      <div
-        className="gauge-channel"
-        role="meter"
-        aria-label={label}
-        aria-valuemin={0}
-        aria-valuemax={target ?? whole}
-        aria-valuenow={value ?? 0}
-        aria-valuetext={`${text(value)}${target === undefined ? '' : ` of ${text(target)}`}`}
-      >
-        <span style={{ width: `${reached * 100}%` }} />
-        {target !== undefined && <i style={{ left: `${(target / whole) * 100}%` }} />}
-      </div>
-      <p className="second">
-        {target === undefined
-          ? 'Say a target in the sentence to measure it against.'
-          : `${text(target)} to reach${target > 0 && value !== null ? `, ${percent(value / target)} of it` : ''}`}
-      </p>
+    <div ref={ref} className="chart chart-rows">
+      <svg width={width} height={HEIGHT} role="group" aria-label={`${label}: ${text(value)}. ${against}`}>
+        <Link to={to} aria-label={`${label}: ${text(value)}`}>
+          <text className="figure-large" x={0} y={34}>
+            {text(value)}
+            <tspan className="axis-label" dx={12}>
+              {label}
+            </tspan>
+          </text>
+        </Link>
+        <rect className="gauge-channel" x={0} y={CHANNEL.top} width={width} height={CHANNEL.height} />
+        <rect
+          className="gauge-water"
+          x={0}
+          y={CHANNEL.top}
+          width={x(Math.max(0, value ?? 0))}
+          height={CHANNEL.height}
+        />
+        {target !== undefined && (
+          <rect
+            className="gauge-mark"
+            x={Math.max(0, x(target) - 2)}
+            y={CHANNEL.top - 4}
+            width={3}
+            height={CHANNEL.height + 8}
+          />
+        )}
+        <text className="axis-label" x={0} y={HEIGHT - 8}>
+          {against}
+        </text>
+      </svg>
     </div>
   );
 }

@@ -1,87 +1,131 @@
 import { Link } from 'react-router';
+import { clipped } from '../../../kernel/drawings/bar-chart';
 import { type Drawn } from '../../../kernel/drawings/drawn';
 import { Legend } from '../../../kernel/drawings/legend';
+import { useSize } from '../../../kernel/drawings/use-size';
 import { percent } from '../../../platform/frame/format';
 import { useTheme } from '../../../platform/theme/theme';
+
+const BAR = 30;
+const GAP = 8;
+const SIDE = 160;
+const NAME = 26;
+
+interface Part {
+  name: string;
+  value: number;
+  words: string;
+  to: string;
+  text: string;
+}
 
 /** What each part has of the whole: a bar cut into its series for each category, or one cut into the categories. */
 export function ShareChart({ drawn }: { drawn: Drawn }) {
   const { categories, series } = drawn;
   const isSplit = series.length > 1;
   const colours = useTheme().series(isSplit ? series.length : categories.length);
-  const parts = isSplit
+  const [ref, { width }] = useSize();
+  const partOf = (category: number, index: number, name: string): Part => {
+    const point = series[index].points[category];
+    return {
+      name,
+      value: Math.max(0, point.value ?? 0),
+      words: drawn.words(category, index, point),
+      to: drawn.to(category, index),
+      text: drawn.text(point.value),
+    };
+  };
+  const bars: { label: string; to: string; parts: Part[] }[] = isSplit
     ? categories.map(({ label, to }, category) => ({
         label,
         to,
-        of: series.map(({ points, label: name }, index) => ({
-          name,
-          point: points[category],
-          to: drawn.to(category, index),
-          words: drawn.words(category, index, points[category]),
-        })),
+        parts: series.map(({ label: name }, index) => partOf(category, index, name)),
       }))
     : [
         {
-          label: drawn.label,
+          label: '',
           to: series[0].to,
-          of: categories.map(({ label }, category) => ({
-            name: label,
-            point: series[0].points[category],
-            to: drawn.to(category, 0),
-            words: drawn.words(category, 0, series[0].points[category]),
-          })),
+          parts: categories.map(({ label }, category) => partOf(category, 0, label)),
         },
       ];
+  const side = isSplit ? Math.min(SIDE, width * 0.3) : 0;
+  const whole = (parts: readonly Part[]) => parts.reduce((sum, { value }) => sum + value, 0);
+  // Without a legend of series the parts are named below the bar, in two columns where there is room.
+  const columns = width > 640 ? 2 : 1;
+  const lines = isSplit ? 0 : Math.ceil(categories.length / columns);
+  const barsHeight = bars.length * (BAR + GAP);
+  const height = barsHeight + lines * NAME;
+  const column = width / columns;
   return (
     <>
       <Legend drawn={drawn} />
-      <div className="shares">
-        {parts.map(({ label, to, of }) => {
-          const whole = of.reduce((sum, { point }) => sum + Math.max(0, point.value ?? 0), 0);
-          return (
-            <div key={label} className="share-row">
-              {isSplit && <Link to={to}>{label}</Link>}
-              <div className="share-bar">
-                {of.map(({ point, to: address, words, name }, index) => {
-                  const part = whole === 0 ? 0 : Math.max(0, point.value ?? 0) / whole;
-                  if (part === 0) return null;
+      <div ref={ref} className="chart chart-rows">
+        <svg width={width} height={height} role="group" aria-label={drawn.label}>
+          {bars.map(({ label, to, parts }, row) => {
+            const all = whole(parts) || 1;
+            let from = side;
+            return (
+              <g key={label}>
+                {isSplit && (
+                  <Link to={to}>
+                    <text className="axis-label" x={0} y={row * (BAR + GAP) + BAR / 2 + 4}>
+                      {clipped(label, side - 8)}
+                    </text>
+                  </Link>
+                )}
+                {parts.map((part, index) => {
+                  const wide = (part.value / all) * (width - side);
+                  const x = from;
+                  from += wide;
+                  if (wide === 0) return null;
+                  const words = `${part.words}, ${percent(part.value / all)}`;
                   return (
-                    <Link
-                      key={name}
-                      to={address}
-                      aria-label={`${words}, ${percent(part)}`}
-                      title={`${words}, ${percent(part)}`}
-                      style={{ flexGrow: part, background: colours[index % colours.length] }}
-                    />
+                    <Link key={part.name} to={part.to} aria-label={words}>
+                      <rect
+                        className="bar-segment"
+                        x={x}
+                        y={row * (BAR + GAP)}
+                        width={Math.max(1, wide - 1)}
+                        height={BAR}
+                        fill={colours[index % colours.length]}
+                      >
+                        <title>{words}</title>
+                      </rect>
+                    </Link>
                   );
                 })}
-              </div>
-            </div>
-          );
-        })}
-        {!isSplit && (
-          <ul className="share-names">
-            {parts[0].of.map(({ name, point, to, words }, index) => {
-              const whole = parts[0].of.reduce((sum, each) => sum + Math.max(0, each.point.value ?? 0), 0);
+              </g>
+            );
+          })}
+          {!isSplit &&
+            bars[0].parts.map((part, index) => {
+              const x = Math.floor(index / lines) * column;
+              const y = barsHeight + (index % lines) * NAME + 16;
               return (
-                <li key={name}>
-                  <span
-                    className="legend-mark"
-                    style={{ background: colours[index % colours.length] }}
-                    aria-hidden
+                <g key={part.name}>
+                  <rect
+                    x={x}
+                    y={y - 10}
+                    width={11}
+                    height={11}
+                    rx={2}
+                    fill={colours[index % colours.length]}
                   />
-                  <Link to={to} title={words}>
-                    {name}
+                  <Link to={part.to}>
+                    <text className="axis-label" x={x + 20} y={y}>
+                      {clipped(part.name, column - 190)}
+                    </text>
                   </Link>
-                  <span className="figure">{drawn.text(point.value)}</span>
-                  <span className="figure second">
-                    {whole === 0 ? '' : percent(Math.max(0, point.value ?? 0) / whole)}
-                  </span>
-                </li>
+                  <text className="axis-sum" x={x + column - 72} y={y} textAnchor="end">
+                    {part.text}
+                  </text>
+                  <text className="axis-label" x={x + column - 24} y={y} textAnchor="end">
+                    {percent(part.value / (whole(bars[0].parts) || 1))}
+                  </text>
+                </g>
               );
             })}
-          </ul>
-        )}
+        </svg>
       </div>
     </>
   );

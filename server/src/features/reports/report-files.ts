@@ -1,0 +1,368 @@
+import { Injectable } from '@nestjs/common';
+import type ExcelJS from 'exceljs';
+import Papa from 'papaparse';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import {
+  addDays,
+  exportCell,
+  fieldAt,
+  figureLabel,
+  formatOf,
+  groupingInWords,
+  plainCell,
+  roundedFigure,
+  toMajor,
+  type Actor,
+  type ExportCell,
+  type ExportNames,
+  type FieldValue,
+  type Grouping,
+  type QuestionContext,
+  type ReportAnswer,
+  type ReportDesign,
+  type ReportFigure,
+  type ReportRow,
+} from '@zawn/core';
+import { Gate } from '../../kernel/questions/gate';
+import { knownNames, namesIn, typedCell } from '../exports/cells';
+
+/** What a file of a report says on top of its figures. */
+export interface ReportTitle {
+  name: string;
+  about: string;
+}
+
+/** A row of a file: its labels, its figures, and how deep it stands; deeper rows are within those above. */
+interface FileRow {
+  labels: ExportCell[];
+  figures: ExportCell[];
+  depth: number;
+}
+
+interface FileTable {
+  labelHeadings: string[];
+  figureHeadings: string[];
+  /** Of every level, as on the screen. */
+  rows: FileRow[];
+  total: FileRow;
+  /** The innermost rows alone, each with all its labels. */
+  innermost: FileRow[];
+}
+
+const text = (words: string): ExportCell => ({ type: 'text', text: words });
+const EMPTY: ExportCell = { type: 'empty' };
+/** As spreadsheets write each format. */
+const NUMBER_FORMATS: Partial<Record<ReturnType<typeof formatOf>, string>> = {
+  number: '#,##0.##',
+  decimal: '#,##0.00',
+  percent: '0%',
+  money: '#,##0.00',
+  days: '#,##0.#',
+};
+/** Columns that a page of a printed report takes. */
+const MOST_PRINTED_COLUMNS = 12;
+
+const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** Writes the figures of a report into files. */
+@Injectable()
+export class ReportFiles {
+  constructor(private readonly gate: Gate) {}
+
+  /** The innermost rows of a report with their labels: what other programs go on with. */
+  async csv(actor: Actor, design: ReportDesign, answer: ReportAnswer): Promise<string> {
+    const table = await this.table(actor, design, answer);
+    const rows = [...table.innermost, table.total].map(({ labels, figures }) =>
+      [...labels, ...figures].map((cell) => plainCell(cell, (instant) => instant)),
+    );
+    const headings = [...table.labelHeadings, ...table.figureHeadings];
+    // The mark tells spreadsheets that the text is UTF-8.
+    return `\uFEFF${Papa.unparse([headings, ...rows], { newline: '\r\n' })}\r\n`;
+  }
+
+  /**
+   * A workbook: the report as on the screen with its drawing, and its innermost rows to compute with.
+   * @param drawing a PNG.
+   */
+  async xlsx(
+    actor: Actor,
+    design: ReportDesign,
+    answer: ReportAnswer,
+    title: ReportTitle,
+    drawing: Buffer | undefined,
+  ): Promise<Buffer> {
+    const { default: excel } = await import('exceljs');
+    const table = await this.table(actor, design, answer);
+    const { catalogue } = await this.gate.context(actor);
+    const book = new excel.Workbook();
+    const shown = book.addWorksheet('Report');
+    shown.addRow([title.name]).font = { bold: true, size: 14 };
+    for (const line of [title.about, ...periodsOf(answer)].filter(Boolean)) shown.addRow([line]);
+    if (drawing) {
+      const size = pngSize(drawing);
+      const width = Math.min(760, size.width);
+      const image = book.addImage({ base64: drawing.toString('base64'), extension: 'png' });
+      const height = (size.height * width) / size.width;
+      shown.addImage(image, { tl: { col: 0, row: shown.rowCount + 1 }, ext: { width, height } });
+      for (let row = 0; row < Math.ceil(height / 20) + 2; row += 1) shown.addRow([]);
+    }
+    const formats = design.figures.map((figure) => NUMBER_FORMATS[formatOf(figure, design, catalogue)]);
+    const write = (page: ExcelJS.Worksheet, row: FileRow, labels: ExportCell[], isBold: boolean) => {
+      const added = page.addRow([...labels, ...row.figures].map((cell) => typedCell(cell, 'UTC')));
+      if (isBold) added.font = { bold: true };
+      for (const [index, cell] of labels.entries())
+        if (cell.type === 'date') added.getCell(index + 1).numFmt = 'yyyy-mm-dd';
+      for (const index of row.figures.keys()) {
+        const format = formats[index % formats.length];
+        if (format) added.getCell(labels.length + index + 1).numFmt = format;
+      }
+      return added;
+    };
+    shown.addRow([table.labelHeadings.join(', then '), ...table.figureHeadings]).font = { bold: true };
+    const deepest = table.labelHeadings.length;
+    for (const row of table.rows) {
+      const added = write(
+        shown,
+        row,
+        [row.labels.findLast(({ type }) => type !== 'empty') ?? EMPTY],
+        row.depth < deepest,
+      );
+      added.getCell(1).alignment = { indent: Math.max(0, row.depth - 1), horizontal: 'left' };
+    }
+    write(shown, table.total, [text('All together')], true);
+    shown.getColumn(1).width = 36;
+    for (const index of table.figureHeadings.keys()) shown.getColumn(index + 2).width = 16;
+
+    const plain = book.addWorksheet('Figures', { views: [{ state: 'frozen', ySplit: 1 }] });
+    plain.addRow([...table.labelHeadings, ...table.figureHeadings]).font = { bold: true };
+    for (const row of table.innermost) write(plain, row, row.labels, false);
+    return Buffer.from(await book.xlsx.writeBuffer());
+  }
+
+  /** The report on pages: its title, its drawing, and its rows. */
+  async pdf(
+    actor: Actor,
+    design: ReportDesign,
+    answer: ReportAnswer,
+    title: ReportTitle,
+    drawing: Buffer | undefined,
+  ): Promise<Buffer> {
+    const table = await this.table(actor, design, answer);
+    const { catalogue, reportingCurrency } = await this.gate.context(actor);
+    const printed = (row: FileRow): string[] =>
+      row.figures.map((cell, index) =>
+        printedFigure(
+          cell,
+          design.figures[index % design.figures.length],
+          design,
+          catalogue,
+          reportingCurrency,
+        ),
+      );
+    const columns = table.figureHeadings.length;
+    const size = columns > 8 ? 7 : 9;
+    const deepest = table.labelHeadings.length;
+    const line = (row: FileRow, label: string): TableCell[] => [
+      { text: label, margin: [Math.max(0, row.depth - 1) * 10, 0, 0, 0], bold: row.depth < deepest },
+      ...printed(row).map((words) => ({
+        text: words,
+        alignment: 'right' as const,
+        bold: row.depth < deepest,
+      })),
+    ];
+    const nameOf = (row: FileRow) => {
+      const cell = row.labels.findLast(({ type }) => type !== 'empty');
+      return cell ? plainCell(cell, (instant) => instant) : '';
+    };
+    const body: TableCell[][] = [
+      [
+        { text: table.labelHeadings.join(', then '), bold: true },
+        ...table.figureHeadings.map((heading) => ({
+          text: heading,
+          bold: true,
+          alignment: 'right' as const,
+        })),
+      ],
+      ...table.rows.map((row) => line(row, nameOf(row))),
+      line(table.total, 'All together'),
+    ];
+    const content: Content[] = [
+      { text: title.name, fontSize: 18, margin: [0, 0, 0, 4] },
+      ...[title.about, ...periodsOf(answer)]
+        .filter(Boolean)
+        .map((words) => ({ text: words, color: '#555555' })),
+      ...(drawing
+        ? [
+            {
+              image: `data:image/png;base64,${drawing.toString('base64')}`,
+              width: 720,
+              margin: [0, 12, 0, 0] as [number, number, number, number],
+            },
+          ]
+        : []),
+      {
+        table: { headerRows: 1, body, widths: ['*', ...table.figureHeadings.map(() => 'auto')] },
+        layout: 'lightHorizontalLines',
+        fontSize: size,
+        margin: [0, 14, 0, 0],
+      },
+    ];
+    if (columns > MOST_PRINTED_COLUMNS)
+      content.push({
+        text: `With ${columns} columns this is wider than a page reads well; the workbook has room.`,
+      });
+    return pages({
+      content,
+      pageOrientation: 'landscape',
+      pageSize: 'A4',
+      defaultStyle: { font: 'Roboto', fontSize: 10 },
+      info: { title: title.name },
+      footer: (page: number, of: number) => ({
+        text: `${page} of ${of}`,
+        alignment: 'right',
+        margin: [0, 10, 40, 0],
+        fontSize: 8,
+      }),
+    });
+  }
+
+  private async table(actor: Actor, design: ReportDesign, answer: ReportAnswer): Promise<FileTable> {
+    const context = await this.gate.context(actor);
+    const { object, groups = [] } = design.question;
+    const { split, figures } = design;
+    const names = namesIn(answer.names, await knownNames(this.gate, actor));
+    const keyCell = (grouping: Grouping, key: FieldValue) => cellOf(grouping, key, object, context, names);
+    const figureCell = (value: number | null, figure: ReportFigure): ExportCell => {
+      if (value === null) return EMPTY;
+      const format = formatOf(figure, design, context.catalogue);
+      if (format === 'money')
+        return {
+          type: 'number',
+          number: Number(toMajor(Math.round(value), context.reportingCurrency)),
+          format: 'money',
+        };
+      return {
+        type: 'number',
+        number: value,
+        ...(format === 'percent' ? { format: 'percent' as const } : {}),
+      };
+    };
+    const rowOf = (row: ReportRow): FileRow => ({
+      depth: row.rest === undefined ? row.keys.length : 1,
+      labels:
+        row.rest === undefined
+          ? groups.map((grouping, index) =>
+              index < row.keys.length ? keyCell(grouping, row.keys[index]) : EMPTY,
+            )
+          : groups.map((_, index) => (index === 0 ? text(`The other ${row.rest}`) : EMPTY)),
+      figures: [
+        ...answer.splits.flatMap((_, at) =>
+          figures.map((figure, index) => figureCell(row.split?.[at].figures[index] ?? null, figure)),
+        ),
+        ...figures.map((figure, index) => figureCell(row.figures[index], figure)),
+      ],
+    });
+    const [all, ...inside] = answer.rows;
+    const rows = inside.map(rowOf);
+    const headings = figures.map((figure) => figureLabel(figure, design, context.catalogue));
+    const splitNames = split
+      ? answer.splits.map((key) => plainCell(keyCell(split, key), (instant) => instant) || 'empty')
+      : [];
+    const total = rowOf(all);
+    return {
+      labelHeadings: groups.map((grouping) =>
+        upperFirst(groupingInWords(context.catalogue, object, grouping)),
+      ),
+      figureHeadings: [
+        ...splitNames.flatMap((name) => headings.map((heading) => `${name}: ${heading}`)),
+        ...headings,
+      ],
+      rows,
+      total: { ...total, labels: groups.map((_, index) => (index === 0 ? text('All together') : EMPTY)) },
+      innermost: rows.filter(
+        (_, index) => inside[index].keys.length === groups.length || inside[index].rest !== undefined,
+      ),
+    };
+  }
+}
+
+/** The key of a group as a cell: periods by their first day. */
+function cellOf(
+  { field: path }: Grouping,
+  key: FieldValue,
+  object: ReportDesign['question']['object'],
+  { catalogue, reportingCurrency }: QuestionContext,
+  names: ExportNames,
+): ExportCell {
+  const field = fieldAt(catalogue, object, path);
+  if (!field || key === null) return text('empty');
+  if (field.type === 'dateTime' || field.type === 'date') return { type: 'date', day: String(key) };
+  return exportCell(field, key, reportingCurrency, names);
+}
+
+/** A figure as a page shows it. */
+function printedFigure(
+  cell: ExportCell,
+  figure: ReportFigure,
+  design: ReportDesign,
+  catalogue: QuestionContext['catalogue'],
+  currency: string,
+): string {
+  if (cell.type !== 'number') return '–';
+  const format = formatOf(figure, design, catalogue);
+  if (format === 'percent') return `${Math.round(cell.number * 100)}%`;
+  const digits = { number: 0, decimal: 2, days: 1, money: 0 }[format];
+  const { value, sign } = roundedFigure(cell.number, design.rounding);
+  const written = value.toLocaleString('en-GB', {
+    maximumFractionDigits: Number.isInteger(value) ? 0 : Math.max(digits, 1),
+  });
+  return format === 'money' ? `${written}${sign} ${currency}` : `${written}${sign}`;
+}
+
+/** The days a report is about, as lines. */
+const periodsOf = ({ period, compared }: ReportAnswer): string[] => {
+  const days = (each: { from: string; to: string }) => `${each.from} to ${addDays(each.to, -1)}`;
+  return [
+    ...(period ? [days(period)] : []),
+    ...Object.values(compared).map((each) => `Compared with ${days(each)}`),
+  ];
+};
+
+const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+
+/** Whether some bytes are a PNG of a size that can be a drawing. */
+export function isDrawing(bytes: Buffer): boolean {
+  if (bytes.length < 33 || !bytes.subarray(0, 8).equals(PNG)) return false;
+  const { width, height } = pngSize(bytes);
+  return width > 0 && height > 0 && width <= 8000 && height <= 8000;
+}
+
+const pngSize = (bytes: Buffer) => ({ width: bytes.readUInt32BE(16), height: bytes.readUInt32BE(20) });
+
+/** Lays a document out on pages. */
+async function pages(document: TDocumentDefinitions): Promise<Buffer> {
+  // Loaded when somebody wants such a file.
+  const { default: pdfmake } = (await import('pdfmake')) as unknown as {
+    default: {
+      setFonts: (fonts: object) => void;
+      setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
+      setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
+      createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
+    };
+  };
+  const folder = join(dirname(createRequire(__filename).resolve('pdfmake/package.json')), 'fonts', 'Roboto');
+  pdfmake.setFonts({
+    Roboto: {
+      normal: join(folder, 'Roboto-Regular.ttf'),
+      bold: join(folder, 'Roboto-Medium.ttf'),
+      italics: join(folder, 'Roboto-Italic.ttf'),
+      bolditalics: join(folder, 'Roboto-MediumItalic.ttf'),
+    },
+  });
+  // Nothing but the fonts is read from here, and nothing is fetched.
+  pdfmake.setLocalAccessPolicy((path) => path.startsWith(folder));
+  pdfmake.setUrlAccessPolicy(() => false);
+  return Buffer.from(await pdfmake.createPdf(document).getBuffer());
+}

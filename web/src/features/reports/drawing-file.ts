@@ -1,0 +1,59 @@
+/** What a drawing looks like beyond its shape, as its page says it. */
+const PAINT = [
+  'fill',
+  'fill-opacity',
+  'stroke',
+  'stroke-width',
+  'stroke-dasharray',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'opacity',
+];
+const SCALE = 2;
+
+/** The drawing on the page as an SVG of its own, which looks the same without the page's styles. */
+export function drawingAsSvg(within: Element): { text: string; width: number; height: number } | undefined {
+  const svg = within.querySelector('svg[role="group"]');
+  if (!svg) return undefined;
+  const copy = svg.cloneNode(true) as SVGSVGElement;
+  const [shown, copied] = [svg, copy].map((each) => [each, ...each.querySelectorAll('*')]);
+  for (const [index, element] of shown.entries()) {
+    const style = getComputedStyle(element);
+    for (const name of PAINT) copied[index].setAttribute(name, style.getPropertyValue(name));
+    copied[index].removeAttribute('class');
+    copied[index].removeAttribute('style');
+    // An address leads nowhere outside the page.
+    copied[index].removeAttribute('href');
+  }
+  const { width, height } = svg.getBoundingClientRect();
+  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
+  copy.setAttribute('viewBox', `0 0 ${width} ${height}`);
+  copy.style.background = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
+  return { text: new XMLSerializer().serializeToString(copy), width, height };
+}
+
+/** The same as a PNG, twice as fine. */
+export async function drawingAsPng(within: Element): Promise<Blob | undefined> {
+  const svg = drawingAsSvg(within);
+  if (!svg) return undefined;
+  const image = new Image();
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg.text)}`;
+  await image.decode();
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [svg.width * SCALE, svg.height * SCALE];
+  const paper = canvas.getContext('2d');
+  if (!paper) return undefined;
+  paper.fillStyle = getComputedStyle(document.body).getPropertyValue('--sheet') || '#fff';
+  paper.fillRect(0, 0, canvas.width, canvas.height);
+  paper.drawImage(image, 0, 0, canvas.width, canvas.height);
+  return new Promise((resolve) => canvas.toBlob((blob) => resolve(blob ?? undefined), 'image/png'));
+}
+
+/** The bytes of a blob in Base64. */
+export async function inBase64(blob: Blob): Promise<string> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  let text = '';
+  for (const byte of bytes) text += String.fromCharCode(byte);
+  return btoa(text);
+}

@@ -1,0 +1,56 @@
+import { type ReportDesign, type ReportFileRequest } from '@zawn/core';
+import { Button, Dropdown } from 'antd';
+import { Download } from 'lucide-react';
+import { download, saveAs } from '../../platform/api/client';
+import { useNotices } from '../../platform/api/use-write';
+import { drawingAsPng, drawingAsSvg, inBase64 } from './drawing-file';
+
+interface Props {
+  design: ReportDesign;
+  name: string;
+  about: string;
+}
+
+/** Takes a report out: its figures as a file, or its drawing as a picture. */
+export function ReportExport({ design, name, about }: Props) {
+  const { complain } = useNotices();
+  const isDrawn = design.draw !== 'none';
+  const items = [
+    { key: 'xlsx', label: 'Workbook, XLSX' },
+    { key: 'csv', label: 'Figures, CSV' },
+    { key: 'pdf', label: 'Pages, PDF' },
+    ...(isDrawn
+      ? [
+          { key: 'png', label: 'Drawing, PNG' },
+          { key: 'svg', label: 'Drawing, SVG' },
+        ]
+      : []),
+  ];
+  const take = async (format: string) => {
+    const drawing = document.querySelector('.report-drawing');
+    if (format === 'svg' || format === 'png') {
+      const svg = drawing && drawingAsSvg(drawing);
+      const file =
+        format === 'png'
+          ? drawing && (await drawingAsPng(drawing))
+          : svg && new Blob([svg.text], { type: 'image/svg+xml' });
+      if (!file) throw new Error('There is no drawing to take out.');
+      saveAs(file, `${name}.${format}`);
+      return;
+    }
+    const png = drawing && format !== 'csv' ? await drawingAsPng(drawing) : undefined;
+    const request: ReportFileRequest = {
+      design,
+      format: format as ReportFileRequest['format'],
+      name,
+      about,
+      ...(png ? { drawing: await inBase64(png) } : {}),
+    };
+    await download('/reports/file', request);
+  };
+  return (
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => void take(key).catch(complain) }}>
+      <Button icon={<Download size={14} />}>Export</Button>
+    </Dropdown>
+  );
+}
