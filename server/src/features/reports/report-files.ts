@@ -5,20 +5,23 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import {
-  addDays,
+  daysInWords,
   exportCell,
   fieldAt,
   figureLabel,
   formatOf,
   groupingInWords,
+  periodLabel,
   plainCell,
   roundedFigure,
   toMajor,
   type Actor,
+  type DayWriters,
   type ExportCell,
   type ExportNames,
   type FieldValue,
   type Grouping,
+  type Period,
   type QuestionContext,
   type ReportAnswer,
   type ReportDesign,
@@ -172,9 +175,14 @@ export class ReportFiles {
         bold: row.depth < deepest,
       })),
     ];
+    const { calendar } = await this.gate.context(actor);
     const nameOf = (row: FileRow) => {
-      const cell = row.labels.findLast(({ type }) => type !== 'empty');
-      return cell ? plainCell(cell, (instant) => instant) : '';
+      const at = row.labels.findLastIndex(({ type }) => type !== 'empty');
+      const cell = row.labels.at(at);
+      if (at < 0 || !cell) return '';
+      return cell.type === 'date'
+        ? periodLabel(cell.day, design.question.groups?.[at].by, calendar, writers)
+        : plainCell(cell, (instant) => instant);
     };
     const body: TableCell[][] = [
       [
@@ -313,20 +321,36 @@ function printedFigure(
   if (cell.type !== 'number') return '–';
   const format = formatOf(figure, design, catalogue);
   if (format === 'percent') return `${Math.round(cell.number * 100)}%`;
-  const digits = { number: 0, decimal: 2, days: 1, money: 0 }[format];
+  const digits = { number: 2, decimal: 2, days: 1, money: 0 }[format];
   const { value, sign } = roundedFigure(cell.number, design.rounding);
-  const written = value.toLocaleString('en-GB', {
-    maximumFractionDigits: Number.isInteger(value) ? 0 : Math.max(digits, 1),
+  const options = format === 'money' ? ({ style: 'currency', currency } as const) : {};
+  const writer = new Intl.NumberFormat(LANGUAGE, {
+    ...options,
+    minimumFractionDigits: 0,
+    maximumFractionDigits: sign ? 1 : digits,
   });
-  return format === 'money' ? `${written}${sign} ${currency}` : `${written}${sign}`;
+  return `${writer.format(value)}${sign}`;
 }
+
+/** The language that pages are written in. */
+const LANGUAGE = 'en-GB';
+
+const dayWriter = (options: Intl.DateTimeFormatOptions) => {
+  const writer = new Intl.DateTimeFormat(LANGUAGE, { ...options, timeZone: 'UTC' });
+  return (day: string) => writer.format(new Date(`${day}T12:00:00Z`));
+};
+const writers: DayWriters = {
+  day: dayWriter({ day: 'numeric', month: 'short', year: 'numeric' }),
+  dayAndMonth: dayWriter({ day: 'numeric', month: 'short' }),
+  monthAndYear: dayWriter({ month: 'short', year: 'numeric' }),
+};
 
 /** The days a report is about, as lines. */
 const periodsOf = ({ period, compared }: ReportAnswer): string[] => {
-  const days = (each: { from: string; to: string }) => `${each.from} to ${addDays(each.to, -1)}`;
+  const days = (each: Period) => daysInWords(each, writers.day);
   return [
     ...(period ? [days(period)] : []),
-    ...Object.values(compared).map((each) => `Compared with ${days(each)}`),
+    ...Object.values(compared).map((each) => `Against ${days(each)}`),
   ];
 };
 

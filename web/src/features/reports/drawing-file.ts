@@ -27,10 +27,55 @@ export function drawingAsSvg(within: Element): { text: string; width: number; he
     copied[index].removeAttribute('href');
   }
   const { width, height } = svg.getBoundingClientRect();
+  const legend = legendOf(within, width);
   copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
-  copy.setAttribute('viewBox', `0 0 ${width} ${height}`);
+  copy.setAttribute('width', String(width));
+  copy.setAttribute('height', String(height + legend.height));
+  // What stands beside the drawing on the page stands above it here.
+  copy.setAttribute('viewBox', `0 ${-legend.height} ${width} ${height + legend.height}`);
+  copy.append(...legend.parts);
   copy.style.background = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
-  return { text: new XMLSerializer().serializeToString(copy), width, height };
+  return { text: new XMLSerializer().serializeToString(copy), width, height: height + legend.height };
+}
+
+const LINE = 22;
+const MARK = 11;
+
+/** The names of the series with their colours, laid out above a drawing. */
+function legendOf(within: Element, width: number): { parts: SVGElement[]; height: number } {
+  const parts: SVGElement[] = [];
+  let [x, line] = [0, 0];
+  const places: { x: number; line: number; name: string; colour: string }[] = [];
+  for (const entry of within.querySelectorAll<HTMLElement>('.legend li')) {
+    const mark = entry.querySelector('.legend-mark');
+    const wide = entry.getBoundingClientRect().width + 18;
+    if (x + wide > width && x > 0) [x, line] = [0, line + 1];
+    places.push({
+      x,
+      line,
+      name: entry.innerText,
+      colour: mark ? getComputedStyle(mark).backgroundColor : 'none',
+    });
+    x += wide;
+  }
+  const height = places.length === 0 ? 0 : (line + 1) * LINE + 8;
+  const make = (name: string, attributes: Record<string, string | number>, text = '') => {
+    const element = document.createElementNS('http://www.w3.org/2000/svg', name);
+    for (const [key, value] of Object.entries(attributes)) element.setAttribute(key, String(value));
+    element.textContent = text;
+    parts.push(element);
+  };
+  const { color, fontFamily } = getComputedStyle(within);
+  for (const { x: left, line: at, name, colour } of places) {
+    const top = at * LINE - height;
+    make('rect', { x: left, y: top, width: MARK, height: MARK, rx: 2, fill: colour });
+    make(
+      'text',
+      { x: left + 17, y: top + MARK - 1, fill: color, 'font-size': 13, 'font-family': fontFamily },
+      name,
+    );
+  }
+  return { parts, height };
 }
 
 /** The same as a PNG, twice as fine. */

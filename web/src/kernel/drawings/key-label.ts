@@ -2,8 +2,7 @@ import {
   choiceLabel,
   countryName,
   fieldAt,
-  fiscalQuarterLabel,
-  fiscalYearLabel,
+  periodLabel as periodName,
   isMoneyMeasure,
   type CalendarRules,
   type Catalogue,
@@ -20,25 +19,8 @@ const monthAndYear = dateFormat({ month: 'short', year: 'numeric' });
 const dayAndMonth = dateFormat({ day: 'numeric', month: 'short' });
 
 /** The first day of a period as the period is called: `Nov 2026`, `Q3 2026/27`. */
-export function periodLabel(day: string, by: Grouping['by'], calendar: CalendarRules): string {
-  const year = day.slice(0, 4);
-  switch (by) {
-    case 'month':
-      return monthAndYear(day);
-    case 'week':
-      return `from ${dayAndMonth(day)} ${year}`;
-    case 'quarter':
-      return `Q${Math.floor((Number(day.slice(5, 7)) - 1) / 3) + 1} ${year}`;
-    case 'fiscalQuarter':
-      return fiscalQuarterLabel(day, calendar);
-    case 'year':
-      return year;
-    case 'fiscalYear':
-      return fiscalYearLabel(day, calendar);
-    default:
-      return date(day);
-  }
-}
+export const periodLabel = (day: string, by: Grouping['by'], calendar: CalendarRules): string =>
+  periodName(day, by, calendar, { day: date, dayAndMonth, monthAndYear });
 
 export interface LabelContext {
   catalogue: Catalogue;
