@@ -62,7 +62,10 @@ await built.close();
 // A text with one letter beyond Latin-1 is held with two bytes for each of its letters, and read more slowly.
 for (const file of readdirSync(bundle, { withFileTypes: true }).filter((entry) => entry.isFile())) {
   const path = join(bundle, file.name);
-  writeFileSync(path, inAscii(readFileSync(path, 'utf8')));
+  const code = readFileSync(path, 'utf8');
+  // What was compiled before cannot import: a package that stays one is loaded by `lazyPackage`.
+  if (/\bawait import\(/.test(code)) stop(`${file.name} imports a package while it runs.`);
+  writeFileSync(path, inAscii(code));
 }
 
 const launch = join(compiled, 'launch.js');

@@ -1,6 +1,7 @@
 import { type Writable } from 'node:stream';
 import { once } from 'node:events';
 import { Injectable } from '@nestjs/common';
+import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import {
   columnsOf,
@@ -34,6 +35,7 @@ import { ZAWN_ID } from '@zawn/core/imports';
 import { Bulk } from '../bulk/bulk';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Problem } from '../../platform/http/problem';
+import { lazyPackage } from '../../platform/lazy-package';
 import { Gate } from '../../kernel/questions/gate';
 import { cardWriter } from './card';
 import { knownNames, namesIn, typedCell } from './cells';
@@ -77,7 +79,7 @@ export class Exports {
 
   async writeXlsx(sheet: Sheet, name: string, timeZone: string, out: Writable): Promise<void> {
     // Loaded when somebody wants such a file: it is a sixth of what the server needs to start.
-    const { default: excel } = await import('exceljs');
+    const excel = lazyPackage<typeof ExcelJS>('exceljs');
     const book = new excel.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true });
     const page = book.addWorksheet(name.slice(0, 31), { views: [{ state: 'frozen', ySplit: 1 }] });
     const head = page.addRow(sheet.headings);

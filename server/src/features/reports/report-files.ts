@@ -1,8 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import {
   daysInWords,
@@ -29,6 +28,7 @@ import {
   type ReportRow,
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
+import { lazyPackage, packageFolder } from '../../platform/lazy-package';
 import { knownNames, namesIn, typedCell } from '../exports/cells';
 
 /** What a file of a report says on top of its figures. */
@@ -96,7 +96,7 @@ export class ReportFiles {
     title: ReportTitle,
     drawing: Buffer | undefined,
   ): Promise<Buffer> {
-    const { default: excel } = await import('exceljs');
+    const excel = lazyPackage<typeof ExcelJS>('exceljs');
     const table = await this.table(actor, design, answer);
     const { catalogue } = await this.gate.context(actor);
     const book = new excel.Workbook();
@@ -365,18 +365,18 @@ export function isDrawing(bytes: Buffer): boolean {
 
 const pngSize = (bytes: Buffer) => ({ width: bytes.readUInt32BE(16), height: bytes.readUInt32BE(20) });
 
+/** What is used of the package; its types are those of its browser build. */
+interface PdfMaker {
+  setFonts: (fonts: object) => void;
+  setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
+  setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
+  createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
+}
+
 /** Lays a document out on pages. */
 async function pages(document: TDocumentDefinitions): Promise<Buffer> {
-  // Loaded when somebody wants such a file.
-  const { default: pdfmake } = (await import('pdfmake')) as unknown as {
-    default: {
-      setFonts: (fonts: object) => void;
-      setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
-      setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
-      createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
-    };
-  };
-  const folder = join(dirname(createRequire(__filename).resolve('pdfmake/package.json')), 'fonts', 'Roboto');
+  const pdfmake = lazyPackage<PdfMaker>('pdfmake');
+  const folder = join(packageFolder('pdfmake'), 'fonts', 'Roboto');
   pdfmake.setFonts({
     Roboto: {
       normal: join(folder, 'Roboto-Regular.ttf'),
