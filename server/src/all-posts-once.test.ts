@@ -497,6 +497,7 @@ const others: Record<string, string> = {
   '/api/v1/exports': 'reads',
   '/api/v1/reports/answer': 'reads',
   '/api/v1/reports/file': 'reads',
+  '/api/v1/reports/movement': 'reads',
   '/api/v1/bulk/preview': 'reads',
   '/api/v1/imports/look': 'reads',
   '/api/v1/imports/preview': 'reads',

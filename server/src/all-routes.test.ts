@@ -155,7 +155,12 @@ describe('a token', () => {
   const reads = (method: Method, path: string) =>
     method === 'get' ||
     path.startsWith('/api/v1/questions/') ||
-    ['/api/v1/deals/grid', '/api/v1/forecast/progress', '/api/v1/reports/answer'].includes(path);
+    [
+      '/api/v1/deals/grid',
+      '/api/v1/forecast/progress',
+      '/api/v1/reports/answer',
+      '/api/v1/reports/movement',
+    ].includes(path);
   const closed =
     /^\/api\/v1\/(session|tokens|organisation|backups|password-links|people\/access|people\/:\w+\/\w|role-preview|demo-company|retention|territory-work|target-entries|calls|call-lists)|^\/(api\/health|f\/|stand-ins\/)/;
   const isOpen: Record<TokenScope, (method: Method, path: string) => boolean> = {

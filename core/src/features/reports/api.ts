@@ -1,3 +1,5 @@
+import { type Names } from '../../kernel/questions/api';
+import { type Movement, type MovementEntry, type MovementQuestion, type MovementStep } from './movement';
 import { type ReportDesign } from './report';
 
 /** A report asked for as it stands, kept or not. */
@@ -12,4 +14,24 @@ export interface ReportFileRequest extends ReportRequest {
   about?: string;
   /** Its drawing as it is on the screen: a PNG in Base64. */
   drawing?: string;
+}
+
+/** How much a step came to, how many deals it is of, and the largest of them. */
+export interface MovementStepAnswer {
+  value: number;
+  count: number;
+  entries: MovementEntry[];
+}
+
+export type MovementPart = Omit<Movement, 'steps'> & { steps: Record<MovementStep, MovementStepAnswer> };
+
+/** How the open pipeline went from one moment to another: all of it, and each group by itself. */
+export interface MovementAnswer {
+  asked: MovementQuestion;
+  /** The moments it lies between. */
+  from: string;
+  to: string;
+  all: MovementPart;
+  groups: MovementPart[];
+  names: Names;
 }

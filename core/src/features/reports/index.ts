@@ -1,5 +1,7 @@
 export * from './answer';
 export { isFormulaFault, readFormula } from './formula';
 export * from './ready-made';
+export * from './as-it-stood';
 export * from './in-words';
+export * from './movement';
 export * from './report';

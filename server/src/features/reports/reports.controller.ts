@@ -3,10 +3,15 @@ import { type Response } from 'express';
 import Joi from 'joi';
 import {
   answerReport,
+  ask,
+  isDay,
   leftOutInWords,
+  movementGroups,
   objectType,
   policyOf,
   type Actor,
+  type MovementAnswer,
+  type MovementQuestion,
   type ReportAnswer,
   type ReportDesign,
   type ReportFileRequest,
@@ -14,16 +19,28 @@ import {
 } from '@zawn/core';
 import { checkReport } from '@zawn/core/validation';
 import { Gate } from '../../kernel/questions/gate';
+import { Questions } from '../../kernel/questions/questions';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
 import { invalidInput, Problem } from '../../platform/http/problem';
+import { validText } from '../../platform/http/valid-text';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
+import { Movements } from './movements';
 import { isDrawing, ReportFiles } from './report-files';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
 
 const LARGEST_DRAWING = 2_500_000;
+
+const day = validText(isDay, 'This is no day (YYYY-MM-DD)');
+
+const movementRequest = Joi.object<MovementQuestion>({
+  where: Joi.object().unknown(),
+  from: day.required(),
+  to: day.required(),
+  by: Joi.string().valid(...movementGroups),
+});
 
 const fileRequest = Joi.object<ReportFileRequest>({
   design: Joi.object().unknown().required(),
@@ -45,6 +62,8 @@ export class ReportsController {
   constructor(
     private readonly gate: Gate,
     private readonly files: ReportFiles,
+    private readonly movements: Movements,
+    private readonly questions: Questions,
   ) {}
 
   /** The figures of a report as they are now, for whoever asks; it need not be kept. */
@@ -56,6 +75,18 @@ export class ReportsController {
     @CheckedBody(request) { design }: CheckedAs<typeof request>,
   ): Promise<ReportAnswer> {
     return this.answered(actor, await this.checked(actor, design));
+  }
+
+  /** How the open pipeline went from the beginning of one day to the end of another, step by step. */
+  @ForTokens('read', 'all')
+  @Post('movement')
+  @HttpCode(200)
+  async movement(
+    @CurrentActor() actor: Actor,
+    @CheckedBody(movementRequest) asked: CheckedAs<typeof movementRequest>,
+  ): Promise<MovementAnswer> {
+    const { where } = await this.questions.checkedFor('deal', ask('deal', asked.where));
+    return this.movements.answer(actor, { ...asked, ...(where ? { where } : {}) });
   }
 
   /** A file of a report: as on the screen, or its innermost rows as CSV. */

@@ -3,6 +3,8 @@ import {
   readyReports,
   recordsBehind,
   type AnyRecord,
+  type MovementAnswer,
+  type MovementPart,
   type RecordsAnswer,
   type Report,
   type ReportAnswer,
@@ -228,5 +230,101 @@ describe('a report that is kept', () => {
     expect(JSON.stringify(body)).toContain('Something is missing at the end (at character 4)');
     for (const nothing of [null, 'x', 3, [], {}])
       await manager.call('post', '/reports/answer', { design: nothing }).expect(422);
+  });
+});
+
+describe('how the pipeline moved', () => {
+  const asked = { from: '2026-08-20', to: '2026-11-19' };
+  const movement = async (more: object = {}, who = director): Promise<MovementAnswer> =>
+    (await who.call('post', '/reports/movement', { ...asked, ...more }).expect(200)).body as MovementAnswer;
+  const comesTo = ({ start, steps }: MovementPart) =>
+    Object.values(steps).reduce((sum, { value }) => sum + value, start.value);
+
+  it('adds up, altogether and for each owner, to what is open today', async () => {
+    const { all, groups } = await movement({ by: 'owner' });
+    const open = await answerOf({
+      ...readyOf('pipeline-by-stage'),
+      question: {
+        ...ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }),
+        groups: [{ field: 'owner' }],
+      },
+    });
+    expect(comesTo(all)).toBe(all.end.value);
+    expect(all.end).toEqual({ value: open.rows[0].figures[1], count: open.rows[0].count });
+    for (const group of groups) {
+      expect(comesTo(group)).toBe(group.end.value);
+      const row = open.rows.find(({ keys }) => keys[0] === group.key);
+      expect(group.end.count).toBe(row?.count ?? 0);
+    }
+    expect(all.steps.won.count).toBeGreaterThan(3);
+    expect(all.start.count).toBeGreaterThan(10);
+  });
+
+  it('won and lost as many as were', async () => {
+    const { all } = await movement();
+    for (const outcome of ['won', 'lost'] as const) {
+      const ended = await found(
+        ask(
+          'deal',
+          { field: 'outcome', is: 'anyOf', value: [outcome] },
+          { field: 'closedOn', is: 'between', value: [asked.from, asked.to] },
+        ),
+      );
+      // What was made and ended within the period came and went; none of the demo’s ends twice.
+      expect(all.steps[outcome].count).toBe(ended.length);
+    }
+  });
+
+  it('is of those one sees, and of what one asks for', async () => {
+    const own = await movement({}, rep);
+    const whole = await movement({ where: { field: 'owner', is: 'anyOf', value: [rep.id] } });
+    expect(own.all.end).toEqual(whole.all.end);
+    expect(own.all.end.count).toBeLessThan((await movement()).all.end.count);
+  });
+
+  it('tells a push with its days and its author, and a hand-over between owners', async () => {
+    const [deal] = await found(ask('deal', { field: 'outcome', is: 'anyOf', value: ['open'] }));
+    const pushed = await director
+      .against(deal.version, 'patch', `/deals/${deal.id}`, { closeOn: '2027-06-30' })
+      .expect(200);
+    const { version } = (pushed.body as Written<AnyRecord>).value;
+    await director.against(version, 'patch', `/deals/${deal.id}`, { owner: director.id }).expect(200);
+    const where = { field: 'closeOn', is: 'before', value: '2027-03-01' };
+    const { steps } = (await movement({ where })).all;
+    expect(steps.pushedOut.entries.find((entry) => entry.deal === deal.id)).toMatchObject({
+      from: deal.closeOn,
+      to: '2027-06-30',
+      person: director.id,
+    });
+    const { groups } = await movement({ by: 'owner' });
+    const inTo = groups.find(({ key }) => key === director.id);
+    expect(inTo?.steps.handedIn.entries.map((entry) => entry.deal)).toContain(deal.id);
+    const outOf = groups.find(({ key }) => key === deal.owner);
+    expect(outOf?.steps.handedOut.entries.map((entry) => entry.deal)).toContain(deal.id);
+  });
+
+  it('stood at any moment as it was found then', async () => {
+    // What is open at the end of each day is what a movement that ends there says, whatever came later.
+    const { all: whole } = await movement();
+    const { all: until } = await movement({ to: '2026-10-01' });
+    const { all: since } = await movement({ from: '2026-10-02' });
+    expect(until.end.count).toBe(since.start.count);
+    expect(until.start.count).toBe(whole.start.count);
+    expect(since.end.count).toBe(whole.end.count);
+  });
+
+  it('is refused where the past cannot tell', async () => {
+    const refused = async (more: object) =>
+      JSON.stringify(
+        (await director.call('post', '/reports/movement', { ...asked, ...more }).expect(422)).body,
+      );
+    expect(await refused({ where: { field: 'account.country', is: 'anyOf', value: ['SE'] } })).toContain(
+      'The past of deals does not tell',
+    );
+    expect(await refused({ where: { field: 'nextStepOn', is: 'isEmpty' } })).toContain('next step');
+    expect(await refused({ from: '2026-11-20' })).toContain('The last day lies before the first');
+    expect(await refused({ to: '2026-12-01' })).toContain('lies in the future');
+    expect(await refused({ from: 'yesterday' })).toContain('This is no day');
+    await refused({ by: 'name' });
   });
 });

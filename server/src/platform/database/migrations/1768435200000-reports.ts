@@ -1,5 +1,12 @@
-import { Table, type MigrationInterface, type QueryRunner } from 'typeorm';
+import { Table, TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
 import { head, integer, links, text, texts } from './columns';
+
+/** What happened to deals is looked for by when: it says how the pipeline moved. */
+const DEALS_BY_TIME = new TableIndex({
+  name: 'by_change_deal_at',
+  columnNames: ['at'],
+  where: `"object" = 'deal'`,
+});
 
 /** Reports that people keep and share. */
 export class Reports1768435200000 implements MigrationInterface {
@@ -21,9 +28,11 @@ export class Reports1768435200000 implements MigrationInterface {
         ],
       }),
     );
+    await runner.createIndex('change', DEALS_BY_TIME);
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.dropIndex('change', DEALS_BY_TIME);
     await runner.dropTable('report');
   }
 }

@@ -1,0 +1,60 @@
+import { type AnyRecord, type FieldValue } from '../../kernel/catalogue';
+
+/** A change of a record as the log has it: a field's values, or that the record came or went. */
+export interface PastChange {
+  record: number;
+  /** What was written together has the same. */
+  unit: number;
+  /** When it was made, as UTC ISO 8601. */
+  at: string;
+  person: number | null;
+  kind: 'created' | 'changed' | 'removed' | 'restored';
+  field: string | null;
+  old: FieldValue;
+  new: FieldValue;
+}
+
+/** A record at a moment; undefined where it was not there, or was in the bin. */
+export type Stood = AnyRecord | undefined;
+
+/** Everything that was done to a record at one moment, and how it stood before and after. */
+export interface PastStep {
+  at: string;
+  person: number | null;
+  fields: ReadonlySet<string>;
+  before: Stood;
+  after: Stood;
+}
+
+/**
+ * How a record stood at a moment, and what was done to it since: its present values with every change since taken back,
+ * the latest first.
+ * @param now the record as it is, whether or not it is in the bin.
+ * @param changes of it since the moment, the earliest first.
+ */
+export function stoodBefore(
+  now: AnyRecord,
+  isDeleted: boolean,
+  changes: readonly PastChange[],
+): { before: Stood; steps: PastStep[] } {
+  const steps: PastStep[] = [];
+  let record = now;
+  let isThere = !isDeleted;
+  for (let last = changes.length - 1; last >= 0;) {
+    const { unit, at, person } = changes[last];
+    const after = isThere ? record : undefined;
+    const fields = new Set<string>();
+    const values: Record<string, FieldValue> = {};
+    // What was written together is one step.
+    for (; last >= 0 && changes[last].unit === unit; last -= 1) {
+      const { kind, field, old } = changes[last];
+      if (kind === 'changed' && field !== null) {
+        fields.add(field);
+        values[field] = old;
+      } else isThere = kind === 'removed';
+    }
+    record = { ...record, ...values };
+    steps.push({ at, person, fields, before: isThere ? record : undefined, after });
+  }
+  return { before: isThere ? record : undefined, steps: steps.reverse() };
+}

@@ -1,0 +1,192 @@
+import { Injectable } from '@nestjs/common';
+import {
+  addDays,
+  allOf,
+  ask,
+  convert,
+  fieldAt,
+  holds,
+  instantIn,
+  movementsOf,
+  movementSteps,
+  pathInWords,
+  rateOn,
+  together,
+  unknownInPast,
+  type Actor,
+  type AnyRecord,
+  type FieldValue,
+  type LoggedDeal,
+  type Movement,
+  type MovementAnswer,
+  type MovementPart,
+  type MovementQuestion,
+  type Names,
+  type PastChange,
+  type QuestionContext,
+  type Rate,
+} from '@zawn/core';
+import { Organisation } from '../../kernel/organisation/organisation';
+import { Gate } from '../../kernel/questions/gate';
+import { Database } from '../../platform/database/database';
+import { type ChangeRow } from '../../platform/database/rows';
+import { invalidInput } from '../../platform/http/problem';
+
+/** Deals named in a step; the figure counts all of them. */
+const MOST_NAMED = 200;
+/** Deals changed or deleted in a period that are looked at. */
+const MOST_CHANGED = 200_000;
+/** What a movement is made of beside the fields of its conditions. */
+const NEEDED = ['outcome', 'value', 'currency', 'closeOn', 'owner'] as const;
+
+const OPEN = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
+
+/** The moment before another. */
+const justBefore = (instant: string) => new Date(Date.parse(instant) - 1).toISOString();
+
+const parsed = (json: string | null): FieldValue => (json === null ? null : (JSON.parse(json) as FieldValue));
+
+/** How the open pipeline moved between two days, read from the change log. */
+@Injectable()
+export class Movements {
+  constructor(
+    private readonly gate: Gate,
+    private readonly database: Database,
+    private readonly organisation: Organisation,
+  ) {}
+
+  /** @throws Problem `invalid-input` where the past cannot tell what is asked, or the days are none. */
+  async answer(actor: Actor, asked: MovementQuestion): Promise<MovementAnswer> {
+    const context = await this.gate.context(actor);
+    this.check(asked, context);
+    const { where, by } = asked;
+    const start = instantIn(context.timeZone, asked.from, '00:00');
+    const end = justBefore(instantIn(context.timeZone, addDays(asked.to, 1), '00:00'));
+    const rates = await this.organisation.rates();
+    const valueOn = (day: string) => (deal: AnyRecord) => worth(deal, day, rates, context);
+    const rules = {
+      isIn: (deal: AnyRecord) => isMeant(deal, where, context, rates),
+      keyOf: (deal: AnyRecord): FieldValue => (by ? (deal[by] ?? null) : null),
+      atStart: valueOn(asked.from),
+      atEnd: valueOn(asked.to),
+    };
+    const changed = await this.changedSince(actor, start);
+    const steady = await this.openUnchanged(actor, asked, new Set(changed.ids));
+    const groups = by ? movementsOf(changed.deals, steady, end, rules) : [];
+    const all = together(movementsOf(changed.deals, steady, end, { ...rules, keyOf: () => null }));
+    const parts = { all: shortened(all), groups: groups.map(shortened) };
+    return { asked, from: start, to: end, ...parts, names: await this.names(actor, parts) };
+  }
+
+  private check({ where, from, to }: MovementQuestion, context: QuestionContext): void {
+    if (from > to) throw invalidInput([{ field: 'to', message: 'The last day lies before the first' }]);
+    if (to > context.today) throw invalidInput([{ field: 'to', message: 'The last day lies in the future' }]);
+    const hidden = NEEDED.filter((field) => !fieldAt(context.catalogue, 'deal', field));
+    if (hidden.length > 0)
+      throw invalidInput([
+        { field: 'where', message: 'You do not see enough of deals to be told how they moved' },
+      ]);
+    const unknown = unknownInPast(context.catalogue, where);
+    if (unknown.length > 0)
+      throw invalidInput(
+        unknown.map((path) => ({
+          field: 'where',
+          message: `The past of deals does not tell “${pathInWords(context.catalogue, 'deal', path) ?? path}”: it knows only the fields of the deal itself`,
+        })),
+      );
+  }
+
+  /** The deals within reach that were changed since a moment, with their changes. */
+  private async changedSince(actor: Actor, start: string): Promise<{ ids: number[]; deals: LoggedDeal[] }> {
+    const rows = await this.database.reading
+      .createQueryBuilder()
+      .select(['c.record AS record', 'c.unit AS unit', 'c.at AS at', 'c.person AS person', 'c.kind AS kind'])
+      .addSelect(['c.field AS field', 'c.old AS old', 'c.new AS new'])
+      .from('change', 'c')
+      // Written out, so that the index of just these is used.
+      .where(`c.object = 'deal' AND c.at >= :start`, { start })
+      .orderBy('c.at')
+      .addOrderBy('c.id')
+      .limit(MOST_CHANGED + 1)
+      .getRawMany<Pick<ChangeRow, 'record' | 'unit' | 'at' | 'person' | 'kind' | 'field' | 'old' | 'new'>>();
+    if (rows.length > MOST_CHANGED)
+      throw invalidInput([
+        { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
+      ]);
+    const changes = new Map<number, PastChange[]>();
+    for (const { old, new: next, ...row } of rows) {
+      const of = changes.get(row.record) ?? [];
+      changes.set(row.record, of);
+      of.push({ ...row, kind: row.kind as PastChange['kind'], old: parsed(old), new: parsed(next) });
+    }
+    const ids = [...changes.keys()];
+    const kept = await this.gate.visibleStored(actor, 'deal', ids);
+    const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
+    const of = (now: AnyRecord, isDeleted: boolean): LoggedDeal => ({
+      now,
+      isDeleted,
+      changes: changes.get(now.id) ?? [],
+    });
+    return {
+      ids,
+      deals: [...[...kept.values()].map((deal) => of(deal, false)), ...gone.map((deal) => of(deal, true))],
+    };
+  }
+
+  /** The open deals meant that nothing was done to since. */
+  private async openUnchanged(
+    actor: Actor,
+    { where, by }: MovementQuestion,
+    changed: ReadonlySet<number>,
+  ): Promise<AnyRecord[]> {
+    const fields = [...new Set([...NEEDED, ...(by ? [by] : [])])] as never[];
+    const open = await this.gate.few<AnyRecord>(actor, ask('deal', allOf(where, OPEN)), fields);
+    return open.filter(({ id }) => !changed.has(id));
+  }
+
+  private async names(
+    actor: Actor,
+    { all, groups }: { all: MovementPart; groups: readonly MovementPart[] },
+  ): Promise<Names> {
+    const deals = [all, ...groups].flatMap(({ steps }) =>
+      movementSteps.flatMap((step) => steps[step].entries.map(({ deal }) => deal)),
+    );
+    return { deal: await this.gate.namesOf(actor, 'deal', [...new Set(deals)]) };
+  }
+}
+
+/** Whether a deal is open and as asked, as it stood at a moment. */
+function isMeant(
+  deal: AnyRecord,
+  where: MovementQuestion['where'],
+  context: QuestionContext,
+  rates: readonly Rate[],
+): boolean {
+  if (deal.outcome !== 'open') return false;
+  const around = { find: () => undefined, linking: () => [], rates: [...rates] };
+  return !where || holds(where, 'deal', deal, context, around);
+}
+
+/** The value of a deal in the reporting currency at the rate of a day; nothing where its currency has none. */
+function worth(
+  { value, currency }: AnyRecord,
+  day: string,
+  rates: readonly Rate[],
+  { reportingCurrency }: QuestionContext,
+): number {
+  if (value === null || value === undefined) return 0;
+  const rate = rateOn(rates, reportingCurrency, String(currency), day);
+  return rate === undefined ? 0 : convert(Number(value), rate);
+}
+
+/** A movement with the largest of each step's deals. */
+const shortened = ({ steps, ...rest }: Movement): MovementPart => ({
+  ...rest,
+  steps: Object.fromEntries(
+    movementSteps.map((step) => {
+      const { value, entries } = steps[step];
+      const largest = [...entries].sort((a, b) => Math.abs(b.value) - Math.abs(a.value)).slice(0, MOST_NAMED);
+      return [step, { value, count: entries.length, entries: largest }];
+    }),
+  ) as MovementPart['steps'],
+});
