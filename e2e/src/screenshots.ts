@@ -183,6 +183,18 @@ const views: Record<string, View> = {
       await person.press('w');
     },
   },
+  report: {
+    as: MANAGER,
+    path: '/reports/won-against-last-year',
+    shows: '.records-beside .table-row',
+    first: (person) => person.clickAt('.report-table tbody tr:nth-child(3) td a'),
+  },
+  movement: {
+    as: MANAGER,
+    path: '/reports/movement',
+    shows: '.movement-entries li',
+    first: (person) => person.clickAt('.report-table .report-all td:nth-child(5) .link-button'),
+  },
   team: { as: MANAGER, path: '/team', shows: '.bar-segment' },
   upkeep: { as: MANAGER, path: '/upkeep', shows: '.upkeep-kinds li' },
   pipelines: { as: OPERATIONS, path: '/setup/pipelines', shows: '.pipeline' },

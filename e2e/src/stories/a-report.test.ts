@@ -209,3 +209,37 @@ describe('a figure', () => {
     await manager.read('This report is gone, or is not shared with you.');
   });
 });
+
+describe('how the pipeline moved', () => {
+  it('adds up on the screen, and a pushed deal is followed up from it', async () => {
+    const soon = { field: 'closeOn', is: 'before', value: '2026-11-15' };
+    const asked = { from: '2026-08-20', to: '2026-11-19', by: 'owner', where: soon };
+    await manager.goTo(`/reports/movement?m=${encodeURIComponent(JSON.stringify(asked))}`);
+    await manager.see('.movement-step');
+    const figures = await manager.driver.executeScript<string[]>(`
+      return [...document.querySelectorAll('.report-table .report-all td')].map((cell) => cell.innerText)`);
+    const amounts = figures.map((figure) => Number(figure.replace(/[^\d-]/g, '')) || 0);
+    const end = amounts.pop() ?? NaN;
+    // Each is rounded to a pound of its own.
+    expect(Math.abs(amounts.reduce((sum, amount) => sum + amount, 0) - end)).toBeLessThan(amounts.length);
+    await manager.clickAt('.report-all [aria-label^="All, Pushed out"]');
+    await manager.read('→', '.movement-entries');
+    await manager.clickAt('.movement-entries .link-button');
+    await manager.see('.record');
+    await manager.press('n');
+    await manager.until(
+      'what comes next is asked',
+      async () => (await manager.focused('aria-label')) === 'What',
+    );
+    await manager.press(...'Ask why it waits');
+    await manager.pressWith(Key.CONTROL, Key.ENTER);
+    await manager.read('Ask why it waits', '.record');
+  });
+
+  it('says what the past cannot tell', async () => {
+    const where = { field: 'account.country', is: 'anyOf', value: ['SE'] };
+    const asked = { from: '2026-08-20', to: '2026-11-19', where };
+    await manager.goTo(`/reports/movement?m=${encodeURIComponent(JSON.stringify(asked))}`);
+    await manager.read('The past of deals does not tell');
+  });
+});

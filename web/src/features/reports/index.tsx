@@ -5,6 +5,7 @@ import { type Feature } from '../../kernel/shell/feature';
 export const reports: Feature = {
   pages: [
     { path: 'reports', lazy: () => import('./reports-page') },
+    { path: 'reports/movement', lazy: () => import('./movement-page') },
     { path: 'reports/:key', lazy: () => import('./report-page') },
   ],
   places: [

@@ -8,6 +8,16 @@ import { useSession } from '../../platform/sessions/session';
 import { keptReports } from './report-queries';
 import './reports.css';
 
+/** What is no question of figures, and stands among the reports all the same. */
+const MOVEMENT = {
+  key: 'movement',
+  subject: 'Pipeline',
+  name: 'How the pipeline moved',
+  about:
+    'From what was open on one day to what is open on another: created, raised, won, lost, pushed out and the rest, each with its deals.',
+  design: { question: { object: 'deal' } },
+} as const;
+
 interface Entry {
   key: string;
   name: string;
@@ -39,7 +49,7 @@ export function Component() {
     ['Shared with me', kept.filter(({ owner }) => owner !== me.id).map(entryOf)],
     ...reportSubjects.map((subject): [string, Entry[]] => [
       subject,
-      readyReports.filter(
+      [...readyReports, MOVEMENT].filter(
         (each) => each.subject === subject && policy.allows(each.design.question.object, 'see'),
       ),
     ]),

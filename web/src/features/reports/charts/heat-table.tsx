@@ -60,23 +60,25 @@ export function HeatTable({ drawn }: { drawn: Drawn }) {
                   );
                 const words = drawn.words(category, index, point);
                 return (
-                  <Link key={name} to={drawn.to(category, index)} aria-label={words}>
-                    <rect className="heat-none" x={x} y={top} width={cell - 2} height={ROW - 2} />
-                    <rect
-                      className="bar-segment"
-                      x={x}
-                      y={top}
-                      width={cell - 2}
-                      height={ROW - 2}
-                      fill={colour}
-                      fillOpacity={depth(Math.max(0, point.value ?? 0))}
-                    >
-                      <title>{words}</title>
-                    </rect>
-                    <text className="axis-label" x={x + cell - 12} y={top + 19} textAnchor="end" aria-hidden>
+                  <g key={name}>
+                    <Link to={drawn.to(category, index)} aria-label={words}>
+                      <rect className="heat-none" x={x} y={top} width={cell - 2} height={ROW - 2} />
+                      <rect
+                        className="bar-segment"
+                        x={x}
+                        y={top}
+                        width={cell - 2}
+                        height={ROW - 2}
+                        fill={colour}
+                        fillOpacity={depth(Math.max(0, point.value ?? 0))}
+                      >
+                        <title>{words}</title>
+                      </rect>
+                    </Link>
+                    <text className="axis-label drawn-over" x={x + cell - 12} y={top + 19} textAnchor="end">
                       {drawn.text(point.value)}
                     </text>
-                  </Link>
+                  </g>
                 );
               })}
             </g>

@@ -95,22 +95,23 @@ export function ScatterChart({ points, x, y }: Props) {
           const side = sides[index];
           const words = `${point.label}: ${x.label} ${x.text(point.x)}, ${y.label} ${y.text(point.y)}`;
           return (
-            <Link key={point.label} to={point.to} aria-label={words}>
-              <circle className="line-point" cx={across(point.x)} cy={up(point.y)} r={6} fill={colour}>
-                <title>{words}</title>
-              </circle>
+            <g key={point.label}>
+              <Link to={point.to} aria-label={words}>
+                <circle className="line-point" cx={across(point.x)} cy={up(point.y)} r={6} fill={colour}>
+                  <title>{words}</title>
+                </circle>
+              </Link>
               {side && (
                 <text
-                  className="axis-label"
+                  className="axis-label drawn-over"
                   x={across(point.x) + (side === 'right' ? 10 : -10)}
                   y={up(point.y) + 4}
                   textAnchor={side === 'right' ? 'start' : 'end'}
-                  aria-hidden
                 >
                   {point.label}
                 </text>
               )}
-            </Link>
+            </g>
           );
         })}
       </svg>

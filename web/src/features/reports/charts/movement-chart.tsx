@@ -1,0 +1,117 @@
+import { extent } from 'd3-array';
+import { scaleBand, scaleLinear } from 'd3-scale';
+import { movementStepNames, type MovementPart, type MovementStep } from '@zawn/core';
+import { type KeyboardEvent } from 'react';
+import '../../../kernel/drawings/drawings.css';
+import { clipped } from '../../../kernel/drawings/bar-chart';
+import { useSize } from '../../../kernel/drawings/use-size';
+import { useTheme } from '../../../platform/theme/theme';
+
+interface Props {
+  part: MovementPart;
+  steps: readonly MovementStep[];
+  text: (value: number) => string;
+  open: (step: MovementStep) => void;
+}
+
+const HEIGHT = 300;
+const AXIS = { left: 84, bottom: 40, top: 22 };
+const TICKS = 5;
+
+/** From what was open to what is, each step from where the one before ended; every step opens its deals. */
+export function MovementChart({ part, steps, text, open }: Props) {
+  const [come, gone] = useTheme().series(2);
+  const [ref, { width }] = useSize();
+  const bars: { key: MovementStep | 'start' | 'end'; label: string; from: number; to: number }[] = [
+    { key: 'start', label: 'Open then', from: 0, to: part.start.value },
+  ];
+  let level = part.start.value;
+  for (const step of steps) {
+    bars.push({ key: step, label: movementStepNames[step], from: level, to: level + part.steps[step].value });
+    level += part.steps[step].value;
+  }
+  bars.push({ key: 'end', label: 'Open now', from: 0, to: part.end.value });
+  const [least = 0, most = 1] = extent(bars.flatMap(({ from, to }) => [from, to]));
+  const y = scaleLinear([Math.min(0, least), most || 1], [HEIGHT - AXIS.bottom, AXIS.top]).nice(TICKS);
+  const x = scaleBand(
+    bars.map((_, index) => index),
+    [AXIS.left, Math.max(AXIS.left + 100, width)],
+  ).paddingInner(0.24);
+  const asKey = (run: () => void) => (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    run();
+  };
+  return (
+    <div ref={ref} className="chart">
+      <svg width={width} height={HEIGHT} role="group" aria-label="From what was open then to what is open">
+        {y.ticks(TICKS).map((tick) => (
+          <g key={tick} className="axis">
+            <line x1={AXIS.left} x2={width} y1={y(tick)} y2={y(tick)} />
+            <text x={AXIS.left - 8} y={y(tick) + 4} textAnchor="end">
+              {text(tick)}
+            </text>
+          </g>
+        ))}
+        {bars.map(({ key, label, from, to }, index) => {
+          const [low, high] = [Math.min(from, to), Math.max(from, to)];
+          const left = x(index) ?? 0;
+          const isWhole = key === 'start' || key === 'end';
+          const value = isWhole ? to : to - from;
+          const words = `${label}: ${text(value)}`;
+          const next = bars.at(index + 1);
+          const bar = (
+            <rect
+              className="bar-segment"
+              x={left}
+              y={y(high)}
+              width={x.bandwidth()}
+              height={Math.max(1, y(low) - y(high))}
+              fill={isWhole ? 'var(--water)' : value >= 0 ? come : gone}
+            >
+              <title>{words}</title>
+            </rect>
+          );
+          return (
+            <g key={key}>
+              {isWhole ? (
+                bar
+              ) : (
+                <g
+                  className="movement-step"
+                  role="button"
+                  tabIndex={0}
+                  aria-label={words}
+                  onClick={() => open(key)}
+                  onKeyDown={asKey(() => open(key))}
+                >
+                  {bar}
+                </g>
+              )}
+              {next && (
+                <line
+                  className="movement-level"
+                  x1={left + x.bandwidth()}
+                  x2={x(index + 1)}
+                  y1={y(to)}
+                  y2={y(to)}
+                />
+              )}
+              <text className="axis-sum" x={left + x.bandwidth() / 2} y={y(high) - 6} textAnchor="middle">
+                {clipped(text(value), x.step())}
+              </text>
+              <text
+                className="axis-label"
+                x={left + x.bandwidth() / 2}
+                y={HEIGHT - AXIS.bottom + 18}
+                textAnchor="middle"
+              >
+                {clipped(label, x.step())}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}
