@@ -3,7 +3,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { features } from './features';
 import { FeatureProvider } from './kernel/shell/feature';
 import { Frame } from './kernel/shell/frame';
-import { LostPage, Unreachable, Waiting } from './platform/frame/states';
+import { BrokenPage, LostPage, Unreachable, Waiting } from './platform/frame/states';
 import { SessionProvider, useSessionAnswer, type Arrival } from './platform/sessions/session';
 
 const SignInPage = lazy(() => import('./platform/sessions/sign-in-page'));
@@ -16,7 +16,12 @@ const router = createBrowserRouter([
   {
     element: <Frame />,
     HydrateFallback: Waiting,
-    children: [...features.flatMap(({ pages = [] }) => pages), { path: '*', element: <LostPage /> }],
+    children: [
+      {
+        ErrorBoundary: BrokenPage,
+        children: [...features.flatMap(({ pages = [] }) => pages), { path: '*', element: <LostPage /> }],
+      },
+    ],
   },
 ]);
 

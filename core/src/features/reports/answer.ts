@@ -13,7 +13,7 @@ import {
   type QuestionContext,
 } from '../../kernel/questions';
 import { type FiguresAnswer, type Names } from '../../kernel/questions/api';
-import { periodOf, type Period } from '../../platform/time';
+import { addDays, periodOf, type Period } from '../../platform/time';
 import { evaluate, figuresNamed, isFormulaFault, readFormula, type Expression } from './formula';
 import {
   askedBy,
@@ -350,9 +350,11 @@ class Report {
         if (!kept) dropped += 1;
         return kept;
       }
-      const inside = this.within(own, levels[own.length + 1]).filter(isKept);
+      const all = this.within(own, levels[own.length + 1]);
+      const inside = all.filter(isKept);
       children.set(nameOf(own), inside);
-      return inside.length > 0;
+      // A period without anything in it stays; a group all of whose own were left out goes with them.
+      return inside.length > 0 || all.length === 0;
     };
     isKept([]);
     const firsts = children.get(nameOf([])) ?? [];
@@ -557,5 +559,36 @@ export function recordsBehind(design: ReportDesign, context: PlaceContext, place
     ...(where ? { where } : {}),
     ...(columns ? { columns } : {}),
     ...(sort ? { sort } : {}),
+  };
+}
+
+/**
+ * A report further down: of the records of some of its groups alone, by the groups within them.
+ * @param keys of the outermost groups, the first first.
+ */
+export function furtherDown(
+  design: ReportDesign,
+  keys: readonly FieldValue[],
+  context: PlaceContext,
+): ReportDesign {
+  const { catalogue, calendar } = context;
+  const { groups = [], where, object } = design.question;
+  let { period } = design;
+  const held = keys.map((key, index) => {
+    const grouping = groups.at(index);
+    if (!grouping) return undefined;
+    // The period is narrowed, so that another it is compared with is narrowed as well.
+    if (period?.field === grouping.field && key !== null) {
+      const { from, to } = periodOf(grouping.by ?? 'day', String(key), calendar);
+      period = { ...period, in: { from, to: addDays(to, -1) } };
+      return undefined;
+    }
+    return keyCondition(catalogue, object, grouping, key, calendar);
+  });
+  const both = allOf(where, ...held);
+  return {
+    ...design,
+    question: { ...design.question, ...(both ? { where: both } : {}), groups: groups.slice(keys.length) },
+    ...(period ? { period } : {}),
   };
 }

@@ -89,6 +89,13 @@ export function unknownInPast(catalogue: Catalogue, condition: Condition | undef
   return isOwn ? [] : [condition.field];
 }
 
+/** The fields that a condition looks at. */
+export function fieldsIn(condition: Condition | undefined): string[] {
+  if (!condition) return [];
+  if (isGroup(condition)) return condition.of.flatMap(fieldsIn);
+  return isRelated(condition) ? [] : [condition.field];
+}
+
 /** A deal with what was done to it since the beginning. */
 export interface LoggedDeal {
   now: AnyRecord;

@@ -30,6 +30,11 @@ const won = any('outcome', 'won');
 const lost = any('outcome', 'lost');
 const closed = any('outcome', 'won', 'lost');
 const done: Condition = { field: 'doneAt', is: 'isNotEmpty' };
+const closedLately: Condition = {
+  field: 'closedOn',
+  is: 'in',
+  value: { direction: 'last', count: 12, unit: 'month' },
+};
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
 
 const measured = (key: string, measure: Measure, label?: string, format?: FigureFormat): ReportFigure => ({
@@ -114,6 +119,25 @@ export const readyReports: readonly ReadyReport[] = [
       ],
       draw: 'funnel',
       drawn: 'value',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'from-the-company-down',
+    'Pipeline from the company down',
+    'Open deals by team, then by person, then by stage: each name leads one level further down, to the deals themselves.',
+    'deal',
+    {
+      where: open,
+      groups: [by('owner.team'), by('owner'), by('stage')],
+      columns: dealColumns,
+      figures: [
+        valueOf('value', 'Value'),
+        measured('weighted', { as: 'sum', of: 'weighted' }, 'Weighted'),
+        count('deals', 'Deals'),
+        { key: 'part', shareOf: 'value', in: 'group', label: 'Of the group', format: 'percent' },
+      ],
+      draw: 'bars',
     },
   ),
   ready(
@@ -315,6 +339,29 @@ export const readyReports: readonly ReadyReport[] = [
       order: { figure: 'median' },
       draw: 'scatter',
       drawn: 'median',
+    },
+  ),
+  ready(
+    'Pace',
+    'velocity',
+    'Velocity, and what it is made of',
+    'What the pipeline yields a day: open deals × win rate × average value won ÷ days from made to won. What was won and lost is of the last twelve months; the days are a median.',
+    'deal',
+    {
+      groups: [by('owner')],
+      columns: closedColumns,
+      figures: [
+        count('open', 'Open deals', open),
+        count('won', 'Won', allOf(won, closedLately)),
+        count('lost', 'Lost', allOf(lost, closedLately)),
+        formula('rate', 'won / (won + lost)', 'Win rate', 'percent'),
+        measured('average', { as: 'average', of: 'value', where: allOf(won, closedLately) }, 'Average won'),
+        measured('days', { as: 'median', of: 'age', where: allOf(won, closedLately) }, 'Days to win', 'days'),
+        formula('velocity', 'open * rate * average / days', 'A day', 'money'),
+      ],
+      order: { figure: 'velocity', descending: true },
+      draw: 'bars',
+      drawn: 'velocity',
     },
   ),
   ready(

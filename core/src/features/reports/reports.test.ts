@@ -5,6 +5,7 @@ import { checkReport } from './report-schema';
 import {
   answerReport,
   daysCompared,
+  furtherDown,
   isFormulaFault,
   readFormula,
   readyReports,
@@ -285,6 +286,24 @@ describe('a report', () => {
       expect(found({ keys, figure: figures[3] })).toBe(of[0]);
     }
     expect(rows[3].figures.slice(0, 3)).toEqual([2, 1, 3]);
+  });
+
+  it('goes down a level with the same figures as its group had', async () => {
+    const figures: ReportFigure[] = [count('n', won), { key: 'then', past: 'n', of: 'yearBefore' }];
+    for (const groups of [
+      [{ field: 'owner' }, { field: 'closedOn', by: 'month' as const }],
+      [{ field: 'closedOn', by: 'quarter' as const }, { field: 'owner' }],
+    ]) {
+      const design = report(figures, { groups }, { period: year });
+      const { rows } = await answered(design);
+      const firsts = rows.filter(({ keys }) => keys.length === 1);
+      for (const { keys, figures: whole } of firsts) {
+        const inside = await answered(furtherDown(design, keys, context));
+        expect([keys, inside.rows[0].figures]).toEqual([keys, whole]);
+        expect(inside.rows.every((row) => row.keys.length <= 1)).toBe(true);
+      }
+      expect(firsts.length).toBeGreaterThan(2);
+    }
   });
 
   it('of a field that is not seen has no figure, not even nought', async () => {

@@ -4,6 +4,7 @@ import {
   allOf,
   ask,
   convert,
+  fieldsIn,
   fieldAt,
   holds,
   instantIn,
@@ -70,7 +71,8 @@ export class Movements {
       atStart: valueOn(asked.from),
       atEnd: valueOn(asked.to),
     };
-    const changed = await this.changedSince(actor, start);
+    const fields = [...new Set([...NEEDED, ...(by ? [by] : []), ...fieldsIn(where)])];
+    const changed = await this.changedSince(actor, start, fields);
     const steady = await this.openUnchanged(actor, asked, new Set(changed.ids));
     const groups = by ? movementsOf(changed.deals, steady, end, rules) : [];
     const all = together(movementsOf(changed.deals, steady, end, { ...rules, keyOf: () => null }));
@@ -97,7 +99,11 @@ export class Movements {
   }
 
   /** The deals within reach that were changed since a moment, with their changes. */
-  private async changedSince(actor: Actor, start: string): Promise<{ ids: number[]; deals: LoggedDeal[] }> {
+  private async changedSince(
+    actor: Actor,
+    start: string,
+    fields: readonly string[],
+  ): Promise<{ ids: number[]; deals: LoggedDeal[] }> {
     const rows = await this.database.reading
       .createQueryBuilder()
       .select(['c.record AS record', 'c.unit AS unit', 'c.at AS at', 'c.person AS person', 'c.kind AS kind'])
@@ -105,6 +111,7 @@ export class Movements {
       .from('change', 'c')
       // Written out, so that the index of just these is used.
       .where(`c.object = 'deal' AND c.at >= :start`, { start })
+      .andWhere(`(c.kind <> 'changed' OR c.field IN (:...fields))`, { fields })
       .orderBy('c.at')
       .addOrderBy('c.id')
       .limit(MOST_CHANGED + 1)
@@ -120,7 +127,7 @@ export class Movements {
       of.push({ ...row, kind: row.kind as PastChange['kind'], old: parsed(old), new: parsed(next) });
     }
     const ids = [...changes.keys()];
-    const kept = await this.gate.visibleStored(actor, 'deal', ids);
+    const kept = await this.gate.visible(actor, 'deal', ids, undefined, undefined, fields);
     const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
     const of = (now: AnyRecord, isDeleted: boolean): LoggedDeal => ({
       now,
@@ -175,6 +182,7 @@ function worth(
   { reportingCurrency }: QuestionContext,
 ): number {
   if (value === null || value === undefined) return 0;
+  if (currency === reportingCurrency) return Number(value);
   const rate = rateOn(rates, reportingCurrency, String(currency), day);
   return rate === undefined ? 0 : convert(Number(value), rate);
 }

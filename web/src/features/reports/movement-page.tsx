@@ -85,7 +85,7 @@ export function Component() {
   const nameOf = (part: MovementPart) =>
     part.key === null && !data?.groups.includes(part)
       ? 'All'
-      : keyLabel('deal', { field: asked.by ?? 'owner' }, part.key, labels);
+      : keyLabel('deal', { field: data?.asked.by ?? 'owner' }, part.key, labels);
   const parts = data ? [...[...data.groups].sort((a, b) => b.end.value - a.end.value), data.all] : [];
   const keyOf = (part: MovementPart) => (part === data?.all ? 'all' : JSON.stringify(part.key));
   const shown = parts.find((part) => keyOf(part) === opened?.key);

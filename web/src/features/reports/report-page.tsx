@@ -27,6 +27,7 @@ import { reportAnswer } from './report-queries';
 import { ReportTable } from './report-table';
 import './reports.css';
 import { useReport } from './use-report';
+import { useWayDown, WayDown } from './way-down';
 
 const NO_NAMES: Names = {};
 
@@ -36,30 +37,39 @@ const asView = ({ question }: ReportDesign): Design => ({ question, draw: 'table
 /** A report: the sentence on top, then the drawing, then the table. Every figure opens its records beside it. */
 export function Component() {
   const shown = useReport();
-  const { base, design, asked, change, isChanged, isLoading } = shown;
+  const { base, design, change, isChanged, isLoading } = shown;
+  const way = useWayDown(shown.asked);
+  const { asked } = way;
   const { catalogue, organisation, policy, today } = useSession();
-  const { data, error, refetch, isPlaceholderData } = useQuery({
-    ...reportAnswer(asked),
-    enabled: base.kind !== 'gone',
-  });
+  const {
+    data: shownNow,
+    error,
+    refetch,
+    isPlaceholderData,
+  } = useQuery({ ...reportAnswer(asked), enabled: base.kind !== 'gone' });
+  // What stands on the page until the next answer is there belongs to the report it answers.
+  const data = shownNow?.answer;
+  const drawn = shownNow?.design ?? asked;
   const wording = useWording(data?.names ?? NO_NAMES);
   const [beside, setBeside] = useState<{ of: ReportDesign; question: Question }>();
   const labels = useMemo<LabelContext>(
     () => ({ catalogue, calendar: organisation, wording, names: data?.names ?? NO_NAMES }),
     [catalogue, organisation, wording, data],
   );
-  const { path, label, plural } = objectType(asked.question.object);
+  const { path, label, plural } = objectType(drawn.question.object);
   const addressOf = (place: RowPlace) =>
-    listAddress(path, recordsBehind(asked, { catalogue, calendar: organisation, today }, place));
+    listAddress(path, recordsBehind(drawn, { catalogue, calendar: organisation, today }, place));
   /** What a figure of the report would go to stands beside it instead, unless it is to go to another page. */
   const openBeside = (event: MouseEvent) => {
     const link = (event.target as Element).closest('a');
     if (!link || event.ctrlKey || event.metaKey || event.shiftKey || event.button !== 0) return;
     const href = link.getAttribute('href') ?? '';
+    // Further down is another report, not records.
+    if (href.startsWith('/reports')) return;
     const text = new URLSearchParams(href.slice(href.indexOf('?'))).get(DESIGN);
     if (text === null) return;
     event.preventDefault();
-    setBeside({ of: asked, question: (JSON.parse(text) as Design).question });
+    setBeside({ of: drawn, question: (JSON.parse(text) as Design).question });
   };
   if (isLoading && base.kind === 'gone') return <Skeleton rows={12} />;
   if (base.kind === 'gone')
@@ -90,6 +100,7 @@ export function Component() {
           </div>
         </header>
         {about && <p className="report-about second">{about}</p>}
+        <WayDown way={way} wording={wording} />
         <Sentence
           design={asView(design)}
           onChange={({ question }) => change({ ...design, question })}
@@ -122,10 +133,10 @@ export function Component() {
                 {number(data.unrated)} with an amount in a currency without a rate are in no sum.
               </p>
             )}
-            {asked.draw !== 'none' && (
+            {drawn.draw !== 'none' && (
               <div className="report-drawing">
                 <ReportDrawingPart
-                  design={asked}
+                  design={drawn}
                   answer={data}
                   wording={wording}
                   labels={labels}
@@ -143,7 +154,8 @@ export function Component() {
               </p>
             )}
             <ReportTable
-              design={asked}
+              furtherDown={way.addressOf}
+              design={drawn}
               answer={data}
               wording={wording}
               labels={labels}

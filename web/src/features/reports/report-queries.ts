@@ -3,11 +3,17 @@ import { ask, type Report, type ReportAnswer, type ReportDesign } from '@zawn/co
 import { call } from '../../platform/api/client';
 import { allRecords, RECORDS } from '../../platform/api/queries';
 
-/** The answer of a report as it is now. What was answered before stays while it is asked again. */
+/**
+ * The answer of a report as it is now, with the report that it answers. What was answered before stays while it is asked
+ * again, and is shown as what it was.
+ */
 export const reportAnswer = (design: ReportDesign) =>
   queryOptions({
     queryKey: [RECORDS, 'report', design],
-    queryFn: ({ signal }) => call<ReportAnswer>('POST', '/reports/answer', { body: { design }, signal }),
+    queryFn: async ({ signal }) => ({
+      design,
+      answer: await call<ReportAnswer>('POST', '/reports/answer', { body: { design }, signal }),
+    }),
     placeholderData: (before) => before,
   });
 

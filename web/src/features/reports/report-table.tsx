@@ -25,6 +25,8 @@ interface Props {
   labels: LabelContext;
   /** The address of the records behind a place of the report. */
   addressOf: (place: RowPlace) => string;
+  /** The address of the report one level or more further down; nothing where there is none. */
+  furtherDown: (keys: readonly FieldValue[]) => string | undefined;
 }
 
 /** Rows drawn at first, and so many more with each look further. */
@@ -80,7 +82,7 @@ function HowMade({
 }
 
 /** The details of a report: groups within groups with what they come to. Every figure opens its records. */
-export function ReportTable({ design, answer, wording, labels, addressOf }: Props) {
+export function ReportTable({ design, answer, wording, labels, addressOf, furtherDown }: Props) {
   const { organisation } = useSession();
   const [shown, setShown] = useState(ROWS);
   const { catalogue } = wording;
@@ -123,7 +125,12 @@ export function ReportTable({ design, answer, wording, labels, addressOf }: Prop
         {row.keys.length === 0 && row.rest === undefined ? (
           nameOf(row)
         ) : (
-          <Link to={addressOf({ keys: row.keys, ...(row.rest === undefined ? {} : { first }) })}>
+          <Link
+            to={
+              (row.rest === undefined ? furtherDown(row.keys) : undefined) ??
+              addressOf({ keys: row.keys, ...(row.rest === undefined ? {} : { first }) })
+            }
+          >
             {nameOf(row)}
           </Link>
         )}

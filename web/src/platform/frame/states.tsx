@@ -50,6 +50,18 @@ export function LostPage() {
   );
 }
 
+/** A page that failed while it was drawn: the others go on, and so does this one when it is read again. */
+export function BrokenPage() {
+  return (
+    <div className="empty" role="alert">
+      <p className="empty-title">This page could not be drawn.</p>
+      <p>Nothing was written. Read it again, or go on elsewhere.</p>
+      <Button onClick={() => location.reload()}>Read it again</Button>
+      <Link to="/">Go to Today</Link>
+    </div>
+  );
+}
+
 /** Lines in the place of text that is on its way, so that nothing jumps when it comes. */
 export function Skeleton({ rows = 5 }: { rows?: number }) {
   return (
