@@ -2,6 +2,7 @@ import { fieldAt, type FieldValue } from '../../kernel/catalogue';
 import {
   allOf,
   canOverlap,
+  isCountedApart,
   isDated,
   keyCondition,
   runnable,
@@ -129,6 +130,8 @@ class Report {
   private unrated = 0;
   private isCut = false;
   private splits: FieldValue[] = [];
+  /** The first groups by a measure, however many there are, and how many are beyond them. */
+  private firsts: { keys: FieldValue[]; beyond: number } | undefined;
 
   constructor(
     private readonly design: ReportDesign,
@@ -155,6 +158,7 @@ class Report {
   async answer(): Promise<ReportAnswer> {
     const { design, context } = this;
     const compared = comparedIn(design);
+    this.firsts = await this.chooseFirsts();
     for (const at of ['now', ...compared] as At[]) await this.find(at);
     const rows = await this.rows();
     return {
@@ -199,6 +203,56 @@ class Report {
     return answer;
   }
 
+  /** Lets the questions themselves find the first groups, where they are by a measure of records: there may be any number. */
+  private async chooseFirsts(): Promise<Report['firsts']> {
+    const { top: count, order, keep = [] } = this.design;
+    const [outermost] = this.groups;
+    const figure = order && this.byKey.get(order.figure);
+    const { catalogue } = this.context;
+    const type = outermost && fieldAt(catalogue, this.design.question.object, outermost.field)?.type;
+    if (count === undefined || !figure || !('measure' in figure) || keep.length > 0) return undefined;
+    if (figure.measure.as === 'share') return undefined;
+    if (!type || isDated(type) || !isCountedApart(type)) return undefined;
+    const measure =
+      1 + this.measures.findIndex((each) => JSON.stringify(each) === JSON.stringify(figure.measure));
+    const { rows } = await this.asked(
+      {
+        ...this.question('now', [outermost]),
+        first: { measure, count, ...(order?.descending ? { descending: true } : {}) },
+      },
+      'now',
+    );
+    const empty: Condition = { field: outermost.field, is: 'isEmpty' };
+    const counted = await this.asked(
+      {
+        ...this.question('now', []),
+        measures: [
+          { as: 'distinct', of: outermost.field },
+          { as: 'count', where: empty },
+        ],
+      },
+      'now',
+    );
+    const [different, without] = counted.rows[0].figures;
+    const groups = (different ?? 0) + (without ? 1 : 0);
+    return { keys: rows.map(({ keys: [key] }) => key), beyond: Math.max(0, groups - rows.length) };
+  }
+
+  /** The condition that records are in the first groups; nothing where all groups are wanted. */
+  private amongFirsts(): Condition | undefined {
+    if (!this.firsts) return undefined;
+    return {
+      join: 'any',
+      of: this.firsts.keys.map((key) => this.held(key)).filter((each) => each !== undefined),
+    };
+  }
+
+  /** The condition that records are in a group of the outermost. */
+  private held(key: FieldValue): Condition | undefined {
+    const { catalogue, calendar } = this.context;
+    return keyCondition(catalogue, this.design.question.object, this.groups[0], key, calendar);
+  }
+
   /** Finds the figures of a period, at every level of the groups, split and not. */
   private async find(at: At): Promise<void> {
     const { split } = this.design;
@@ -218,7 +272,7 @@ class Report {
     }
     const depths = this.groups.map((_, index) => index + 1);
     const deepest = this.groups.length;
-    if (this.isAdditive) {
+    if (this.isAdditive && !this.firsts) {
       const answer = await this.asked(this.question(at, [...this.groups, ...(split ? [split] : [])]), at);
       put(answer, deepest, split !== undefined);
       this.addUp(cells, split !== undefined);
@@ -226,9 +280,10 @@ class Report {
       // What was cut off is in no sum: the levels above are asked for themselves.
     }
     for (const depth of [0, ...depths]) {
-      put(await this.asked(this.question(at, this.groups.slice(0, depth)), at), depth, false);
-      if (split)
-        put(await this.asked(this.question(at, [...this.groups.slice(0, depth), split]), at), depth, true);
+      const groups = this.groups.slice(0, depth);
+      const where = depth > 0 ? this.amongFirsts() : undefined;
+      put(await this.asked(this.question(at, groups, where), at), depth, false);
+      if (split) put(await this.asked(this.question(at, [...groups, split], where), at), depth, true);
     }
   }
 
@@ -359,6 +414,7 @@ class Report {
     isKept([]);
     const firsts = children.get(nameOf([])) ?? [];
     const rest = top !== undefined && firsts.length > top ? firsts.slice(top) : [];
+    const beyond = this.firsts?.beyond ?? rest.length;
     if (rest.length > 0) children.set(nameOf([]), firsts.slice(0, top));
     this.addRunning(children);
     const write = (own: FieldValue[]) => {
@@ -366,7 +422,7 @@ class Report {
       for (const inner of children.get(nameOf(own)) ?? []) write(inner);
     };
     write([]);
-    if (rest.length > 0) shown.push(await this.restOf(rest, firsts.slice(0, top)));
+    if (beyond > 0) shown.push({ ...(await this.restOf(rest, firsts.slice(0, top))), rest: beyond });
     return { shown, dropped };
   }
 
@@ -407,7 +463,6 @@ class Report {
 
   /** What is beyond the first groups, put together; asked for anew where it is more than their sum. */
   private async restOf(rest: FieldValue[][], first: FieldValue[][]): Promise<ReportRow> {
-    const { object } = this.design.question;
     // A key that no group has: the row stands beside them.
     const own: FieldValue[] = ['@rest'];
     for (const [at, cells] of this.cells) {
@@ -416,13 +471,10 @@ class Report {
         const none = { count: 0, measured: this.measures.map(() => null) };
         cells.set(nameOf(own, split), of.reduce<Cell>(added, none));
       }
-      if (this.isAdditive || at !== 'now') continue;
-      const { catalogue, calendar } = this.context;
+      if (!this.firsts && (this.isAdditive || at !== 'now')) continue;
       const beyond: Condition = {
         join: 'none',
-        of: first
-          .map(([key]) => keyCondition(catalogue, object, this.groups[0], key, calendar))
-          .filter((each) => each !== undefined),
+        of: first.map(([key]) => this.held(key)).filter((each) => each !== undefined),
       };
       const { split } = this.design;
       for (const groups of split ? [[], [split]] : [[]])
@@ -443,7 +495,7 @@ class Report {
         sums?.set(nameOf(own, split), before + (this.value(figure.running, 'now', own, split) ?? 0));
       }
     }
-    return { ...this.rowOf(own), keys: [], rest: rest.length };
+    return { ...this.rowOf(own), keys: [] };
   }
 }
 

@@ -200,6 +200,38 @@ describe('a report', () => {
     ]);
   });
 
+  it('does so by figures that are made of others, and within further groups', async () => {
+    const design = report(
+      [count('won', won), count('lost', lost), { key: 'rate', formula: 'won / (won + lost)' }, value('v')],
+      { groups: [{ field: 'owner' }, { field: 'outcome' }] },
+      { order: { figure: 'rate', descending: true }, top: 1, period: year },
+    );
+    const byRate = await answered(design);
+    expect(byRate.rows.map(({ keys, count: n, rest }) => [keys.join('/'), n, rest])).toEqual([
+      ['', 6, undefined],
+      ['1', 3, undefined],
+      ['1/won', 2, undefined],
+      ['1/lost', 1, undefined],
+      ['', 3, 2],
+    ]);
+    const byValue = await answered({
+      ...design,
+      order: { figure: 'v', descending: true },
+      split: { field: 'source' },
+    });
+    expect(byValue.rows.map(({ keys, count: n, rest }) => [keys.join('/'), n, rest])).toEqual([
+      ['', 6, undefined],
+      ['2', 2, undefined],
+      ['2/lost', 1, undefined],
+      ['2/won', 1, undefined],
+      ['', 4, 2],
+    ]);
+    const [whole, ...parts] = [byValue.rows[0], byValue.rows[1], byValue.rows[4]].map(({ split = [] }) =>
+      split.map(({ count: n }) => n),
+    );
+    expect(parts[0].map((n, index) => n + parts[1][index])).toEqual(whole);
+  });
+
   it('leaves out innermost groups by their figures, and says how many', async () => {
     const design = report(
       [count('n')],

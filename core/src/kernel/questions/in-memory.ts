@@ -20,6 +20,7 @@ import {
   isRelated,
   isTextual,
   type Condition,
+  type FirstGroups,
   type Grouping,
   type Measure,
   type Question,
@@ -415,6 +416,26 @@ export function atTheirPlaces(
   return rows.map((row) => ({ ...row, figures: places.map((at) => (at === -1 ? null : row.figures[at])) }));
 }
 
+/** Rows of one group by its key as the database has it, what is empty first. */
+function byKey({ keys: [a] }: FigureRow, { keys: [b] }: FigureRow): number {
+  if (a === b) return 0;
+  if (a === null || b === null) return a === null ? -1 : 1;
+  return a < b ? -1 : 1;
+}
+
+/** The first rows by one of their figures; those without it last, ties by key. */
+function firstOf(
+  rows: readonly FigureRow[],
+  { measure, descending = false, count }: FirstGroups,
+): FigureRow[] {
+  const sorted = [...rows].sort((a, b) => {
+    const [one, other] = [a.figures[measure], b.figures[measure]];
+    if (one === null || other === null) return Number(one === null) - Number(other === null) || byKey(a, b);
+    return (descending ? other - one : one - other) || byKey(a, b);
+  });
+  return sorted.slice(0, count);
+}
+
 /** The figures that answer a question, a row a group, ordered by their keys with empty ones last. */
 export function summarise(
   question: Question,
@@ -422,7 +443,7 @@ export function summarise(
   context: QuestionContext,
   around: Surroundings,
 ): FigureRow[] {
-  const { object, groups = [], measures = [{ as: 'count' }] } = runnable(question, context).question;
+  const { object, groups = [], measures = [{ as: 'count' }], first } = runnable(question, context).question;
   const reader = new MemoryReader(context, around);
   const buckets = new Map<string, { keys: FieldValue[]; records: AnyRecord[] }>();
   const answering = select({ ...question, sort: [] }, records, context, around);
@@ -442,7 +463,8 @@ export function summarise(
   }));
   const isMixed = (index: number) => reader.isMixed(measures[index], object, answering);
   const whole = (index: number) => reader.figure(measures[index], object, answering);
-  const shared = withShares(rows, measures, isMixed, whole);
+  const chosen = first ? firstOf(rows, first) : rows;
+  const shared = withShares(chosen, measures, isMixed, whole);
   return inOrder(atTheirPlaces(shared, question, measures), groups, object, context, reader.orderOf);
 }
 

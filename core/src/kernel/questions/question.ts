@@ -118,6 +118,13 @@ export interface Grouping {
   by?: PeriodUnit;
 }
 
+/** Of groups only the first so many by one of the question's measures, which has this place among them; empty ones last. */
+export interface FirstGroups {
+  measure: number;
+  descending?: boolean;
+  count: number;
+}
+
 /**
  * What is asked of the records: the one value behind lists, figures, views and permissions.
  * Asked for records, it answers with `columns` in the order of `sort`; asked for figures, with `measures` a group.
@@ -131,6 +138,8 @@ export interface Question {
   sort?: readonly Sort[];
   groups?: readonly Grouping[];
   measures?: readonly Measure[];
+  /** Only together with one group. */
+  first?: FirstGroups;
 }
 
 export function isGroup(condition: Condition): condition is Group {

@@ -33,7 +33,7 @@ export function runnable(
   question: Question,
   context: Pick<QuestionContext, 'catalogue' | 'lists'>,
 ): Runnable {
-  const { object, where, columns, sort, groups, measures } = question;
+  const { object, where, columns, sort, groups, measures, first } = question;
   const { catalogue, lists } = context;
   const leftOut = new Map<string, LeftOut>();
   let at: LeftOutAt = 'where';
@@ -93,5 +93,8 @@ export function runnable(
       if (measure.where) prune(object, measure.where);
       return measurable(object, measure) && misses === before;
     });
+  // The first by a figure that is not there are none in particular; every group is answered then, and what is left out told.
+  if (first && measures?.length === kept.measures?.length && groups?.length === kept.groups?.length)
+    kept.first = first;
   return { question: kept, leftOut: [...leftOut.values()] };
 }

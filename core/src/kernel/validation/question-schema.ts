@@ -133,6 +133,15 @@ const schema = Joi.object({
     .items(Joi.object({ field: path.required(), by: unit }))
     .max(MOST_GROUPS),
   measures: Joi.array().items(measure).max(MOST_MEASURES),
+  first: Joi.object({
+    measure: Joi.number()
+      .integer()
+      .min(0)
+      .max(MOST_MEASURES - 1)
+      .required(),
+    descending: Joi.boolean(),
+    count: Joi.number().integer().min(1).max(1000).required(),
+  }),
 }).label('Question');
 
 /** Whether the two ends of a span stand the wrong way round, as far as that can be seen: *today* may lie anywhere. */
@@ -211,7 +220,7 @@ class Misfits {
 export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Question> {
   const checked = checkAgainst<Question>(schema, value);
   if (!checked.value) return checked;
-  const { object, where, sort = [], groups = [], measures = [] } = checked.value;
+  const { object, where, sort = [], groups = [], measures = [], first } = checked.value;
   const misfits = new Misfits(catalogue);
   if (where) misfits.condition(object, where, 'where');
   for (const [index, { field: at }] of groups.entries()) {
@@ -228,5 +237,10 @@ export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Que
       );
   }
   for (const [index, each] of measures.entries()) misfits.measure(object, each, `measures.${index}`);
+  if (first && groups.length !== 1) misfits.add('first', 'The first groups are of one grouping');
+  if (first && first.measure >= Math.max(measures.length, 1))
+    misfits.add('first.measure', 'The groups must be in the order of one of the figures');
+  if (first && measures.at(first.measure)?.as === 'share')
+    misfits.add('first.measure', 'Ask for the first by the figure itself: shares are in the same order');
   return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;
 }

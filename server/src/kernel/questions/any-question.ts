@@ -283,12 +283,26 @@ export function anyFiguresQuestion(catalogue: Catalogue, object: Asked): fc.Arbi
     field: fc.constantFrom(...paths[object].filter((path) => isGroupable(typeOf(path)) && path !== 'id')),
     by: fc.constantFrom(...periodUnits),
   });
-  return fc.record({
-    version: fc.constant(1 as const),
-    object: fc.constant(object),
-    where: conditionFor(catalogue, object, 1),
-    groups: fc.uniqueArray(grouping, { maxLength: 2, selector: ({ field }) => field }),
-    // One is always there: a figure under a condition that lost a part is left out.
-    measures: fc.array(measure, { maxLength: 3 }).map((some): Measure[] => [{ as: 'count' }, ...some]),
+  const first = fc.record({
+    measure: fc.nat(3),
+    descending: fc.boolean(),
+    count: fc.integer({ min: 1, max: 4 }),
   });
+  return fc
+    .record({
+      version: fc.constant(1 as const),
+      object: fc.constant(object),
+      where: conditionFor(catalogue, object, 1),
+      groups: fc.uniqueArray(grouping, { maxLength: 2, selector: ({ field }) => field }),
+      // One is always there: a figure under a condition that lost a part is left out.
+      measures: fc.array(measure, { maxLength: 3 }).map((some): Measure[] => [{ as: 'count' }, ...some]),
+      first: fc.option(first, { nil: undefined }),
+    })
+    .map(({ first: few, ...question }): Question => {
+      if (!few || question.groups.length !== 1) return question;
+      const measure = few.measure % question.measures.length;
+      return question.measures[measure].as === 'share'
+        ? question
+        : { ...question, first: { ...few, measure } };
+    });
 }

@@ -262,11 +262,13 @@ export class Gate {
     }));
     const { names, orderOf } = await this.keysNamed(asking, fields, answered);
     // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
-    const whole = canOverlap(context.catalogue, object, groups)
-      ? await this.many(asking, compiled({ ...known, groups: [], measures }, 1))
-      : rows;
+    const { first, ...unlimited } = known;
+    const whole =
+      first || canOverlap(context.catalogue, object, groups)
+        ? await this.many(asking, compiled({ ...unlimited, groups: [], measures }, 1))
+        : rows;
     const isMixed = (index: number) => {
-      const met = rows.flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
+      const met = [...rows, ...whole].flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
       return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
     };
     const shared = withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`));

@@ -57,8 +57,8 @@ interface Kept {
  * Whether a question can be answered from counts that are kept, and how; undefined where it asks for anything they do
  * not hold, or for so short a time that there is nothing to gain.
  */
-function findKept({ object, where, groups = [], measures = [] }: Question, context: QuestionContext) {
-  if (!Object.hasOwn(KEPT, object)) return undefined;
+function findKept({ object, where, groups = [], measures = [], first }: Question, context: QuestionContext) {
+  if (first || !Object.hasOwn(KEPT, object)) return undefined;
   const kept = KEPT[object as keyof typeof KEPT];
   const fields: readonly string[] = kept.by;
   const parts = conditionsOf(where);

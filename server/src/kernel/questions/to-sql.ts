@@ -172,7 +172,7 @@ export class QuestionSql {
    * currencies between `least0` and `greatest0`, and of amounts how many have no rate as `unrated0` and so on.
    */
   figures(
-    { groups = [], measures = [{ as: 'count' }] }: Question,
+    { groups = [], measures = [{ as: 'count' }], first }: Question,
     limit: number,
     mayLackRates = false,
   ): Statement {
@@ -189,7 +189,12 @@ export class QuestionSql {
         builder.addSelect(currencies[0], `least${index}`).addSelect(currencies[1], `greatest${index}`);
     }
     if (mayLackRates) this.countUnrated(measures);
-    if (groups.length > 0) builder.limit(limit);
+    if (first) {
+      const by = `"m${first.measure}"`;
+      builder.orderBy(`(${by} IS NULL)`).addOrderBy(by, first.descending ? 'DESC' : 'ASC');
+      builder.addOrderBy('"k0"');
+    }
+    if (groups.length > 0) builder.limit(Math.min(limit, first?.count ?? limit));
     return this.statement();
   }
 
