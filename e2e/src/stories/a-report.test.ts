@@ -196,6 +196,30 @@ describe('a figure', () => {
     await manager.until('they are put away', async () => (await manager.count('.records-beside')) === 0);
   });
 
+  it('is followed from the company to one deal, and back', async () => {
+    await manager.goTo('/reports/from-the-company-down');
+    const names = async () =>
+      manager.driver.executeScript<string[]>(`
+        return [...document.querySelectorAll('.report-table tbody th')]
+          .map((cell) => cell.innerText)`);
+    await manager.see('.report-table tbody tr');
+    const [team] = await names();
+    await manager.clickAt('.report-table tbody tr:first-child th a');
+    await manager.read(team, '.way-down');
+    await manager.until('its people are there', async () => !(await names()).includes(team));
+    const [person] = await names();
+    await manager.clickAt('.report-table tbody tr:first-child th a');
+    await manager.read(person, '.way-down');
+    await manager.until('the stages are there', async () => !(await names()).includes(person));
+    const deals = Number(await cell(1, 4));
+    await manager.clickAt('.report-table tbody tr:first-child th a');
+    await manager.until('the deals are beside it', async () =>
+      (await manager.text('.records-beside h2')).startsWith(`${deals} deal`),
+    );
+    await manager.clickAt('.way-down a');
+    await manager.until('all of it is back', async () => (await names()).includes(team));
+  });
+
   it('that cannot be made says why, and where', async () => {
     const faulty = {
       version: 1,

@@ -25,7 +25,7 @@ import { RECORDS } from '../../platform/api/queries';
 import { keyLabel, type LabelContext } from '../../kernel/drawings/key-label';
 import { useWording } from '../../kernel/questions/use-wording';
 import { Sentence } from '../../kernel/sentence/sentence';
-import { date, money, number } from '../../platform/frame/format';
+import { briefMoney, date, money, number } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { MovementChart } from './charts/movement-chart';
@@ -145,6 +145,7 @@ export function Component() {
                 part={data.all}
                 steps={movementSteps.filter((step) => data.all.steps[step].count > 0)}
                 text={text}
+                brief={(value) => briefMoney(value, organisation.currency)}
                 open={(step) => setOpened({ key: 'all', step })}
               />
             </div>

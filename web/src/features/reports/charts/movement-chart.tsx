@@ -11,15 +11,19 @@ interface Props {
   part: MovementPart;
   steps: readonly MovementStep[];
   text: (value: number) => string;
+  /** The same in the fewest letters, where room is dear. */
+  brief: (value: number) => string;
   open: (step: MovementStep) => void;
 }
 
 const HEIGHT = 300;
 const AXIS = { left: 84, bottom: 40, top: 22 };
 const TICKS = 5;
+/** From so many pixels on a whole amount fits above a bar. */
+const ROOMY = 76;
 
 /** From what was open to what is, each step from where the one before ended; every step opens its deals. */
-export function MovementChart({ part, steps, text, open }: Props) {
+export function MovementChart({ part, steps, text, brief, open }: Props) {
   const [come, gone] = useTheme().series(2);
   const [ref, { width }] = useSize();
   const bars: { key: MovementStep | 'start' | 'end'; label: string; from: number; to: number }[] = [
@@ -98,7 +102,7 @@ export function MovementChart({ part, steps, text, open }: Props) {
                 />
               )}
               <text className="axis-sum" x={left + x.bandwidth() / 2} y={y(high) - 6} textAnchor="middle">
-                {clipped(text(value), x.step())}
+                {x.step() < ROOMY ? brief(value) : text(value)}
               </text>
               <text
                 className="axis-label"
