@@ -92,7 +92,7 @@ describe('won this year against last', () => {
 
   it('is kept and shared with the team, who see it and cannot change it', async () => {
     await manager.click('Save report');
-    await manager.see('#report-name');
+    await manager.see('#view-name');
     await manager.press(...'Won by month and client');
     await manager.clickAt('.ant-radio-wrapper:nth-child(2)');
     await manager.click('Save report', '@class="ant-modal-footer"');

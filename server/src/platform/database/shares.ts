@@ -2,7 +2,7 @@
 interface Waiting {
   person: number;
   begin: () => void;
-  refuse: (error: unknown) => void;
+  refuse: (error: Error) => void;
 }
 
 /**
@@ -36,17 +36,30 @@ export class Shares {
   }
 
   /** Refuses whatever still waits. */
-  refuseAll(error: unknown): void {
+  refuseAll(error: Error): void {
     for (const { refuse } of this.waiting.splice(0)) refuse(error);
   }
 
   private turn(person: number, signal?: AbortSignal): Promise<void> {
     return new Promise((resolve, reject) => {
-      const waiting: Waiting = { person, begin: resolve, refuse: reject };
-      signal?.addEventListener('abort', () => {
+      const giveUp = () => {
         this.waiting = this.waiting.filter((other) => other !== waiting);
-        reject(signal.reason as Error);
-      });
+        reject(signal?.reason as Error);
+      };
+      // One request may take many turns: it is listened to while it waits alone.
+      const settled = () => signal?.removeEventListener('abort', giveUp);
+      const waiting: Waiting = {
+        person,
+        begin: () => {
+          settled();
+          resolve();
+        },
+        refuse: (error) => {
+          settled();
+          reject(error);
+        },
+      };
+      signal?.addEventListener('abort', giveUp, { once: true });
       if (signal?.aborted) return reject(signal.reason as Error);
       this.waiting.push(waiting);
       this.beginNext();

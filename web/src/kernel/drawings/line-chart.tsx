@@ -6,11 +6,11 @@ import { useTheme } from '../../platform/theme/theme';
 import { type Drawn } from './drawn';
 import { Legend } from './legend';
 import { useSize } from './use-size';
+import { TICKS, ValueAxis } from './value-axis';
 
 /** A chart is as high as its room, and never lower than this. */
 const LOWEST = 300;
 const AXIS = { left: 78, right: 20, bottom: 46, top: 16 };
-const TICKS = 5;
 
 /** Categories along the axis, a line a series; every point opens its records. */
 export function LineChart({ drawn, target }: { drawn: Drawn; target?: number | undefined }) {
@@ -34,14 +34,7 @@ export function LineChart({ drawn, target }: { drawn: Drawn; target?: number | u
       <Legend drawn={drawn} />
       <div ref={ref} className="chart">
         <svg width={width} height={tall} role="group" aria-label={drawn.label}>
-          {y.ticks(TICKS).map((tick) => (
-            <g key={tick} className="axis">
-              <line x1={AXIS.left} x2={width - AXIS.right} y1={y(tick)} y2={y(tick)} />
-              <text x={AXIS.left - 8} y={y(tick) + 4} textAnchor="end">
-                {drawn.text(tick)}
-              </text>
-            </g>
-          ))}
+          <ValueAxis scale={y} from={AXIS.left} to={width - AXIS.right} text={drawn.text} />
           {target !== undefined && (
             <line
               className="target-line"

@@ -1,4 +1,4 @@
-import { type Design, type ObjectKey } from '@zawn/core';
+import { type ObjectKey } from '@zawn/core';
 import { Form, Input, Modal, Radio } from 'antd';
 import { useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
@@ -12,22 +12,25 @@ interface Props {
   action: string;
   name: string;
   sharing: Sharing;
-  /** The view or list that is renamed or shared anew; a new one when left out. */
+  /** What it shows, where that is said in a sentence. */
+  about?: string;
+  /** The one that is renamed or shared anew; a new one when left out. */
   existing?: { path: string; version: number };
   /** What a new one is made of. */
-  making?: { path: 'views' | 'lists'; object: ObjectKey; design?: Design };
+  making?: { path: 'views' | 'lists' | 'reports'; object: ObjectKey; design?: object };
   onSaved: (id: number) => void;
   close: () => void;
 }
 
-/** The name of a view or list, and who sees it. */
-export function SaveDialog({ title, action, name, sharing, existing, making, onSaved, close }: Props) {
-  const [values, setValues] = useState({ name, sharing });
+/** The name of a view, a list or a report, and who sees it. */
+export function SaveDialog({ title, action, name, sharing, about, existing, making, onSaved, close }: Props) {
+  const [values, setValues] = useState({ name, sharing, ...(about === undefined ? {} : { about }) });
   const [complaint, setComplaint] = useState<string>();
   const write = useWrite<{ id: number }>({ quiet: true });
   const save = () => {
     const design = making?.design ? { design: JSON.stringify(making.design) } : {};
-    const body = making ? { ...values, object: making.object, ...design } : values;
+    const said = { ...values, ...(values.about === undefined ? {} : { about: values.about.trim() || null }) };
+    const body = making ? { ...said, object: making.object, ...design } : said;
     write.mutate(
       existing
         ? { method: 'PATCH', path: existing.path, version: existing.version, body }
@@ -75,6 +78,17 @@ export function SaveDialog({ title, action, name, sharing, existing, making, onS
             }}
           />
         </Form.Item>
+        {values.about !== undefined && (
+          <Form.Item label="What it shows, in a sentence" htmlFor="view-about">
+            <Input.TextArea
+              id="view-about"
+              maxLength={300}
+              autoSize={{ minRows: 2, maxRows: 4 }}
+              value={values.about}
+              onChange={(event) => setValues({ ...values, about: event.target.value })}
+            />
+          </Form.Item>
+        )}
         <Form.Item label="Seen by">
           <Radio.Group
             value={values.sharing}

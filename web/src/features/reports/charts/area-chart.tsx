@@ -5,11 +5,11 @@ import { Link } from 'react-router';
 import { type Drawn } from '../../../kernel/drawings/drawn';
 import { Legend } from '../../../kernel/drawings/legend';
 import { useSize } from '../../../kernel/drawings/use-size';
+import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
 const HEIGHT = 300;
 const AXIS = { left: 78, right: 20, bottom: 40, top: 12 };
-const TICKS = 5;
 
 /** Areas over the categories, one series on the other where they add up; every point of an edge opens its records. */
 export function AreaChart({ drawn }: { drawn: Drawn }) {
@@ -39,14 +39,7 @@ export function AreaChart({ drawn }: { drawn: Drawn }) {
       <Legend drawn={drawn} />
       <div ref={ref} className="chart">
         <svg width={width} height={HEIGHT} role="group" aria-label={drawn.label}>
-          {y.ticks(TICKS).map((tick) => (
-            <g key={tick} className="axis">
-              <line x1={AXIS.left} x2={width - AXIS.right} y1={y(tick)} y2={y(tick)} />
-              <text x={AXIS.left - 8} y={y(tick) + 4} textAnchor="end">
-                {drawn.text(tick)}
-              </text>
-            </g>
-          ))}
+          <ValueAxis scale={y} from={AXIS.left} to={width - AXIS.right} text={drawn.text} />
           {layers.map((layer, index) => (
             <path
               key={series[index].label}

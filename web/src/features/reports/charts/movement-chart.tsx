@@ -5,6 +5,7 @@ import { type KeyboardEvent } from 'react';
 import '../../../kernel/drawings/drawings.css';
 import { clipped } from '../../../kernel/drawings/bar-chart';
 import { useSize } from '../../../kernel/drawings/use-size';
+import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
 interface Props {
@@ -18,7 +19,6 @@ interface Props {
 
 const HEIGHT = 300;
 const AXIS = { left: 84, bottom: 40, top: 22 };
-const TICKS = 5;
 /** From so many pixels on a whole amount fits above a bar. */
 const ROOMY = 76;
 
@@ -49,14 +49,7 @@ export function MovementChart({ part, steps, text, brief, open }: Props) {
   return (
     <div ref={ref} className="chart">
       <svg width={width} height={HEIGHT} role="group" aria-label="From what was open then to what is open">
-        {y.ticks(TICKS).map((tick) => (
-          <g key={tick} className="axis">
-            <line x1={AXIS.left} x2={width} y1={y(tick)} y2={y(tick)} />
-            <text x={AXIS.left - 8} y={y(tick) + 4} textAnchor="end">
-              {text(tick)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} from={AXIS.left} to={width} text={text} />
         {bars.map(({ key, label, from, to }, index) => {
           const [low, high] = [Math.min(from, to), Math.max(from, to)];
           const left = x(index) ?? 0;

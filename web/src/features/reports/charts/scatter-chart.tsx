@@ -2,6 +2,7 @@ import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { useSize } from '../../../kernel/drawings/use-size';
+import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
 interface Axis {
@@ -17,7 +18,6 @@ interface Props {
 
 const HEIGHT = 320;
 const AXIS = { left: 78, right: 90, bottom: 48, top: 22 };
-const TICKS = 5;
 
 /** About as wide as a letter of a name is. */
 const LETTER = 6.6;
@@ -70,14 +70,7 @@ export function ScatterChart({ points, x, y }: Props) {
   return (
     <div ref={ref} className="chart">
       <svg width={width} height={HEIGHT} role="group" aria-label={`${y.label} by ${x.label}`}>
-        {up.ticks(TICKS).map((tick) => (
-          <g key={tick} className="axis">
-            <line x1={AXIS.left} x2={width - AXIS.right} y1={up(tick)} y2={up(tick)} />
-            <text x={AXIS.left - 8} y={up(tick) + 4} textAnchor="end">
-              {y.text(tick)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={up} from={AXIS.left} to={width - AXIS.right} text={y.text} />
         {across.ticks(TICKS).map((tick) => (
           <g key={tick} className="axis">
             <text x={across(tick)} y={HEIGHT - AXIS.bottom + 18} textAnchor="middle">
