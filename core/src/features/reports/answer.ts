@@ -1,4 +1,4 @@
-import { fieldAt, type FieldValue } from '../../kernel/catalogue';
+import { fieldAt, type Catalogue, type FieldValue } from '../../kernel/catalogue';
 import {
   allOf,
   canOverlap,
@@ -116,6 +116,28 @@ function comparedIn({ figures, period }: ReportDesign): ComparedPeriod[] {
   return [...new Set(wanted)];
 }
 
+/**
+ * A report without the groups and the split that its reader does not see, or that are gone: what is answered, and drawn.
+ * What is left out is told; other parts are left out by the questions themselves.
+ */
+export function knownReport(
+  design: ReportDesign,
+  catalogue: Catalogue,
+): { design: ReportDesign; leftOut: LeftOut[] } {
+  const { split, ...rest } = design;
+  const { groups = [], object } = design.question;
+  const isKnown = ({ field }: Grouping) => fieldAt(catalogue, object, field) !== undefined;
+  const gone = [...groups, ...(split ? [split] : [])].filter((grouping) => !isKnown(grouping));
+  return {
+    design: {
+      ...rest,
+      question: { ...design.question, groups: groups.filter(isKnown) },
+      ...(split && isKnown(split) ? { split } : {}),
+    },
+    leftOut: gone.map(({ field }) => ({ part: field, reason: 'unknownField', at: 'groups' })),
+  };
+}
+
 /** A report on its way: what was found, and what is made of it. */
 class Report {
   private readonly groups: readonly Grouping[];
@@ -133,11 +155,16 @@ class Report {
   /** The first groups by a measure, however many there are, and how many are beyond them. */
   private firsts: { keys: FieldValue[]; beyond: number } | undefined;
 
+  private readonly design: ReportDesign;
+
   constructor(
-    private readonly design: ReportDesign,
+    asked: ReportDesign,
     private readonly context: QuestionContext,
     private readonly ask: AskFigures,
   ) {
+    const { design, leftOut } = knownReport(asked, context.catalogue);
+    this.design = design;
+    for (const part of leftOut) this.leftOut.set(JSON.stringify(part), part);
     this.groups = design.question.groups ?? [];
     this.byKey = new Map(design.figures.map((figure) => [figure.key, figure]));
     const measures = design.figures.flatMap((figure) => ('measure' in figure ? [figure.measure] : []));
@@ -222,6 +249,7 @@ class Report {
       },
       'now',
     );
+    if (rows.length === 0) return undefined;
     const empty: Condition = { field: outermost.field, is: 'isEmpty' };
     const counted = await this.asked(
       {

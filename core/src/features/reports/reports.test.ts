@@ -357,6 +357,19 @@ describe('a report', () => {
   });
 });
 
+it('is answered without a group or a split that is not seen, and says so', async () => {
+  const groups = [{ field: 'gone' }, { field: 'owner' }];
+  const { rows, leftOut, splits } = await answered(
+    report([count('n')], { where: won, groups }, { split: { field: 'hidden' } }),
+  );
+  expect(rows.map(({ keys, count: n }) => [...keys, n])).toEqual([[5], [1, 3], [2, 2]]);
+  expect(splits).toEqual([]);
+  expect(leftOut.map(({ part, at }) => [part, at])).toEqual([
+    ['gone', 'groups'],
+    ['hidden', 'groups'],
+  ]);
+});
+
 describe('the period a report is compared with', () => {
   const compared = (named: ReportDesign['period'], against: 'before' | 'yearBefore' = 'before') =>
     named && daysCompared(named, against, context);

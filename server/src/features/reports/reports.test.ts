@@ -3,6 +3,7 @@ import {
   readyReports,
   recordsBehind,
   type AnyRecord,
+  type Condition,
   type MovementAnswer,
   type MovementPart,
   type RecordsAnswer,
@@ -64,6 +65,28 @@ describe('ready-made reports', () => {
       }
     },
   );
+
+  it('answers of nothing as well', async () => {
+    const nothing = { field: 'name', is: 'is', value: 'No such thing' };
+    for (const key of ['top-accounts', 'win-rate', 'won-against-last-year', 'products-sold']) {
+      const design = readyOf(key);
+      const { rows } = await answerOf({
+        ...design,
+        question: { ...design.question, where: nothing as Condition },
+      });
+      expect([key, rows[0].count, rows.filter(({ rest }) => rest !== undefined)]).toEqual([key, 0, []]);
+    }
+  });
+
+  it('finds the first accounts of all of them, and puts all others together', async () => {
+    const { rows } = await answerOf(readyOf('top-accounts'));
+    const firsts = rows.filter(({ keys }) => keys.length === 1);
+    const won = firsts.map(({ figures: [value] }) => Number(value));
+    expect(won).toEqual([...won].sort((a, b) => b - a));
+    const rest = rows.find((row) => row.rest !== undefined);
+    expect(rest?.figures[0]).toBe(Number(rows[0].figures[0]) - won.reduce((sum, value) => sum + value, 0));
+    expect(rest?.count).toBe(rows[0].count - firsts.reduce((sum, { count }) => sum + count, 0));
+  });
 
   it('gives the win rate that the deals themselves give', async () => {
     const { rows, period } = await answerOf(readyOf('win-rate'));

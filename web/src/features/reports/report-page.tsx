@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import {
   daysInWords,
+  knownReport,
   objectType,
   recordsBehind,
   type Design,
@@ -49,7 +50,7 @@ export function Component() {
   } = useQuery({ ...reportAnswer(asked), enabled: base.kind !== 'gone' });
   // What stands on the page until the next answer is there belongs to the report it answers.
   const data = shownNow?.answer;
-  const drawn = shownNow?.design ?? asked;
+  const drawn = knownReport(shownNow?.design ?? asked, catalogue).design;
   const wording = useWording(data?.names ?? NO_NAMES);
   const [beside, setBeside] = useState<{ of: ReportDesign; question: Question }>();
   const labels = useMemo<LabelContext>(
