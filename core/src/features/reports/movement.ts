@@ -62,15 +62,20 @@ export interface Movement {
   end: { value: number; count: number };
 }
 
+/** What deals are put together by; a team is that of the owner, as it is today. */
+export const movementGroups = ['owner', 'team', 'stage', 'pipeline', 'source'] as const;
+export type MovementGroup = (typeof movementGroups)[number];
+
+/** The field of a deal that a group is read from. */
+export const fieldOfGroup = (by: MovementGroup): string => (by === 'team' ? 'owner.team' : by);
+
 /** What a movement is asked of. */
 export interface MovementQuestion {
   where?: Condition;
   from: Day;
   to: Day;
-  by?: 'owner' | 'stage' | 'pipeline' | 'source';
+  by?: MovementGroup;
 }
-
-export const movementGroups = ['owner', 'stage', 'pipeline', 'source'] as const;
 
 /**
  * The fields of a condition that the past of a deal cannot tell: what lies behind links, what is computed, and what others

@@ -13,16 +13,17 @@ type ToChanged = {
   };
 };
 
-/** Fields that changes are asked about, by key, of all records that people work on. */
-const changedFields = (all: Readonly<Record<Viewed, { fields: Fields }>>) => [
-  ...new Map(
-    customisable.flatMap(({ key }) =>
-      Object.entries<{ set?: string; label: string }>(all[key].fields)
-        .filter(([, { set }]) => set !== 'computed')
-        .map(([field, { label }]) => [field, label] as [string, string]),
-    ),
-  ),
-];
+/**
+ * Fields that changes are asked about, by key, of all records that people work on. One that is called otherwise of a few
+ * of them, as the owner of an activity is, keeps the name that it has of the first.
+ */
+const changedFields = (all: Readonly<Record<Viewed, { fields: Fields }>>) => {
+  const labels = new Map<string, string>();
+  for (const { key } of customisable)
+    for (const [field, { set, label }] of Object.entries<{ set?: string; label: string }>(all[key].fields))
+      if (set !== 'computed' && !labels.has(field)) labels.set(field, label);
+  return [...labels];
+};
 
 /** A line of the change log as it is asked about, with a link to the record changed; nobody writes it but the door. */
 export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fields: Fields }>>) =>

@@ -64,14 +64,16 @@ export class Movements {
     const start = instantIn(context.timeZone, asked.from, '00:00');
     const end = justBefore(instantIn(context.timeZone, addDays(asked.to, 1), '00:00'));
     const rates = await this.organisation.rates();
+    const teams = new Map((await this.organisation.people()).map(({ id, team }) => [id, team]));
     const valueOn = (day: string) => (deal: AnyRecord) => worth(deal, day, rates, context);
     const rules = {
       isIn: (deal: AnyRecord) => isMeant(deal, where, context, rates),
-      keyOf: (deal: AnyRecord): FieldValue => (by ? (deal[by] ?? null) : null),
+      keyOf: (deal: AnyRecord): FieldValue =>
+        by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : by ? (deal[by] ?? null) : null,
       atStart: valueOn(asked.from),
       atEnd: valueOn(asked.to),
     };
-    const fields = [...new Set([...NEEDED, ...(by ? [by] : []), ...fieldsIn(where)])];
+    const fields = [...new Set([...NEEDED, ...(by && by !== 'team' ? [by] : []), ...fieldsIn(where)])];
     const changed = await this.changedSince(actor, start, fields);
     const steady = await this.openUnchanged(actor, asked, new Set(changed.ids));
     const groups = by ? movementsOf(changed.deals, steady, end, rules) : [];
@@ -146,7 +148,7 @@ export class Movements {
     { where, by }: MovementQuestion,
     changed: ReadonlySet<number>,
   ): Promise<AnyRecord[]> {
-    const fields = [...new Set([...NEEDED, ...(by ? [by] : [])])] as never[];
+    const fields = [...new Set([...NEEDED, ...(by && by !== 'team' ? [by] : [])])] as never[];
     const open = await this.gate.few<AnyRecord>(actor, ask('deal', allOf(where, OPEN)), fields);
     return open.filter(({ id }) => !changed.has(id));
   }

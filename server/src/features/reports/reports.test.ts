@@ -283,6 +283,16 @@ describe('how the pipeline moved', () => {
     expect(all.start.count).toBeGreaterThan(10);
   });
 
+  it('is told by team as well, which comes to the same', async () => {
+    const { all, groups } = await movement({ by: 'team' });
+    expect(groups.length).toBeGreaterThan(2);
+    expect(groups.reduce((sum, { end }) => sum + end.value, 0)).toBe(all.end.value);
+    expect(groups.reduce((sum, { start }) => sum + start.count, 0)).toBe(all.start.count);
+    const coast = groups.find(({ key }) => key === manager.session.me.team);
+    const own = await movement({}, manager);
+    expect(coast?.end).toEqual(own.all.end);
+  });
+
   it('won and lost as many as were', async () => {
     const { all } = await movement();
     for (const outcome of ['won', 'lost'] as const) {

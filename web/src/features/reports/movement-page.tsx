@@ -4,6 +4,7 @@ import {
   ask,
   completeQuestion,
   daysInWords,
+  fieldOfGroup,
   movementGroups,
   movementStepNames,
   movementSteps,
@@ -35,6 +36,7 @@ import './reports.css';
 const NO_NAMES: Names = {};
 const groupNames = {
   owner: 'By owner',
+  team: 'By team',
   stage: 'By stage',
   pipeline: 'By pipeline',
   source: 'By source',
@@ -85,7 +87,7 @@ export function Component() {
   const nameOf = (part: MovementPart) =>
     part.key === null && !data?.groups.includes(part)
       ? 'All'
-      : keyLabel('deal', { field: data?.asked.by ?? 'owner' }, part.key, labels);
+      : keyLabel('deal', { field: fieldOfGroup(data?.asked.by ?? 'owner') }, part.key, labels);
   const parts = data ? [...[...data.groups].sort((a, b) => b.end.value - a.end.value), data.all] : [];
   const keyOf = (part: MovementPart) => (part === data?.all ? 'all' : JSON.stringify(part.key));
   const shown = parts.find((part) => keyOf(part) === opened?.key);
