@@ -356,6 +356,8 @@ describe('whoever was not reached', () => {
     callsBack(100);
     const contact = await contactWith(numberOf('busy'));
     const call = await ring({ on: { object: 'contact', id: contact.id } });
+    // Whoever calls back rings on until somebody has come to answer.
+    hurry(1);
     const back = await once(({ direction }) => direction === 'in');
     expect(back).toMatchObject({ number: call.number, on: { object: 'contact', id: contact.id } });
     await rep.call('post', `/calls/${back.id}/answer`).expect(200);
