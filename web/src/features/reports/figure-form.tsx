@@ -180,7 +180,8 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
               others.length > 1 ? `${others[0].key} / (${others[0].key} + ${others[1].key})` : 'a / 2'
             }
             onChange={(event) => setFormula(event.target.value)}
-            onBlur={keepFormula}
+            // A new one is shown when that is asked for, once.
+            onBlur={figure ? keepFormula : undefined}
           />
         </label>
       )}
