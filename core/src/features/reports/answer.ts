@@ -14,8 +14,9 @@ import {
   type QuestionContext,
 } from '../../kernel/questions';
 import { type FiguresAnswer, type Names } from '../../kernel/questions/api';
-import { addDays, periodOf, type Period } from '../../platform/time';
-import { evaluate, figuresNamed, isFormulaFault, readFormula, type Expression } from './formula';
+import { periodOf, type Period } from '../../platform/time';
+import { evaluate, isFormulaFault, readFormula, type Expression } from './formula';
+import { MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
   askedBy,
   daysCompared,
@@ -49,34 +50,14 @@ export interface ReportAnswer {
   compared: Partial<Record<ComparedPeriod, Period>>;
 }
 
-type At = 'now' | ComparedPeriod;
-
 /** What was found of a group: how many records, and the measures. */
 interface Cell {
   count: number;
   measured: (number | null)[];
 }
 
-/** Periods filled in where nothing happened. */
-const MOST_PERIODS = 400;
-
 const nameOf = (keys: readonly FieldValue[], split?: FieldValue) =>
   JSON.stringify(split === undefined ? [keys] : [keys, split]);
-
-/** The first days of every period of a unit within some days. */
-function periodsWithin(
-  { from, to }: Period,
-  by: Grouping['by'] = 'day',
-  context: Pick<QuestionContext, 'calendar'>,
-): string[] {
-  const found: string[] = [];
-  for (let period = periodOf(by, from, context.calendar); period.from < to;) {
-    found.push(period.from);
-    if (found.length > MOST_PERIODS) break;
-    period = periodOf(by, period.to, context.calendar);
-  }
-  return found;
-}
 
 const isAdditive = ({ as, money }: Measure) => (as === 'count' || as === 'sum') && money !== 'own';
 
@@ -97,14 +78,6 @@ const meets = (value: number | null, { is, value: wanted }: FigureTest): boolean
     default:
       return value >= wanted;
   }
-};
-
-/** The figure that a figure is made from, where that is one alone. */
-const madeFrom = (figure: ReportFigure): string | undefined => {
-  if ('running' in figure) return figure.running;
-  if ('shareOf' in figure) return figure.shareOf;
-  if ('past' in figure) return figure.past;
-  return 'change' in figure ? figure.change : undefined;
 };
 
 /** The periods beside its own that a report needs. */
@@ -561,114 +534,4 @@ export function answerReport(
   ask: AskFigures,
 ): Promise<ReportAnswer> {
   return new Report(design, context, ask).answer();
-}
-
-/** The figures that a figure is made of, directly. */
-export function figuresBehind(figure: ReportFigure): string[] {
-  if ('formula' in figure) {
-    const read = readFormula(figure.formula);
-    return isFormulaFault(read) ? [] : figuresNamed(read);
-  }
-  const from = madeFrom(figure);
-  return from === undefined ? [] : [from];
-}
-
-/** Where a figure of a report stands. */
-export interface RowPlace {
-  /** The keys of the row. */
-  keys: readonly FieldValue[];
-  /** The key it is split by, where one cell is meant. */
-  split?: FieldValue;
-  /** The figure meant; without one all records of the row. */
-  figure?: ReportFigure;
-  /** The keys of the first groups that are shown, where the row is *the rest*. */
-  first?: readonly FieldValue[];
-  /** Of a running total, the innermost keys of the row and of those before it. */
-  upTo?: readonly FieldValue[];
-}
-
-/** The measure that a figure comes from in the end, with the period it is of; none where several are put together. */
-function measuredBy(figure: ReportFigure | undefined, design: ReportDesign): { measure?: Measure; at: At } {
-  if (!figure) return { at: 'now' };
-  if ('measure' in figure) return { measure: figure.measure, at: 'now' };
-  const source = design.figures.find(({ key }) => key === madeFrom(figure));
-  const { measure } = measuredBy(source, design);
-  return { ...(measure ? { measure } : {}), at: 'past' in figure ? figure.of : 'now' };
-}
-
-/** The first day of the period of another time that stands beside one of this. */
-function inOtherPeriod(
-  { period }: ReportDesign,
-  { field, by }: Grouping,
-  key: FieldValue,
-  at: At,
-  context: PlaceContext,
-): FieldValue {
-  if (at === 'now' || period?.field !== field) return key;
-  const ours = periodsWithin(daysOf(period, context), by, context);
-  return periodsWithin(daysCompared(period, at, context), by, context).at(ours.indexOf(String(key))) ?? key;
-}
-
-type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
-
-/** The question for exactly the records behind a place of a report. */
-export function recordsBehind(design: ReportDesign, context: PlaceContext, place: RowPlace): Question {
-  const { keys, split, figure, first, upTo } = place;
-  const { object, groups = [], columns, sort } = design.question;
-  const { catalogue, calendar } = context;
-  const { measure, at } = measuredBy(figure, design);
-  const held = (grouping: Grouping, key: FieldValue) =>
-    keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
-  const anyKey = (grouping: Grouping, some: readonly FieldValue[]) =>
-    some.map((key) => held(grouping, key)).filter((each) => each !== undefined);
-  const asked = askedBy(design, context, at === 'now' ? undefined : at);
-  const last = keys.length - 1;
-  const where = allOf(
-    asked.where,
-    ...keys.map((key, index) =>
-      upTo && index === last
-        ? { join: 'any' as const, of: anyKey(groups[index], upTo) }
-        : held(groups[index], key),
-    ),
-    design.split && split !== undefined ? held(design.split, split) : undefined,
-    first && { join: 'none', of: anyKey(groups[0], first) },
-    measure?.where,
-  );
-  return {
-    ...asked,
-    ...(where ? { where } : {}),
-    ...(columns ? { columns } : {}),
-    ...(sort ? { sort } : {}),
-  };
-}
-
-/**
- * A report further down: of the records of some of its groups alone, by the groups within them.
- * @param keys of the outermost groups, the first first.
- */
-export function furtherDown(
-  design: ReportDesign,
-  keys: readonly FieldValue[],
-  context: PlaceContext,
-): ReportDesign {
-  const { catalogue, calendar } = context;
-  const { groups = [], where, object } = design.question;
-  let { period } = design;
-  const held = keys.map((key, index) => {
-    const grouping = groups.at(index);
-    if (!grouping) return undefined;
-    // The period is narrowed, so that another it is compared with is narrowed as well.
-    if (period?.field === grouping.field && key !== null) {
-      const { from, to } = periodOf(grouping.by ?? 'day', String(key), calendar);
-      period = { ...period, in: { from, to: addDays(to, -1) } };
-      return undefined;
-    }
-    return keyCondition(catalogue, object, grouping, key, calendar);
-  });
-  const both = allOf(where, ...held);
-  return {
-    ...design,
-    question: { ...design.question, ...(both ? { where: both } : {}), groups: groups.slice(keys.length) },
-    ...(period ? { period } : {}),
-  };
 }

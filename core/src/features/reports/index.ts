@@ -4,4 +4,5 @@ export * from './ready-made';
 export * from './as-it-stood';
 export * from './in-words';
 export * from './movement';
+export * from './records-behind';
 export * from './report';

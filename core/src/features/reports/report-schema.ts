@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import { fieldAt, type Catalogue } from '../../kernel/catalogue';
 import { figureOperators, isDated, type Measure } from '../../kernel/questions';
-import { checkQuestion } from '../../kernel/validation/question-schema';
+import { checkQuestion, relativePeriod, relativeSpan } from '../../kernel/validation/question-schema';
 import { checkAgainst, type Checked, type Fault } from '../../kernel/validation/record-schema';
 import { isDay, periodUnits } from '../../platform/time';
-import { figuresBehind } from './answer';
+import { figuresBehind } from './made-of';
 import { isFormulaFault, readFormula } from './formula';
 import {
   figureFormats,
@@ -47,19 +47,8 @@ const figure = Joi.alternatives().try(
 
 const number = Joi.number().min(-9e15).max(9e15);
 const relative = Joi.alternatives(
-  Joi.object({
-    unit: Joi.string()
-      .valid(...periodUnits)
-      .required(),
-    offset: Joi.number().integer().min(-400).max(400).required(),
-    toDate: Joi.valid(true),
-    yearBefore: Joi.valid(true),
-  }),
-  Joi.object({
-    direction: Joi.string().valid('last', 'next').required(),
-    count: Joi.number().integer().min(1).max(3650).required(),
-    unit: Joi.string().valid('day', 'week', 'month').required(),
-  }),
+  relativePeriod,
+  relativeSpan,
   Joi.object({ from: day.required(), to: day.required() }),
 );
 

@@ -30,22 +30,26 @@ export const MOST_MEASURES = 20;
 const path = Joi.string().max(100);
 const unit = Joi.string().valid(...periodUnits);
 
+export const relativePeriod = Joi.object({
+  unit: unit.required(),
+  offset: Joi.number().integer().min(-400).max(400).required(),
+  toDate: Joi.valid(true),
+  yearBefore: Joi.valid(true),
+});
+
+export const relativeSpan = Joi.object({
+  direction: Joi.string().valid('last', 'next').required(),
+  count: Joi.number().integer().min(1).max(3650).required(),
+  unit: Joi.string().valid('day', 'week', 'month').required(),
+});
+
 const scalar = Joi.alternatives(
   Joi.string().allow('').max(500),
   Joi.number(),
   Joi.boolean(),
   Joi.object({ days: Joi.number().integer().min(-36_500).max(36_500).required() }),
-  Joi.object({
-    unit: unit.required(),
-    offset: Joi.number().integer().min(-400).max(400).required(),
-    toDate: Joi.valid(true),
-    yearBefore: Joi.valid(true),
-  }),
-  Joi.object({
-    direction: Joi.string().valid('last', 'next').required(),
-    count: Joi.number().integer().min(1).max(3650).required(),
-    unit: Joi.string().valid('day', 'week', 'month').required(),
-  }),
+  relativePeriod,
+  relativeSpan,
 );
 
 const figure = Joi.object({

@@ -1,4 +1,5 @@
 import {
+  figureLabel,
   fieldAt,
   groupingFor,
   groupingInWords,
@@ -20,7 +21,7 @@ import { Comma, Said, Token } from '../../kernel/sentence/token';
 import { date } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { FigureForm } from './figure-form';
-import { freeKey, drawnFigure, labelOf } from './figures';
+import { freeKey, drawnFigure } from './figures';
 import { KeepForm } from './keep-form';
 import { TargetForm } from './target-form';
 
@@ -159,7 +160,7 @@ function FiguresClause({ design, onChange, wording }: Props) {
               />
             )}
           >
-            {labelOf(figure, design, catalogue)}
+            {figureLabel(figure, design, catalogue)}
           </Token>
           {index < figures.length - 1 && <Comma />}
         </span>
@@ -196,7 +197,7 @@ function OrderClause({ design, onChange }: Props) {
   if ((design.question.groups ?? []).length === 0) return null;
   const label = (key: string) => {
     const found = figures.find((each) => each.key === key);
-    return found ? labelOf(found, design, catalogue) : key;
+    return found ? figureLabel(found, design, catalogue) : key;
   };
   const orders = figures
     .filter((figure) => !('running' in figure))
@@ -312,12 +313,12 @@ function DrawingClause({ design, onChange }: Props) {
           list="Draw"
           options={figures.map((figure) => ({
             key: figure.key,
-            label: labelOf(figure, design, catalogue),
+            label: figureLabel(figure, design, catalogue),
             value: figure.key,
           }))}
           onPick={(key) => onChange({ ...design, drawn: key })}
         >
-          {`of ${labelOf(drawnFigure(design), design, catalogue)}`}
+          {`of ${figureLabel(drawnFigure(design), design, catalogue)}`}
         </PickToken>
       )}
       <PickToken

@@ -1,4 +1,5 @@
 import {
+  figureLabel,
   figureFormats,
   isFormulaFault,
   measureInWords,
@@ -16,7 +17,6 @@ import { GroupPart } from '../../kernel/sentence/condition';
 import { measureOptions } from '../../kernel/sentence/field-options';
 import { asGroup, fromGroup } from '../../kernel/sentence/groups';
 import { useSession } from '../../platform/sessions/session';
-import { labelOf } from './figures';
 
 interface Props {
   /** The figure that is changed; a new one when left out. */
@@ -103,7 +103,7 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
       options: [
         { value: FORMULA, label: 'A formula of other figures' },
         ...others.flatMap((other) =>
-          madeOf(other, labelOf(other, design, catalogue), design.period !== undefined).map((made) => ({
+          madeOf(other, figureLabel(other, design, catalogue), design.period !== undefined).map((made) => ({
             value: JSON.stringify(made.source),
             label: made.label,
           })),
@@ -188,7 +188,7 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
       {formula !== undefined && (
         <p className="second figure-names">
           {complaint ??
-            others.map((other) => `${other.key} is ${labelOf(other, design, catalogue)}`).join(' · ')}
+            others.map((other) => `${other.key} is ${figureLabel(other, design, catalogue)}`).join(' · ')}
         </p>
       )}
       {formula !== undefined && !figure && (
@@ -226,7 +226,7 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
               aria-label="Called"
               maxLength={60}
               value={label}
-              placeholder={labelOf({ ...figure, label: undefined }, design, catalogue)}
+              placeholder={figureLabel({ ...figure, label: undefined }, design, catalogue)}
               onChange={(event) => setLabel(event.target.value)}
               onBlur={() => {
                 const { label: _label, ...rest } = figure;

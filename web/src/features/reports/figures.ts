@@ -1,5 +1,4 @@
 import {
-  figureLabel,
   formatOf,
   roundedFigure,
   type Catalogue,
@@ -44,8 +43,6 @@ export function freeKey(figures: readonly ReportFigure[]): string {
   const letters = [...'abcdefghijklmnopqrstuvwxyz'];
   return letters.find((letter) => !taken.has(letter)) ?? `f${figures.length + 1}`;
 }
-
-export const labelOf = figureLabel;
 
 /** The outermost groups, and what is beyond the first of them. */
 export const firstRows = (rows: readonly ReportRow[]): ReportRow[] =>

@@ -1,4 +1,5 @@
 import {
+  figureLabel,
   figureOperators,
   formatOf,
   toMajor,
@@ -10,7 +11,6 @@ import {
 import { Button, InputNumber, Select } from 'antd';
 import { useState } from 'react';
 import { useSession } from '../../platform/sessions/session';
-import { labelOf } from './figures';
 
 interface Props {
   design: ReportDesign;
@@ -69,7 +69,7 @@ export function KeepForm({ design, test, save }: Props) {
         onChange={setFigure}
         options={design.figures
           .filter((each) => !('running' in each))
-          .map((each) => ({ value: each.key, label: labelOf(each, design, catalogue) }))}
+          .map((each) => ({ value: each.key, label: figureLabel(each, design, catalogue) }))}
       />
       <Select
         aria-label="How it compares"

@@ -1,21 +1,21 @@
 import {
+  figureLabel,
   canOverlap,
+  objectType,
   type FieldValue,
-  type ReportAnswer,
   type ReportDesign,
   type ReportFigure,
   type RowPlace,
-  type Wording,
 } from '@zawn/core';
 import '../../kernel/drawings/drawings.css';
 import { BarChart } from '../../kernel/drawings/bar-chart';
 import { type Drawn } from '../../kernel/drawings/drawn';
-import { keyLabel, type LabelContext } from '../../kernel/drawings/key-label';
+import { keyLabel } from '../../kernel/drawings/key-label';
 import { LineChart } from '../../kernel/drawings/line-chart';
 import { counted } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { objectType } from '@zawn/core';
-import { drawnFigure, figuresTogether, firstRows, labelOf, reportFigureText } from './figures';
+import { drawnFigure, figuresTogether, firstRows, reportFigureText } from './figures';
+import { type ReportPart } from './report-part';
 import { AreaChart } from './charts/area-chart';
 import { FunnelChart } from './charts/funnel-chart';
 import { GaugeChart } from './charts/gauge-chart';
@@ -23,14 +23,6 @@ import { HeatTable } from './charts/heat-table';
 import { ScatterChart } from './charts/scatter-chart';
 import { ShareChart } from './charts/share-chart';
 import { SingleFigure } from './charts/single-figure';
-
-interface Props {
-  design: ReportDesign;
-  answer: ReportAnswer;
-  wording: Wording;
-  labels: LabelContext;
-  addressOf: (place: RowPlace) => string;
-}
 
 /** Categories drawn; what there is beyond is in the table, and said. */
 const MOST_DRAWN = 60;
@@ -42,7 +34,7 @@ const isSum = (figure: ReportFigure) =>
   'measure' in figure ? ['count', 'sum'].includes(figure.measure.as) : 'past' in figure;
 
 /** The drawing of a report: its outermost groups, split or beside other periods. */
-export function ReportDrawingPart({ design, answer, wording, labels, addressOf }: Props) {
+export function ReportDrawingPart({ design, answer, wording, labels, addressOf }: ReportPart) {
   const { organisation } = useSession();
   const { catalogue } = wording;
   const { object, groups = [] } = design.question;
@@ -71,7 +63,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
       ...(row.rest === undefined ? {} : { first }),
     };
   };
-  const title = `${together.map((figure) => labelOf(figure, design, catalogue)).join(' and ')}`;
+  const title = `${together.map((figure) => figureLabel(figure, design, catalogue)).join(' and ')}`;
 
   if (draw === 'gauge')
     return (
@@ -79,7 +71,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
         value={all.figures[at]}
         target={design.target}
         text={text}
-        label={labelOf(drawn, design, catalogue)}
+        label={figureLabel(drawn, design, catalogue)}
         to={addressOf({ keys: [], figure: drawn })}
       />
     );
@@ -87,11 +79,11 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
     return (
       <SingleFigure
         value={text(all.figures[at])}
-        label={labelOf(drawn, design, catalogue)}
+        label={figureLabel(drawn, design, catalogue)}
         to={addressOf({ keys: [], figure: drawn })}
         trend={shown.filter(({ rest }) => rest === undefined).map((row) => row.figures[at])}
         also={together.slice(1).map((figure) => ({
-          label: labelOf(figure, design, catalogue),
+          label: figureLabel(figure, design, catalogue),
           value: text(all.figures[figures.indexOf(figure)], figure),
         }))}
       />
@@ -110,7 +102,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
     : together.map((figure) => ({
         keys: [figure.key],
         isRest: false,
-        label: labelOf(figure, design, catalogue),
+        label: figureLabel(figure, design, catalogue),
         to: addressOf({ keys: [], figure }),
         points: shown.map((row) => ({
           value: row.figures[figures.indexOf(figure)],
@@ -154,9 +146,9 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
               y: row.figures[otherAt(design)],
               to: addressOf(placeOf(index)),
             }))}
-            x={{ label: labelOf(drawn, design, catalogue), text: (value) => text(value) }}
+            x={{ label: figureLabel(drawn, design, catalogue), text: (value) => text(value) }}
             y={{
-              label: labelOf(figures[otherAt(design)], design, catalogue),
+              label: figureLabel(figures[otherAt(design)], design, catalogue),
               text: (value) => text(value, figures[otherAt(design)]),
             }}
           />

@@ -1,30 +1,23 @@
 import {
+  figureLabel,
   groupingInWords,
   howMade,
   type FieldValue,
-  type ReportAnswer,
-  type ReportDesign,
   type ReportFigure,
   type ReportRow,
   type RowPlace,
-  type Wording,
 } from '@zawn/core';
 import { Button, Popover } from 'antd';
 import { Info } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { keyLabel, type LabelContext } from '../../kernel/drawings/key-label';
+import { keyLabel } from '../../kernel/drawings/key-label';
 import { number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
-import { drawnFigure, firstRows, labelOf, reportFigureText } from './figures';
+import { drawnFigure, firstRows, reportFigureText } from './figures';
+import { type ReportPart } from './report-part';
 
-interface Props {
-  design: ReportDesign;
-  answer: ReportAnswer;
-  wording: Wording;
-  labels: LabelContext;
-  /** The address of the records behind a place of the report. */
-  addressOf: (place: RowPlace) => string;
+interface Props extends ReportPart {
   /** The address of the report one level or more further down; nothing where there is none. */
   furtherDown: (keys: readonly FieldValue[]) => string | undefined;
 }
@@ -56,8 +49,8 @@ function HowMade({
   design,
   wording,
   answer,
-}: Pick<Props, 'design' | 'wording' | 'answer'> & { figure: ReportFigure }) {
-  const name = labelOf(figure, design, wording.catalogue);
+}: Pick<ReportPart, 'design' | 'wording' | 'answer'> & { figure: ReportFigure }) {
+  const name = figureLabel(figure, design, wording.catalogue);
   return (
     <Popover
       trigger="click"
@@ -155,7 +148,7 @@ export function ReportTable({ design, answer, wording, labels, addressOf, furthe
             <tr>
               <td />
               <th scope="colgroup" colSpan={splits.length} className="figure second">
-                {labelOf(drawn, design, catalogue)} by {groupingInWords(catalogue, object, split)}
+                {figureLabel(drawn, design, catalogue)} by {groupingInWords(catalogue, object, split)}
               </th>
               <td colSpan={figures.length} />
             </tr>
@@ -176,7 +169,7 @@ export function ReportTable({ design, answer, wording, labels, addressOf, furthe
                 scope="col"
                 className={`figure ${splits.length > 0 && index === 0 ? 'report-edge' : ''}`}
               >
-                {labelOf(figure, design, catalogue)}{' '}
+                {figureLabel(figure, design, catalogue)}{' '}
                 <HowMade figure={figure} design={design} wording={wording} answer={answer} />
               </th>
             ))}

@@ -1,0 +1,113 @@
+import { type FieldValue } from '../../kernel/catalogue';
+import {
+  allOf,
+  keyCondition,
+  type Grouping,
+  type Measure,
+  type Question,
+  type QuestionContext,
+} from '../../kernel/questions';
+import { addDays, periodOf } from '../../platform/time';
+import { madeFrom } from './made-of';
+import { periodsWithin, type At } from './periods-within';
+import { askedBy, daysCompared, daysOf, type ReportDesign, type ReportFigure } from './report';
+
+/** Where a figure of a report stands. */
+export interface RowPlace {
+  /** The keys of the row. */
+  keys: readonly FieldValue[];
+  /** The key it is split by, where one cell is meant. */
+  split?: FieldValue;
+  /** The figure meant; without one all records of the row. */
+  figure?: ReportFigure;
+  /** The keys of the first groups that are shown, where the row is *the rest*. */
+  first?: readonly FieldValue[];
+  /** Of a running total, the innermost keys of the row and of those before it. */
+  upTo?: readonly FieldValue[];
+}
+
+/** The measure that a figure comes from in the end, with the period it is of; none where several are put together. */
+function measuredBy(figure: ReportFigure | undefined, design: ReportDesign): { measure?: Measure; at: At } {
+  if (!figure) return { at: 'now' };
+  if ('measure' in figure) return { measure: figure.measure, at: 'now' };
+  const source = design.figures.find(({ key }) => key === madeFrom(figure));
+  const { measure } = measuredBy(source, design);
+  return { ...(measure ? { measure } : {}), at: 'past' in figure ? figure.of : 'now' };
+}
+
+/** The first day of the period of another time that stands beside one of this. */
+function inOtherPeriod(
+  { period }: ReportDesign,
+  { field, by }: Grouping,
+  key: FieldValue,
+  at: At,
+  context: PlaceContext,
+): FieldValue {
+  if (at === 'now' || period?.field !== field) return key;
+  const ours = periodsWithin(daysOf(period, context), by, context);
+  return periodsWithin(daysCompared(period, at, context), by, context).at(ours.indexOf(String(key))) ?? key;
+}
+
+type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
+
+/** The question for exactly the records behind a place of a report. */
+export function recordsBehind(design: ReportDesign, context: PlaceContext, place: RowPlace): Question {
+  const { keys, split, figure, first, upTo } = place;
+  const { object, groups = [], columns, sort } = design.question;
+  const { catalogue, calendar } = context;
+  const { measure, at } = measuredBy(figure, design);
+  const held = (grouping: Grouping, key: FieldValue) =>
+    keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
+  const anyKey = (grouping: Grouping, some: readonly FieldValue[]) =>
+    some.map((key) => held(grouping, key)).filter((each) => each !== undefined);
+  const asked = askedBy(design, context, at === 'now' ? undefined : at);
+  const last = keys.length - 1;
+  const where = allOf(
+    asked.where,
+    ...keys.map((key, index) =>
+      upTo && index === last
+        ? { join: 'any' as const, of: anyKey(groups[index], upTo) }
+        : held(groups[index], key),
+    ),
+    design.split && split !== undefined ? held(design.split, split) : undefined,
+    first && { join: 'none', of: anyKey(groups[0], first) },
+    measure?.where,
+  );
+  return {
+    ...asked,
+    ...(where ? { where } : {}),
+    ...(columns ? { columns } : {}),
+    ...(sort ? { sort } : {}),
+  };
+}
+
+/**
+ * A report further down: of the records of some of its groups alone, by the groups within them.
+ * @param keys of the outermost groups, the first first.
+ */
+export function furtherDown(
+  design: ReportDesign,
+  keys: readonly FieldValue[],
+  context: PlaceContext,
+): ReportDesign {
+  const { catalogue, calendar } = context;
+  const { groups = [], where, object } = design.question;
+  let { period } = design;
+  const held = keys.map((key, index) => {
+    const grouping = groups.at(index);
+    if (!grouping) return undefined;
+    // The period is narrowed, so that another it is compared with is narrowed as well.
+    if (period?.field === grouping.field && key !== null) {
+      const { from, to } = periodOf(grouping.by ?? 'day', String(key), calendar);
+      period = { ...period, in: { from, to: addDays(to, -1) } };
+      return undefined;
+    }
+    return keyCondition(catalogue, object, grouping, key, calendar);
+  });
+  const both = allOf(where, ...held);
+  return {
+    ...design,
+    question: { ...design.question, ...(both ? { where: both } : {}), groups: groups.slice(keys.length) },
+    ...(period ? { period } : {}),
+  };
+}
