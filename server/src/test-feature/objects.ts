@@ -12,7 +12,7 @@ export const testObjects = {
     fields: {
       name: { label: 'Name', type: 'text', required: true },
       owner: { label: 'Owner', type: 'link', to: 'person', required: true },
-      pieces: { label: 'Pieces', type: 'number', set: 'feature' },
+      pieces: { label: 'Pieces', type: 'number', set: 'feature', isUnlogged: true },
     },
   },
   estimate: {
@@ -27,7 +27,7 @@ export const testObjects = {
       filedIn: { label: 'Filed in', type: 'link', to: 'binder' },
       currency: { label: 'Currency', type: 'currency', required: true },
       total: { label: 'Total', type: 'money', currency: 'currency', set: 'feature' },
-      pieces: { label: 'Pieces', type: 'number', set: 'feature' },
+      pieces: { label: 'Pieces', type: 'number', set: 'feature', isUnlogged: true },
       owner: { label: 'Owner', type: 'link', to: 'person', required: true },
     },
   },

@@ -57,9 +57,23 @@ export const activity = object({
       choices: choices(['out', 'Outgoing'], ['in', 'Incoming']),
     },
     number: { label: 'Number', type: 'phone', maxLength: 40 },
-    recording: { label: 'Recording', type: 'link', to: 'file', set: 'feature', isSilent: true },
+    recording: {
+      label: 'Recording',
+      type: 'link',
+      to: 'file',
+      set: 'feature',
+      isSilent: true,
+      isUnlogged: true,
+    },
     /** Why there is no recording any more. */
-    recordingGone: { label: 'Recording gone', type: 'text', set: 'feature', isSilent: true, maxLength: 120 },
+    recordingGone: {
+      label: 'Recording gone',
+      type: 'text',
+      set: 'feature',
+      isSilent: true,
+      isUnlogged: true,
+      maxLength: 120,
+    },
     /** How many remarks there are on the recording. */
     remarked: { label: 'Remarks', type: 'number', set: 'feature', isSilent: true },
     /** When somebody other than who called listened to the recording last. */

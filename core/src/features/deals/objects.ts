@@ -125,12 +125,12 @@ export const deal = object({
       set: 'computed',
       formula: { percent: ['probability', 'stage.probability'], of: 'value' },
     },
-    lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature' },
+    lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature', isUnlogged: true },
     /** Whether somebody is named who decides. */
-    deciderNamed: { label: 'Named who decides', type: 'yesNo', set: 'feature' },
+    deciderNamed: { label: 'Named who decides', type: 'yesNo', set: 'feature', isUnlogged: true },
     /** Of what the guides of its stage and those before ask of an open deal. */
-    guideOpen: { label: 'Guide items open', type: 'number', min: 0, set: 'feature' },
-    guideDone: { label: 'Guide done', type: 'percent', min: 0, max: 100, set: 'feature' },
+    guideOpen: { label: 'Guide items open', type: 'number', min: 0, set: 'feature', isUnlogged: true },
+    guideDone: { label: 'Guide done', type: 'percent', min: 0, max: 100, set: 'feature', isUnlogged: true },
     age: {
       label: 'Age in days',
       type: 'number',

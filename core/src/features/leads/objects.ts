@@ -79,9 +79,9 @@ export const lead = object({
     timingMet: answer('Timing question'),
     timingNote: answerNote('About the timing'),
     questionsMet: { label: 'Questions met', type: 'number', min: 0, max: 4, set: 'feature', isSilent: true },
-    score: { label: 'Score', type: 'number', set: 'feature' },
-    firstTouchAt: { label: 'First touched', type: 'dateTime', set: 'feature' },
-    hoursToTouch: { label: 'Hours to first touch', type: 'number', set: 'feature' },
+    score: { label: 'Score', type: 'number', set: 'feature', isUnlogged: true },
+    firstTouchAt: { label: 'First touched', type: 'dateTime', set: 'feature', isUnlogged: true },
+    hoursToTouch: { label: 'Hours to first touch', type: 'number', set: 'feature', isUnlogged: true },
     officeHours: {
       label: 'Office hours there now',
       type: 'yesNo',

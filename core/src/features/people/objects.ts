@@ -16,7 +16,7 @@ import {
 
 /** When we were last in touch, and when we want to be again: follows from activities, mails and the relationship. */
 const touch = {
-  lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature' },
+  lastTouchAt: { label: 'Last touch', type: 'dateTime', set: 'feature', isUnlogged: true },
 } as const satisfies Fields;
 
 export const contact = object({
@@ -46,7 +46,7 @@ export const contact = object({
     country,
     relationship,
     ...touch,
-    touchDueOn: { label: 'Be in touch by', type: 'date', set: 'feature' },
+    touchDueOn: { label: 'Be in touch by', type: 'date', set: 'feature', isUnlogged: true },
     touchSinceOn: { label: 'Touch counted from', type: 'date', set: 'feature' },
     touchStopped: { label: 'No touch reminders', type: 'yesNo', set: 'feature' },
     description,

@@ -3,7 +3,8 @@ import { fieldAt, type Catalogue } from '../../kernel/catalogue';
 import { figureOperators, isDated, type Measure } from '../../kernel/questions';
 import { checkQuestion, relativePeriod, relativeSpan } from '../../kernel/validation/question-schema';
 import { checkAgainst, type Checked, type Fault } from '../../kernel/validation/record-schema';
-import { isDay, periodUnits } from '../../platform/time';
+import { validDay } from '../../kernel/validation/valid-text';
+import { periodUnits } from '../../platform/time';
 import { figuresBehind } from './made-of';
 import { isFormulaFault, readFormula } from './formula';
 import {
@@ -22,9 +23,6 @@ const key = Joi.string()
   .pattern(/^[a-z][a-z0-9]{0,19}$/i)
   .messages({ 'string.pattern.base': 'A figure is called by a letter, then letters and digits' });
 const compared = Joi.string().valid('before', 'yearBefore');
-const day = Joi.string().custom((value: string, helpers) =>
-  isDay(value) ? value : helpers.error('any.invalid'),
-);
 const common = {
   key: key.required(),
   label: Joi.string().trim().min(1).max(60),
@@ -49,7 +47,7 @@ const number = Joi.number().min(-9e15).max(9e15);
 const relative = Joi.alternatives(
   relativePeriod,
   relativeSpan,
-  Joi.object({ from: day.required(), to: day.required() }),
+  Joi.object({ from: validDay.required(), to: validDay.required() }),
 );
 
 const schema = Joi.object({

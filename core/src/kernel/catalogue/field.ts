@@ -103,6 +103,8 @@ export interface Field {
   readonly imported?: true;
   /** For a computed field of the catalogue: what it follows from. */
   readonly formula?: Formula;
+  /** It follows from other records and is put right beside them: no log is kept of its changes. */
+  readonly isUnlogged?: true;
   /** Its changes would only repeat what the timeline says already. */
   readonly isSilent?: true;
   /** Says what belongs in it, where it is filled in. */

@@ -15,6 +15,8 @@ export interface QuestionContext {
   today: Day;
   /** The instant it is. */
   now: string;
+  /** Whether that instant is past, and records are meant as they stood then. */
+  isPast?: true;
   timeZone: string;
   /** The language in whose order text is put, see `languageOf`. */
   language: string;

@@ -1,5 +1,6 @@
 import { fieldAt, isSetType, type Catalogue, type FieldValue, type ObjectKey } from '../catalogue';
 import { addDays, periodOf, type CalendarRules } from '../../platform/time';
+import { subjectOf } from './as-of';
 import { isDated, isTextual, allOf, type Condition, type Grouping, type Question } from './question';
 
 /**
@@ -37,9 +38,9 @@ export function keyCondition(
  * The question for the records of another whose amount is in no sum, as their currency has no rate.
  * @param rated every currency that has one, the reporting currency among them.
  */
-export function withoutRate({ version, object, where }: Question, rated: readonly string[]): Question {
-  const unknown = allOf(where, { field: 'currency', is: 'noneOf', value: [...new Set(rated)] });
-  return { version, object, ...(unknown ? { where: unknown } : {}) };
+export function withoutRate(question: Question, rated: readonly string[]): Question {
+  const unknown = allOf(question.where, { field: 'currency', is: 'noneOf', value: [...new Set(rated)] });
+  return { ...subjectOf(question), ...(unknown ? { where: unknown } : {}) };
 }
 
 /** Whether a record can be in several of these groups, so that their figures do not add up to those of all. */
@@ -60,11 +61,11 @@ export function behind(
   catalogue: Catalogue,
   calendar: CalendarRules,
 ): Question {
-  const { version, object, where, groups = [] } = question;
+  const { object, where, groups = [] } = question;
   const held = groups.map((grouping, index) => {
     const key = keys[index];
     return key === undefined ? undefined : keyCondition(catalogue, object, grouping, key, calendar);
   });
   const both = allOf(where, ...held);
-  return { version, object, ...(both ? { where: both } : {}) };
+  return { ...subjectOf(question), ...(both ? { where: both } : {}) };
 }

@@ -22,6 +22,7 @@ import {
   type Measure,
   type Operand,
   type Operator,
+  type PastDay,
   type Question,
   type Related,
   type RelativeDay,
@@ -296,9 +297,17 @@ export function whereInWords(object: ObjectKey, where: Condition, wording: Wordi
   return conditionInWords(object, where, wording, false);
 }
 
+/** When a question is asked of: `as it stood on 1 October 2026`, `as it stood at the end of last month`. */
+export function asOfInWords(asOf: PastDay, { day }: Pick<Wording, 'day'>): string {
+  if (typeof asOf === 'string') return `as it stood on ${day(asOf)}`;
+  return 'unit' in asOf
+    ? `as it stood at the end of ${periodInWords(asOf)}`
+    : `as it stood ${relativeDayInWords(asOf)}`;
+}
+
 /** A question as an English sentence without field keys: “Deals where outcome is Open and owner is me”. */
 export function inWords(question: Question, wording: Wording): string {
-  const { object, where, groups = [], measures = [] } = question;
+  const { object, where, groups = [], measures = [], asOf } = question;
   const { plural } = objectType(object);
   const start = where
     ? `${plural} where ${whereInWords(object, where, wording)}`
@@ -309,6 +318,7 @@ export function inWords(question: Question, wording: Wording): string {
     start,
     by.length > 0 ? `grouped by ${joined(by, 'and')}` : '',
     shown.length > 0 ? `showing ${joined(shown, 'and')}` : '',
+    asOf === undefined ? '' : asOfInWords(asOf, wording),
   ]
     .filter(Boolean)
     .join(', ');

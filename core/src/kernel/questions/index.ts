@@ -1,6 +1,7 @@
 export * from './asks-for';
 export * from './question';
 export * from './context';
+export * from './as-of';
 export * from './runnable';
 export { lowerCase } from './lower-case';
 export { compareKeys, isEmptyValue, orderFieldOf, orderKeys, type OrderOf } from './order';

@@ -24,6 +24,9 @@ export interface RelativeDay {
   days: number;
 }
 
+/** A day that lies behind, or has come: itself, counted from today, or the last one of a period named from today. */
+export type PastDay = string | RelativeDay | RelativePeriod;
+
 /** Stands for the person asking, and for the people of their team and below, wherever a person can stand. */
 export const ME = '@me';
 export const MY_TEAM = '@myTeam';
@@ -140,6 +143,8 @@ export interface Question {
   measures?: readonly Measure[];
   /** Only together with one group. */
   first?: FirstGroups;
+  /** Asked of the records as they stood at the end of that day, and as if it were that day; now when left out. */
+  asOf?: PastDay;
 }
 
 export function isGroup(condition: Condition): condition is Group {

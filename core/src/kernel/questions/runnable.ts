@@ -1,5 +1,7 @@
 import { fieldAt, relationOf, stepsOf, type ObjectKey } from '../catalogue';
+import { isToldInPast, subjectOf } from './as-of';
 import { type QuestionContext } from './context';
+import { pathInWords, relationInWords } from './in-words';
 import { isGroup, isRelated, type Condition, type Measure, type Question, type Test } from './question';
 
 /** Which records answer follows from `where` alone; the other places say how they are shown. */
@@ -9,12 +11,15 @@ export type LeftOutAt = 'where' | 'columns' | 'sort' | 'groups' | 'measures';
 export interface LeftOut {
   /** The path, relation or list meant. */
   part: string;
-  reason: 'unknownField' | 'unknownList';
+  reason: 'unknownField' | 'unknownList' | 'notInPast';
+  /** What the part is called, where it is there but its past is not told. */
+  label?: string;
   at: LeftOutAt;
 }
 
 /** A part that was left out, as a sentence. */
-export function leftOutInWords({ part, reason }: LeftOut): string {
+export function leftOutInWords({ part, reason, label = part }: LeftOut): string {
+  if (reason === 'notInPast') return `How “${label}” stood then is not known: no log is kept of it`;
   return reason === 'unknownList'
     ? `List ${part} is gone, or not shared with you`
     : `There is no field “${part}” any more`;
@@ -26,28 +31,31 @@ export interface Runnable {
 }
 
 /**
- * A question without the parts that cannot be asked: fields the catalogue does not know (retired, or misspelt) and
- * lists that are gone or not shared with the person asking. The rest still runs.
+ * A question without the parts that cannot be asked: fields the catalogue does not know (retired, or misspelt), lists
+ * that are gone or not shared with the person asking, and of the past what it does not tell. The rest still runs.
  */
 export function runnable(
   question: Question,
   context: Pick<QuestionContext, 'catalogue' | 'lists'>,
 ): Runnable {
-  const { object, where, columns, sort, groups, measures, first } = question;
+  const { object, where, columns, sort, groups, measures, first, asOf } = question;
   const { catalogue, lists } = context;
   const leftOut = new Map<string, LeftOut>();
   let at: LeftOutAt = 'where';
   let misses = 0;
-  const miss = (part: string, reason: LeftOut['reason']) => {
+  const miss = (part: string, reason: LeftOut['reason'], label?: string) => {
     misses += 1;
     const name = `${reason} ${part}`;
     // A part of a condition weighs more than the same part shown.
-    if (!leftOut.has(name)) leftOut.set(name, { part, reason, at });
+    if (!leftOut.has(name)) leftOut.set(name, { part, reason, at, ...(label ? { label } : {}) });
   };
+  const isPast = asOf !== undefined;
   const known = (of: ObjectKey, path: string) => {
-    const found = stepsOf(catalogue, of, path) !== undefined;
-    if (!found) miss(path, 'unknownField');
-    return found;
+    const isKnown = stepsOf(catalogue, of, path) !== undefined;
+    const isTold = isKnown && !(isPast && !isToldInPast(catalogue, of, path));
+    if (!isKnown) miss(path, 'unknownField');
+    else if (!isTold) miss(path, 'notInPast', pathInWords(catalogue, of, path));
+    return isTold;
   };
   const measurable = (of: ObjectKey, measure: Omit<Measure, 'where'>) =>
     measure.of === undefined || known(of, measure.of);
@@ -72,11 +80,12 @@ export function runnable(
     const hub = via === undefined ? of : (fieldAt(catalogue, of, via)?.to as ObjectKey);
     const relation = relationOf(catalogue, hub, related);
     if (!relation) miss(related, 'unknownField');
-    if (!relation || (figure && !measurable(relation.object, figure))) return undefined;
+    else if (isPast) miss(related, 'notInPast', relationInWords(catalogue, hub, related));
+    if (!relation || isPast || (figure && !measurable(relation.object, figure))) return undefined;
     return { ...condition, where: inner && prune(relation.object, inner) };
   };
 
-  const kept: Question = { version: 1, object };
+  const kept: Question = subjectOf(question);
   const condition = where && prune(object, where);
   if (condition) kept.where = condition;
   at = 'columns';

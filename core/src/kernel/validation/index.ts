@@ -5,3 +5,4 @@ export * from './question-schema';
 export * from './record-schema';
 export * from '../../platform/normalise';
 export * from './role-schema';
+export * from './valid-text';

@@ -1,6 +1,15 @@
 import Joi from 'joi';
-import { fieldAt, isSetType, objectKeys, relationOf, type Catalogue, type ObjectKey } from '../catalogue';
 import {
+  fieldAt,
+  isSetType,
+  objectKeys,
+  objectType,
+  relationOf,
+  type Catalogue,
+  type ObjectKey,
+} from '../catalogue';
+import {
+  hasPast,
   isCountedApart,
   isGroupable,
   isNumeric,
@@ -11,6 +20,7 @@ import {
   type Question,
 } from '../questions';
 import { periodUnits } from '../../platform/time';
+import { validDay } from './valid-text';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 /** Groups within groups that a question may nest, related records counted in. */
@@ -146,6 +156,11 @@ const schema = Joi.object({
     descending: Joi.boolean(),
     count: Joi.number().integer().min(1).max(1000).required(),
   }),
+  asOf: Joi.alternatives(
+    validDay,
+    Joi.object({ days: Joi.number().integer().min(-36_500).max(0).required() }),
+    Joi.object({ unit: unit.required(), offset: Joi.number().integer().min(-400).max(-1).required() }),
+  ),
 }).label('Question');
 
 /** Whether the two ends of a span stand the wrong way round, as far as that can be seen: *today* may lie anywhere. */
@@ -224,7 +239,7 @@ class Misfits {
 export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Question> {
   const checked = checkAgainst<Question>(schema, value);
   if (!checked.value) return checked;
-  const { object, where, sort = [], groups = [], measures = [], first } = checked.value;
+  const { object, where, sort = [], groups = [], measures = [], first, asOf } = checked.value;
   const misfits = new Misfits(catalogue);
   if (where) misfits.condition(object, where, 'where');
   for (const [index, { field: at }] of groups.entries()) {
@@ -246,5 +261,7 @@ export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Que
     misfits.add('first.measure', 'The groups must be in the order of one of the figures');
   if (first && measures.at(first.measure)?.as === 'share')
     misfits.add('first.measure', 'Ask for the first by the figure itself: shares are in the same order');
+  if (asOf !== undefined && !hasPast(object))
+    misfits.add('asOf', `How ${objectType(object).plural.toLowerCase()} stood earlier is not told`);
   return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;
 }

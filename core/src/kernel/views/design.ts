@@ -2,6 +2,7 @@ import { fieldAt, fieldsOf, objectType, type Catalogue, type ObjectKey, type Rec
 import {
   allOf,
   canOverlap,
+  subjectOf,
   type Condition,
   type Grouping,
   type Measure,
@@ -103,7 +104,7 @@ export function columnsOf({ question }: Design): readonly string[] {
  * @param catalogue given when a record is to come once in each of the groups it is in; else it comes once.
  */
 export function recordsIn({ question }: Design, catalogue?: Catalogue): Question {
-  const { version, object, where, columns, sort = [], groups = [] } = question;
+  const { object, where, columns, sort = [], groups = [] } = question;
   const grouped = groups.map(({ field, by }) => {
     const own = sort.find((each) => each.field === field);
     const each = catalogue !== undefined && canOverlap(catalogue, object, [{ field }]);
@@ -118,8 +119,7 @@ export function recordsIn({ question }: Design, catalogue?: Catalogue): Question
     ({ field, by }) => by !== undefined || !groups.some((each) => each.field === field && !each.by),
   );
   return {
-    version,
-    object,
+    ...subjectOf(question),
     ...(where ? { where } : {}),
     columns: columns ?? [],
     sort: [...grouped, ...kept],
@@ -128,10 +128,9 @@ export function recordsIn({ question }: Design, catalogue?: Catalogue): Question
 
 /** The figures of a design: a row a group, the count of its records first, then the design's measures. */
 export function figuresIn({ question }: Design, depth = 3): Question {
-  const { version, object, where, groups = [], measures = [] } = question;
+  const { where, groups = [], measures = [] } = question;
   return {
-    version,
-    object,
+    ...subjectOf(question),
     ...(where ? { where } : {}),
     groups: groups.slice(0, depth),
     measures: [{ as: 'count' }, ...measures],

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { isDay, type Day, type DealClosing } from '@zawn/core';
-import { validText } from '../../platform/http/valid-text';
+import { validText } from '@zawn/core/validation';
 
 const closedOn = validText(isDay, 'Closed on is not a date (YYYY-MM-DD)').label('Closed on');
 

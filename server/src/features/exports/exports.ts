@@ -12,6 +12,7 @@ import {
   groupingInWords,
   howMany,
   isSameScope,
+  isToldInPast,
   isMoneyMeasure,
   measureInWords,
   objectType,
@@ -19,6 +20,7 @@ import {
   plainCell,
   policyOf,
   recordsIn,
+  subjectOf,
   timeIn,
   dayIn,
   type Actor,
@@ -34,7 +36,7 @@ import {
 import { ZAWN_ID } from '@zawn/core/imports';
 import { Bulk } from '../bulk/bulk';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Problem } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { lazyPackage } from '../../platform/lazy-package';
 import { Gate } from '../../kernel/questions/gate';
 import { cardWriter } from './card';
@@ -113,7 +115,7 @@ export class Exports {
     const { where, ...shown } = design.question;
     // With a selection of its own the design only says what is shown, with all fields only which records.
     const isPicked = selection !== undefined;
-    const picked = { version: 1 as const, object: shown.object, ...(where ? { where } : {}) };
+    const picked = { ...subjectOf(shown), ...(where ? { where } : {}) };
     await this.gate.mustBeWhole(actor, fields === 'all' ? picked : isPicked ? shown : design.question);
     if (selection && 'question' in selection) await this.gate.mustBeWhole(actor, selection.question);
     await this.idsOf(actor, shown.object, recordsIn(design), selection);
@@ -135,7 +137,8 @@ export class Exports {
     const shown = [...grouped, ...columnsOf(request.design)];
     const wanted =
       request.fields === 'all' ? all : shown.flatMap((path) => withCurrency(context, object, path));
-    const paths = [...new Set(wanted)].filter((path) => fieldAt(catalogue, object, path));
+    const isTold = (path: string) => question.asOf === undefined || isToldInPast(catalogue, object, path);
+    const paths = [...new Set(wanted)].filter((path) => fieldAt(catalogue, object, path) && isTold(path));
     const headings = paths.map((path) =>
       // An id of another program may stand beside it.
       path === 'id' ? ZAWN_ID : capital(pathInWords(catalogue, object, path) ?? path),
@@ -181,7 +184,7 @@ export class Exports {
     for (let from = 0; from < ids.length; from += SLICE) {
       const slice = ids.slice(from, from + SLICE);
       const columns = [...paths, ...currencies];
-      const { rows, names } = await this.gate.chosen(actor, { version: 1, object, columns }, slice);
+      const { rows, names } = await this.gate.chosen(actor, { ...subjectOf(question), columns }, slice);
       yield { records: rows, names };
     }
   }
@@ -198,16 +201,25 @@ export class Exports {
     selection: ExportRequest['selection'],
   ): Promise<number[]> {
     const page = { offset: 0, limit: MOST };
+    if (selection && question.asOf !== undefined)
+      throw invalidInput([
+        {
+          field: 'selection',
+          message: 'Records as they stood are taken out together: leave out the selection',
+        },
+      ]);
     const ids = selection
       ? await this.bulk.idsOf(actor, object, selection)
-      : await this.gate.ids(actor, question, page);
+      : await this.gate.idsToTakeOut(actor, question, page);
     const policy = policyOf(actor);
     if (isSameScope(policy, object, 'export')) return ids;
-    const allowed = await this.gate.visibleStored(actor, object, ids, undefined, 'export');
-    if (allowed.size < ids.length)
+    const allowed = selection
+      ? (await this.gate.visibleStored(actor, object, ids, undefined, 'export')).size
+      : (await this.gate.idsToTakeOut(actor, question, page, 'export')).length;
+    if (allowed < ids.length)
       throw new Problem(
         'not-allowed',
-        `Your role does not let you take out ${howMany(object, ids.length - allowed.size)} of the ${ids.length} meant. Narrow the question. Nothing was written.`,
+        `Your role does not let you take out ${howMany(object, ids.length - allowed)} of the ${ids.length} meant. Narrow the question. Nothing was written.`,
       );
     return ids;
   }

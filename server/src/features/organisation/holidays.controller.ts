@@ -9,11 +9,11 @@ import {
   type RecordOf,
   type Written,
 } from '@zawn/core';
+import { validText } from '@zawn/core/validation';
 import { readHolidays } from '@zawn/core/imports';
 import { IsNull } from 'typeorm';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { invalidInput } from '../../platform/http/problem';
-import { validText } from '../../platform/http/valid-text';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { May } from '../../platform/sessions/may';
 import { ForPrograms } from '../../platform/sessions/scopes';

@@ -1,12 +1,12 @@
 import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import { isCurrency, isDay, type Rate, type RatesRead, type EntriesWritten, type Written } from '@zawn/core';
+import { validText } from '@zawn/core/validation';
 import { readRates } from '@zawn/core/imports';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { ByHand } from '../../kernel/records/by-hand';
 import { type WriteContext } from '../../kernel/records/door';
-import { validText } from '../../platform/http/valid-text';
 import { May } from '../../platform/sessions/may';
 import { ForPrograms } from '../../platform/sessions/scopes';
 import { Rates } from './rates';

@@ -4,7 +4,6 @@ import Joi from 'joi';
 import {
   answerReport,
   ask,
-  isDay,
   leftOutInWords,
   movementGroups,
   objectType,
@@ -17,13 +16,12 @@ import {
   type ReportFileRequest,
   type ReportRequest,
 } from '@zawn/core';
-import { checkReport } from '@zawn/core/validation';
+import { checkReport, validDay } from '@zawn/core/validation';
 import { Gate } from '../../kernel/questions/gate';
 import { Questions } from '../../kernel/questions/questions';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
 import { invalidInput, Problem } from '../../platform/http/problem';
-import { validText } from '../../platform/http/valid-text';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 import { Movements } from './movements';
@@ -33,12 +31,10 @@ const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().requi
 
 const LARGEST_DRAWING = 2_500_000;
 
-const day = validText(isDay, 'This is no day (YYYY-MM-DD)');
-
 const movementRequest = Joi.object<MovementQuestion>({
   where: Joi.object().unknown(),
-  from: day.required(),
-  to: day.required(),
+  from: validDay.required(),
+  to: validDay.required(),
   by: Joi.string().valid(...movementGroups),
 });
 

@@ -9,14 +9,13 @@ import {
   systemActor,
   type FirstRun,
 } from '@zawn/core';
-import { countryCode } from '@zawn/core/validation';
+import { countryCode, validText } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Clock } from '../../platform/clock/clock';
 import { CONFIG } from '../../platform/config/tokens';
 import { type Config } from '../../platform/config/config';
 import { Database } from '../../platform/database/database';
 import { Problem } from '../../platform/http/problem';
-import { validText } from '../../platform/http/valid-text';
 import { Door } from '../records/door';
 import { type Unit } from '../records/unit';
 import { Public, type SignedInRequest } from '../../platform/sessions/current-actor';

@@ -9,9 +9,9 @@ import {
   type Actor,
   type Preferences,
 } from '@zawn/core';
+import { validText } from '@zawn/core/validation';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { CurrentActor } from '../../platform/sessions/current-actor';
-import { validText } from '../../platform/http/valid-text';
 import { invalidInput } from '../../platform/http/problem';
 import { Organisation } from './organisation';
 import { PreferenceStore } from './preferences';

@@ -10,7 +10,6 @@ import {
   fieldsOf,
   holdsByOwner,
   inOrder,
-  isCustomKey,
   isMoneyMeasure,
   isObjectKey,
   isSetType,
@@ -21,9 +20,12 @@ import {
   policyOf,
   runnable,
   scopeCondition,
+  subjectOf,
   seenCatalogue,
   systemActor,
   atTheirPlaces,
+  contextAsOf,
+  pastDayMeant,
   withShares,
   type Actor,
   type AnyRecord,
@@ -39,6 +41,7 @@ import {
   type ObjectKey,
   type Operation,
   type OwnedParts,
+  type PastDay,
   type Question,
   type QuestionContext,
   type Rate,
@@ -158,7 +161,8 @@ export class Gate {
   }
 
   /**
-   * The ids of the records that answer a question, in its order: for what writes, sends or hands out records.
+   * The ids of the records that answer a question, in its order: for what writes, sends or hands out records, and so of
+   * what is there now.
    * @param operation what is to be done with them: only those are meant with which the person may.
    * @throws Problem `invalid-input` when a condition cannot be asked: without it more would be meant than was asked.
    */
@@ -168,6 +172,24 @@ export class Gate {
     page: Page,
     manager?: EntityManager,
     operation?: Operation,
+  ): Promise<number[]> {
+    if (question.asOf !== undefined)
+      throw invalidInput([
+        {
+          field: 'question.asOf',
+          message: 'Ask for what is there now: nothing can be done with what stood then',
+        },
+      ]);
+    return this.idsToTakeOut(actor, question, page, operation, manager);
+  }
+
+  /** The same for what only hands records out, which may be meant as they stood. */
+  async idsToTakeOut(
+    actor: Actor,
+    question: Question,
+    page: Page,
+    operation?: Operation,
+    manager?: EntityManager,
   ): Promise<number[]> {
     const asking = await this.asking(actor, question, manager, operation);
     refuseParts(asking.leftOut.filter(({ at }) => at === 'where'));
@@ -447,12 +469,14 @@ export class Gate {
    */
   async chosen(
     actor: Actor,
-    { object, columns }: Question,
+    question: Question,
     ids: readonly number[],
     fields: FieldsRead = 'all',
   ): Promise<{ rows: AnyRecord[]; names: Names }> {
-    const rows = await this.byIds(await this.asking(actor, ask(object)), ids, columns, 'kept', fields);
-    return { rows, names: await this.namesIn(actor, object, rows, columns) };
+    const { object, columns } = question;
+    const asking = await this.asking(actor, subjectOf(question));
+    const rows = await this.byIds(asking, ids, columns, 'kept', fields);
+    return { rows, names: await this.namesIn(actor, object, rows, columns, question.asOf) };
   }
 
   /** Which of these records a person sees, or would see if they were not in the bin. */
@@ -477,12 +501,16 @@ export class Gate {
     );
   }
 
-  /** Names of the records that these ones link to. */
+  /**
+   * Names of the records that these ones link to.
+   * @param asOf as they stood then; as they are now when left out.
+   */
   async namesIn(
     actor: Actor,
     object: ObjectKey,
     records: readonly AnyRecord[],
     columns: readonly string[] = [],
+    asOf?: PastDay,
   ): Promise<Names> {
     const { catalogue } = await this.context(actor);
     const wanted = new Map<ObjectKey, Set<number>>();
@@ -499,13 +527,18 @@ export class Gate {
       }
     }
     const names: Names = {};
-    for (const [to, ids] of wanted) names[to] = await this.namesOf(actor, to, [...ids]);
+    for (const [to, ids] of wanted) names[to] = await this.namesOf(actor, to, [...ids], asOf);
     return names;
   }
 
   /** The names of those of these records that are within reach. */
-  async namesOf(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<Record<number, string>> {
-    const asking = await this.asking(actor, ask(object));
+  async namesOf(
+    actor: Actor,
+    object: ObjectKey,
+    ids: readonly number[],
+    asOf?: PastDay,
+  ): Promise<Record<number, string>> {
+    const asking = await this.asking(actor, { ...ask(object), ...(asOf === undefined ? {} : { asOf }) });
     const names: Record<number, string> = {};
     for (let from = 0; from < ids.length; from += MOST_IDS) {
       const sql = this.guarded(asking);
@@ -529,7 +562,7 @@ export class Gate {
 
   /** What the link keys of an answer are called and put in order by. */
   private async keysNamed(
-    { actor }: PreparedQuestion,
+    { actor, question }: PreparedQuestion,
     fields: readonly (Field | undefined)[],
     rows: readonly FigureRow[],
   ) {
@@ -540,10 +573,10 @@ export class Gate {
       const { to } = field;
       const ids = [...new Set(rows.map(({ keys }) => keys[index]).filter((key) => typeof key === 'number'))];
       const { nameField } = objectType(to);
-      const found = await this.visibleStored(actor, to, ids);
-      for (const [id, record] of found) {
-        orders.set(`${to} ${id}`, record[orderFieldOf(to)]);
-        (names[to] ??= {})[id] = String(record[nameField]);
+      const asking = await this.asking(actor, { ...subjectOf(question), object: to });
+      for (const record of await this.byIds(asking, ids, [], 'kept', 'stored')) {
+        orders.set(`${to} ${record.id}`, record[orderFieldOf(to)]);
+        (names[to] ??= {})[record.id] = String(record[nameField]);
       }
     }
     return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
@@ -555,7 +588,8 @@ export class Gate {
     manager?: EntityManager,
     operation: Operation = 'see',
   ): Promise<PreparedQuestion> {
-    const context = await this.context(actor);
+    const now = await this.context(actor);
+    const context = isPast(question, now) ? contextAsOf(question.asOf, now) : now;
     const rates = await this.organisation.rates();
     const facts = await this.organisation.catalogue();
     return { actor, context, facts, rates, manager, operation, ...runnable(question, context) };
@@ -582,8 +616,8 @@ export class Gate {
   /** The figures of a question from counts that are kept; undefined where they do not answer it. */
   private kept(asking: PreparedQuestion, question: Question, limit: number): Statement | undefined {
     const held = this.heldTo(asking);
-    // What is kept counts everybody's.
-    if (held.root) return undefined;
+    // What is kept counts everybody's, and as it is now.
+    if (held.root || asking.context.isPast) return undefined;
     const { context, rates, manager } = asking;
     return figuresKept(sharedBy(manager ?? this.database.reading, context, rates, held), question, limit);
   }
@@ -721,6 +755,21 @@ function endsOf(rows: readonly SqlRow[], more: { before: boolean; behind: boolea
   };
 }
 
+/**
+ * Whether a question is asked of records as they stood.
+ * @throws Problem `invalid-input` where that day has not come.
+ */
+function isPast(question: Question, context: QuestionContext): question is Question & { asOf: PastDay } {
+  const { asOf } = question;
+  if (asOf === undefined) return false;
+  const day = pastDayMeant(asOf, context);
+  if (day > context.today)
+    throw invalidInput([
+      { field: 'question.asOf', message: `${day} has not come yet: nothing has stood then` },
+    ]);
+  return true;
+}
+
 /** Whether a condition is not asked, so that more would be found than is meant: by what is not seen nothing is found. */
 const lacksCondition = ({ leftOut }: PreparedQuestion): boolean => leftOut.some(({ at }) => at === 'where');
 
@@ -771,7 +820,7 @@ function toRecord(
     record[key] = row[key] as FieldValue;
   const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
   for (const [key, field] of fieldsOf(catalogue, object)) {
-    const value = isCustomKey(key) ? custom[key] : row[key];
+    const value = key in custom ? custom[key] : row[key];
     // Most fields of most records are empty, as they are to begin with.
     if (value !== null && value !== undefined && key in record) record[key] = valueOf(field, value);
   }

@@ -3,7 +3,6 @@ import {
   ask,
   behind,
   fieldAt,
-  fieldsOf,
   holds,
   isTextual,
   policyOf,
@@ -26,6 +25,7 @@ import { Organisation } from '../organisation/organisation';
 import { startServer, type TestServer } from '../../testing';
 import { anyFiguresQuestion, anyRecordsQuestion, asked } from './any-question';
 import { Gate } from './gate';
+import { actorNamed, storedRecords, surroundings, type Records } from './records-in-memory';
 
 /** Days and calendars that are easily got wrong. */
 const worlds = [
@@ -82,40 +82,6 @@ interface Asker {
   all: (object: ObjectKey) => readonly AnyRecord[];
 }
 
-type Records = ReadonlyMap<ObjectKey, readonly AnyRecord[]>;
-
-async function actorNamed(email: string): Promise<Actor> {
-  const organisation = server.app.get(Organisation);
-  const person = (await organisation.people()).find((each) => each.email.startsWith(`${email}@`));
-  return (await organisation.actor(person?.id ?? 0)) as Actor;
-}
-
-/** The earliest open activity of each deal. */
-function nextSteps(activities: readonly AnyRecord[]): Map<number, string> {
-  const steps = new Map<number, string>();
-  for (const { deal, doneAt, dueOn } of activities) {
-    if (deal === null || doneAt !== null || dueOn === null) continue;
-    const known = steps.get(Number(deal));
-    if (known === undefined || String(dueOn) < known) steps.set(Number(deal), String(dueOn));
-  }
-  return steps;
-}
-
-/** Every record as it is kept: what is computed from others is left to whoever reads it. */
-async function stored(catalogue: Catalogue): Promise<Records> {
-  const operations = await actorNamed('bram.tideswell');
-  const found = new Map<ObjectKey, AnyRecord[]>();
-  for (const object of [...asked, 'note', 'person', 'stage', 'pipeline', 'team'] as const) {
-    const { rows } = await gate.records(operations, ask(object), { offset: 0, limit: EVERYTHING });
-    for (const [key, { set }] of fieldsOf(catalogue, object))
-      if (set === 'computed') for (const record of rows) delete (record as Partial<AnyRecord>)[key];
-    found.set(object, rows);
-  }
-  const steps = nextSteps(found.get('activity') ?? []);
-  for (const deal of found.get('deal') ?? []) Object.assign(deal, { nextStepOn: steps.get(deal.id) ?? null });
-  return found;
-}
-
 /** The lists each record is on, of those shared with somebody. */
 async function listsOf({ lists }: QuestionContext): Promise<Map<string, number[]>> {
   const { reading } = server.app.get(Database);
@@ -130,31 +96,9 @@ async function listsOf({ lists }: QuestionContext): Promise<Map<string, number[]
   return found;
 }
 
-/** What leads to what, among these records. */
-function surroundings(records: Records, rates: readonly Rate[]): Surroundings {
-  const byId = new Map<string, AnyRecord>();
-  const byLink = new Map<string, AnyRecord[]>();
-  for (const [object, rows] of records)
-    for (const record of rows) {
-      byId.set(`${object} ${record.id}`, record);
-      for (const [link, value] of Object.entries(record)) {
-        if (typeof value !== 'number') continue;
-        const name = `${object} ${link} ${value}`;
-        const linking = byLink.get(name);
-        if (linking) linking.push(record);
-        else byLink.set(name, [record]);
-      }
-    }
-  return {
-    find: (object, id) => byId.get(`${object} ${id}`),
-    linking: (object, link, id) => byLink.get(`${object} ${link} ${id}`) ?? [],
-    rates,
-  };
-}
-
 /** Somebody who asks, with what is within their reach of all there is. */
 async function askerNamed(email: string, everything: Records, rates: readonly Rate[]): Promise<Asker> {
-  const actor = await actorNamed(email);
+  const actor = await actorNamed(server, email);
   const context = await gate.context(actor);
   const whole = surroundings(everything, rates);
   const lists = await listsOf(context);
@@ -194,7 +138,7 @@ describe.each(worlds)('in $name, the same question', (world) => {
     organisation.forget();
     Object.assign(server.app.get(Clock), new Clock(today));
     catalogue = await organisation.catalogue();
-    const everything = await stored(catalogue);
+    const everything = await storedRecords(server, catalogue);
     const rates = await organisation.rates();
     askers = await Promise.all(people.map((email) => askerNamed(email, everything, rates)));
   }, 60_000);

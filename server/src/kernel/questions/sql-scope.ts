@@ -10,6 +10,7 @@ import {
   isRelated,
   isSetType,
   isTextual,
+  objectType,
   orderFieldOf,
   rateAsFraction,
   relationOf,
@@ -29,6 +30,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { formulaSql, exactPercentSql, type FormulaScope } from './formula-sql';
 import { q } from './quoted';
+import { valueThen, wasThere } from './past-sql';
 import { comparison, numberComparison, setComparison, type Bound } from './sql-comparisons';
 
 type Builder = SelectQueryBuilder<ObjectLiteral>;
@@ -92,6 +94,8 @@ export interface Shared {
   rates: readonly Rate[];
   held: Held;
   parameters: Record<string, unknown>;
+  /** The placeholder of the moment that is asked about, where it is past. */
+  moment?: string;
   /** How many values are bound, and how many aliases given, so far. */
   bound: number;
   aliases: number;
@@ -103,7 +107,15 @@ export const sharedBy = (
   context: QuestionContext,
   rates: readonly Rate[],
   held: Held,
-): Shared => ({ source, context, rates, held, parameters: {}, bound: 0, aliases: 0 });
+): Shared => ({
+  source,
+  context,
+  rates,
+  held,
+  ...(context.isPast ? { moment: ':moment', parameters: { moment: context.now } } : { parameters: {} }),
+  bound: 0,
+  aliases: 0,
+});
 
 /** The records of one object in a statement: the ones asked for, or related ones in a query within it. */
 export class Scope {
@@ -170,7 +182,7 @@ export class Scope {
   }
 
   /** Joins the record behind a link once, as far as the person asking may see it, and returns its alias. */
-  join(alias: string, link: string, to: ObjectKey): string {
+  join(of: ObjectKey, alias: string, link: string, to: ObjectKey): string {
     const path = `${alias}.${link}${this.asksFacts ? ' in fact' : ''}`;
     let target = this.joined.get(path);
     if (!target) {
@@ -181,7 +193,7 @@ export class Scope {
       this.builder.leftJoin(
         to,
         target,
-        `${q(target, 'id')} = ${this.linkedId(link, alias)} AND ${q(target, 'deletedAt')} IS NULL${within}`,
+        `${q(target, 'id')} = ${this.stored(of, alias, link)} AND ${this.isThere(to, target)}${within}`,
       );
     }
     return target;
@@ -233,15 +245,18 @@ export class Scope {
     const steps = stepsOf(this.catalogue, object, path);
     if (!steps) throw new Error(`No field ${path} on ${object}`);
     let alias = from;
-    for (const step of steps.slice(0, -1)) alias = this.join(alias, step.key, step.field.to as ObjectKey);
+    for (const step of steps.slice(0, -1))
+      alias = this.join(step.object, alias, step.key, step.field.to as ObjectKey);
     const { object: holder, key, field } = steps[steps.length - 1];
     const canBeEmpty =
       steps.length > 1 || !(field.required ?? ['id', 'createdAt', 'updatedAt'].includes(key));
     const at = { field, object: holder, alias };
     if (field.type === 'lists') return { ...at, sql: this.listsOf(holder, alias), canBeEmpty };
-    if (isCustomKey(key)) return { ...at, sql: dialect.jsonValue(q(alias, 'custom'), key), canBeEmpty: true };
     const { formula } = field;
-    if (!formula) return { ...at, sql: q(alias, key), canBeEmpty };
+    if (!formula) {
+      const isAlways = !canBeEmpty && !isCustomKey(key) && this.moment === undefined;
+      return { ...at, sql: this.stored(holder, alias, key), canBeEmpty: !isAlways };
+    }
     const scope = this.formulaScope(holder, alias);
     const sql = formulaSql(formula, scope, q(alias, 'id'));
     // What is computed as yes or no is always one of them.
@@ -302,16 +317,29 @@ export class Scope {
     if (steps?.length !== 2) return undefined;
     const [{ key, field }, { key: asked }] = steps;
     const inner = new Scope(this.shared, field.to as ObjectKey, this.newAlias('v'), true);
-    inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${this.linkedId(key, alias)}`);
+    inner.builder.select('1').where(`${q(inner.alias, 'id')} = ${this.stored(object, alias, key)}`);
     return `EXISTS (${inner
       .restrict({ ...part, field: asked })
       .onlyKept()
       .builder.getQuery()})`;
   }
 
-  /** The id that a link of a record holds. */
-  private linkedId(link: string, alias: string): string {
-    return isCustomKey(link) ? dialect.jsonValue(q(alias, 'custom'), link) : q(alias, link);
+  /** A value that is kept in the row of a record, as it is or as it was at the moment that is asked about. */
+  stored(object: ObjectKey, alias: string, key: string): string {
+    const isCustom = isCustomKey(key);
+    const present = isCustom ? dialect.jsonValue(q(alias, 'custom'), key) : q(alias, key);
+    const isLogged = isCustom || key in objectType(object).fields;
+    return this.moment && isLogged ? valueThen(object, key, alias, present, this.moment) : present;
+  }
+
+  /** Whether a record is there, or was at the moment that is asked about. */
+  isThere(object: ObjectKey, alias: string): string {
+    return this.moment ? wasThere(object, alias, this.moment) : `${q(alias, 'deletedAt')} IS NULL`;
+  }
+
+  /** The moment that is asked about, as a placeholder, where it is past. What somebody may see goes by what is now. */
+  private get moment(): string | undefined {
+    return this.asksFacts ? undefined : this.shared.moment;
   }
 
   /** A figure over the records that link here, compared with a number. */
@@ -324,7 +352,7 @@ export class Scope {
     const id =
       via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
     const inner = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
-    inner.builder.where(`${this.linkedId(relation.link, inner.alias)} = ${id}`);
+    inner.builder.where(`${inner.stored(relation.object, inner.alias, relation.link)} = ${id}`);
     if (!this.asksFacts) inner.hold(this.shared.held.reachOf(relation.object));
     inner.restrict(where).onlyKept();
     inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
@@ -342,12 +370,18 @@ export class Scope {
       : `(${known} IS NOT NULL AND ${comparison})`;
   }
 
-  /** The alias of the record whose last link a to-one path names, and that link. */
-  private linkAt(path: string, object: ObjectKey, alias: string): [alias: string, link: string] {
+  /** The record whose last link a to-one path names: its object and alias, and that link. */
+  private linkAt(
+    path: string,
+    object: ObjectKey,
+    alias: string,
+  ): [of: ObjectKey, alias: string, link: string] {
     const steps = stepsOf(this.catalogue, object, path) ?? [];
     let at = alias;
-    for (const step of steps.slice(0, -1)) at = this.join(at, step.key, step.field.to as ObjectKey);
-    return [at, steps[steps.length - 1].key];
+    for (const step of steps.slice(0, -1))
+      at = this.join(step.object, at, step.key, step.field.to as ObjectKey);
+    const last = steps[steps.length - 1];
+    return [last.object, at, last.key];
   }
 
   /** A money expression in the reporting currency at the rate of the date that matters; others as they are. */
@@ -465,7 +499,7 @@ export class Scope {
 
   /** Leaves out what is in the bin. */
   onlyKept(): this {
-    this.builder.andWhere(`${q(this.alias, 'deletedAt')} IS NULL`);
+    this.builder.andWhere(this.isThere(this.object, this.alias));
     return this;
   }
 
@@ -517,11 +551,11 @@ export class Scope {
       return [{ sql: `CASE ${sql} ${places.join(' ')} END`, canBeEmpty: true }];
     }
     if (field.type === 'link' && isObjectKey(field.to)) {
-      const target = this.join(alias, path.split('.').at(-1) as string, field.to);
+      const target = this.join(expression.object, alias, path.split('.').at(-1) as string, field.to);
       const key = orderFieldOf(field.to);
-      const named =
-        key === 'position' ? [q(target, key)] : [this.textOrder(field.to, target, key), q(target, key)];
-      return [...named.map((each) => ({ sql: each, canBeEmpty: true })), { sql, canBeEmpty }];
+      const named = this.stored(field.to, target, key);
+      const keys = key === 'position' ? [named] : [this.textOrder(field.to, target, key, named), named];
+      return [...keys.map((each) => ({ sql: each, canBeEmpty: true })), { sql, canBeEmpty }];
     }
     if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
     if (isTextual(field.type)) {
@@ -538,7 +572,8 @@ export class Scope {
 
   /** What a text is put in order by: what is kept of it, or else what is made of it now. */
   private textOrder(object: ObjectKey, alias: string, key: string, sql = q(alias, key)): string {
-    return dialect.keptTextOrder(object, alias, key) ?? this.inTextOrder(sql);
+    const isPresent = sql === q(alias, key);
+    return (isPresent && dialect.keptTextOrder(object, alias, key)) || this.inTextOrder(sql);
   }
 
   private inTextOrder(sql: string): string {

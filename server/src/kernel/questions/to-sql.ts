@@ -3,6 +3,7 @@ import {
   fieldsOf,
   isCustomKey,
   isCustomisable,
+  isToldInPast,
   type Condition,
   type Measure,
   type ObjectKey,
@@ -61,7 +62,9 @@ export class QuestionSql {
   ) {
     this.shared = sharedBy(source, context, rates, held);
     this.scope = new Scope(this.shared, object, 'r');
-    this.scope.builder.where(`"r"."deletedAt" IS ${kept === 'kept' ? 'NULL' : 'NOT NULL'}`);
+    this.scope.builder.where(
+      kept === 'kept' ? this.scope.isThere(object, 'r') : `"r"."deletedAt" IS NOT NULL`,
+    );
     this.scope.hold(held.root);
   }
 
@@ -126,14 +129,17 @@ export class QuestionSql {
   records(columns: readonly string[] = [], fields: FieldsRead = 'all'): Statement {
     const { builder } = this.scope;
     const { catalogue } = this.shared.context;
-    const own = fieldsOf(catalogue, this.object).filter(
-      ([key]) => !isCustomKey(key) && (typeof fields === 'string' || fields.includes(key)),
-    );
+    const { isPast } = this.shared.context;
+    const isRead = (key: string) => typeof fields === 'string' || fields.includes(key);
+    const isKnown = (key: string) => (isPast ? isToldInPast(catalogue, this.object, key) : !isCustomKey(key));
+    const own = fieldsOf(catalogue, this.object).filter(([key]) => isRead(key) && isKnown(key));
     const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
     const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
     builder.select([]);
-    for (const key of [...head, ...stored, ...(isCustomisable(this.object) ? ['custom'] : [])])
+    // Own fields are read from the row at once, unless each has a past of its own.
+    for (const key of [...head, ...(isCustomisable(this.object) && !isPast ? ['custom'] : [])])
       builder.addSelect(q('r', key), key);
+    for (const key of stored) builder.addSelect(this.scope.stored(this.object, 'r', key), key);
     for (const [key, field] of own)
       if (fields !== 'stored' && field.set === 'computed')
         builder.addSelect(this.scope.expression(key).sql, key);
@@ -148,7 +154,7 @@ export class QuestionSql {
   few(fields: readonly string[]): Statement {
     const { builder } = this.scope;
     builder.select('"r"."id"', 'id');
-    for (const field of fields) builder.addSelect(q('r', field), field);
+    for (const field of fields) builder.addSelect(this.scope.stored(this.object, 'r', field), field);
     return this.statement();
   }
 
@@ -163,7 +169,9 @@ export class QuestionSql {
 
   /** Only ids and names of the records. */
   names(nameField: string): Statement {
-    this.scope.builder.select('"r"."id"', 'id').addSelect(q('r', nameField), 'name');
+    this.scope.builder
+      .select('"r"."id"', 'id')
+      .addSelect(this.scope.stored(this.object, 'r', nameField), 'name');
     return this.statement();
   }
 

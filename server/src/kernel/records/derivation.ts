@@ -1,5 +1,5 @@
 import { type EntityManager } from 'typeorm';
-import { isObjectKey, linksOf, type AnyRecord, type Catalogue, type ObjectKey } from '@zawn/core';
+import { isObjectKey, linksOf, objectType, type AnyRecord, type Catalogue, type ObjectKey } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
 import { type Gate } from '../questions/gate';
 
@@ -34,7 +34,14 @@ export function writeDerived(
   id: number,
   values: Readonly<Record<string, string | number | null>>,
 ): void {
+  for (const field of Object.keys(values)) mustBeUnlogged(object, field);
   dialect.update(manager, object, id, values);
+}
+
+/** What is derived and not marked so would be told of the past as it is now. */
+function mustBeUnlogged(object: ObjectKey, field: string): void {
+  if (!objectType(object).fields[field]?.isUnlogged)
+    throw new Error(`${object}.${field} is derived, but not marked as unlogged`);
 }
 
 /** Writes the same derived value to many records, as far as they do not hold it. */
@@ -45,6 +52,7 @@ export function writeDerivedToMany(
   field: string,
   value: string | number | null,
 ): void {
+  mustBeUnlogged(object, field);
   dialect.updateMany(manager, object, ids, field, value);
 }
 

@@ -144,6 +144,12 @@ const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 /** A custom field's value within the JSON column that holds them all. */
 export const jsonValue = (column: string, key: string) => `json_extract(${column}, '$.${key}')`;
 
+/** A value as JSON. */
+export const asJson = (expression: string) => `json_quote(${expression})`;
+
+/** The value that is the whole of a JSON text. */
+export const jsonWhole = (expression: string) => `json_extract(${expression}, '$')`;
+
 /** Whole days from one day to another. */
 export const daysBetween = (from: string, to: string) =>
   `CAST(julianday(${to}) - julianday(${from}) AS INTEGER)`;

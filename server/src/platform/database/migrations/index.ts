@@ -43,6 +43,7 @@ import { SharedTasks1768176000000 } from './1768176000000-shared-tasks';
 import { ActivityCounts1768262400000 } from './1768262400000-activity-counts';
 import { NoteLinks1768348800000 } from './1768348800000-note-links';
 import { Reports1768435200000 } from './1768435200000-reports';
+import { Past1768521600000 } from './1768521600000-past';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -91,4 +92,5 @@ export const migrations = [
   ActivityCounts1768262400000,
   NoteLinks1768348800000,
   Reports1768435200000,
+  Past1768521600000,
 ];

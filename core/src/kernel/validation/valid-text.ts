@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { isDay } from '../../platform/time';
 
 const MOST = 60;
 
@@ -8,3 +9,6 @@ export const validText = (test: (value: string) => boolean, complaint: string) =
     .max(MOST)
     .custom((value: string, helpers) => (test(value) ? value : helpers.error('any.invalid')))
     .messages({ 'any.invalid': complaint });
+
+/** A day of a body, `YYYY-MM-DD`. */
+export const validDay = validText(isDay, 'This is no day (YYYY-MM-DD)');

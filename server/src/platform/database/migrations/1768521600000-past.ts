@@ -1,0 +1,30 @@
+import { TableIndex, type MigrationInterface, type QueryRunner } from 'typeorm';
+
+/** What the first change of a value since a moment was: it says how a record stood then. */
+const VALUES = new TableIndex({
+  name: 'by_change_past',
+  columnNames: ['object', 'record', 'field', 'at', 'id'],
+  where: `"kind" = 'changed'`,
+});
+
+/** Whether a record was in the bin at a moment. */
+const BIN = new TableIndex({
+  name: 'by_change_bin',
+  columnNames: ['object', 'record', 'at', 'id', 'kind'],
+  where: `"kind" IN ('removed', 'restored')`,
+});
+
+/** Records are asked about as they stood at a moment that is past. */
+export class Past1768521600000 implements MigrationInterface {
+  name = 'Past1768521600000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.createIndex('change', VALUES);
+    await runner.createIndex('change', BIN);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.dropIndex('change', BIN);
+    await runner.dropIndex('change', VALUES);
+  }
+}
