@@ -129,7 +129,9 @@ export class Book {
       const entry = { field, old: JSON.stringify(row[field]), new: JSON.stringify(value) };
       this.log({ unit, at, person, through, object, record, kind: 'changed', ...entry });
     }
-    Object.assign(row, columns, { version: Number(row.version) + 1, updatedAt: at });
+    // What the story tells later may have happened before.
+    const updatedAt = at > String(row.updatedAt) ? at : row.updatedAt;
+    Object.assign(row, columns, { version: Number(row.version) + 1, updatedAt });
     return unit;
   }
 

@@ -5,7 +5,9 @@ import {
   isCountedApart,
   isDated,
   keyCondition,
+  onItsDay,
   runnable,
+  subjectOf,
   type Condition,
   type Grouping,
   type LeftOut,
@@ -98,16 +100,18 @@ export function knownReport(
   catalogue: Catalogue,
 ): { design: ReportDesign; leftOut: LeftOut[] } {
   const { split, ...rest } = design;
-  const { groups = [], object } = design.question;
-  const isKnown = ({ field }: Grouping) => fieldAt(catalogue, object, field) !== undefined;
-  const gone = [...groups, ...(split ? [split] : [])].filter((grouping) => !isKnown(grouping));
+  const { groups = [] } = design.question;
+  const subject = subjectOf(design.question);
+  const partsGone = (grouping: Grouping) =>
+    runnable({ ...subject, groups: [grouping] }, { catalogue, lists: [] }).leftOut;
+  const isKnown = (grouping: Grouping) => partsGone(grouping).length === 0;
   return {
     design: {
       ...rest,
       question: { ...design.question, groups: groups.filter(isKnown) },
       ...(split && isKnown(split) ? { split } : {}),
     },
-    leftOut: gone.map(({ field }) => ({ part: field, reason: 'unknownField', at: 'groups' })),
+    leftOut: [...groups, ...(split ? [split] : [])].flatMap(partsGone),
   };
 }
 
@@ -129,12 +133,15 @@ class Report {
   private firsts: { keys: FieldValue[]; beyond: number } | undefined;
 
   private readonly design: ReportDesign;
+  private readonly context: QuestionContext;
 
   constructor(
     asked: ReportDesign,
-    private readonly context: QuestionContext,
+    now: QuestionContext,
     private readonly ask: AskFigures,
   ) {
+    const context = onItsDay(asked.question, now);
+    this.context = context;
     const { design, leftOut } = knownReport(asked, context.catalogue);
     this.design = design;
     for (const part of leftOut) this.leftOut.set(JSON.stringify(part), part);
@@ -145,8 +152,7 @@ class Report {
     // Of what the person does not see there is no figure, not even nought.
     this.known = this.measures.map(
       (measure) =>
-        runnable({ version: 1, object: design.question.object, measures: [measure] }, context).leftOut
-          .length === 0,
+        runnable({ ...subjectOf(design.question), measures: [measure] }, context).leftOut.length === 0,
     );
     for (const figure of design.figures) {
       if (!('formula' in figure)) continue;

@@ -2,6 +2,7 @@ import { type FieldValue } from '../../kernel/catalogue';
 import {
   allOf,
   keyCondition,
+  onItsDay,
   type Grouping,
   type Measure,
   type Question,
@@ -51,7 +52,8 @@ function inOtherPeriod(
 type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
 
 /** The question for exactly the records behind a place of a report. */
-export function recordsBehind(design: ReportDesign, context: PlaceContext, place: RowPlace): Question {
+export function recordsBehind(design: ReportDesign, now: PlaceContext, place: RowPlace): Question {
+  const context = onItsDay(design.question, now);
   const { keys, split, figure, first, upTo } = place;
   const { object, groups = [], columns, sort } = design.question;
   const { catalogue, calendar } = context;

@@ -2,6 +2,7 @@ import { type FieldValue, type RecordOf } from '../../kernel/catalogue';
 import {
   allOf,
   periodMeant,
+  subjectOf,
   type Condition,
   type Grouping,
   type Measure,
@@ -154,10 +155,9 @@ export function askedBy(
   context: Pick<QuestionContext, 'today' | 'calendar'>,
   compared?: ComparedPeriod,
 ): Question {
-  const { version, object, where } = question;
   const days = period && (compared ? daysCompared(period, compared, context) : daysOf(period, context));
-  const both = allOf(where, period && days && isWithinDays(period.field, days));
-  return { version, object, ...(both ? { where: both } : {}) };
+  const both = allOf(question.where, period && days && isWithinDays(period.field, days));
+  return { ...subjectOf(question), ...(both ? { where: both } : {}) };
 }
 
 /** A row of a report: of a group of records, of a group of those, or of all of them. */

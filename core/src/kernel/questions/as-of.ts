@@ -31,6 +31,14 @@ export function endOfDay(timeZone: string, day: Day): string {
   return new Date(Date.parse(startOfDayIn(timeZone, addDays(day, 1))) - 1).toISOString();
 }
 
+/** The same with the day that a question is put on as *today*: its own, where it is asked as it stood. */
+export function onItsDay<C extends Pick<QuestionContext, 'today' | 'calendar'>>(
+  { asOf }: Pick<Question, 'asOf'>,
+  context: C,
+): C {
+  return asOf === undefined ? context : { ...context, today: pastDayMeant(asOf, context) };
+}
+
 /**
  * What a question means that is asked as it stood: it is put at the end of that day, so that *today* is that day and
  * amounts without a day of their own are worth what they were then. Who asks is who they are now.

@@ -1,7 +1,7 @@
 import { readWhen } from '../../platform/time/read-when';
 import { isDay, type Day } from '../../platform/time';
 import { periodInWords, relativeDayInWords } from './in-words';
-import { type RelativeDay, type RelativePeriod, type RelativeSpan } from './question';
+import { type PastDay, type RelativeDay, type RelativePeriod, type RelativeSpan } from './question';
 
 export type PeriodOperand = RelativePeriod | RelativeSpan;
 
@@ -57,6 +57,22 @@ export function suggestPeriods(text: string): PeriodOperand[] {
   });
   const asTyped = (operand: PeriodOperand) => periodInWords(operand).replaceAll(',', '').endsWith(typed);
   return [...spansIn(typed), ...named.filter(asTyped), ...named.filter((each) => !asTyped(each))];
+}
+
+const ends: RelativePeriod[] = (
+  ['month', 'quarter', 'year', 'fiscalQuarter', 'fiscalYear', 'week'] as const
+).map((unit) => ({ unit, offset: -1 }));
+
+/** The days behind us that a typed text may mean, at whose end something is asked about; the ends of periods first. */
+export function suggestPastDays(text: string, today: Day): PastDay[] {
+  const typed = text.trim().toLowerCase();
+  const words = typed.split(/\s+/);
+  const saidOf = (period: RelativePeriod) => `the end of ${periodInWords(period)}`;
+  const days = suggestDays(text, today).filter((day) =>
+    typeof day === 'string' ? day <= today : day.days < 0,
+  );
+  const usualDays = typed === '' ? [...days, { days: -365 }] : days;
+  return [...ends.filter((each) => words.every((word) => saidOf(each).includes(word))), ...usualDays];
 }
 
 /** The days that a typed text may mean: `2026-03-31`, `12 dec`, `3 days ago`, `thu`. */

@@ -94,6 +94,21 @@ export function plainDesign(object: ObjectKey, where?: Condition): Design {
   };
 }
 
+/** The records that a question asks for, as a table; in its own columns and order where it names them. */
+export function tableOf(question: Question): Design {
+  const { sort, columns } = question;
+  const plain = plainDesign(question.object, question.where);
+  return {
+    ...plain,
+    question: {
+      ...plain.question,
+      ...subjectOf(question),
+      ...(sort ? { sort } : {}),
+      ...(columns ? { columns } : {}),
+    },
+  };
+}
+
 /** The columns a design shows: its own, or the usual ones of its object. */
 export function columnsOf({ question }: Design): readonly string[] {
   return question.columns ?? usualColumns[question.object] ?? [objectType(question.object).nameField];
@@ -157,8 +172,10 @@ function canonical(value: unknown): string {
 
 /** A result widened by another question's, narrowed to what both find, or replaced by it. */
 export function combined(question: Question, other: Question, how: 'widen' | 'narrow' | 'replace'): Question {
-  const { where: mine, ...rest } = question;
+  const { where: mine, asOf: _asOf, ...asked } = question;
   const { where: theirs } = other;
+  // Those who are asked about at one moment cannot be found among those of another.
+  const rest = { ...asked, ...subjectOf(how === 'replace' ? other : question) };
   const where = {
     // Without conditions a question finds everything, and so does anything widened by it.
     widen: mine && theirs ? joinedBy('any', mine, theirs) : undefined,
@@ -172,9 +189,15 @@ function joinedBy(join: 'any', ...of: Condition[]): Condition {
   return { join, of: of.flatMap((each) => ('join' in each && each.join === join ? each.of : [each])) };
 }
 
-/** The drawings that make sense for a question. */
-export function drawingsFor(object: ObjectKey): readonly Drawing[] {
-  return object === 'deal' ? drawings : drawings.filter((drawing) => drawing !== 'grid');
+/** Whether what another question finds can be put together with what this one does: both ask about one moment. */
+export const isCombinable = (question: Question, other: Question): boolean =>
+  canonical(question.asOf ?? null) === canonical(other.asOf ?? null);
+
+/** The drawings that make sense for a question; in the deal grid deals are moved, which only those of now can be. */
+export function drawingsFor({ object, asOf }: Question): readonly Drawing[] {
+  return object === 'deal' && asOf === undefined
+    ? drawings
+    : drawings.filter((drawing) => drawing !== 'grid');
 }
 
 /** How a grouping by a field begins: dates by month. */

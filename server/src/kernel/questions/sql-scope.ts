@@ -128,8 +128,17 @@ export class Scope {
     readonly alias: string,
     /** Whether what is asked are the facts, and not what the person asking may see of them. */
     private asksFacts = false,
+    /** Where the records are laid out beforehand: their fields that are read, which are put together by then. */
+    readonly laidOut?: Set<string>,
   ) {
-    this.builder = shared.source.createQueryBuilder().from<ObjectLiteral>(object, alias);
+    const from = laidOut ? '()' : object;
+    this.builder = shared.source.createQueryBuilder().from<ObjectLiteral>(from, alias);
+  }
+
+  /** Reads the records from a query that lays them out. */
+  readFrom(query: string): void {
+    const { mainAlias } = this.builder.expressionMap;
+    if (mainAlias) mainAlias.subQuery = `(${query})`;
   }
 
   private get bound(): Bound {
@@ -326,6 +335,15 @@ export class Scope {
 
   /** A value that is kept in the row of a record, as it is or as it was at the moment that is asked about. */
   stored(object: ObjectKey, alias: string, key: string): string {
+    if (this.laidOut && !this.asksFacts && alias === this.alias) {
+      this.laidOut.add(key);
+      return q(alias, key);
+    }
+    return this.lookedUp(object, alias, key);
+  }
+
+  /** The same, where it is not laid out beforehand. */
+  lookedUp(object: ObjectKey, alias: string, key: string): string {
     const isCustom = isCustomKey(key);
     const present = isCustom ? dialect.jsonValue(q(alias, 'custom'), key) : q(alias, key);
     const isLogged = isCustom || key in objectType(object).fields;
@@ -572,7 +590,7 @@ export class Scope {
 
   /** What a text is put in order by: what is kept of it, or else what is made of it now. */
   private textOrder(object: ObjectKey, alias: string, key: string, sql = q(alias, key)): string {
-    const isPresent = sql === q(alias, key);
+    const isPresent = sql === q(alias, key) && !(this.laidOut && alias === this.alias);
     return (isPresent && dialect.keptTextOrder(object, alias, key)) || this.inTextOrder(sql);
   }
 

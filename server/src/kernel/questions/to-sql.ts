@@ -38,6 +38,9 @@ export interface BesidePlace {
   place: readonly PlaceValue[];
 }
 
+/** What every record begins with. */
+const HEAD = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
+
 const turnedRound = ({ sql, direction }: Ordering): Ordering => ({
   sql,
   direction: direction === 'ASC' ? 'DESC' : 'ASC',
@@ -49,7 +52,12 @@ const turnedRound = ({ sql, direction }: Ordering): Ordering => ({
  */
 export class QuestionSql {
   private readonly shared: Shared;
+  /** What is read of the records. */
   private readonly scope: Scope;
+  /** Which records are meant: the same, unless they are laid out as they stood before anything is read of them. */
+  private readonly rows: Scope;
+  /** Which records there are, before it is asked which are meant. */
+  private readonly there: Scope;
   private isByIds = false;
 
   constructor(
@@ -61,11 +69,17 @@ export class QuestionSql {
     kept: 'kept' | 'deleted' = 'kept',
   ) {
     this.shared = sharedBy(source, context, rates, held);
-    this.scope = new Scope(this.shared, object, 'r');
-    this.scope.builder.where(
-      kept === 'kept' ? this.scope.isThere(object, 'r') : `"r"."deletedAt" IS NOT NULL`,
+    const laidOut = () => (context.isPast ? new Set(HEAD) : undefined);
+    // What a value was is looked up once for each record, however often it is used: first what decides whether it is
+    // meant, then the rest.
+    this.scope = new Scope(this.shared, object, 'r', false, laidOut());
+    this.rows = context.isPast ? new Scope(this.shared, object, 'w', false, laidOut()) : this.scope;
+    this.there = context.isPast ? new Scope(this.shared, object, 't') : this.scope;
+    const { alias } = this.there;
+    this.there.builder.where(
+      kept === 'kept' ? this.there.isThere(object, alias) : `${q(alias, 'deletedAt')} IS NOT NULL`,
     );
-    this.scope.hold(held.root);
+    this.there.hold(held.root);
   }
 
   /** Binds a value and returns its placeholder. */
@@ -75,7 +89,7 @@ export class QuestionSql {
 
   /** Adds a condition to those the records must meet. */
   restrict(condition: Condition | undefined): this {
-    this.scope.restrict(condition);
+    this.rows.restrict(condition);
     return this;
   }
 
@@ -88,7 +102,8 @@ export class QuestionSql {
   /** Of these records alone: they are looked up one by one, which no index of what else is asked can better. */
   only(ids: readonly number[]): this {
     this.isByIds = true;
-    return this.also(`"r"."id" IN ${this.bind(ids)}`);
+    this.there.builder.andWhere(`${q(this.there.alias, 'id')} IN ${this.bind(ids)}`);
+    return this;
   }
 
   /** The ids of a page of the records, in order. */
@@ -134,10 +149,9 @@ export class QuestionSql {
     const isKnown = (key: string) => (isPast ? isToldInPast(catalogue, this.object, key) : !isCustomKey(key));
     const own = fieldsOf(catalogue, this.object).filter(([key]) => isRead(key) && isKnown(key));
     const stored = own.filter(([, field]) => field.set !== 'computed').map(([key]) => key);
-    const head = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
     builder.select([]);
     // Own fields are read from the row at once, unless each has a past of its own.
-    for (const key of [...head, ...(isCustomisable(this.object) && !isPast ? ['custom'] : [])])
+    for (const key of [...HEAD, ...(isCustomisable(this.object) && !isPast ? ['custom'] : [])])
       builder.addSelect(q('r', key), key);
     for (const key of stored) builder.addSelect(this.scope.stored(this.object, 'r', key), key);
     for (const [key, field] of own)
@@ -248,6 +262,7 @@ export class QuestionSql {
       builder.addSelect(sql, `o${index}`);
       return `"o${index}" ${direction}`;
     });
+    this.layOut();
     const partition = `PARTITION BY "row", "band" ORDER BY ${order.join(', ')}`;
     const placed = `SELECT "id", "row", "band", ROW_NUMBER() OVER (${partition}) AS "place" FROM (${builder.getQuery()}) "records"`;
     const more = firsts.more.map(
@@ -266,11 +281,32 @@ export class QuestionSql {
     return { sql, parameters };
   }
 
+  /** Has the records laid out that are meant, with every field that is read of them. */
+  private layOut(): void {
+    const { scope, rows, there, object } = this;
+    const [read, asked] = [scope.laidOut, rows.laidOut];
+    if (!read || !asked) return;
+    const later = [...read].filter((key) => !asked.has(key));
+    there.builder.select([]);
+    for (const key of asked) there.builder.addSelect(there.stored(object, there.alias, key), key);
+    for (const key of new Set(later.map((each) => (isCustomKey(each) ? 'custom' : each))))
+      there.builder.addSelect(q(there.alias, key), key);
+    rows.builder.select([]);
+    for (const key of read)
+      rows.builder.addSelect(
+        asked.has(key) ? q(rows.alias, key) : rows.lookedUp(object, rows.alias, key),
+        key,
+      );
+    rows.readFrom(`${there.builder.getQuery()} ${dialect.apart}`);
+    scope.readFrom(`${rows.builder.getQuery()} ${dialect.apart}`);
+  }
+
   private statement(): Statement {
+    this.layOut();
     const [text, parameters] = this.scope.builder
       .setParameters(this.shared.parameters)
       .getQueryAndParameters();
-    const itself = `FROM "${this.object}" "r"`;
+    const itself = `FROM "${this.object}" "${this.there.alias}"`;
     const sql = this.isByIds ? text.replace(itself, `${itself} ${dialect.byId}`) : text;
     return { sql, parameters };
   }

@@ -328,7 +328,7 @@ export class Unit {
     }
     const after: AnyRecord = Object.assign({}, before, changed, {
       version: before.version + 1,
-      updatedAt: this.at,
+      updatedAt: this.latest(before),
     });
     this.objectOf.set(after, object);
     for (const hook of this.parts.hooks.of(object)) await hook.afterWrite?.(this, after, before);
@@ -465,6 +465,11 @@ export class Unit {
     }
   }
 
+  /** When a record was last changed, this time included: never before what is in the log, however the clock is set. */
+  private latest({ updatedAt }: AnyRecord): string {
+    return updatedAt > this.at ? updatedAt : this.at;
+  }
+
   /** Writes columns of a record as its next version, if it is still the one that was read. */
   private async write(
     object: ObjectKey,
@@ -472,7 +477,7 @@ export class Unit {
     columns: Readonly<Record<string, unknown>>,
   ): Promise<void> {
     const { id, version } = before;
-    const next = { ...columns, version: version + 1, updatedAt: this.at };
+    const next = { ...columns, version: version + 1, updatedAt: this.latest(before) };
     if (dialect.update(this.manager, object, id, next, version)) return;
     throw isStale(object, asSeen(this.policy, this.catalogue, object, await this.find(object, id)));
   }

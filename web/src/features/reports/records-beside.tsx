@@ -1,4 +1,4 @@
-import { isCustomisable, objectType, plainDesign, type Design, type Names, type Question } from '@zawn/core';
+import { isCustomisable, objectType, tableOf, type Design, type Names, type Question } from '@zawn/core';
 import { X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -16,14 +16,7 @@ const NO_NAMES: Names = {};
 /** The records behind a figure, beside the report; as a list they can be kept as a view. */
 export function RecordsBeside({ question, close }: { question: Question; close: () => void }) {
   const { catalogue } = useSession();
-  const plain = useMemo<Design>(() => {
-    const design = plainDesign(question.object, question.where);
-    const { columns, sort } = question;
-    return {
-      ...design,
-      question: { ...design.question, ...(columns ? { columns } : {}), ...(sort ? { sort } : {}) },
-    };
-  }, [question]);
+  const plain = useMemo<Design>(() => tableOf(question), [question]);
   const [changed, setChanged] = useState<{ of: Design; design: Design }>();
   const design = changed?.of === plain ? changed.design : plain;
   const asked = useMemo(() => rowsQuestion(design, catalogue), [design, catalogue]);

@@ -1,14 +1,11 @@
-import { plainDesign, type Design, type ObjectKey, type Question } from '@zawn/core';
+import { tableOf, type Design, type ObjectKey, type Question } from '@zawn/core';
 
 /** The parameter of an address that carries a design which differs from its view's. */
 export const DESIGN = 'd';
 
 /** The address of a list that shows the records behind a figure. */
 export function listAddress(path: string, question: Question): string {
-  const plain = plainDesign(question.object, question.where);
-  const { sort, columns } = question;
-  plain.question = { ...plain.question, ...(sort ? { sort } : {}), ...(columns ? { columns } : {}) };
-  return `/${path}?${DESIGN}=${encodeURIComponent(JSON.stringify(plain))}`;
+  return `/${path}?${DESIGN}=${encodeURIComponent(JSON.stringify(tableOf(question)))}`;
 }
 
 /** The design an address carries; undefined when it carries none for this object. */

@@ -183,15 +183,17 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
       .then((found) => setMarks((before) => marking(before, found, true)))
       .catch(complain);
   };
+  // As it stood a record is looked at only.
+  const mayEdit = policy.allows(object, 'edit') && question.asOf === undefined;
   // A file is put where its buttons are: on the sheet.
   const canEdit = ({ field }: Column) =>
     field !== undefined &&
     (field.set ?? 'edit') === 'edit' &&
     !holdsFile(field) &&
-    policy.allows(object, 'edit');
+    mayEdit;
   const cellParts = useBrought('cells');
   const partOf = ({ path }: Column) =>
-    isSubject(object) && policy.allows(object, 'edit')
+    isSubject(object) && mayEdit
       ? cellParts.find(({ objects, fields }) => objects.includes(object) && fields.includes(path))
       : undefined;
   const edit = (record: AnyRecord | undefined, column: Column) => {

@@ -4,6 +4,7 @@ import {
   fieldAt,
   groupingFor,
   groupingInWords,
+  hasPast,
   isDated,
   measureInWords,
   objectType,
@@ -26,6 +27,7 @@ import { GroupPart } from './condition';
 import { fieldOptions, groupOptions, measureOptions } from './field-options';
 import { asGroup, fromGroup } from './groups';
 import './sentence.css';
+import { AsOfClause, AsOfNote } from './as-of';
 import { PickToken } from './pick-token';
 import { Comma, Said } from './token';
 
@@ -222,7 +224,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups
           kind="value"
           label="Drawn as"
           list="Drawn as"
-          options={drawingsFor(object).map((draw) => ({
+          options={drawingsFor(question).map((draw) => ({
             key: draw,
             label: drawingNames[draw],
             value: draw,
@@ -275,17 +277,22 @@ export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups
         )}
       </span>
       {rest ?? shown}
+      {hasPast(object) && design.draw !== 'grid' && (
+        <AsOfClause question={question} onChange={(next) => onChange({ ...design, question: next })} />
+      )}
       {tools}
+      {question.asOf !== undefined && <AsOfNote asOf={question.asOf} />}
       {overlap && <p className="second overlap">{overlap}</p>}
       {leftOut.length > 0 && (
         <p className="left-out" role="status">
           {leftOut.length === 1 ? 'One part was' : `${leftOut.length} parts were`} left out:{' '}
           {leftOut
-            .map(({ part, reason }) =>
-              reason === 'unknownList'
+            .map(({ part, reason, label = part }) => {
+              if (reason === 'notInPast') return `${label}, of which no log is kept`;
+              return reason === 'unknownList'
                 ? 'a list that is gone or not shared with you'
-                : `the field “${part}”, which is ${isCustomKey(part) ? 'gone' : 'not yours to see'}`,
-            )
+                : `the field “${part}”, which is ${isCustomKey(part) ? 'gone' : 'not yours to see'}`;
+            })
             .join('; ')}
           . The rest is shown.
           {leftOut.some(({ at }) => at === 'where') &&

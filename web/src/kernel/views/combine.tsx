@@ -1,5 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { combined, designOf, plainDesign, readyMadeFor, type Design, type Question } from '@zawn/core';
+import {
+  combined,
+  designOf,
+  isCombinable,
+  plainDesign,
+  readyMadeFor,
+  type Design,
+  type Question,
+} from '@zawn/core';
 import { savedViews } from '../../platform/api/queries';
 import { type Option } from '../sentence/options';
 import { PickList } from '../sentence/pick-list';
@@ -28,7 +36,7 @@ function Picker({
   const [how, setHow] = useState<How>();
   const { data } = useQuery(savedViews);
   const { object } = design.question;
-  const options: Option<Question>[] = [
+  const all: Option<Question>[] = [
     ...(data?.views ?? []).flatMap((view) => {
       const saved = view.object === object ? designOf(view) : undefined;
       return saved
@@ -50,6 +58,7 @@ function Picker({
       group: 'Ready-made',
     })),
   ];
+  const options = all.filter(({ value }) => how === 'replace' || isCombinable(design.question, value));
   if (!how) return <PickList label="Combine" typed={typed} options={ways} onPick={setHow} />;
   return (
     <>
@@ -58,6 +67,7 @@ function Picker({
         key={how}
         label="View or list"
         options={options}
+        nothing="No other view asks about the same day."
         onPick={(other) => {
           onChange({ ...design, question: combined(design.question, other, how) });
           close();

@@ -65,10 +65,11 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
   }
   const rows = useRows(asked);
   const wording = useWording(rows.names ?? NO_NAMES);
-  const isGrid = design.draw === 'grid' && grid !== undefined;
+  // What stood then is only looked at.
+  const isGrid = design.draw === 'grid' && grid !== undefined && asked.asOf === undefined;
   // What is counted is what is shown: the grid holds the open deals of one pipeline.
   const total = isGrid ? gridTotal : rows.total;
-  const isTable = design.draw === 'table' || (design.draw === 'grid' && !grid);
+  const isTable = design.draw === 'table' || (design.draw === 'grid' && !isGrid);
   const isOwnList =
     base.kind === 'list' && isCustomisable(object) && policy.mayChangeShared('list', base.list);
   const canAdd = policy.allows(object, 'add');
@@ -121,7 +122,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         leftOut={rows.leftOut}
         tools={<Combine design={design} onChange={change} />}
       />
-      {design.draw === 'grid' && grid ? (
+      {isGrid ? (
         grid(complete, setGridTotal)
       ) : isTable ? (
         <RecordTable
@@ -138,6 +139,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         <Drawing design={design} wording={wording} empty={nothing} />
       )}
       {isTable &&
+        asked.asOf === undefined &&
         MarkedRows.map((Bar, index) => (
           <Bar
             key={index}

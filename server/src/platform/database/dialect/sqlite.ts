@@ -355,6 +355,9 @@ export const mergeJson = (table: string, column: string) =>
 /** Has a table of a statement looked up by an index that the engine would not choose by itself, for want of figures. */
 export const byIndex = (name: string) => `INDEXED BY "${name}"`;
 
+/** At the end of a query within another: has it answered by itself, each of its values worked out once. */
+export const apart = 'LIMIT -1';
+
 /** Has a table of a statement looked up by the ids that are asked for, and not by an index of something else. */
 export const byId = 'NOT INDEXED';
 

@@ -21,6 +21,11 @@ export class Past1768521600000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.createIndex('change', VALUES);
     await runner.createIndex('change', BIN);
+    // A clock that was set back may have left a record with a time before that of its changes.
+    for (const object of ['lead', 'contact', 'account', 'deal']) {
+      const last = `(SELECT MAX("at") FROM "change" WHERE "object" = '${object}' AND "record" = "${object}"."id")`;
+      await runner.query(`UPDATE "${object}" SET "updatedAt" = ${last} WHERE "updatedAt" < ${last}`);
+    }
   }
 
   async down(runner: QueryRunner): Promise<void> {
