@@ -9,9 +9,9 @@ export type LeftOutAt = 'where' | 'columns' | 'sort' | 'groups' | 'measures';
 
 /** A part of a question that cannot be asked any more, and why. */
 export interface LeftOut {
-  /** The path, relation or list meant. */
+  /** The path, relation or list meant; of what lies before the log its first day. */
   part: string;
-  reason: 'unknownField' | 'unknownList' | 'notInPast';
+  reason: 'unknownField' | 'unknownList' | 'notInPast' | 'beforeLog';
   /** What the part is called, where it is there but its past is not told. */
   label?: string;
   at: LeftOutAt;
@@ -20,6 +20,7 @@ export interface LeftOut {
 /** A part that was left out, as a sentence. */
 export function leftOutInWords({ part, reason, label = part }: LeftOut): string {
   if (reason === 'notInPast') return `How “${label}” stood then is not known: no log is kept of it`;
+  if (reason === 'beforeLog') return `Nothing is on file from before ${part}`;
   return reason === 'unknownList'
     ? `List ${part} is gone, or not shared with you`
     : `There is no field “${part}” any more`;

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import {
+  addDays,
   ask,
   contextAsOf,
+  dayIn,
+  endOfDay,
   fieldAt,
   isToldInPast,
   objectType,
@@ -16,8 +19,9 @@ import {
   type ObjectKey,
   type Question,
   type Rate,
+  type RecordsPage,
 } from '@zawn/core';
-import { startServer, type TestServer } from '../../testing';
+import { Caller, detailOf, startServer, type TestServer } from '../../testing';
 import { Clock } from '../../platform/clock/clock';
 import { Organisation } from '../organisation/organisation';
 import { Door } from '../records/door';
@@ -214,5 +218,92 @@ describe('as copies kept in the evening of a day', () => {
       }),
       { numRuns: EACH },
     );
+  });
+});
+
+describe('what cannot be told of the past', () => {
+  const open = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
+  const ofDeals = (more: object) => ({ ...ask('deal', open), ...more });
+  let operations: Caller;
+  beforeAll(async () => {
+    operations = await Caller.signIn(server, 'bram.tideswell');
+  });
+  const found = async (question: object) =>
+    (await operations.call('post', '/questions/records', { question, limit: 1 }).expect(200))
+      .body as RecordsPage;
+
+  it('is named: what is not logged, what hangs on records, and lists', async () => {
+    const asked = (field: string) => found(ofDeals({ columns: ['name', field], asOf: DAYS[1] }));
+    for (const [field, label] of [
+      ['lastTouchAt', 'last touch'],
+      ['nextStepOn', 'next step on'],
+      ['needsAttention', 'needs attention'],
+      ['lists', 'list'],
+      ['updatedAt', 'changed'],
+      ['account.lastTouchAt', 'account’s last touch'],
+    ])
+      expect((await asked(field)).leftOut).toEqual([
+        { part: field, reason: 'notInPast', at: 'columns', label },
+      ]);
+    const where = { related: 'activity.deal', is: 'is', value: 0 };
+    const { leftOut } = await found({ ...ask('deal'), where, asOf: DAYS[1] });
+    expect(leftOut).toMatchObject([{ reason: 'notInPast', at: 'where', label: 'activities' }]);
+  });
+
+  it('is refused: a day to come, a day that is none, and objects without a past', async () => {
+    for (const [question, says] of [
+      [ofDeals({ asOf: '2027-01-01' }), '2027-01-01 has not come yet'],
+      [ofDeals({ asOf: '2026-02-30' }), 'no day'],
+      [ofDeals({ asOf: { days: 1 } }), ''],
+      [ofDeals({ asOf: { unit: 'month', offset: 0 } }), ''],
+      [{ ...ask('activity'), asOf: DAYS[1] }, 'How activities stood earlier is not told'],
+    ] as const) {
+      const response = await operations
+        .call('post', '/questions/records', { question, limit: 1 })
+        .expect(422);
+      expect(detailOf(response)).toContain(says);
+    }
+  });
+
+  it('is nothing before the first change on file, which is said', async () => {
+    const { rows, total, leftOut } = await found(ofDeals({ asOf: '2019-12-31' }));
+    expect([rows, total]).toEqual([[], 0]);
+    expect(leftOut).toMatchObject([{ reason: 'beforeLog', at: 'where' }]);
+  });
+
+  it('is not written to, but is handed out as it was', async () => {
+    const question = { ...ask('deal', open), columns: ['name', 'value'], asOf: DAYS[1] };
+    const action = { do: 'change', values: { source: null } };
+    const selection = { question, except: [] };
+    const refused = await operations
+      .call('post', '/bulk/preview', { object: 'deal', selection, action })
+      .expect(422);
+    expect(detailOf(refused)).toContain('nothing can be done with what stood then');
+    const design = { question, draw: 'table' };
+    const { text } = await operations
+      .call('post', '/exports', { design, format: 'csv', fields: 'shown' })
+      .expect(200);
+    const then =
+      copies
+        .get(DAYS[1])
+        ?.get('deal')
+        ?.filter(({ outcome }) => outcome === 'open') ?? [];
+    expect(text.trim().split('\n')).toHaveLength(then.length + 1);
+    for (const { name } of then) expect(text).toContain(String(name).replaceAll('"', '""'));
+  });
+
+  it('ends with the day, also on the nights the clocks change', () => {
+    for (const zone of [
+      'Europe/London',
+      'America/New_York',
+      'Pacific/Chatham',
+      'America/Havana',
+      'Asia/Beirut',
+    ])
+      for (let day = '2025-12-31'; day < '2027-01-02'; day = addDays(day, 1)) {
+        const end = endOfDay(zone, day);
+        const next = new Date(Date.parse(end) + 1).toISOString();
+        expect([zone, dayIn(zone, end), dayIn(zone, next)]).toEqual([zone, day, addDays(day, 1)]);
+      }
   });
 });

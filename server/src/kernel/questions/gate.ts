@@ -25,6 +25,7 @@ import {
   systemActor,
   atTheirPlaces,
   contextAsOf,
+  dayIn,
   pastDayMeant,
   withShares,
   type Actor,
@@ -204,7 +205,7 @@ export class Gate {
    * @throws Problem `invalid-input` naming each part that cannot.
    */
   async mustBeWhole(actor: Actor, question: Question): Promise<void> {
-    refuseParts(runnable(question, await this.context(actor)).leftOut);
+    refuseParts((await this.asking(actor, question)).leftOut);
   }
 
   /**
@@ -592,7 +593,22 @@ export class Gate {
     const context = isPast(question, now) ? contextAsOf(question.asOf, now) : now;
     const rates = await this.organisation.rates();
     const facts = await this.organisation.catalogue();
-    return { actor, context, facts, rates, manager, operation, ...runnable(question, context) };
+    const known = runnable(question, context);
+    if (context.isPast) known.leftOut.push(...(await this.beforeLog(context)));
+    return { actor, context, facts, rates, manager, operation, ...known };
+  }
+
+  /** That a day lies before anything was logged, as a part of the question that cannot be answered. */
+  private async beforeLog({ today, timeZone }: QuestionContext): Promise<LeftOut[]> {
+    const first = await this.database.reading
+      .createQueryBuilder()
+      .select('c.at', 'at')
+      .from('change', 'c')
+      .orderBy('c.id')
+      .limit(1)
+      .getRawOne<{ at: string }>();
+    const day = first && dayIn(timeZone, first.at);
+    return day && today < day ? [{ part: day, reason: 'beforeLog', at: 'where' }] : [];
   }
 
   /** What a question is held to, as the person asking may see only so much. */

@@ -9,6 +9,7 @@ import {
   isCustomKey,
   figuresIn,
   isSubject,
+  isToldInPast,
   objectType,
   pathInWords,
   recordsIn,
@@ -82,6 +83,9 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   const question = useMemo(() => completeQuestion(catalogue, design.question), [catalogue, design.question]);
   const { object, groups = [] } = question;
   const complete = useMemo(() => ({ ...design, question }), [design, question]);
+  const isPast = question.asOf !== undefined;
+  // Nothing can be done with what stood then.
+  const mark = isPast ? () => undefined : setMarks;
   const isGrouped = groups.length > 0;
   const repeats = canOverlap(catalogue, object, groups);
   const { data: answers } = useQuery({
@@ -114,8 +118,10 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
             width: design.widths?.[path] ?? usualWidth(object, path, field, isName),
           };
         })
-        .filter(({ field }) => field !== undefined),
-    [design, catalogue, object],
+        .filter(({ field }) => field !== undefined)
+        // How the others stood then is not known.
+        .filter(({ path }) => !isPast || isToldInPast(catalogue, object, path)),
+    [design, catalogue, object, isPast],
   );
   const isPhone = usePhone();
   const { opened, open } = useOpening();
@@ -173,24 +179,21 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   const toggle = (record: AnyRecord | undefined, line: number) => {
     if (!record) return;
     anchor.current = line;
-    setMarks(marking(marks, [record.id], !isMarked(marks, record.id)));
+    mark(marking(marks, [record.id], !isMarked(marks, record.id)));
   };
   /** Marks every row from the last one marked to this one, those not fetched yet too. */
   const markTo = (line: number) => {
     const places = lines.recordsBetween(anchor.current ?? line, line);
     rows
       .idsAt(places)
-      .then((found) => setMarks((before) => marking(before, found, true)))
+      .then((found) => mark((before) => marking(before, found, true)))
       .catch(complain);
   };
   // As it stood a record is looked at only.
-  const mayEdit = policy.allows(object, 'edit') && question.asOf === undefined;
+  const mayEdit = policy.allows(object, 'edit') && !isPast;
   // A file is put where its buttons are: on the sheet.
   const canEdit = ({ field }: Column) =>
-    field !== undefined &&
-    (field.set ?? 'edit') === 'edit' &&
-    !holdsFile(field) &&
-    mayEdit;
+    field !== undefined && (field.set ?? 'edit') === 'edit' && !holdsFile(field) && mayEdit;
   const cellParts = useBrought('cells');
   const partOf = ({ path }: Column) =>
     isSubject(object) && mayEdit
@@ -221,7 +224,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
     {
       keys: 'A',
       does: 'Mark all that match, or none',
-      run: () => setMarks(markedCount(marks, rows.total ?? 0) > 0 ? noMarks : allMarked),
+      run: () => mark(markedCount(marks, rows.total ?? 0) > 0 ? noMarks : allMarked),
     },
   ]);
 
@@ -253,7 +256,8 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
   };
   const cell = (record: AnyRecord, { path, field }: Column): ReactNode => {
     if (!field) return null;
-    const own = show[path]?.(record);
+    // What is drawn in place of a value tells of the record as it is.
+    const own = isPast ? undefined : show[path]?.(record);
     if (own !== undefined) return own;
     return (
       <FieldValue field={field} value={record[path] ?? null} record={record} names={rows.names} path={path} />
@@ -272,12 +276,13 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
         <div role="columnheader" className="table-mark">
           <input
             type="checkbox"
+            disabled={isPast}
             aria-label={marked === 0 ? `Mark all ${number(rows.total)}` : 'Take all marks away'}
             checked={marked > 0 && marked === rows.total}
             ref={(box) => {
               if (box) box.indeterminate = marked > 0 && marked < (rows.total ?? 0);
             }}
-            onChange={() => setMarks(marked > 0 ? noMarks : allMarked)}
+            onChange={() => mark(marked > 0 ? noMarks : allMarked)}
           />
         </div>
         {columns.map((column) => (
@@ -340,6 +345,7 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
               <div role="gridcell" className="table-mark" onClick={(event) => event.stopPropagation()}>
                 <input
                   type="checkbox"
+                  disabled={isPast}
                   aria-label={`Mark ${String(record[objectType(object).nameField])}`}
                   checked={isMarked(marks, record.id)}
                   onClick={(event) => (event.shiftKey ? markTo(index) : toggle(record, index))}

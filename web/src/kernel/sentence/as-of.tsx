@@ -63,9 +63,9 @@ export function AsOfNote({ asOf }: { asOf: PastDay }) {
   const { today, organisation } = useSession();
   const day = pastDayMeant(asOf, { today, calendar: organisation });
   return (
-    <p className="second as-of-note">
-      {date(day)}, end of the day, by the change log. “Today” in this question is that day, and amounts are
-      converted at its rates. What was emptied from the bin since is missing.
+    <p className="second overlap">
+      At the end of {date(day)}, from the change log. “Today” is that day, and amounts are at its rates. What
+      has left the bin for good since is missing.
     </p>
   );
 }

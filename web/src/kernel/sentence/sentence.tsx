@@ -277,7 +277,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups
         )}
       </span>
       {rest ?? shown}
-      {hasPast(object) && design.draw !== 'grid' && (
+      {hasPast(object) && (design.draw !== 'grid' || question.asOf !== undefined) && (
         <AsOfClause question={question} onChange={(next) => onChange({ ...design, question: next })} />
       )}
       {tools}
@@ -289,6 +289,8 @@ export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups
           {leftOut
             .map(({ part, reason, label = part }) => {
               if (reason === 'notInPast') return `${label}, of which no log is kept`;
+              if (reason === 'beforeLog')
+                return `everything: nothing is on file from before ${wording.day(part)}`;
               return reason === 'unknownList'
                 ? 'a list that is gone or not shared with you'
                 : `the field “${part}”, which is ${isCustomKey(part) ? 'gone' : 'not yours to see'}`;
