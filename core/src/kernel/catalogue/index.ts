@@ -1,6 +1,7 @@
 import { choicesIn } from './choice-lists';
 import { fieldFor } from './custom-fields';
 import { type Choice, type Field, type ValuesOf } from './field';
+import { datesBetween, daysBetweenField, partOfDate } from './made-fields';
 import { isOfMoment } from './formula';
 import { ROLES } from '../organisation/objects';
 import { objects } from './objects';
@@ -23,6 +24,7 @@ export {
   type SetBy,
 } from './field';
 export { customisable } from './customisable';
+export { dateParts, daysBetweenPath, monthKeys, type DatePart } from './made-fields';
 
 export type ObjectKey = keyof typeof objects;
 
@@ -237,16 +239,53 @@ export interface Step {
  * @returns one step per part, the last being the field meant; undefined when a part does not exist.
  */
 export function stepsOf(catalogue: Catalogue, object: ObjectKey, path: string): Step[] | undefined {
+  const dates = datesBetween(path);
+  if (dates) return daysBetweenSteps(catalogue, object, path, dates);
   const steps: Step[] = [];
   let at: ObjectKey | undefined = object;
   for (const key of path.split('.')) {
     const field: Field | undefined = at && fieldOf(catalogue, at, key);
-    if (!at || !field) return undefined;
+    if (!at || !field) return withPart(steps, path, key);
     steps.push({ object: at, key, field });
     at = isObjectKey(field.to) ? field.to : undefined;
   }
   return steps;
 }
+
+/** Steps to a date, with the part of it that ends the path in its place. */
+function withPart(steps: readonly Step[], path: string, part: string): Step[] | undefined {
+  const date = steps.at(-1);
+  const field = date && path.endsWith(`${date.key}.${part}`) && partOfDate(date.field, date.key, part);
+  return field
+    ? [...steps.slice(0, -1), { object: date.object, key: `${date.key}.${part}`, field }]
+    : undefined;
+}
+
+function daysBetweenSteps(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  path: string,
+  dates: readonly [from: string, to: string],
+): Step[] | undefined {
+  const isDate = (each: string) => {
+    const field = fieldAt(catalogue, object, each);
+    return field?.type === 'date' || field?.type === 'dateTime';
+  };
+  const [from, to] = dates.map((each) => labelOfPath(catalogue, object, each) ?? each);
+  return dates.every(isDate)
+    ? [{ object, key: path, field: daysBetweenField(dates, [from, to]) }]
+    : undefined;
+}
+
+/** A path as it is read: `account’s country`; undefined when a part of it does not exist. */
+export function labelOfPath(catalogue: Catalogue, object: ObjectKey, path: string): string | undefined {
+  return stepsOf(catalogue, object, path)
+    ?.map((step) => step.field.label.toLowerCase())
+    .join('’s ');
+}
+
+/** Whether a path is one of the fields that a record brings along, and not made of them or behind a link. */
+export const isOwnField = (path: string): boolean => !/[.(]/.test(path) && path !== 'lists';
 
 /** The field a path ends at; undefined when a part of it does not exist. */
 export function fieldAt(catalogue: Catalogue, object: ObjectKey, path: string): Field | undefined {

@@ -6,22 +6,8 @@ import {
   type Field,
   type ObjectKey,
 } from '../catalogue';
-import { type Formula } from '../catalogue/formula';
+import { pathsIn } from '../catalogue/formula';
 import { type Policy } from './policy';
-
-/** The paths that a computed field follows from. */
-function pathsOf(formula: Formula): readonly string[] {
-  if ('percent' in formula) return [...formula.percent, formula.of];
-  if ('earliest' in formula) return [];
-  if ('exceed' in formula) return [formula.daysSince, formula.exceed];
-  if ('daysSince' in formula)
-    return [formula.daysSince, ...(formula.until === undefined ? [] : [formula.until])];
-  if ('isOfficeHourIn' in formula) return [formula.isOfficeHourIn];
-  if ('isPast' in formula) return [formula.isPast];
-  if ('every' in formula) return formula.every.flatMap(pathsOf);
-  if ('some' in formula) return formula.some.flatMap(pathsOf);
-  return [formula.field];
-}
 
 /** The keys that nobody may be told once some are hidden: those, and whatever is computed from them. */
 function unseenOf(catalogue: Catalogue, object: ObjectKey, hidden: ReadonlySet<string>): ReadonlySet<string> {
@@ -30,7 +16,7 @@ function unseenOf(catalogue: Catalogue, object: ObjectKey, hidden: ReadonlySet<s
   for (let size = -1; size !== unseen.size;) {
     size = unseen.size;
     for (const [key, { formula }] of fieldsOf(catalogue, object))
-      if (formula && pathsOf(formula).some((path) => unseen.has(path))) unseen.add(key);
+      if (formula && pathsIn(formula).some((path) => unseen.has(path))) unseen.add(key);
   }
   return unseen;
 }

@@ -1,4 +1,5 @@
-import { fieldsOf, stepsOf, type Catalogue, type Formula, type ObjectKey } from '../catalogue';
+import { fieldsOf, stepsOf, type Catalogue, type ObjectKey } from '../catalogue';
+import { pathsIn } from '../catalogue/formula';
 import { addDays, startOfDayIn, type Day } from '../../platform/time';
 import { dayMeant, periodMeant, type QuestionContext } from './context';
 import { type PastDay, type Question } from './question';
@@ -48,24 +49,6 @@ export function contextAsOf(asOf: PastDay, context: QuestionContext): QuestionCo
   return { ...context, today, now: endOfDay(context.timeZone, today), isPast: true };
 }
 
-/** What a computed field follows from, as paths; undefined where it follows from what hangs on the record. */
-function pathsOf(formula: Formula): readonly string[] | undefined {
-  if ('earliest' in formula) return undefined;
-  if ('every' in formula) return pathsOfAll(formula.every);
-  if ('some' in formula) return pathsOfAll(formula.some);
-  if ('percent' in formula) return [...formula.percent, formula.of];
-  if ('exceed' in formula) return [formula.daysSince, formula.exceed];
-  if ('daysSince' in formula) return [formula.daysSince, ...(formula.until ? [formula.until] : [])];
-  if ('isPast' in formula) return [formula.isPast];
-  if ('field' in formula) return [formula.field];
-  return [formula.isOfficeHourIn];
-}
-
-function pathsOfAll(formulas: readonly Formula[]): readonly string[] | undefined {
-  const each = formulas.map(pathsOf);
-  return each.some((paths) => paths === undefined) ? undefined : each.flatMap((paths) => paths ?? []);
-}
-
 /** Fields of every record that never change. */
 const NEVER_CHANGE: readonly string[] = ['id', 'createdAt', 'createdBy'];
 
@@ -79,9 +62,7 @@ export function isToldInPast(catalogue: Catalogue, object: ObjectKey, path: stri
   const toEach = steps.slice(0, -1).every(({ object: of, key }) => isToldInPast(catalogue, of, key));
   const { object: holder, key, field } = steps[steps.length - 1];
   if (!toEach || field.type === 'lists' || field.isUnlogged) return false;
-  if (field.formula) {
-    const paths = pathsOf(field.formula);
-    return paths !== undefined && paths.every((each) => isToldInPast(catalogue, holder, each));
-  }
+  if (field.formula && 'earliest' in field.formula) return false;
+  if (field.formula) return pathsIn(field.formula).every((each) => isToldInPast(catalogue, holder, each));
   return fieldsOf(catalogue, holder).some(([own]) => own === key) || NEVER_CHANGE.includes(key);
 }

@@ -1,8 +1,9 @@
 import Big from 'big.js';
 import { type AnyRecord, type FieldValue } from '../catalogue';
 import { type Formula, type YesOrNo } from '../catalogue/formula';
+import { monthKeys } from '../catalogue/made-fields';
 import { roundHalfAway, type Exact } from '../../platform/money';
-import { dayIn, daysBetween, isDay, isOfficeHour } from '../../platform/time';
+import { dayIn, daysBetween, isDay, isOfficeHour, timeIn, weekdayKeyOf, type Day } from '../../platform/time';
 import { type QuestionContext } from './context';
 import { isEmptyValue } from './order';
 
@@ -14,13 +15,26 @@ export interface FormulaSource {
   linking: (object: 'activity', link: string) => readonly AnyRecord[];
 }
 
-/** Calendar days since a day or an instant, until today or another day; null where there is none. */
-function daysSince({ context, valueAt }: FormulaSource, path: string, until?: string): number | null {
+/** The day at a path, of an instant in the organisation's time zone; undefined where there is none. */
+function dayAt({ context, valueAt }: FormulaSource, path: string): Day | undefined {
   const value = valueAt(path);
-  if (isEmptyValue(value)) return null;
-  const day = isDay(String(value)) ? String(value) : dayIn(context.timeZone, String(value));
-  const end = until === undefined ? null : valueAt(until);
-  return daysBetween(day, isEmptyValue(end) ? context.today : String(end));
+  if (isEmptyValue(value)) return undefined;
+  return isDay(String(value)) ? String(value) : dayIn(context.timeZone, String(value));
+}
+
+function partAt({ part, of }: Extract<Formula, { part: unknown }>, source: FormulaSource): FieldValue {
+  const day = dayAt(source, of);
+  if (day === undefined) return null;
+  if (part === 'hour') return Number(timeIn(source.context.timeZone, String(source.valueAt(of))).slice(0, 2));
+  if (part === 'weekday') return weekdayKeyOf(day);
+  return part === 'month' ? monthKeys[Number(day.slice(5, 7)) - 1] : Number(day.slice(8, 10));
+}
+
+/** Calendar days since a day or an instant, until today or another day; null where there is none. */
+function daysSince(source: FormulaSource, path: string, until?: string): number | null {
+  const day = dayAt(source, path);
+  const end = until === undefined ? undefined : dayAt(source, until);
+  return day === undefined ? null : daysBetween(day, end ?? source.context.today);
 }
 
 function holds(formula: YesOrNo, source: FormulaSource): boolean {
@@ -67,5 +81,10 @@ export function computeField(formula: Formula, source: FormulaSource): FieldValu
   }
   if ('daysSince' in formula && !('exceed' in formula))
     return daysSince(source, formula.daysSince, formula.until);
+  if ('daysFrom' in formula) {
+    const [from, to] = [formula.daysFrom, formula.to].map((path) => dayAt(source, path));
+    return from === undefined || to === undefined ? null : daysBetween(from, to);
+  }
+  if ('part' in formula) return partAt(formula, source);
   return holds(formula, source);
 }

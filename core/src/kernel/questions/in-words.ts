@@ -3,8 +3,8 @@ import {
   fieldAt,
   isObjectKey,
   objectType,
+  labelOfPath,
   relationOf,
-  stepsOf,
   type Catalogue,
   type Field,
   type ObjectKey,
@@ -153,11 +153,7 @@ export function operandInWords(test: Pick<Test, 'is' | 'value'>, field: Field, w
 }
 
 /** A path as it is read: `account’s country`; undefined when a part of it is no longer there. */
-export function pathInWords(catalogue: Catalogue, object: ObjectKey, path: string): string | undefined {
-  return stepsOf(catalogue, object, path)
-    ?.map((step) => step.field.label.toLowerCase())
-    .join('’s ');
-}
+export const pathInWords = labelOfPath;
 
 /** A relation as it is read: `activities`, or `activities (done by)` where records link in several ways. */
 export function relationInWords(catalogue: Catalogue, hub: ObjectKey, key: string): string | undefined {

@@ -37,7 +37,7 @@ const MOST_GROUPS = 4;
 /** Figures that are asked for together. */
 export const MOST_MEASURES = 20;
 
-const path = Joi.string().max(100);
+const path = Joi.string().max(160);
 const unit = Joi.string().valid(...periodUnits);
 
 export const relativePeriod = Joi.object({

@@ -1,4 +1,13 @@
-import { fieldAt, fieldsOf, objectType, type Catalogue, type ObjectKey, type RecordOf } from '../catalogue';
+import {
+  dateParts,
+  daysBetweenPath,
+  fieldAt,
+  fieldsOf,
+  objectType,
+  type Catalogue,
+  type ObjectKey,
+  type RecordOf,
+} from '../catalogue';
 import {
   allOf,
   canOverlap,
@@ -220,7 +229,19 @@ export function reachablePaths(catalogue: Catalogue, object: ObjectKey): string[
     const target = to as ObjectKey;
     return fieldsOf(catalogue, target).map(([inner]) => `${key}.${inner}`);
   });
-  return [...own, ...behindLinks];
+  return [...own, ...behindLinks, ...madePaths(catalogue, object)];
+}
+
+/** The paths of parts of an object's dates, and of the days from each of them to those behind it. */
+function madePaths(catalogue: Catalogue, object: ObjectKey): string[] {
+  const isDate = (path: string) =>
+    ['date', 'dateTime'].includes(fieldAt(catalogue, object, path)?.type ?? '');
+  const dates = ['createdAt', ...fieldsOf(catalogue, object).map(([key]) => key)].filter(isDate);
+  const parts = dates.flatMap((date) => dateParts.map((part) => `${date}.${part}`));
+  const between = dates.flatMap((from, index) =>
+    dates.slice(index + 1).map((to) => daysBetweenPath(from, to)),
+  );
+  return [...parts, ...between].filter((path) => fieldAt(catalogue, object, path));
 }
 
 /** Objects whose fields are offered behind a link to them. */

@@ -28,10 +28,10 @@ export type Asked = (typeof asked)[number];
 
 /** Fields asked about: of every type, the organisation's own and those behind links among them. */
 const paths: Record<Asked, string[]> = {
-  deal: 'name value weighted daysInStage stale needsAttention probability closeOn closedOn nextStepOn outcome lossReason lostTo source owner stage createdAt stageSince tags lists x_siteVisit x_installBy x_surveyCost x_engineer account.country account.industry account.tags account.lists account.x_stations stage.probability stage.name owner.name owner.active contact.account.city contact.x_language lead.source x_engineer.role account.owner.name createdBy'.split(
+  deal: 'name value weighted daysInStage stale needsAttention probability closeOn closedOn nextStepOn outcome lossReason lostTo source owner stage createdAt stageSince tags lists x_siteVisit x_installBy x_surveyCost x_engineer account.country account.industry account.tags account.lists account.x_stations stage.probability stage.name owner.name owner.active contact.account.city contact.x_language lead.source x_engineer.role account.owner.name createdBy createdAt.weekday createdAt.hour closeOn.month account.createdAt.day days(createdAt,closedOn) days(closeOn,closedOn) days(account.createdAt,createdAt)'.split(
     ' ',
   ),
-  lead: 'name organisation email status source budget timeFrame country owner createdAt convertedAt tags x_sites deal.value account.name account.x_terrain owner.role owner.team.name description'.split(
+  lead: 'name organisation email status source budget timeFrame country owner createdAt convertedAt tags x_sites deal.value account.name account.x_terrain owner.role owner.team.name description createdAt.month convertedAt.weekday days(createdAt,convertedAt)'.split(
     ' ',
   ),
   contact:
@@ -43,7 +43,7 @@ const paths: Record<Asked, string[]> = {
       ' ',
     ),
   activity:
-    'name kind dueOn dueAt priority outcome minutes doneAt doneBy owner result deal.value deal.outcome account.x_stations contact.name lead.status createdAt'.split(
+    'name kind dueOn dueAt priority outcome minutes doneAt doneBy owner result deal.value deal.outcome account.x_stations contact.name lead.status createdAt dueOn.weekday doneAt.hour days(dueOn,doneAt) days(deal.createdAt,doneAt)'.split(
       ' ',
     ),
 };

@@ -10,6 +10,8 @@ export interface FormulaScope {
   isInstant: (path: string) => boolean;
   /** The day of an instant in the organisation's time zone. */
   localDay: (instant: string) => string;
+  /** The hour of an instant in the organisation's time zone. */
+  localHour: (instant: string) => string;
   /** The day it is, as a placeholder. */
   today: () => string;
   /** The countries where it is office hours now, as a query to look into. */
@@ -25,10 +27,15 @@ export const exactPercentSql = (
   divisor: 100,
 });
 
-const daysSince = (scope: FormulaScope, path: string, until?: string): string => {
+/** The day at a path, of an instant in the organisation's time zone. */
+const dayAt = (scope: FormulaScope, path: string): string => {
   const at = scope.sqlAt(path);
+  return scope.isInstant(path) ? scope.localDay(at) : at;
+};
+
+const daysSince = (scope: FormulaScope, path: string, until?: string): string => {
   const end = until === undefined ? scope.today() : `COALESCE(${scope.sqlAt(until)}, ${scope.today()})`;
-  return dialect.daysBetween(scope.isInstant(path) ? scope.localDay(at) : at, end);
+  return dialect.daysBetween(dayAt(scope, path), end);
 };
 
 function conditionSql(formula: YesOrNo, scope: FormulaScope): string {
@@ -62,6 +69,12 @@ export function formulaSql(formula: Formula, scope: FormulaScope, id: string): s
     const { of, by, earliest, whileEmpty } = formula;
     const index = dialect.byIndex(`by_${of}_${by}_open`);
     return `(SELECT MIN(${q('step', earliest)}) FROM "${of}" "step" ${index} WHERE ${q('step', by)} = ${id} AND ${q('step', whileEmpty)} IS NULL AND "step"."deletedAt" IS NULL)`;
+  }
+  if ('daysFrom' in formula)
+    return dialect.daysBetween(dayAt(scope, formula.daysFrom), dayAt(scope, formula.to));
+  if ('part' in formula) {
+    const { part, of } = formula;
+    return part === 'hour' ? scope.localHour(scope.sqlAt(of)) : dialect.partOfDay(part, dayAt(scope, of));
   }
   if ('daysSince' in formula && !('exceed' in formula))
     return daysSince(scope, formula.daysSince, formula.until);

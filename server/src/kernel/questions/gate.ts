@@ -12,6 +12,7 @@ import {
   inOrder,
   isMoneyMeasure,
   isObjectKey,
+  isOwnField,
   isSetType,
   languageOf,
   leftOutInWords,
@@ -674,7 +675,7 @@ export class Gate {
     const asking = withFieldsRead(prepared);
     const { question, context, manager } = asking;
     const found = new Map<number, AnyRecord>();
-    const elsewhere = columns.filter((path) => path.includes('.') || path === 'lists');
+    const elsewhere = columns.filter((path) => !isOwnField(path));
     const statementOf = (some: readonly number[]) => {
       const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
       sql.only(some);

@@ -175,6 +175,7 @@ export class Scope {
       sqlAt: (path) => this.expression(path, object, alias).sql,
       isInstant: (path) => fieldAt(this.catalogue, object, path)?.type === 'dateTime',
       localDay: (instant) => this.localDay(instant),
+      localHour: (instant) => dialect.localHour(instant, this.bind(this.shared.context.timeZone)),
       today: () => this.today(),
       openCountries: () => this.openCountries(),
     };

@@ -34,7 +34,9 @@ export function fieldOptions(
     const field = fieldAt(catalogue, object, path);
     const steps = stepsOf(catalogue, object, path);
     if (!field || !steps || path === 'id' || !fits(field, path)) return [];
-    const group = steps.length > 1 ? `${steps[0].field.label}’s` : own;
+    const { formula } = steps[steps.length - 1].field;
+    const isMade = formula !== undefined && ('part' in formula || 'daysFrom' in formula);
+    const group = steps.length > 1 ? `${steps[0].field.label}’s` : isMade ? 'Made of its dates' : own;
     return [
       {
         key: path,

@@ -5,8 +5,11 @@ import {
   lowerCase,
   keepsAsciiOrder,
   languageOf,
+  monthKeys,
   textOrderKey,
+  timeIn,
   timesFraction as fraction,
+  weekdayKeys,
   type CalendarRules,
   type PeriodUnit,
 } from '@zawn/core';
@@ -47,6 +50,10 @@ export function prepareConnection(database: BetterSqlite.Database, durability: D
   database.function('local_day', { deterministic: true }, (instant, timeZone) => {
     sometimes();
     return instant === null ? null : dayIn(String(timeZone), String(instant));
+  });
+  database.function('local_hour', { deterministic: true }, (instant, timeZone) => {
+    sometimes();
+    return instant === null ? null : Number(timeIn(String(timeZone), String(instant)).slice(0, 2));
   });
   database.function('times_exactly', { deterministic: true }, (amount, factor, divisor) =>
     amount === null ? null : fraction(Number(amount), Number(factor), Number(divisor)),
@@ -403,6 +410,20 @@ export const matchingIndexes = indexesOn([
 
 /** The calendar date of an instant in the time zone bound to a parameter. */
 export const localDay = (instant: string, timeZone: string) => `local_day(${instant}, ${timeZone})`;
+
+/** The hour of an instant in the time zone bound to a parameter. */
+export const localHour = (instant: string, timeZone: string) => `local_hour(${instant}, ${timeZone})`;
+
+const threeLetters = (keys: readonly string[], place: string) =>
+  `substr('${keys.join('')}', 1 + 3 * (${place}), 3)`;
+
+/** A part of a day: the key of its weekday or month, or which day of the month it is. */
+export const partOfDay = (part: 'weekday' | 'month' | 'day', day: string) =>
+  ({
+    weekday: threeLetters(weekdayKeys, `(strftime('%w', ${day}) + 6) % 7`),
+    month: threeLetters(monthKeys, `strftime('%m', ${day}) - 1`),
+    day: `CAST(strftime('%d', ${day}) AS INTEGER)`,
+  })[part];
 
 /** Text as it is put in order in a language: ASCII is left to the engine where the language keeps it in order. */
 export function inTextOrder(expression: string, language: string, parameter: string): string {
