@@ -1,7 +1,11 @@
 import { fieldAt, isSetType, type Catalogue, type Field, type ObjectKey } from '../catalogue';
 import { isDay } from '../../platform/time';
 import {
+  comparesAmounts,
+  comparesFields,
+  isAmountOperand,
   isDated,
+  isFieldOperand,
   isGroup,
   isRelated,
   isTextual,
@@ -25,6 +29,8 @@ function isMemberOf({ type }: Field, value: unknown): boolean {
 
 /** Whether an operator's value has the shape that the operator works on for a field. */
 export function operandFits(is: Operator, field: Field, value: unknown): boolean {
+  if (isFieldOperand(value)) return comparesFields(is, field.type);
+  if (isAmountOperand(value)) return comparesAmounts(is, field.type);
   const dated = isDated(field.type);
   const isMembers = () =>
     Array.isArray(value) && value.length > 0 && value.every((each) => isMemberOf(field, each));
@@ -42,8 +48,12 @@ export function operandFits(is: Operator, field: Field, value: unknown): boolean
     }
     case 'in':
       return isPeriod(value);
+    case 'since':
+      return isObject(value) && 'offset' in value;
     case 'before':
     case 'after':
+    case 'onOrBefore':
+    case 'onOrAfter':
       return isDayOperand(value);
     default:
       if (dated) return isDayOperand(value);

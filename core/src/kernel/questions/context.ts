@@ -39,6 +39,8 @@ function isRelativeDay(operand: unknown): operand is RelativeDay {
   return typeof operand === 'object' && operand !== null && 'days' in operand;
 }
 
+const MONTHS: Partial<Record<RelativeSpan['unit'], number>> = { month: 1, quarter: 3, year: 12 };
+
 /** The days of a period or span that is named from today. */
 export function periodMeant(
   operand: RelativePeriod | RelativeSpan,
@@ -47,10 +49,10 @@ export function periodMeant(
   if ('direction' in operand) {
     const { direction, count, unit } = operand;
     const sign = direction === 'last' ? -1 : 1;
-    const end =
-      unit === 'month'
-        ? addMonths(today, sign * count)
-        : addDays(today, sign * count * (unit === 'week' ? 7 : 1));
+    const months = MONTHS[unit];
+    const end = months
+      ? addMonths(today, sign * count * months)
+      : addDays(today, sign * count * (unit === 'week' ? 7 : 1));
     return direction === 'last' ? { from: addDays(end, 1), to: addDays(today, 1) } : { from: today, to: end };
   }
   const { unit, offset, toDate, yearBefore } = operand;
@@ -76,6 +78,12 @@ export function spanMeant(
       return { to: dayMeant(operand, context) };
     case 'after':
       return { from: dayAfter(dayMeant(operand, context)) };
+    case 'onOrBefore':
+      return { to: dayAfter(dayMeant(operand, context)) };
+    case 'onOrAfter':
+      return { from: dayMeant(operand, context) };
+    case 'since':
+      return { from: periodMeant(operand as RelativePeriod, context).from };
     case 'between': {
       const [first, last] = operand as readonly Operand[];
       return { from: dayMeant(first, context), to: dayAfter(dayMeant(last, context)) };

@@ -15,10 +15,13 @@ import { lowerCase } from './lower-case';
 import { computeField, exactPercent, type FormulaSource } from './formula';
 import { compareKeys, isEmptyValue, orderFieldOf, orderKeys } from './order';
 import {
+  isAmountOperand,
   isDated,
+  isFieldOperand,
   isGroup,
   isRelated,
   isTextual,
+  type AmountOperand,
   type Condition,
   type FirstGroups,
   type Grouping,
@@ -130,16 +133,86 @@ class MemoryReader {
     // An amount is there whether or not its currency has a rate to compare it by.
     if (condition.is === 'isEmpty' || condition.is === 'isNotEmpty')
       return isEmptyValue(this.valueAt(object, record, condition.field)) === (condition.is === 'isEmpty');
+    if (isFieldOperand(condition.value))
+      return this.fieldsHold(condition, condition.value.field, object, record);
+    if (isAmountOperand(condition.value)) return this.amountHolds(condition, condition.value, object, record);
     return this.testHolds(condition, field, this.compared(object, record, condition.field, field));
   }
 
+  /** A field against another one; what is empty is not the same as anything. */
+  private fieldsHold(
+    { field: path, is }: Test,
+    other: string,
+    object: ObjectKey,
+    record: AnyRecord,
+  ): boolean {
+    const valueOf = (at: string): FieldValue => {
+      const field = this.field(object, at);
+      if (!field) throw new Error(`No field ${at} on ${object}`);
+      const value = this.compared(object, record, at, field);
+      if (isEmptyValue(value)) return null;
+      if (field.type === 'dateTime') return dayIn(this.context.timeZone, String(value));
+      return isTextual(field.type) ? lowerCase(String(value)) : value;
+    };
+    const [mine, theirs] = [valueOf(path), valueOf(other)];
+    if (mine === null || theirs === null) return is === 'isNot' || is === 'noneOf';
+    switch (is) {
+      case 'is':
+      case 'anyOf':
+        return mine === theirs;
+      case 'isNot':
+      case 'noneOf':
+        return mine !== theirs;
+      case 'below':
+      case 'before':
+        return mine < theirs;
+      case 'atMost':
+      case 'onOrBefore':
+        return mine <= theirs;
+      case 'above':
+      case 'after':
+        return mine > theirs;
+      default:
+        return mine >= theirs;
+    }
+  }
+
+  /** An amount as it stands against one in the same currency. */
+  private amountHolds(
+    test: Test,
+    { amount, currency }: AmountOperand,
+    object: ObjectKey,
+    record: AnyRecord,
+  ): boolean {
+    const value = this.valueAt(object, record, test.field);
+    if (value === null || this.currencyAt(object, record, test.field) !== currency) return false;
+    return numberHolds(test.is, amount, Number(value));
+  }
+
+  /** The one of some records that is the latest or the first by a date; of several on one, the one with the higher id. */
+  private picked(
+    { first, by }: NonNullable<Related['pick']>,
+    object: ObjectKey,
+    records: readonly AnyRecord[],
+  ) {
+    const dated = records
+      .map((record) => ({ record, at: this.valueAt(object, record, by) }))
+      .filter(({ at }) => !isEmptyValue(at))
+      .sort((a, b) =>
+        String(a.at) < String(b.at) ? -1 : String(a.at) > String(b.at) ? 1 : a.record.id - b.record.id,
+      );
+    const one = first ? dated.at(0) : dated.at(-1);
+    return one ? [one.record] : [];
+  }
+
   private relatedHolds(condition: Related, object: ObjectKey, record: AnyRecord): boolean {
-    const { related, via, where, figure: measure = { as: 'count' }, is, value } = condition;
+    const { related, via, where, pick, figure: measure = { as: 'count' }, is, value } = condition;
     const hub = via === undefined ? object : (this.field(object, via)?.to as ObjectKey);
     const relation = relationOf(this.context.catalogue, hub, related);
     if (!relation) throw new Error(`No relation ${related} on ${hub}`);
     const id = via === undefined ? record.id : this.valueAt(object, record, via);
-    const linking = id === null ? [] : this.around.linking(relation.object, relation.link, Number(id));
+    const all = id === null ? [] : this.around.linking(relation.object, relation.link, Number(id));
+    const linking = pick ? this.picked(pick, relation.object, all) : all;
     const meeting = linking.filter((each) => !where || this.holds(where, relation.object, each));
     const found = this.figure(measure, relation.object, meeting);
     const known = found ?? (measure.as === 'sum' ? 0 : null);

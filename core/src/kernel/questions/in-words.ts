@@ -13,6 +13,8 @@ import { countryName } from '../../platform/normalise/country';
 import { type PeriodUnit } from '../../platform/time';
 import { canOverlap } from './drill';
 import {
+  isAmountOperand,
+  isFieldOperand,
   isGroup,
   isRelated,
   ME,
@@ -37,8 +39,8 @@ export interface Wording {
   nameOf: (object: ObjectKey, id: number) => string;
   listName: (id: number) => string;
   day: (day: string) => string;
-  /** An amount in the reporting currency, in which money is compared. */
-  money: (amount: number) => string;
+  /** An amount in the reporting currency, in which money is compared unless it is in one of its own. */
+  money: (amount: number, currency?: string) => string;
 }
 
 const verbs: Record<Operator, string> = {
@@ -57,6 +59,9 @@ const verbs: Record<Operator, string> = {
   allOf: 'is all of',
   before: 'is before',
   after: 'is after',
+  onOrBefore: 'is on or before',
+  onOrAfter: 'is on or after',
+  since: 'is since the start of',
   in: 'is in',
   isEmpty: 'is empty',
   isNotEmpty: 'is not empty',
@@ -64,6 +69,16 @@ const verbs: Record<Operator, string> = {
 
 /** An operator as it is read: `is any of`. */
 export const verbInWords = (is: Operator): string => verbs[is];
+
+/** The same where a field is compared with another one, of which it is no list: `is`. */
+export const verbAgainstField = (is: Operator): string =>
+  verbs[is === 'anyOf' ? 'is' : is === 'noneOf' ? 'isNot' : is];
+
+/** The same for a field: a question with yes or no is answered or not. */
+export function verbFor(is: Operator, { type }: Pick<Field, 'type'>): string {
+  if (type !== 'yesNo') return verbs[is];
+  return { isEmpty: 'is not answered', isNotEmpty: 'is answered' }[is as string] ?? verbs[is];
+}
 
 const units: Record<PeriodUnit, string> = {
   day: 'day',
@@ -114,6 +129,7 @@ function joined(parts: readonly string[], word: string): string {
 export function valueInWords(field: Field, value: unknown, wording: Wording): string {
   if (value === ME) return 'me';
   if (value === MY_TEAM) return 'my team';
+  if (isAmountOperand(value)) return wording.money(value.amount, value.currency);
   if (typeof value === 'object' && value !== null) {
     return 'unit' in value
       ? periodInWords(value as RelativePeriod | RelativeSpan)
@@ -233,7 +249,11 @@ function testInWords(object: ObjectKey, test: Test, wording: Wording): string {
   const field = fieldAt(wording.catalogue, object, test.field);
   const name = pathInWords(wording.catalogue, object, test.field);
   if (!field || name === undefined) return GONE;
-  if (test.is === 'isEmpty' || test.is === 'isNotEmpty') return `${name} ${verbs[test.is]}`;
+  if (test.is === 'isEmpty' || test.is === 'isNotEmpty') return `${name} ${verbFor(test.is, field)}`;
+  if (isFieldOperand(test.value)) {
+    const other = pathInWords(wording.catalogue, object, test.value.field) ?? GONE;
+    return `${name} ${verbAgainstField(test.is)} ${other}`;
+  }
   const lone = test.is === 'anyOf' && Array.isArray(test.value) && test.value.length === 1;
   return `${name} ${lone ? 'is' : verbs[test.is]} ${operandInWords(test, field, wording)}`;
 }
@@ -249,15 +269,31 @@ export function figureOperandInWords(
   return typeof value === 'number' ? each(value) : value.map(each).join(' and ');
 }
 
+/** Which one of some records is meant: `the latest of its deals by closed on`. */
+export const pickInWords = (
+  catalogue: Catalogue,
+  object: ObjectKey,
+  { first, by }: NonNullable<Related['pick']>,
+  records: string,
+): string => {
+  const date = pathInWords(catalogue, object, by) ?? 'a date that is gone';
+  return `the ${first ? 'first' : 'latest'} of ${records} by ${date}`;
+};
+
 function relatedInWords(object: ObjectKey, condition: Related, wording: Wording): string {
   const { catalogue } = wording;
-  const { via, related, where, figure = { as: 'count' }, is, value } = condition;
+  const { via, related, where, pick, figure = { as: 'count' }, is, value } = condition;
   const hub = via === undefined ? object : fieldAt(catalogue, object, via)?.to;
   const relation = isObjectKey(hub) ? relationOf(catalogue, hub, related) : undefined;
   if (!relation || !isObjectKey(hub)) return GONE;
   const what = relationInWords(catalogue, hub, related) ?? related;
   const subject = via === undefined ? 'there are' : `${pathInWords(catalogue, object, via) ?? via} has`;
   const inner = where ? ` where ${conditionInWords(relation.object, where, wording, true)}` : '';
+  if (pick) {
+    const of = via === undefined ? 'its' : `${pathInWords(catalogue, object, via) ?? via}’s`;
+    const isNone = is === 'is' && value === 0;
+    return `${pickInWords(catalogue, relation.object, pick, `${of} ${what}`)} is ${isNone ? 'none' : 'one'}${inner}`;
+  }
   const number = figureOperandInWords(relation.object, { figure, value }, wording);
   if (figure.as === 'count') {
     if (is === 'is' && value === 0) return `${subject} no ${what}${inner}`;

@@ -1,4 +1,4 @@
-import { type FieldType, type ObjectKey } from '../catalogue';
+import { type Field, type FieldType, type ObjectKey } from '../catalogue';
 import { type PeriodUnit } from '../../platform/time';
 
 /**
@@ -12,11 +12,22 @@ export interface RelativePeriod {
   yearBefore?: true;
 }
 
-/** So many days, weeks or months that end (`last`) or begin (`next`) with today, today counted in. */
+/** So many days, weeks, months, quarters or years that end (`last`) or begin (`next`) with today, today counted in. */
 export interface RelativeSpan {
   direction: 'last' | 'next';
   count: number;
-  unit: 'day' | 'week' | 'month';
+  unit: 'day' | 'week' | 'month' | 'quarter' | 'year';
+}
+
+/** Another field that a field is compared with, by its path from the same record. */
+export interface FieldOperand {
+  field: string;
+}
+
+/** An amount in a currency of its own, in minor units: only amounts in that currency are compared with it. */
+export interface AmountOperand {
+  amount: number;
+  currency: string;
 }
 
 /** A day counted from today; negative days lie in the past. */
@@ -47,6 +58,10 @@ export type Operator =
   | 'allOf'
   | 'before'
   | 'after'
+  | 'onOrBefore'
+  | 'onOrAfter'
+  /** From the beginning of a period on. */
+  | 'since'
   | 'in'
   | 'isEmpty'
   | 'isNotEmpty';
@@ -58,6 +73,8 @@ export type Operand =
   | RelativeDay
   | RelativePeriod
   | RelativeSpan
+  | FieldOperand
+  | AmountOperand
   | readonly (string | number | RelativeDay)[];
 
 /** One condition on one field; the field may lie behind to-one links (`account.country`). */
@@ -92,6 +109,8 @@ export interface Related {
   /** A to-one path to the record they link to, when that is not the record asked for. */
   via?: string;
   where?: Condition;
+  /** Only the latest or the first of them by a date is looked at: none where it does not meet `where`. */
+  pick?: { first?: true; by: string };
   /** The count when left out. */
   figure?: Omit<Measure, 'where'>;
   is: 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast' | 'between';
@@ -182,7 +201,18 @@ const families: Record<FieldType, Family> = {
 const operators: Record<Family, readonly Operator[]> = {
   text: ['contains', 'is', 'isNot', 'startsWith', 'endsWith', 'isEmpty', 'isNotEmpty'],
   number: ['atLeast', 'above', 'atMost', 'below', 'between', 'is', 'isNot', 'isEmpty', 'isNotEmpty'],
-  date: ['in', 'is', 'before', 'after', 'between', 'isEmpty', 'isNotEmpty'],
+  date: [
+    'in',
+    'since',
+    'is',
+    'before',
+    'after',
+    'onOrBefore',
+    'onOrAfter',
+    'between',
+    'isEmpty',
+    'isNotEmpty',
+  ],
   choice: ['anyOf', 'noneOf', 'isEmpty', 'isNotEmpty'],
   set: ['anyOf', 'allOf', 'noneOf', 'is', 'isEmpty', 'isNotEmpty'],
   yesNo: ['is', 'isEmpty', 'isNotEmpty'],
@@ -192,6 +222,38 @@ const operators: Record<Family, readonly Operator[]> = {
 export function operatorsFor(type: FieldType): readonly Operator[] {
   const all = operators[families[type]];
   return type === 'lists' ? all.filter((is) => is !== 'is') : all;
+}
+
+const byField: readonly Operator[] = [
+  ...['is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'before', 'after', 'onOrBefore', 'onOrAfter'],
+  ...['anyOf', 'noneOf'],
+] as Operator[];
+
+export function isFieldOperand(value: unknown): value is FieldOperand {
+  return typeof value === 'object' && value !== null && 'field' in value;
+}
+
+export function isAmountOperand(value: unknown): value is AmountOperand {
+  return typeof value === 'object' && value !== null && 'amount' in value;
+}
+
+/** Whether an operator can compare a field with another one. */
+export const comparesFields = (is: Operator, type: FieldType): boolean =>
+  byField.includes(is) && families[type] !== 'set' && operatorsFor(type).includes(is);
+
+/** Whether an operator can compare an amount with one in a currency of its own. */
+export const comparesAmounts = (is: Operator, type: FieldType): boolean =>
+  type === 'money' && ['below', 'atMost', 'above', 'atLeast', 'is'].includes(is);
+
+/** Whether two fields hold values of one kind, so that one can be compared with the other. */
+export function isComparable(a: Field, b: Field): boolean {
+  const family = families[a.type];
+  if (family !== families[b.type] || family === 'set') return false;
+  if (family === 'number') return (a.type === 'money') === (b.type === 'money');
+  if (a.type !== b.type) return family !== 'choice';
+  if (a.type === 'link') return a.to === b.to;
+  const keys = ({ choices = [] }: Field) => choices.map(({ key }) => key).join();
+  return a.type !== 'choice' || (a.list !== undefined && a.list === b.list) || keys(a) === keys(b);
 }
 
 /** The operators a figure over related records is compared with. */

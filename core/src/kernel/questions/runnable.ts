@@ -2,7 +2,15 @@ import { fieldAt, relationOf, stepsOf, type ObjectKey } from '../catalogue';
 import { isToldInPast, subjectOf } from './as-of';
 import { type QuestionContext } from './context';
 import { pathInWords, relationInWords } from './in-words';
-import { isGroup, isRelated, type Condition, type Measure, type Question, type Test } from './question';
+import {
+  isFieldOperand,
+  isGroup,
+  isRelated,
+  type Condition,
+  type Measure,
+  type Question,
+  type Test,
+} from './question';
 
 /** Which records answer follows from `where` alone; the other places say how they are shown. */
 export type LeftOutAt = 'where' | 'columns' | 'sort' | 'groups' | 'measures';
@@ -62,7 +70,8 @@ export function runnable(
     measure.of === undefined || known(of, measure.of);
 
   const pruneTest = (of: ObjectKey, test: Test): Test | undefined => {
-    if (!known(of, test.field)) return undefined;
+    if (!known(of, test.field) || (isFieldOperand(test.value) && !known(of, test.value.field)))
+      return undefined;
     if (fieldAt(catalogue, of, test.field)?.type !== 'lists' || !Array.isArray(test.value)) return test;
     const value = (test.value as number[]).filter((id) => {
       if (!lists.includes(id)) miss(String(id), 'unknownList');
@@ -76,13 +85,14 @@ export function runnable(
       return parts.length > 0 ? { ...condition, of: parts } : undefined;
     }
     if (!isRelated(condition)) return pruneTest(of, condition);
-    const { related, via, figure, where: inner } = condition;
+    const { related, via, figure, pick, where: inner } = condition;
     if (via !== undefined && !known(of, via)) return undefined;
     const hub = via === undefined ? of : (fieldAt(catalogue, of, via)?.to as ObjectKey);
     const relation = relationOf(catalogue, hub, related);
     if (!relation) miss(related, 'unknownField');
     else if (isPast) miss(related, 'notInPast', relationInWords(catalogue, hub, related));
     if (!relation || isPast || (figure && !measurable(relation.object, figure))) return undefined;
+    if (pick && !known(relation.object, pick.by)) return undefined;
     return { ...condition, where: inner && prune(relation.object, inner) };
   };
 

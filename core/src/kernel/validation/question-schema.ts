@@ -11,6 +11,9 @@ import {
 import {
   hasPast,
   isCountedApart,
+  isComparable,
+  isDated,
+  isFieldOperand,
   isGroupable,
   isNumeric,
   operandFits,
@@ -50,7 +53,7 @@ export const relativePeriod = Joi.object({
 export const relativeSpan = Joi.object({
   direction: Joi.string().valid('last', 'next').required(),
   count: Joi.number().integer().min(1).max(3650).required(),
-  unit: Joi.string().valid('day', 'week', 'month').required(),
+  unit: Joi.string().valid('day', 'week', 'month', 'quarter', 'year').required(),
 });
 
 const scalar = Joi.alternatives(
@@ -60,6 +63,8 @@ const scalar = Joi.alternatives(
   Joi.object({ days: Joi.number().integer().min(-36_500).max(36_500).required() }),
   relativePeriod,
   relativeSpan,
+  Joi.object({ field: path.required() }),
+  Joi.object({ amount: Joi.number().integer().required(), currency: Joi.string().length(3).required() }),
 );
 
 const figure = Joi.object({
@@ -89,7 +94,8 @@ function related(where: Joi.Schema): Joi.ObjectSchema {
     related: path.required(),
     via: path,
     where: where.optional(),
-    figure,
+    pick: Joi.object({ first: Joi.valid(true), by: path.required() }),
+    figure: Joi.when('pick', { is: Joi.exist(), then: Joi.forbidden(), otherwise: figure }),
     is: Joi.string().valid('is', 'isNot', 'below', 'atMost', 'above', 'atLeast', 'between').required(),
     value: Joi.when('is', {
       is: 'between',
@@ -206,13 +212,20 @@ class Misfits {
       if (part.is === 'between' && isReversed(part.value))
         this.add(`${at}.value`, 'The figure must be between the lower and the higher value, in that order');
       if (part.where) this.condition(relation.object, part.where, `${at}.where`, depth + 1);
+      const by = part.pick && fieldAt(this.catalogue, relation.object, part.pick.by);
+      if (by && !isDated(by.type)) this.add(`${at}.pick.by`, `${by.label} is no date to be the latest by`);
+      const isOne = (part.is === 'is' && part.value === 0) || (part.is === 'atLeast' && part.value === 1);
+      if (part.pick && !isOne) this.add(`${at}.value`, 'The latest one is there or not: at least 1, or is 0');
       if (part.figure?.as === 'share') this.add(`${at}.figure`, 'A share is of a whole answer only');
       else if (part.figure) this.measure(relation.object, part.figure, `${at}.figure`);
       return;
     }
     const field = fieldAt(this.catalogue, object, part.field);
     if (!field) return;
-    if (!operatorsFor(field.type).includes(part.is)) {
+    const other = isFieldOperand(part.value) && fieldAt(this.catalogue, object, part.value.field);
+    if (other && !isComparable(field, other)) {
+      this.add(`${at}.value`, `${field.label} cannot be compared with ${other.label.toLowerCase()}`);
+    } else if (!operatorsFor(field.type).includes(part.is)) {
       this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
     } else if (part.is === 'between' && isReversed(part.value)) {
       this.add(`${at}.value`, `${field.label} must be between the lower and the higher value, in that order`);

@@ -1,9 +1,13 @@
 import fc from 'fast-check';
 import {
   canOverlap,
+  comparesAmounts,
+  comparesFields,
   fieldAt,
   figureOperators,
+  isComparable,
   isCountedApart,
+  isDated,
   isGroupable,
   isNumeric,
   operatorsFor,
@@ -97,7 +101,7 @@ const spans = fc.oneof(
   fc.record({
     direction: fc.constantFrom('last', 'next'),
     count: fc.integer({ min: 1, max: 90 }),
-    unit: fc.constantFrom('day', 'week', 'month'),
+    unit: fc.constantFrom('day', 'week', 'month', 'quarter', 'year'),
   }),
 );
 const days = fc.oneof(
@@ -124,6 +128,8 @@ function some<T>(of: readonly T[]): fc.Arbitrary<T[]> {
 function operandFor(is: Operator, field: Field): fc.Arbitrary<Operand | undefined> {
   if (is === 'isEmpty' || is === 'isNotEmpty') return fc.constant(undefined);
   if (is === 'in') return spans;
+  if (is === 'since')
+    return fc.record({ unit: fc.constantFrom(...periodUnits), offset: fc.integer({ min: -9, max: 1 }) });
   switch (field.type) {
     case 'date':
     case 'dateTime':
@@ -150,6 +156,23 @@ function operandFor(is: Operator, field: Field): fc.Arbitrary<Operand | undefine
   }
 }
 
+/** Another field that this one can be compared with, or an amount in a currency of its own; else what fits it anyway. */
+function othersFor(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  is: Operator,
+  path: string,
+  known: readonly string[],
+): fc.Arbitrary<Operand | undefined> {
+  const field = fieldAt(catalogue, object, path) as Field;
+  const others = known.filter((each) => isComparable(field, fieldAt(catalogue, object, each) as Field));
+  if (comparesAmounts(is, field.type))
+    return fc.record({ amount: numbers, currency: fc.constantFrom('GBP', 'EUR', 'SEK', 'XXX') });
+  return comparesFields(is, field.type) && others.length > 0
+    ? fc.constantFrom(...others).map((other) => ({ field: other }))
+    : operandFor(is, field);
+}
+
 /** Conditions on an object's fields and on the records that link to it, nested. */
 function conditionFor(catalogue: Catalogue, object: ObjectKey, depth: number): fc.Arbitrary<Condition> {
   const known = depth > 0 && object in paths ? paths[object as Asked] : (innerPaths[object] ?? ['createdAt']);
@@ -158,9 +181,14 @@ function conditionFor(catalogue: Catalogue, object: ObjectKey, depth: number): f
     return fc
       .constantFrom(...operatorsFor(field.type))
       .chain((is) =>
-        operandFor(is, field).map((value): Condition =>
-          value === undefined ? { field: path, is } : { field: path, is, value },
-        ),
+        fc
+          .oneof(
+            { weight: 4, arbitrary: operandFor(is, field) },
+            { weight: 1, arbitrary: othersFor(catalogue, object, is, path, known) },
+          )
+          .map((value): Condition =>
+            value === undefined ? { field: path, is } : { field: path, is, value },
+          ),
       );
   });
   if (depth === 0) return test;
@@ -194,22 +222,31 @@ function relatedFor(catalogue: Catalogue, object: Asked): fc.Arbitrary<Related> 
         { as: 'average', of: 'probability' },
       );
     const inner = conditionFor(catalogue, relation.object, 0);
+    const dates = ['createdAt', 'closedOn', 'doneAt'].filter((path) => {
+      const field = fieldAt(catalogue, relation.object, path);
+      return field !== undefined && isDated(field.type);
+    });
     return fc
       .record({
         where: fc.option(inner, { nil: undefined }),
         figure: fc.constantFrom(...figures),
         is: fc.constantFrom(...figureOperators),
+        pick: fc.option(
+          fc.record(
+            { by: fc.constantFrom(...dates), first: fc.constant(true as const) },
+            { requiredKeys: ['by'] },
+          ),
+          { nil: undefined, freq: 2 },
+        ),
+        isNone: fc.boolean(),
         low: fc.oneof(fc.integer({ min: 0, max: 4 }), numbers),
         more: numbers,
       })
-      .map(({ where, figure, is, low, more }): Related => ({
-        related,
-        ...(via === undefined ? {} : { via }),
-        ...(where ? { where } : {}),
-        figure,
-        is,
-        value: is === 'between' ? [low, low + more] : low,
-      }));
+      .map(({ where, figure, is, pick, isNone, low, more }): Related => {
+        const begun = { related, ...(via === undefined ? {} : { via }), ...(where ? { where } : {}) };
+        if (pick) return { ...begun, pick, is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 };
+        return { ...begun, figure, is, value: is === 'between' ? [low, low + more] : low };
+      });
   });
 }
 

@@ -6,6 +6,7 @@ import {
   spanMeant,
   startOfDayIn,
   type Field,
+  type Operator,
   type QuestionContext,
   type Test,
 } from '@zawn/core';
@@ -69,16 +70,32 @@ function textComparison(at: Bound, test: Test, sql: string): string {
   return dialect.likeFolded(sql, wanted, at.bind(pattern));
 }
 
+const operators: Partial<Record<Operator, string>> = {
+  is: '=',
+  anyOf: '=',
+  isNot: '<>',
+  noneOf: '<>',
+  below: '<',
+  before: '<',
+  atMost: '<=',
+  onOrBefore: '<=',
+  above: '>',
+  after: '>',
+  atLeast: '>=',
+  onOrAfter: '>=',
+};
+
+/** Whether one value compares with another in the same row; nothing where one of them is nothing. */
+export const fieldComparison = (is: Operator, sql: string, other: string): string =>
+  `(${sql}) ${operators[is]} (${other})`;
+
 /** The same of a number, or of a figure over related records. */
 export function numberComparison(
   at: Bound,
-  is: string,
+  is: Operator,
   value: number | readonly [number, number],
   sql: string,
 ): string {
   if (typeof value === 'object') return `${sql} BETWEEN ${at.bind(value[0])} AND ${at.bind(value[1])}`;
-  const operator = { is: '=', isNot: '<>', below: '<', atMost: '<=', above: '>', atLeast: '>=' }[
-    is as 'is' | 'isNot' | 'below' | 'atMost' | 'above' | 'atLeast'
-  ];
-  return `${sql} ${operator} ${at.bind(value)}`;
+  return `${sql} ${operators[is]} ${at.bind(value)}`;
 }

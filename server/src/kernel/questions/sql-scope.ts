@@ -4,7 +4,9 @@ import {
   inOfficeHours,
   fieldAt,
   isCustomKey,
+  isAmountOperand,
   isDated,
+  isFieldOperand,
   isGroup,
   isObjectKey,
   isRelated,
@@ -31,7 +33,7 @@ import { dialect } from '../../platform/database/dialect';
 import { formulaSql, exactPercentSql, type FormulaScope } from './formula-sql';
 import { q } from './quoted';
 import { valueThen, wasThere } from './past-sql';
-import { comparison, numberComparison, setComparison, type Bound } from './sql-comparisons';
+import { comparison, fieldComparison, numberComparison, setComparison, type Bound } from './sql-comparisons';
 
 type Builder = SelectQueryBuilder<ObjectLiteral>;
 
@@ -48,7 +50,9 @@ export interface Held {
 /** Whether a condition asks about anything behind a link. */
 function asksBehindLinks(condition: Condition): boolean {
   if (isGroup(condition)) return condition.of.some(asksBehindLinks);
-  return isRelated(condition) || condition.field.includes('.');
+  if (isRelated(condition)) return true;
+  const { field, value } = condition;
+  return [field, ...(isFieldOperand(value) ? [value.field] : [])].some((path) => path.includes('.'));
 }
 
 /** A path's expression, the field it ends at, and the alias of the record it is read from. */
@@ -305,6 +309,16 @@ export class Scope {
     // An amount is there whether or not its currency has a rate to compare it by.
     if (condition.is === 'isEmpty') return `(${emptied(expression.sql)})`;
     if (condition.is === 'isNotEmpty') return `NOT (${emptied(expression.sql)})`;
+    const { is, value } = condition;
+    if (isFieldOperand(value)) {
+      const other = this.expression(value.field, object, alias);
+      const isMet = fieldComparison(is, this.comparable(expression), this.comparable(other));
+      return `COALESCE(${isMet}, ${is === 'isNot' || is === 'noneOf' ? 1 : 0})`;
+    }
+    if (isAmountOperand(value) && field.currency) {
+      const currency = `${this.beside(expression, field.currency)} = ${this.bind(value.currency)}`;
+      return `COALESCE(${currency} AND ${numberComparison(this.bound, is, value.amount, expression.sql)}, 0)`;
+    }
     const isMoney = field.type === 'money';
     const sql = isMoney ? this.inReportingCurrency(expression) : expression.sql;
     const isEmpty = emptied(sql);
@@ -315,6 +329,14 @@ export class Scope {
     // What an amount comes to is worked out once; no index could give it.
     if (isMoney) return `COALESCE(${meets}, ${isMetByNothing ? 1 : 0})`;
     return isMetByNothing ? `(${isEmpty} OR ${meets})` : `(NOT (${isEmpty}) AND ${meets})`;
+  }
+
+  /** A value as another field is compared with it; nothing where it is empty. */
+  private comparable(expression: Expression): string {
+    const { sql, field } = expression;
+    if (field.type === 'money') return this.inReportingCurrency(expression);
+    if (field.type === 'dateTime') return this.localDay(sql);
+    return isTextual(field.type) ? `NULLIF(${dialect.folded(sql)}, '')` : sql;
   }
 
   /**
@@ -364,17 +386,22 @@ export class Scope {
   /** A figure over the records that link here, compared with a number. */
   private related(condition: Related, object: ObjectKey, alias: string): string {
     const { catalogue } = this;
-    const { via, where, figure = { as: 'count' as const }, is, value } = condition;
+    const { via, where, pick, figure = { as: 'count' as const }, is, value } = condition;
     const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey);
     const relation = relationOf(catalogue, hub, condition.related);
     if (!relation) throw new Error(`No relation ${condition.related} on ${hub}`);
     const id =
       via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
-    const inner = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
-    inner.builder.where(`${inner.stored(relation.object, inner.alias, relation.link)} = ${id}`);
-    if (!this.asksFacts) inner.hold(this.shared.held.reachOf(relation.object));
-    inner.restrict(where).onlyKept();
-    inner.builder.andWhere(dialect.stoppable(q(inner.alias, 'id')));
+    const linking = () => {
+      const some = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
+      some.builder.where(`${some.stored(relation.object, some.alias, relation.link)} = ${id}`);
+      if (!this.asksFacts) some.hold(this.shared.held.reachOf(relation.object));
+      some.builder.andWhere(dialect.stoppable(q(some.alias, 'id')));
+      return some.onlyKept();
+    };
+    const inner = linking();
+    if (pick) inner.builder.andWhere(`${q(inner.alias, 'id')} = (${linking().onlyOne(pick)})`);
+    inner.restrict(where);
     const isNone = figure.as === 'count' && is === 'is' && value === 0;
     if (isNone || (figure.as === 'count' && is === 'atLeast' && value === 1)) {
       return `${isNone ? 'NOT ' : ''}EXISTS (${inner.builder.select('1').getQuery()})`;
@@ -514,6 +541,19 @@ export class Scope {
   restrict(condition: Condition | undefined): this {
     if (condition) this.builder.andWhere(this.condition(condition));
     return this;
+  }
+
+  /** The id of the latest or the first of the records by a date, as a query; of several on one, the higher id is later. */
+  private onlyOne({ first, by }: NonNullable<Related['pick']>): string {
+    const { sql } = this.expression(by);
+    const direction = first ? 'ASC' : 'DESC';
+    return this.builder
+      .select(q(this.alias, 'id'))
+      .andWhere(`${sql} IS NOT NULL`)
+      .orderBy(sql, direction)
+      .addOrderBy(q(this.alias, 'id'), direction)
+      .limit(1)
+      .getQuery();
   }
 
   /** Leaves out what is in the bin. */
