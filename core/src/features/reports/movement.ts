@@ -1,5 +1,12 @@
-import { fieldAt, type AnyRecord, type Catalogue, type FieldValue } from '../../kernel/catalogue';
-import { isGroup, isRelated, type Condition } from '../../kernel/questions';
+import { fieldAt, isOwnField, type AnyRecord, type Catalogue, type FieldValue } from '../../kernel/catalogue';
+import {
+  isFieldOperand,
+  isGroup,
+  isRelated,
+  isToldInPast,
+  type Condition,
+  type Test,
+} from '../../kernel/questions';
 import { type Day } from '../../platform/time';
 import { stoodBefore, type PastChange, type PastStep, type Stood } from './as-it-stood';
 
@@ -85,20 +92,25 @@ export function unknownInPast(catalogue: Catalogue, condition: Condition | undef
   if (!condition) return [];
   if (isGroup(condition)) return condition.of.flatMap((part) => unknownInPast(catalogue, part));
   if (isRelated(condition)) return [condition.related];
-  const field = fieldAt(catalogue, 'deal', condition.field);
-  const isOwn =
-    field !== undefined &&
-    !condition.field.includes('.') &&
-    field.set !== 'computed' &&
-    field.type !== 'lists';
-  return isOwn ? [] : [condition.field];
+  // Only what is kept in the deal itself is read back.
+  const isOwn = (path: string) =>
+    isOwnField(path) &&
+    fieldAt(catalogue, 'deal', path)?.set !== 'computed' &&
+    isToldInPast(catalogue, 'deal', path);
+  return pathsOf(condition).filter((path) => !isOwn(path));
 }
+
+/** The paths that a test looks at: its own, and that of the field it is compared with. */
+const pathsOf = ({ field, value }: Test): string[] => [
+  field,
+  ...(isFieldOperand(value) ? [value.field] : []),
+];
 
 /** The fields that a condition looks at. */
 export function fieldsIn(condition: Condition | undefined): string[] {
   if (!condition) return [];
   if (isGroup(condition)) return condition.of.flatMap(fieldsIn);
-  return isRelated(condition) ? [] : [condition.field];
+  return isRelated(condition) ? [] : pathsOf(condition);
 }
 
 /** A deal with what was done to it since the beginning. */

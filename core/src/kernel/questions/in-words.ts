@@ -161,7 +161,13 @@ export function valueInWords(field: Field, value: unknown, wording: Wording): st
 }
 
 /** What a test compares with, as it is read: `Open or Won`. */
-export function operandInWords(test: Pick<Test, 'is' | 'value'>, field: Field, wording: Wording): string {
+export function operandInWords(
+  test: Pick<Test, 'is' | 'value'>,
+  field: Field,
+  wording: Wording,
+  object: ObjectKey,
+): string {
+  if (isFieldOperand(test.value)) return pathInWords(wording.catalogue, object, test.value.field) ?? GONE;
   const each = (value: unknown) => valueInWords(field, value, wording);
   if (!Array.isArray(test.value)) return each(test.value);
   const parts = (test.value as readonly Operand[]).map(each);
@@ -250,12 +256,9 @@ function testInWords(object: ObjectKey, test: Test, wording: Wording): string {
   const name = pathInWords(wording.catalogue, object, test.field);
   if (!field || name === undefined) return GONE;
   if (test.is === 'isEmpty' || test.is === 'isNotEmpty') return `${name} ${verbFor(test.is, field)}`;
-  if (isFieldOperand(test.value)) {
-    const other = pathInWords(wording.catalogue, object, test.value.field) ?? GONE;
-    return `${name} ${verbAgainstField(test.is)} ${other}`;
-  }
+  const verb = isFieldOperand(test.value) ? verbAgainstField(test.is) : verbs[test.is];
   const lone = test.is === 'anyOf' && Array.isArray(test.value) && test.value.length === 1;
-  return `${name} ${lone ? 'is' : verbs[test.is]} ${operandInWords(test, field, wording)}`;
+  return `${name} ${lone ? 'is' : verb} ${operandInWords(test, field, wording, object)}`;
 }
 
 /** The number a figure over related records is compared with, as it is read. */

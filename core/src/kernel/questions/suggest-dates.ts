@@ -23,7 +23,7 @@ const usual: PeriodOperand[] = [
   ...toDate,
 ];
 
-const SPAN = /(?:(last|past|next|coming)\s*)?(\d{1,4})\s*(d|w|m)?[a-z]*$/;
+const SPAN = /(?:(last|past|next|coming)\s*)?(\d{1,4})\s*(d|w|m|q|y)?[a-z]*$/;
 
 /** Spans of so many days, weeks or months that a text may mean: `60`, `last 3 weeks`, `next 2 m`. */
 function spansIn(text: string): RelativeSpan[] {
@@ -35,9 +35,9 @@ function spansIn(text: string): RelativeSpan[] {
   const directions = match[1]
     ? [match[1] === 'next' || match[1] === 'coming' ? ('next' as const) : ('last' as const)]
     : (['last', 'next'] as const);
-  const unitOf = { d: 'day', w: 'week', m: 'month' } as const;
+  const unitOf = { d: 'day', w: 'week', m: 'month', q: 'quarter', y: 'year' } as const;
   return letters.flatMap((letter) =>
-    directions.map((direction) => ({ direction, count, unit: unitOf[letter as 'd' | 'w' | 'm'] })),
+    directions.map((direction) => ({ direction, count, unit: unitOf[letter as keyof typeof unitOf] })),
   );
 }
 

@@ -24,7 +24,7 @@ export function useWording(names: Names = {}): Wording {
       nameOf,
       listName: (id) => data?.lists.find((list) => list.id === id)?.name ?? 'a list that is gone',
       day: date,
-      money: (amount) => money(amount, organisation.currency),
+      money: (amount, currency = organisation.currency) => money(amount, currency),
     };
   }, [person, stage, pipelines, teams, organisation, catalogue, data, names]);
 }

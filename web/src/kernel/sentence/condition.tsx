@@ -2,6 +2,9 @@ import {
   fieldAt,
   figureOperandInWords,
   figureOperators,
+  fieldsOf,
+  isDated,
+  isFieldOperand,
   isGroup,
   isRelated,
   measureInWords,
@@ -9,8 +12,11 @@ import {
   operandInWords,
   operatorsFor,
   pathInWords,
+  pickInWords,
   relationInWords,
   relationOf,
+  verbAgainstField,
+  verbFor,
   verbInWords,
   type Condition,
   type Field,
@@ -25,7 +31,8 @@ import {
 import { useState } from 'react';
 import { begun, conditionOptions, fieldOptions, measureOptions } from './field-options';
 import { addLabel, asGroup, type Nesting } from './groups';
-import { keepsOperand, NumberPick, OperandPicker } from './operand-picker';
+import { keepsOperand, NumberPick } from './operand-picker';
+import { ValuePicker } from './value-picker';
 import { PickToken } from './pick-token';
 import { Comma, Said, Token } from './token';
 
@@ -65,6 +72,8 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
     const value = keepsOperand(field, condition.is, is) ? condition.value : undefined;
     onChange({ field: condition.field, is, ...(value === undefined ? {} : { value }) });
   };
+  const verb = (is: Operator) =>
+    isFieldOperand(condition.value) ? verbAgainstField(is) : verbFor(is, field);
   const lone = condition.is === 'anyOf' && Array.isArray(condition.value) && condition.value.length === 1;
   return (
     <span className="part">
@@ -86,12 +95,12 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
         label="How it is compared"
         onRemove={onRemove}
         list="How it is compared"
-        options={operatorsFor(field.type).map((is) => ({ key: is, label: verbInWords(is), value: is }))}
+        options={operatorsFor(field.type).map((is) => ({ key: is, label: verb(is), value: is }))}
         onPick={(is) => {
           setVerb(is);
         }}
       >
-        {lone ? 'is' : verbInWords(condition.is)}
+        {lone ? 'is' : verb(condition.is)}
       </PickToken>
       {!needsNothing(condition.is) && (
         <Token
@@ -100,8 +109,10 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
           startsOpen={isFresh}
           onRemove={onRemove}
           picker={(close, typed) => (
-            <OperandPicker
-              label={`What ${name} ${verbInWords(condition.is)}`}
+            <ValuePicker
+              label={`What ${name} ${verb(condition.is)}`}
+              object={object}
+              path={condition.field}
               field={field}
               is={condition.is}
               value={condition.value}
@@ -117,7 +128,7 @@ function TestPart({ object, condition, onChange, onRemove, wording, isFresh }: P
             />
           )}
         >
-          {isMissing ? 'which?' : operandInWords(condition, field, wording)}
+          {isMissing ? 'which?' : operandInWords(condition, field, wording, object)}
         </Token>
       )}
     </span>
@@ -143,11 +154,19 @@ function Gone({ onRemove, close }: { onRemove: () => void; close: () => void }) 
   );
 }
 
-type Quantity = { is: Related['is']; value: Related['value']; figure?: Measure };
+type Quantity = Pick<Related, 'is' | 'value' | 'pick'> & { figure?: Measure };
 
 const quantities: { key: string; label: string; value: Quantity }[] = [
   { key: 'some', label: 'are', value: { is: 'atLeast', value: 1 } },
   { key: 'none', label: 'are no', value: { is: 'is', value: 0 } },
+];
+
+/** The dates of an object by which one of several records is the latest. */
+const datesOf = (catalogue: Wording['catalogue'], object: ObjectKey): string[] => [
+  'createdAt',
+  ...fieldsOf(catalogue, object)
+    .filter(([, { type }]) => isDated(type))
+    .map(([key]) => key),
 ];
 
 /** The records that link here: how many, which, and what figure over them. */
@@ -172,6 +191,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
     );
   }
   const what = relationInWords(catalogue, hub, related) ?? related;
+  const { pick } = condition;
   const isNone = figure.as === 'count' && is === 'is' && value === 0;
   const isSome = figure.as === 'count' && is === 'atLeast' && value === 1;
   const subject = via === undefined ? 'there' : `the ${pathInWords(catalogue, object, via) ?? via}`;
@@ -180,13 +200,27 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
     measureInWords(catalogue, relation.object, measure),
   ).filter(({ value: measure }) => measure.as !== 'share' && measure.money === undefined);
   const setQuantity = (quantity: Quantity) => {
-    const { figure: _figure, ...rest } = condition;
+    const { figure: _figure, pick: _pick, ...rest } = condition;
     onChange({ ...rest, ...quantity });
   };
+  const one = (by: NonNullable<Related['pick']>, isOne: boolean) => {
+    const of = via === undefined ? 'its' : `${pathInWords(catalogue, object, via) ?? via}’s`;
+    return `${pickInWords(catalogue, relation.object, by, `${of} ${what}`)} is ${isOne ? 'one' : 'none'}`;
+  };
+  const ones = datesOf(catalogue, relation.object)
+    .flatMap((by) => [{ by }, { by, first: true as const }])
+    .flatMap((each) =>
+      [true, false].map((isOne) => ({
+        key: `${JSON.stringify(each)} ${isOne}`,
+        label: one(each, isOne),
+        value: { pick: each, ...(isOne ? quantities[0] : quantities[1]).value },
+        group: 'The latest or the first',
+      })),
+    );
   const isMoney = figure.of !== undefined && fieldAt(catalogue, relation.object, figure.of)?.type === 'money';
   return (
     <span className="part part-related">
-      <Said>{subject}</Said>
+      {!pick && <Said>{subject}</Said>}
       <PickToken
         kind="verb"
         label="How many"
@@ -195,6 +229,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
         list="How many"
         options={[
           ...quantities.map((each) => ({ ...each, label: `${has(each.label)} ${what}` })),
+          ...ones,
           ...figures.map(({ key, label, value: measure }) => ({
             key,
             label: `${has('are')} ${what}, compared by the ${label}`,
@@ -209,7 +244,7 @@ function RelatedPart({ object, condition, onChange, onRemove, wording, isFresh }
           setQuantity(quantity);
         }}
       >
-        {`${has(isNone ? 'are no' : 'are')} ${what}`}
+        {pick ? one(pick, !isNone) : `${has(isNone ? 'are no' : 'are')} ${what}`}
       </PickToken>
       {where && (
         <>

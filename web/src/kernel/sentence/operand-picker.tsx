@@ -220,13 +220,16 @@ function BetweenDays({ label, value, onChange, close, typed }: OperandProps) {
   );
 }
 
-function PeriodPick({ label, onChange, close, typed }: OperandProps) {
+function PeriodPick({ label, is, onChange, close, typed }: OperandProps) {
   const [text, setText] = useState(typed);
-  const options = suggestPeriods(text).map((period) => ({
-    key: JSON.stringify(period),
-    label: periodInWords(period),
-    value: period,
-  }));
+  const options = suggestPeriods(text)
+    // Only what begins at a known day can be counted from.
+    .filter((period) => is !== 'since' || ('offset' in period && !period.toDate))
+    .map((period) => ({
+      key: JSON.stringify(period),
+      label: periodInWords(period),
+      value: period,
+    }));
   return (
     <PickList
       label={label}
@@ -323,7 +326,7 @@ function TextPick({ label, value, onChange, close, typed }: OperandProps) {
 /** The picker that fits what a field is compared with. */
 export function OperandPicker(props: OperandProps) {
   const { label, field, is, value, onChange, close, typed } = props;
-  if (is === 'in') return <PeriodPick {...props} />;
+  if (is === 'in' || is === 'since') return <PeriodPick {...props} />;
   if (isDated(field.type)) {
     if (is === 'between') return <BetweenDays {...props} />;
     return (
@@ -376,7 +379,7 @@ export function OperandPicker(props: OperandProps) {
 export function keepsOperand(field: Field, from: Operator, to: Operator): boolean {
   const shape = (is: Operator) => {
     if (is === 'isEmpty' || is === 'isNotEmpty') return 'nothing';
-    if (is === 'between' || is === 'in') return is;
+    if (is === 'between' || is === 'in' || is === 'since') return is;
     return isSetType(field.type) || is === 'anyOf' || is === 'noneOf' ? 'members' : 'one';
   };
   return shape(from) === shape(to);
