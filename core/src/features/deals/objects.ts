@@ -177,6 +177,60 @@ export const deal = object({
   },
 });
 
+/** What a stage's history tells is seen by who sees the stage. */
+const byStage = { set: 'feature', seenWith: 'stage' } as const;
+
+/** A time that a deal was in a stage, from its stage history; nobody writes it but what moves the deal. */
+export const stageStay = object({
+  label: 'Stay in a stage',
+  plural: 'Stays in stages',
+  path: 'stage-stays',
+  category: 'log',
+  goesWith: 'subject',
+  nameField: 'stage',
+  fields: {
+    deal: { label: 'Deal', type: 'link', to: 'deal', required: true, set: 'feature' },
+    stage: { label: 'Stage', type: 'link', to: 'stage', required: true, ...byStage },
+    enteredAt: { label: 'Entered', type: 'dateTime', required: true, ...byStage },
+    leftAt: { label: 'Left', type: 'dateTime', ...byStage },
+    person: { label: 'Moved by', type: 'link', to: 'person', set: 'feature' },
+    /** How it came there from the stage before, where it came from one. */
+    moved: {
+      label: 'Came there',
+      type: 'choice',
+      required: true,
+      ...byStage,
+      choices: choices(
+        ['begun', 'As its first stage'],
+        ['on', 'By going on a stage'],
+        ['skipped', 'By skipping a stage'],
+        ['back', 'By going back'],
+        ['again', 'Once more'],
+      ),
+    },
+    /** As conversion counts it: a later stage entered or the deal won, still there, or neither. */
+    became: {
+      label: 'What became of it',
+      type: 'choice',
+      required: true,
+      set: 'feature',
+      seenWith: 'outcome',
+      choices: choices(
+        ['wentOn', 'Went on or was won'],
+        ['still', 'Still there'],
+        ['ended', 'Went no further'],
+      ),
+    },
+    days: {
+      label: 'Days stayed',
+      type: 'number',
+      set: 'computed',
+      seenWith: 'stage',
+      formula: { daysSince: 'enteredAt', until: 'leftAt' },
+    },
+  },
+});
+
 /** Somebody who has a part in what becomes of a deal: which one, and how they stand to us. */
 export const dealContact = object({
   label: 'Deal contact',

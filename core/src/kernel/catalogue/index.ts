@@ -300,10 +300,14 @@ export interface Relation {
   readonly link: string;
 }
 
+/** Whether a log tells of records of their own, as the stage history does of deals. */
+const isToldOf = (object: ObjectKey): boolean =>
+  objectType(object).category === 'log' && objectType(object).goesWith !== undefined;
+
 /** The relations that lead to many records of an object's everyday kinds. */
 export function relationsOf(catalogue: Catalogue, object: ObjectKey): Relation[] {
   return objectKeys
-    .filter((from) => objects[from].category === 'work')
+    .filter((from) => objects[from].category === 'work' || isToldOf(from))
     .flatMap((from) =>
       fieldsOf(catalogue, from)
         .filter(([, { to }]) => to === object)

@@ -2,7 +2,15 @@ import { loggedChangeOf } from '../changes/objects';
 import { activity, activityLink, checklistItem, recordingRemark } from '../../features/activities/objects';
 import { assignmentRule, territory } from '../../features/assignment/objects';
 import { callList } from '../../features/calls/objects';
-import { deal, dealContact, dealLine, pipeline, pipelineTeam, stage } from '../../features/deals/objects';
+import {
+  deal,
+  dealContact,
+  dealLine,
+  pipeline,
+  pipelineTeam,
+  stage,
+  stageStay,
+} from '../../features/deals/objects';
 import { target } from '../../features/forecast/objects';
 import { form } from '../../features/forms/objects';
 import { guideItem, guideTick } from '../../features/guides/objects';
@@ -54,6 +62,7 @@ const described = {
   pipeline,
   pipelineTeam,
   stage,
+  stageStay,
   product,
   team,
   teamMember,

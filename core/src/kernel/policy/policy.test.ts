@@ -75,6 +75,7 @@ describe('reach', () => {
         'guideTick',
         'share',
         'contactSuggestion',
+        'stageStay',
         'loggedChange',
         'assignmentRule',
         'form',

@@ -154,7 +154,8 @@ function makePolicy(actor: Actor): Policy {
     const { ownedBy, category, isConfidential, setUpBy, fields, goesWith } = objectType(object);
     if (ownedBy)
       return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey, operation));
-    if (category === 'log') return operation === 'see' ? scopeOfLog(policy, object) : 'none';
+    if (category === 'log' && operation !== 'see') return 'none';
+    if (category === 'log' && !goesWith) return scopeOfLog(policy, object);
     if (goesWith) return withItsRecord(policy, object, operation === 'see' ? 'see' : 'edit');
     // Whoever sets something up sees it, whatever else is said about who does.
     if (category === 'setup' && setUpBy && policy.may(setUpBy))
@@ -171,13 +172,15 @@ function makePolicy(actor: Actor): Policy {
     operation: 'see' | 'edit',
     may: readonly string[],
   ): ReadonlySet<string> {
-    const { ownedBy, fields } = objectType(object);
-    const ruled = fieldsWhere((ownedBy ? fields[ownedBy.link].to : object) as ObjectKey, operation, may);
+    const { ownedBy, fields, category, goesWith } = objectType(object);
+    // What tells of a record is seen as the record is.
+    const link = ownedBy?.link ?? (category === 'log' && goesWith ? 'deal' : undefined);
+    const ruled = fieldsWhere((link ? fields[link].to : object) as ObjectKey, operation, may);
     if (ruled.size === 0) return ruled;
     const along = Object.entries(fields).flatMap(([key, { seenWith }]) =>
       seenWith !== undefined && ruled.has(seenWith) ? [key] : [],
     );
-    return new Set([...(ownedBy ? [] : ruled), ...along]);
+    return new Set([...(link ? [] : ruled), ...along]);
   }
 
   /** Fields of which no role that lets the person see, or edit, the object permits more. */

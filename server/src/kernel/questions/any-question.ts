@@ -54,7 +54,13 @@ const paths: Record<Asked, string[]> = {
 
 /** Relations asked along, each with the to-one path it begins behind. */
 const relations: Record<Asked, [relation: string, via?: string][]> = {
-  deal: [['activity.deal'], ['note.deal'], ['activity.account', 'account'], ['contact.account', 'account']],
+  deal: [
+    ['activity.deal'],
+    ['note.deal'],
+    ['stageStay.deal'],
+    ['activity.account', 'account'],
+    ['contact.account', 'account'],
+  ],
   lead: [['activity.lead'], ['note.lead'], ['deal.lead']],
   contact: [['deal.contact'], ['activity.contact'], ['deal.account', 'account']],
   account: [['activity.account'], ['deal.account'], ['contact.account'], ['lead.account']],
@@ -70,6 +76,7 @@ const innerPaths: Partial<Record<ObjectKey, string[]>> = {
   deal: ['outcome', 'value', 'closeOn', 'stage.name', 'tags', 'x_surveyCost'],
   contact: ['name', 'relationship', 'x_language', 'email'],
   lead: ['status', 'budget'],
+  stageStay: ['stage', 'moved', 'became', 'days', 'enteredAt', 'leftAt', 'stage.name'],
   note: ['body', 'createdAt'],
 };
 

@@ -34,7 +34,7 @@ const dayAt = (scope: FormulaScope, path: string): string => {
 };
 
 const daysSince = (scope: FormulaScope, path: string, until?: string): string => {
-  const end = until === undefined ? scope.today() : `COALESCE(${scope.sqlAt(until)}, ${scope.today()})`;
+  const end = until === undefined ? scope.today() : `COALESCE(${dayAt(scope, until)}, ${scope.today()})`;
   return dialect.daysBetween(dayAt(scope, path), end);
 };
 

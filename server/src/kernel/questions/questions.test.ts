@@ -123,6 +123,7 @@ describe('the gate', () => {
       'recordingRemark',
       'share',
       'contactSuggestion',
+      'stageStay',
       'loggedChange',
       'assignmentRule',
       'form',

@@ -44,6 +44,7 @@ import { ActivityCounts1768262400000 } from './1768262400000-activity-counts';
 import { NoteLinks1768348800000 } from './1768348800000-note-links';
 import { Reports1768435200000 } from './1768435200000-reports';
 import { Past1768521600000 } from './1768521600000-past';
+import { StageStays1768608000000 } from './1768608000000-stage-stays';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -93,4 +94,5 @@ export const migrations = [
   NoteLinks1768348800000,
   Reports1768435200000,
   Past1768521600000,
+  StageStays1768608000000,
 ];
