@@ -50,7 +50,9 @@ export function liveLead(
   });
   const moment = (day: Day) => ({ at: `${day}T13:${random.int(10, 59)}:00.000Z`, person: owner.id });
   if (ended) {
-    book.change('lead', id, moment(endsOn), { status: 'disqualified', disqualifyReason: reasonFor(id) });
+    const letGo = moment(endsOn);
+    const why = { disqualifyReason: reasonFor(id), disqualifiedAt: letGo.at };
+    book.change('lead', id, letGo, { status: 'disqualified', ...why });
     return { id, owner, createdOn, endedOn: endsOn };
   }
   const touchedOn = workday(addDays(createdOn, random.int(0, 5)));
@@ -139,6 +141,7 @@ function writeLead(book: Book, random: Random, owner: Rep, on: Day, values: Row)
     questionsMet: 0,
     score: 0,
     disqualifyReason: null,
+    disqualifiedAt: null,
     owner: owner.id,
     convertedAt: null,
     contact: null,

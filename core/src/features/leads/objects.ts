@@ -89,6 +89,8 @@ export const lead = object({
       formula: { isOfficeHourIn: 'country' },
     },
     age: { label: 'Age in days', type: 'number', set: 'computed', formula: { daysSince: 'createdAt' } },
+    /** When it was let go, for as long as it is. */
+    disqualifiedAt: { label: 'Not pursued since', type: 'dateTime', set: 'feature', isSilent: true },
     disqualifyReason: { label: 'Not pursued because', ...chosenFrom('disqualifyReason'), set: 'feature' },
     disqualifyComment: { label: 'Comment on that', type: 'longText', maxLength: 2000, set: 'feature' },
     lookAgainOn: { label: 'Look again on', type: 'date', set: 'feature' },

@@ -1,4 +1,4 @@
-import { type ObjectKey } from '../../kernel/catalogue';
+import { daysBetweenPath, type ObjectKey } from '../../kernel/catalogue';
 import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
 import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
 
@@ -35,6 +35,8 @@ const closedLately: Condition = {
   is: 'in',
   value: { direction: 'last', count: 12, unit: 'month' },
 };
+const left: Condition = { field: 'leftAt', is: 'isNotEmpty' };
+const LATE = daysBetweenPath('closeOn', 'closedOn');
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
 
 const measured = (key: string, measure: Measure, label?: string, format?: FigureFormat): ReportFigure => ({
@@ -79,12 +81,9 @@ function ready(
     where,
     groups = [],
     columns,
+    asOf,
     ...design
-  }: Omit<ReportDesign, 'version' | 'question'> & {
-    where?: Condition;
-    groups?: readonly Grouping[];
-    columns?: readonly string[];
-  },
+  }: Omit<ReportDesign, 'version' | 'question'> & Pick<Question, 'where' | 'groups' | 'columns' | 'asOf'>,
 ): ReadyReport {
   const question: Question = {
     version: 1,
@@ -92,6 +91,7 @@ function ready(
     ...(where ? { where } : {}),
     groups,
     ...(columns ? { columns } : {}),
+    ...(asOf ? { asOf } : {}),
   };
   return { key, subject, name, about, design: { version: 1, question, ...design } };
 }
@@ -118,6 +118,26 @@ export const readyReports: readonly ReadyReport[] = [
         { key: 'part', shareOf: 'value', in: 'all', label: 'Of all', format: 'percent' },
       ],
       draw: 'funnel',
+      drawn: 'value',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'pipeline-a-year-ago',
+    'Open pipeline a year ago',
+    'What was open a year ago by stage and owner, with the values and chances of that day, read back from the change log. Put another day at the end of the sentence to see that one.',
+    'deal',
+    {
+      where: open,
+      asOf: { days: -365 },
+      groups: [by('stage'), by('owner')],
+      columns: dealColumns,
+      figures: [
+        count('deals', 'Deals'),
+        valueOf('value', 'Value'),
+        measured('weighted', { as: 'sum', of: 'weighted' }, 'Weighted'),
+      ],
+      draw: 'bars',
       drawn: 'value',
     },
   ),
@@ -365,6 +385,50 @@ export const readyReports: readonly ReadyReport[] = [
     },
   ),
   ready(
+    'Pace',
+    'stage-conversion',
+    'From stage to stage',
+    'Deals that entered each stage in the last twelve months: the share of them that entered a later stage or were won, without those that still stand there. Days are of stays that are over, each stay by itself.',
+    'stageStay',
+    {
+      period: lastYear('enteredAt'),
+      groups: [by('stage')],
+      columns: ['deal', 'stage', 'enteredAt', 'leftAt', 'days', 'moved', 'became'],
+      figures: [
+        measured('entered', { as: 'distinct', of: 'deal' }, 'Deals'),
+        measured('on', { as: 'distinct', of: 'deal', where: any('became', 'wentOn') }, 'Went on'),
+        measured('still', { as: 'distinct', of: 'deal', where: any('became', 'still') }, 'Still there'),
+        formula('rate', 'on / (entered - still)', 'Converted', 'percent'),
+        measured('median', { as: 'median', of: 'days', where: left }, 'Median days', 'decimal'),
+        measured('ninth', { as: 'percentile', of: 'days', at: 90, where: left }, 'Nine in ten', 'decimal'),
+      ],
+      draw: 'bars',
+      drawn: 'rate',
+    },
+  ),
+  ready(
+    'Pace',
+    'close-dates-kept',
+    'How near close dates come',
+    'Deals won in the last twelve months: days from the close date they had to the day they were won, and how many were won within two weeks of it.',
+    'deal',
+    {
+      where: won,
+      period: lastYear('closedOn'),
+      groups: [by('owner')],
+      columns: [...closedColumns, 'closeOn'],
+      figures: [
+        count('won', 'Won'),
+        measured('late', { as: 'median', of: LATE }, 'Median days late', 'decimal'),
+        count('near', 'Within two weeks', { field: LATE, is: 'between', value: [-14, 14] }),
+        formula('rate', 'near / won', 'Of all', 'percent'),
+      ],
+      order: { figure: 'rate', descending: true },
+      draw: 'bars',
+      drawn: 'rate',
+    },
+  ),
+  ready(
     'Activity',
     'activities-by-type',
     'Activities by type and person',
@@ -443,6 +507,24 @@ export const readyReports: readonly ReadyReport[] = [
       ],
       order: { figure: 'leads', descending: true },
       draw: 'bars',
+    },
+  ),
+  ready(
+    'Sources',
+    'leads-let-go',
+    'Leads let go, and why',
+    'Leads that are not pursued any more, by the month they were let go and the reason given.',
+    'lead',
+    {
+      period: lastYear('disqualifiedAt'),
+      groups: [by('disqualifiedAt', 'month')],
+      split: by('disqualifyReason'),
+      columns: ['name', 'organisation', 'source', 'disqualifiedAt', 'disqualifyReason', 'owner'],
+      figures: [
+        count('leads', 'Leads'),
+        measured('days', { as: 'median', of: 'days(createdAt,disqualifiedAt)' }, 'Median days', 'decimal'),
+      ],
+      draw: 'stacked',
     },
   ),
   ready(

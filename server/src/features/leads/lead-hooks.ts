@@ -5,7 +5,7 @@ import { type Through } from '../../kernel/records/unit';
 import { mustBeDone } from '../guides/guides';
 
 /** Said when a lead is let go, and no longer true once it is taken up again. */
-const LET_GO = ['disqualifyReason', 'disqualifyComment', 'lookAgainOn'];
+const LET_GO = ['disqualifiedAt', 'disqualifyReason', 'disqualifyComment', 'lookAgainOn'];
 
 /** Ways that may still write a converted lead: what it became may be merged into another record. */
 const BY_FEATURE: readonly Through[] = ['conversion', 'merge', 'undo'];
@@ -27,12 +27,13 @@ export const leadHooks: RecordHooks = {
     if (next.status === 'converted' && !byFeature) {
       throw invalidInput([{ field: 'status', message: 'A lead becomes converted by converting it' }]);
     }
-    if (before && next.status !== undefined && next.status !== before.status) {
+    if (next.status !== undefined && next.status !== before?.status) {
       // Two leads that are made one were that far before; an undo brings back what was.
-      if (!GOES_BACK.includes(unit.through)) await mustBeDone(unit, 'lead', before, next);
+      if (before && !GOES_BACK.includes(unit.through)) await mustBeDone(unit, 'lead', before, next);
       const statuses = fieldOf(unit.catalogue, 'lead', 'status')?.choices ?? [];
       const isLetGo = statuses.find(({ key }) => key === next.status)?.kind === 'disqualified';
-      if (!isLetGo) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
+      if (isLetGo) next.disqualifiedAt ??= unit.at;
+      else if (before) for (const key of LET_GO) if (before[key] !== null) next[key] ??= null;
     }
     const met = questionsMet(next, before);
     if (before?.questionsMet !== met) next.questionsMet = met;

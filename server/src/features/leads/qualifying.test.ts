@@ -1,6 +1,6 @@
 import { ask, type AccountGroup, type AnyRecord, type ScoreAnswer, type Written } from '@zawn/core';
 import { NightlyJobs } from '../../kernel/jobs/nightly-jobs';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { Caller, startServer, TODAY, type TestServer } from '../../testing';
 
 let server: TestServer;
 let rep: Caller;
@@ -122,7 +122,11 @@ describe('disqualifying', () => {
       lookAgainOn: '2027-02-01',
     };
     const { body: answer } = await rep.against(1, 'post', `/leads/${lead.id}/disqualify`, body).expect(200);
-    expect((answer as Written<AnyRecord>).value).toMatchObject({ status: 'disqualified', ...body });
+    expect((answer as Written<AnyRecord>).value).toMatchObject({
+      status: 'disqualified',
+      disqualifiedAt: `${TODAY}T09:30:00.000Z`,
+      ...body,
+    });
     const of = { field: 'lead', is: 'anyOf', value: [lead.id] } as const;
     const [planned] = (await rep.records(ask('activity', of))).rows;
     expect(planned).toMatchObject({
@@ -132,7 +136,11 @@ describe('disqualifying', () => {
     });
     await rep.against(2, 'post', `/leads/${lead.id}/disqualify`, body).expect(409);
     await rep.against(2, 'patch', `/leads/${lead.id}`, { status: 'working' }).expect(200);
-    expect(await read('leads', lead.id)).toMatchObject({ disqualifyReason: null, lookAgainOn: null });
+    expect(await read('leads', lead.id)).toMatchObject({
+      disqualifyReason: null,
+      disqualifiedAt: null,
+      lookAgainOn: null,
+    });
   });
 
   it.each([

@@ -45,6 +45,7 @@ import { NoteLinks1768348800000 } from './1768348800000-note-links';
 import { Reports1768435200000 } from './1768435200000-reports';
 import { Past1768521600000 } from './1768521600000-past';
 import { StageStays1768608000000 } from './1768608000000-stage-stays';
+import { LetGo1768694400000 } from './1768694400000-let-go';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -95,4 +96,5 @@ export const migrations = [
   Reports1768435200000,
   Past1768521600000,
   StageStays1768608000000,
+  LetGo1768694400000,
 ];
