@@ -1,6 +1,6 @@
 import { choices } from '../../kernel/catalogue/choice-lists';
 import { owner, object } from '../../kernel/catalogue/shared-fields';
-import { sharing } from '../../kernel/views/objects';
+import { sharingWithTeams } from '../../kernel/views/objects';
 
 /** What reports are about. */
 export const reported = choices(
@@ -9,6 +9,7 @@ export const reported = choices(
   ['account', 'Accounts'],
   ['deal', 'Deals'],
   ['dealLine', 'Lines of deals'],
+  ['stageStay', 'Stays in stages'],
   ['activity', 'Activities'],
   ['mail', 'Emails'],
 );
@@ -27,8 +28,10 @@ export const report = object({
     object: { label: 'Of', type: 'choice', required: true, choices: reported },
     /** The report as JSON, checked by the feature. */
     design: { label: 'Report', type: 'longText', required: true },
-    sharing,
+    sharing: sharingWithTeams,
     team: { label: 'Team', type: 'link', to: 'team', set: 'feature' },
+    /** The ids of certain teams that it is shared with, as they are asked about. */
+    teams: { label: 'Teams', type: 'tags' },
     owner: { ...owner, set: 'feature' },
   },
 });

@@ -278,7 +278,7 @@ function reachScope(
   };
   if (category === 'shared')
     // Whoever stands in for somebody takes over their work, and not the views they made for themselves.
-    return eitherOf([ownedBy('owner', own), ...(reach === 'own' ? [] : sharedWith(actor))]);
+    return eitherOf([ownedBy('owner', own), ...(reach === 'own' ? [] : sharedWith(actor, object))]);
   if (category === 'setup' || isSubject(object)) return reached(object);
   return eitherOf([
     ...(Object.hasOwn(fields, 'owner') ? [reached(object)] : []),
@@ -325,8 +325,18 @@ function scopeOfLog(policy: Policy, object: ObjectKey): Scope {
   return bothOf(reached, noneOf(unseen));
 }
 
-function sharedWith({ teams }: Actor): Condition[] {
+/** What is shared with everyone, or with a team that somebody is in or one above it. */
+function sharedWith({ teams }: Actor, object: ObjectKey): Condition[] {
+  const certain: Condition = {
+    join: 'all',
+    of: [
+      { field: 'sharing', is: 'anyOf', value: ['teams'] },
+      { field: 'teams', is: 'anyOf', value: teams.map(String) },
+    ],
+  };
+  const hasTeams = objectType(object).fields.teams !== undefined && teams.length > 0;
   return [
+    ...(hasTeams ? [certain] : []),
     { field: 'sharing', is: 'anyOf', value: ['everyone'] },
     {
       join: 'all',

@@ -11,6 +11,17 @@ export const sharing = {
   choices: choices(['private', 'Only me'], ['team', 'My team'], ['everyone', 'Everyone']),
 } as const satisfies Field;
 
+/** The same of what can be shared with several teams, whichever its owner is in. */
+export const sharingWithTeams = {
+  ...sharing,
+  choices: choices(
+    ['private', 'Only me'],
+    ['team', 'My team'],
+    ['teams', 'Certain teams'],
+    ['everyone', 'Everyone'],
+  ),
+} as const satisfies Field;
+
 export const view = object({
   label: 'View',
   plural: 'Views',

@@ -221,6 +221,27 @@ describe('a report that is kept', () => {
     await rep.against(all.version, 'patch', `/reports/${all.id}`, { name: 'Mine now' }).expect(403);
   });
 
+  it('is shared with certain teams, whichever its owner is in, and with none by mistake', async () => {
+    const sees = async (who: Caller, { id }: Report) =>
+      (await found(ask('report', { field: 'id', is: 'is', value: id }), who)).length === 1;
+    const { rows: teams } = await director.records(ask('team'));
+    const idOf = (name: RegExp) => String(teams.find((team) => name.test(String(team.name)))?.id);
+    const uplands = await Caller.signIn(server, 'lars.westerholt');
+    const rivers = await Caller.signIn(server, 'greta.lindqvell');
+    const [coast, hills] = [idOf(/coast/i), idOf(/upland/i)];
+    const report = await keep(manager, { sharing: 'teams', teams: [coast, hills] });
+    expect(report.teams).toEqual([coast, hills]);
+    const asked = [rep, uplands, rivers, director];
+    expect(await Promise.all(asked.map((who) => sees(who, report)))).toEqual([true, true, false, false]);
+    const change = (values: object) =>
+      manager.against(report.version, 'patch', `/reports/${report.id}`, values);
+    await change({ teams: [] }).expect(422);
+    await change({ teams: ['99999'] }).expect(422);
+    const { body } = await change({ sharing: 'private' }).expect(200);
+    expect((body as Written<Report>).value).toMatchObject({ sharing: 'private', teams: null });
+    expect(await sees(rep, report)).toBe(false);
+  });
+
   it('is changed, undone, and refused when somebody else changed it meanwhile', async () => {
     const report = await keep(manager);
     const { body } = await manager

@@ -91,6 +91,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
           name={kept.name}
           about={kept.about ?? ''}
           sharing={kept.sharing}
+          teams={kept.teams ?? []}
           existing={{ path: `/reports/${kept.id}`, version: kept.version }}
           onSaved={() => undefined}
           close={() => setDialog(undefined)}
@@ -103,6 +104,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
           name={name}
           about={about}
           sharing="private"
+          teams={[]}
           making={{ path: 'reports', object: asked.question.object, design: asked }}
           onSaved={(id) => void navigate(`/reports/${id}`)}
           close={() => setDialog(undefined)}

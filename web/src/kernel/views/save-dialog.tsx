@@ -1,10 +1,11 @@
 import { type ObjectKey } from '@zawn/core';
-import { Form, Input, Modal, Radio } from 'antd';
+import { Form, Input, Modal, Radio, Select } from 'antd';
 import { useState } from 'react';
 import { ApiProblem } from '../../platform/api/client';
 import { useWrite } from '../../platform/api/use-write';
+import { useSession } from '../../platform/sessions/session';
 
-export type Sharing = 'private' | 'team' | 'everyone';
+export type Sharing = 'private' | 'team' | 'teams' | 'everyone';
 
 interface Props {
   title: string;
@@ -14,6 +15,8 @@ interface Props {
   sharing: Sharing;
   /** What it shows, where that is said in a sentence. */
   about?: string;
+  /** The teams it is shared with, where it can be shared with several. */
+  teams?: readonly string[];
   /** The one that is renamed or shared anew; a new one when left out. */
   existing?: { path: string; version: number };
   /** What a new one is made of. */
@@ -23,8 +26,16 @@ interface Props {
 }
 
 /** The name of a view, a list or a report, and who sees it. */
-export function SaveDialog({ title, action, name, sharing, about, existing, making, onSaved, close }: Props) {
-  const [values, setValues] = useState({ name, sharing, ...(about === undefined ? {} : { about }) });
+export function SaveDialog(props: Props) {
+  const { title, action, name, sharing, about, teams, existing, making, onSaved, close } = props;
+  const { teams: all } = useSession();
+  const [values, setValues] = useState({
+    name,
+    sharing,
+    ...(about === undefined ? {} : { about }),
+    ...(teams === undefined ? {} : { teams }),
+  });
+  const isUnshared = values.sharing === 'teams' && (values.teams ?? []).length === 0;
   const [complaint, setComplaint] = useState<string>();
   const write = useWrite<{ id: number }>({ quiet: true });
   const save = () => {
@@ -56,7 +67,7 @@ export function SaveDialog({ title, action, name, sharing, about, existing, maki
       okText={action}
       onCancel={close}
       onOk={save}
-      okButtonProps={{ disabled: values.name.trim() === '', loading: write.isPending }}
+      okButtonProps={{ disabled: values.name.trim() === '' || isUnshared, loading: write.isPending }}
       width={430}
     >
       <Form layout="vertical" onSubmitCapture={save}>
@@ -96,10 +107,24 @@ export function SaveDialog({ title, action, name, sharing, about, existing, maki
             options={[
               { value: 'private', label: 'Only me' },
               { value: 'team', label: 'My team' },
+              ...(teams === undefined ? [] : [{ value: 'teams', label: 'Certain teams' }]),
               { value: 'everyone', label: 'Everyone' },
             ]}
           />
         </Form.Item>
+        {values.sharing === 'teams' && (
+          <Form.Item label="Teams" htmlFor="view-teams">
+            <Select
+              id="view-teams"
+              mode="multiple"
+              value={[...(values.teams ?? [])]}
+              onChange={(chosen: string[]) => setValues({ ...values, teams: chosen })}
+              options={all.map((team) => ({ value: String(team.id), label: team.name }))}
+              optionFilterProp="label"
+              placeholder="Which teams"
+            />
+          </Form.Item>
+        )}
         <p className="second">Each person sees in it only what they may see.</p>
       </Form>
     </Modal>

@@ -46,6 +46,7 @@ import { Reports1768435200000 } from './1768435200000-reports';
 import { Past1768521600000 } from './1768521600000-past';
 import { StageStays1768608000000 } from './1768608000000-stage-stays';
 import { LetGo1768694400000 } from './1768694400000-let-go';
+import { SharedWithTeams1768780800000 } from './1768780800000-shared-with-teams';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -97,4 +98,5 @@ export const migrations = [
   Past1768521600000,
   StageStays1768608000000,
   LetGo1768694400000,
+  SharedWithTeams1768780800000,
 ];
