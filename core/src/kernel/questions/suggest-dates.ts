@@ -67,7 +67,7 @@ const ends: RelativePeriod[] = (
 export function suggestPastDays(text: string, today: Day): PastDay[] {
   const typed = text.trim().toLowerCase();
   const words = typed.split(/\s+/);
-  const saidOf = (period: RelativePeriod) => `the end of ${periodInWords(period)}`;
+  const saidOf = (period: RelativePeriod) => `at the end of ${periodInWords(period)}`;
   const days = suggestDays(text, today).filter((day) =>
     typeof day === 'string' ? day <= today : day.days < 0,
   );
