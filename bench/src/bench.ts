@@ -17,6 +17,8 @@ import { openDatabase } from '@zawn/server/dist/platform/database/data-source';
 import { Database } from '@zawn/server/dist/platform/database/database';
 import { AlikeFinder } from '@zawn/server/dist/features/matching/alike';
 import { Organisation } from '@zawn/server/dist/kernel/organisation/organisation';
+import { Movements } from '@zawn/server/dist/features/reports/movements';
+import { ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
 import { DealGridController } from '@zawn/server/dist/features/deals/deal-grid.controller';
 import { Gate } from '@zawn/server/dist/kernel/questions/gate';
 import { fillIndexIfEmpty } from '@zawn/server/dist/kernel/search/fill-index';
@@ -28,6 +30,7 @@ import { importing } from './importing';
 import { tableOf, time, timeBoth, type Line } from './measure';
 import { plansOf } from './plans';
 import { inOrderOfKinds, upkeepByHand, upkeepByZawn } from './upkeep';
+import { lookingBack, moving, readyMade } from './reports';
 import { serve } from './served';
 
 const TODAY = '2026-11-19';
@@ -290,6 +293,11 @@ async function main(): Promise<void> {
     );
     lines.push(within({ what, ...(await timeBoth(byZawn, byHand, 20)) }, 1.3, 300));
   }
+
+  lines.push(within(await lookingBack(gate, hand, operations, same), 1.3, 500));
+  const reports = app.get(ReportsController);
+  for (const line of await readyMade(reports, operations)) lines.push(within(line, undefined, 500));
+  lines.push(within(await moving(app.get(Movements), operations), undefined, 500));
 
   const day: Question = {
     ...ask(

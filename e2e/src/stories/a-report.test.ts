@@ -83,6 +83,17 @@ describe('won this year against last', () => {
     expect(await manager.count('.report-drawing .bar-segment')).toBeGreaterThan(12);
   });
 
+  it('calls the columns of its records what the team calls them', async () => {
+    await manager.click('Columns');
+    await manager.see('.columns-order');
+    await manager.press(...'account', Key.ENTER);
+    await manager.type('[aria-label="Account is called"]', 'Client');
+    await manager.press(Key.ENTER, Key.ESCAPE);
+    await manager.clickAt('.report-table tbody tr:nth-child(2) > :nth-child(2) a');
+    await manager.read('Client', '.records-beside .table-head');
+    await manager.clickAt('[aria-label="Close the records"]');
+  });
+
   it('says how a figure was made', async () => {
     await manager.clickAt('[aria-label="How “Won” was made"]');
     await manager.read('Sum of value', '.how-made');

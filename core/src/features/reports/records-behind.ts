@@ -55,7 +55,7 @@ type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
 export function recordsBehind(design: ReportDesign, now: PlaceContext, place: RowPlace): Question {
   const context = onItsDay(design.question, now);
   const { keys, split, figure, first, upTo } = place;
-  const { object, groups = [], columns, sort } = design.question;
+  const { object, groups = [], columns, labels, sort } = design.question;
   const { catalogue, calendar } = context;
   const { measure, at } = measuredBy(figure, design);
   const held = (grouping: Grouping, key: FieldValue) =>
@@ -79,6 +79,7 @@ export function recordsBehind(design: ReportDesign, now: PlaceContext, place: Ro
     ...asked,
     ...(where ? { where } : {}),
     ...(columns ? { columns } : {}),
+    ...(labels ? { labels } : {}),
     ...(sort ? { sort } : {}),
   };
 }

@@ -1,5 +1,6 @@
 import { builtIn, type AnyRecord, type FieldValue, type ObjectKey } from '../catalogue';
 import { checkQuestion } from '../validation';
+import { columnLabel, tableOf } from '../views';
 import {
   ask,
   contextAsOf,
@@ -217,6 +218,19 @@ describe('the latest and the first of related records', () => {
     ],
   ])('%j', (where, ids, said) => {
     expect([meeting('account', where), words(where, 'account')]).toEqual([ids, said]);
+  });
+});
+
+describe('columns with names of their own', () => {
+  it('are called so, behind figures too, and the others by their fields', () => {
+    const question = { ...ask('deal'), columns: ['account', 'value'], labels: { account: 'Client' } };
+    expect(question.columns.map((path) => columnLabel(builtIn, question, path))).toEqual(['Client', 'Value']);
+    expect(tableOf(question).question).toMatchObject({
+      columns: ['account', 'value'],
+      labels: question.labels,
+    });
+    expect(checkQuestion(question, builtIn).faults).toEqual([]);
+    expect(checkQuestion({ ...question, labels: { account: '' } }, builtIn).faults).toHaveLength(1);
   });
 });
 

@@ -157,6 +157,8 @@ export interface Question {
   where?: Condition;
   /** Paths of the fields wanted; every field of the object itself when left out. */
   columns?: readonly string[];
+  /** What columns are called, by path, where that is not the name of their field. */
+  labels?: Readonly<Record<string, string>>;
   sort?: readonly Sort[];
   groups?: readonly Grouping[];
   measures?: readonly Measure[];

@@ -146,6 +146,7 @@ const schema = Joi.object({
     .required(),
   where: condition.optional(),
   columns: Joi.array().items(path).max(60),
+  labels: Joi.object().pattern(path, Joi.string().trim().min(1).max(60)).max(60),
   sort: Joi.array()
     .items(Joi.object({ field: path.required(), descending: Joi.boolean(), by: unit, each: Joi.valid(true) }))
     .max(8),

@@ -11,6 +11,7 @@ import {
 import {
   allOf,
   canOverlap,
+  pathInWords,
   subjectOf,
   type Condition,
   type Grouping,
@@ -105,7 +106,7 @@ export function plainDesign(object: ObjectKey, where?: Condition): Design {
 
 /** The records that a question asks for, as a table; in its own columns and order where it names them. */
 export function tableOf(question: Question): Design {
-  const { sort, columns } = question;
+  const { sort, columns, labels } = question;
   const plain = plainDesign(question.object, question.where);
   return {
     ...plain,
@@ -114,8 +115,15 @@ export function tableOf(question: Question): Design {
       ...subjectOf(question),
       ...(sort ? { sort } : {}),
       ...(columns ? { columns } : {}),
+      ...(labels ? { labels } : {}),
     },
   };
+}
+
+/** What a column of a question is called: by its own name, or by that of its field. */
+export function columnLabel(catalogue: Catalogue, { object, labels }: Question, path: string): string {
+  const words = pathInWords(catalogue, object, path) ?? path;
+  return labels?.[path] ?? words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** The columns a design shows: its own, or the usual ones of its object. */

@@ -4,6 +4,7 @@ import { Injectable } from '@nestjs/common';
 import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import {
+  columnLabel,
   columnsOf,
   exportCell,
   fieldAt,
@@ -16,7 +17,6 @@ import {
   isMoneyMeasure,
   measureInWords,
   objectType,
-  pathInWords,
   plainCell,
   policyOf,
   recordsIn,
@@ -139,9 +139,11 @@ export class Exports {
       request.fields === 'all' ? all : shown.flatMap((path) => withCurrency(context, object, path));
     const isTold = (path: string) => question.asOf === undefined || isToldInPast(catalogue, object, path);
     const paths = [...new Set(wanted)].filter((path) => fieldAt(catalogue, object, path) && isTold(path));
+    // What is read back again keeps the names that it is known by.
+    const { labels: _labels, ...plain } = question;
     const headings = paths.map((path) =>
       // An id of another program may stand beside it.
-      path === 'id' ? ZAWN_ID : capital(pathInWords(catalogue, object, path) ?? path),
+      path === 'id' ? ZAWN_ID : columnLabel(catalogue, request.fields === 'all' ? plain : question, path),
     );
     return { headings, slices: this.rows(actor, request, paths, context) };
   }

@@ -15,6 +15,7 @@ import { Link } from 'react-router';
 import { type LabelContext } from '../../kernel/drawings/key-label';
 import { DESIGN, listAddress } from '../../kernel/questions/list-address';
 import { useWording } from '../../kernel/questions/use-wording';
+import { ColumnsPanel } from '../../kernel/views/columns-panel';
 import { Sentence } from '../../kernel/sentence/sentence';
 import { counted, date, number } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
@@ -94,6 +95,10 @@ export function Component() {
             {base.kind === 'new' && ', not saved'}
           </span>
           <div className="page-tools">
+            <ColumnsPanel
+              design={asView(design)}
+              onChange={({ question }) => change({ ...design, question })}
+            />
             {policy.allows(asked.question.object, 'export') && (
               <ReportExport design={asked} name={name} about={about ?? ''} />
             )}

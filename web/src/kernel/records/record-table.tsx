@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   canOverlap,
+  columnLabel,
   columnsOf,
   completeQuestion,
   fieldAt,
@@ -11,7 +12,6 @@ import {
   isSubject,
   isToldInPast,
   objectType,
-  pathInWords,
   recordsIn,
   type AnyRecord,
   type Design,
@@ -109,12 +109,11 @@ export function RecordTable({ design, onChange, rows, wording, marks, setMarks, 
       columnsOf(design)
         .map((path, index): Column => {
           const field = fieldAt(catalogue, object, path);
-          const words = pathInWords(catalogue, object, path) ?? path;
           const isName = path === objectType(object).nameField || index === 0;
           return {
             path,
             field,
-            label: words.charAt(0).toUpperCase() + words.slice(1),
+            label: columnLabel(catalogue, design.question, path),
             width: design.widths?.[path] ?? usualWidth(object, path, field, isName),
           };
         })

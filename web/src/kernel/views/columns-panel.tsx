@@ -6,6 +6,7 @@ import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { fieldOptions, pathTitle } from '../sentence/field-options';
 import { PickList } from '../sentence/pick-list';
 import { useSession } from '../../platform/sessions/session';
+import './views.css';
 
 interface Props {
   design: Design;
@@ -39,6 +40,13 @@ function Columns({ design, onChange }: Props) {
   const { catalogue } = useSession();
   const { question } = design;
   const columns = columnsOf(design).filter((path) => fieldAt(catalogue, question.object, path));
+  const { labels = {} } = question;
+  const call = (path: string, label: string) => {
+    const { [path]: _before, ...others } = labels;
+    const { labels: _labels, ...plain } = question;
+    const next = label.trim() === '' ? others : { ...others, [path]: label.trim() };
+    onChange({ ...design, question: Object.keys(next).length > 0 ? { ...plain, labels: next } : plain });
+  };
   const set = (next: readonly string[]) =>
     next.length > 0 && onChange({ ...design, question: { ...question, columns: [...next] } });
   return (
@@ -55,7 +63,17 @@ function Columns({ design, onChange }: Props) {
       <ol className="columns-order" aria-label="Order of the columns">
         {columns.map((path, at) => (
           <li key={path}>
-            <span className="clip">{title(catalogue, question.object, path)}</span>
+            <input
+              className="columns-label"
+              aria-label={`${title(catalogue, question.object, path)} is called`}
+              placeholder={title(catalogue, question.object, path)}
+              maxLength={60}
+              defaultValue={labels[path] ?? ''}
+              onBlur={(event) =>
+                event.target.value !== (labels[path] ?? '') && call(path, event.target.value)
+              }
+              onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+            />
             <MoveButtons
               name={path}
               at={at}
