@@ -1,12 +1,5 @@
 import { fieldAt, isOwnField, type AnyRecord, type Catalogue, type FieldValue } from '../../kernel/catalogue';
-import {
-  isFieldOperand,
-  isGroup,
-  isRelated,
-  isToldInPast,
-  type Condition,
-  type Test,
-} from '../../kernel/questions';
+import { isGroup, isRelated, isToldInPast, type Condition, pathsOfTest } from '../../kernel/questions';
 import { type Day } from '../../platform/time';
 import { stoodBefore, type PastChange, type PastStep, type Stood } from './as-it-stood';
 
@@ -97,20 +90,14 @@ export function unknownInPast(catalogue: Catalogue, condition: Condition | undef
     isOwnField(path) &&
     fieldAt(catalogue, 'deal', path)?.set !== 'computed' &&
     isToldInPast(catalogue, 'deal', path);
-  return pathsOf(condition).filter((path) => !isOwn(path));
+  return pathsOfTest(condition).filter((path) => !isOwn(path));
 }
-
-/** The paths that a test looks at: its own, and that of the field it is compared with. */
-const pathsOf = ({ field, value }: Test): string[] => [
-  field,
-  ...(isFieldOperand(value) ? [value.field] : []),
-];
 
 /** The fields that a condition looks at. */
 export function fieldsIn(condition: Condition | undefined): string[] {
   if (!condition) return [];
   if (isGroup(condition)) return condition.of.flatMap(fieldsIn);
-  return isRelated(condition) ? [] : pathsOf(condition);
+  return isRelated(condition) ? [] : pathsOfTest(condition);
 }
 
 /** A deal with what was done to it since the beginning. */

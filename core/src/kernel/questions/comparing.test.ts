@@ -1,5 +1,5 @@
 import { builtIn, type AnyRecord, type FieldValue, type ObjectKey } from '../catalogue';
-import { checkQuestion } from '../validation';
+import { checkQuestion, checkRule } from '../validation';
 import { columnLabel, tableOf } from '../views';
 import {
   ask,
@@ -54,6 +54,7 @@ const around = {
   find: (object: ObjectKey, id: number) => all[object]?.find((each) => each.id === id),
   linking: (object: ObjectKey, link: string, id: number) =>
     (all[object] ?? []).filter((each) => each[link] === id),
+  all: (object: ObjectKey) => all[object] ?? [],
   rates: [{ currency: 'SEK', validFrom: '2020-01-01', rate: 0.08 }],
 };
 const meeting = (object: ObjectKey, where: Condition, asked: QuestionContext = context) =>
@@ -110,6 +111,37 @@ describe('a field against another one', () => {
       question: ask('deal'),
       leftOut: [{ part: 'x_gone', reason: 'unknownField', at: 'where' }],
     });
+  });
+});
+
+describe('a field against a figure of its group', () => {
+  // 1,000 and 800 of ours, and one without a value: 900 on average; both of account 1.
+  it.each<[Condition, number[], string]>([
+    [
+      { field: 'value', is: 'above', value: { figure: 'average' } },
+      [1],
+      'Deals where value is above the average of all deals',
+    ],
+    [
+      { field: 'value', is: 'atMost', value: { figure: 'least', by: 'account' } },
+      [2],
+      'Deals where value is at most the least of deals with the same account',
+    ],
+    [
+      { field: 'value', is: 'below', value: { figure: 'most', by: 'owner' } },
+      [],
+      'Deals where value is below the most of deals with the same owner',
+    ],
+  ])('%j', (where, ids, said) => {
+    expect([meeting('deal', where), words(where)]).toEqual([ids, said]);
+  });
+
+  it('cannot stand in a rule, which looks at one record by itself', () => {
+    const where: Condition = { field: 'value', is: 'above', value: { figure: 'average' } };
+    expect(checkQuestion({ ...ask('deal'), where }, builtIn).faults).toEqual([]);
+    expect(checkRule({ ...ask('deal'), where }, builtIn).faults[0].message).toContain('by itself');
+    const tags: Condition = { field: 'value', is: 'above', value: { figure: 'average', by: 'tags' } };
+    expect(checkQuestion({ ...ask('deal'), where: tags }, builtIn).faults).toHaveLength(1);
   });
 });
 

@@ -3,9 +3,11 @@ import { isDay } from '../../platform/time';
 import {
   comparesAmounts,
   comparesFields,
+  comparesGroups,
   isAmountOperand,
   isDated,
   isFieldOperand,
+  isGroupOperand,
   isGroup,
   isRelated,
   isTextual,
@@ -30,6 +32,7 @@ function isMemberOf({ type }: Field, value: unknown): boolean {
 /** Whether an operator's value has the shape that the operator works on for a field. */
 export function operandFits(is: Operator, field: Field, value: unknown): boolean {
   if (isFieldOperand(value)) return comparesFields(is, field.type);
+  if (isGroupOperand(value)) return comparesGroups(is, field.type);
   if (isAmountOperand(value)) return comparesAmounts(is, field.type);
   const dated = isDated(field.type);
   const isMembers = () =>

@@ -18,12 +18,14 @@ import {
   isAmountOperand,
   isDated,
   isFieldOperand,
+  isGroupOperand,
   isGroup,
   isRelated,
   isTextual,
   type AmountOperand,
   type Condition,
   type FirstGroups,
+  type GroupOperand,
   type Grouping,
   type Measure,
   type Question,
@@ -38,11 +40,16 @@ export interface Surroundings {
   find: (object: ObjectKey, id: number) => AnyRecord | undefined;
   /** The records of an object whose link leads to this id. */
   linking: (object: ObjectKey, link: string, id: number) => readonly AnyRecord[];
+  /** Every record of an object, where conditions compare with figures of them. */
+  all?: (object: ObjectKey) => readonly AnyRecord[];
   rates: readonly Rate[];
 }
 
 /** Reads questions over records that are all in memory. */
 class MemoryReader {
+  /** Figures of groups that were compared with, worked out once. */
+  private readonly groupFigures = new Map<string, ReadonlyMap<FieldValue, number | null>>();
+
   constructor(
     private readonly context: QuestionContext,
     private readonly around: Surroundings,
@@ -135,6 +142,7 @@ class MemoryReader {
       return isEmptyValue(this.valueAt(object, record, condition.field)) === (condition.is === 'isEmpty');
     if (isFieldOperand(condition.value))
       return this.fieldsHold(condition, condition.value.field, object, record);
+    if (isGroupOperand(condition.value)) return this.groupHolds(condition, condition.value, object, record);
     if (isAmountOperand(condition.value)) return this.amountHolds(condition, condition.value, object, record);
     return this.testHolds(condition, field, this.compared(object, record, condition.field, field));
   }
@@ -175,6 +183,36 @@ class MemoryReader {
       default:
         return mine >= theirs;
     }
+  }
+
+  /** A field against a figure of it over its group; a record that is in no group meets nothing. */
+  private groupHolds(
+    { field: path, is }: Test,
+    { figure, by }: GroupOperand,
+    object: ObjectKey,
+    record: AnyRecord,
+  ): boolean {
+    const { all } = this.around;
+    if (!all) throw new Error('There are no other records here to compare with');
+    const groupOf = (each: AnyRecord) => (by === undefined ? 0 : this.bucket(object, each, by, 'day'));
+    const key = groupOf(record);
+    const value = this.reportedAt(object, record, path);
+    if (key === null || value === null) return false;
+    const name = [object, path, figure, by].join(' ');
+    let figures = this.groupFigures.get(name);
+    if (!figures) {
+      const groups = new Map<FieldValue, AnyRecord[]>();
+      for (const each of all(object)) {
+        const group = groups.get(groupOf(each));
+        if (group) group.push(each);
+        else groups.set(groupOf(each), [each]);
+      }
+      const measure = { as: figure, of: path } as const;
+      figures = new Map([...groups].map(([of, some]) => [of, this.figure(measure, object, some)]));
+      this.groupFigures.set(name, figures);
+    }
+    const theirs = figures.get(key) ?? null;
+    return theirs !== null && numberHolds(is, theirs, value);
   }
 
   /** An amount as it stands against one in the same currency. */

@@ -15,11 +15,13 @@ import { canOverlap } from './drill';
 import {
   isAmountOperand,
   isFieldOperand,
+  isGroupOperand,
   isGroup,
   isRelated,
   ME,
   MY_TEAM,
   type Condition,
+  type GroupOperand,
   type Grouping,
   type Measure,
   type Operand,
@@ -160,6 +162,20 @@ export function valueInWords(field: Field, value: unknown, wording: Wording): st
   }
 }
 
+/** A figure of a group as it is read: `the average of all deals`, `the average of deals with the same owner`. */
+export function groupOperandInWords(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  { figure, by }: GroupOperand,
+): string {
+  const plural = objectType(object).plural.toLowerCase();
+  const of =
+    by === undefined
+      ? `all ${plural}`
+      : `${plural} with the same ${pathInWords(catalogue, object, by) ?? by}`;
+  return `the ${figures[figure]} of ${of}`;
+}
+
 /** What a test compares with, as it is read: `Open or Won`. */
 export function operandInWords(
   test: Pick<Test, 'is' | 'value'>,
@@ -168,6 +184,7 @@ export function operandInWords(
   object: ObjectKey,
 ): string {
   if (isFieldOperand(test.value)) return pathInWords(wording.catalogue, object, test.value.field) ?? GONE;
+  if (isGroupOperand(test.value)) return groupOperandInWords(wording.catalogue, object, test.value);
   const each = (value: unknown) => valueInWords(field, value, wording);
   if (!Array.isArray(test.value)) return each(test.value);
   const parts = (test.value as readonly Operand[]).map(each);

@@ -24,6 +24,12 @@ export interface FieldOperand {
   field: string;
 }
 
+/** A figure of the field over all records of the kind, or over those that are the same as this one by another field. */
+export interface GroupOperand {
+  figure: 'average' | 'median' | 'least' | 'most';
+  by?: string;
+}
+
 /** An amount in a currency of its own, in minor units: only amounts in that currency are compared with it. */
 export interface AmountOperand {
   amount: number;
@@ -74,6 +80,7 @@ export type Operand =
   | RelativePeriod
   | RelativeSpan
   | FieldOperand
+  | GroupOperand
   | AmountOperand
   | readonly (string | number | RelativeDay)[];
 
@@ -242,6 +249,27 @@ export function isAmountOperand(value: unknown): value is AmountOperand {
 /** Whether an operator can compare a field with another one. */
 export const comparesFields = (is: Operator, type: FieldType): boolean =>
   byField.includes(is) && families[type] !== 'set' && operatorsFor(type).includes(is);
+
+export function isGroupOperand(value: unknown): value is GroupOperand {
+  return typeof value === 'object' && value !== null && 'figure' in value;
+}
+
+/** Whether an operator can compare a field with a figure of its group. */
+export const comparesGroups = (is: Operator, type: FieldType): boolean =>
+  isNumeric(type) && ['below', 'atMost', 'above', 'atLeast'].includes(is);
+
+/** The paths that a test looks at: its own, and that of what it is compared with. */
+export function pathsOfTest({ field, value }: Test): string[] {
+  if (isFieldOperand(value)) return [field, value.field];
+  return isGroupOperand(value) && value.by !== undefined ? [field, value.by] : [field];
+}
+
+/** Whether a condition compares with figures of groups: what looks at one record by itself cannot tell. */
+export function looksAround(condition: Condition | undefined): boolean {
+  if (!condition) return false;
+  if (isGroup(condition)) return condition.of.some(looksAround);
+  return isRelated(condition) ? looksAround(condition.where) : isGroupOperand(condition.value);
+}
 
 /** Whether an operator can compare an amount with one in a currency of its own. */
 export const comparesAmounts = (is: Operator, type: FieldType): boolean =>

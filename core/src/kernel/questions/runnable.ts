@@ -3,12 +3,12 @@ import { isToldInPast, subjectOf } from './as-of';
 import { type QuestionContext } from './context';
 import { pathInWords, relationInWords } from './in-words';
 import {
-  isFieldOperand,
   isGroup,
   isRelated,
   type Condition,
   type Measure,
   type Question,
+  pathsOfTest,
   type Test,
 } from './question';
 
@@ -70,8 +70,7 @@ export function runnable(
     measure.of === undefined || known(of, measure.of);
 
   const pruneTest = (of: ObjectKey, test: Test): Test | undefined => {
-    if (!known(of, test.field) || (isFieldOperand(test.value) && !known(of, test.value.field)))
-      return undefined;
+    if (!pathsOfTest(test).every((path) => known(of, path))) return undefined;
     if (fieldAt(catalogue, of, test.field)?.type !== 'lists' || !Array.isArray(test.value)) return test;
     const value = (test.value as number[]).filter((id) => {
       if (!lists.includes(id)) miss(String(id), 'unknownList');

@@ -14,8 +14,10 @@ import {
   isComparable,
   isDated,
   isFieldOperand,
+  isGroupOperand,
   isGroupable,
   isNumeric,
+  looksAround,
   operandFits,
   operatorsFor,
   type Condition,
@@ -64,6 +66,7 @@ const scalar = Joi.alternatives(
   relativePeriod,
   relativeSpan,
   Joi.object({ field: path.required() }),
+  Joi.object({ figure: Joi.string().valid('average', 'median', 'least', 'most').required(), by: path }),
   Joi.object({ amount: Joi.number().integer().required(), currency: Joi.string().length(3).required() }),
 );
 
@@ -224,7 +227,13 @@ class Misfits {
     const field = fieldAt(this.catalogue, object, part.field);
     if (!field) return;
     const other = isFieldOperand(part.value) && fieldAt(this.catalogue, object, part.value.field);
-    if (other && !isComparable(field, other)) {
+    const by =
+      isGroupOperand(part.value) && part.value.by
+        ? fieldAt(this.catalogue, object, part.value.by)
+        : undefined;
+    if (by && (!isGroupable(by.type) || isSetType(by.type))) {
+      this.add(`${at}.value.by`, `Records cannot be put together by ${by.label.toLowerCase()}`);
+    } else if (other && !isComparable(field, other)) {
       this.add(`${at}.value`, `${field.label} cannot be compared with ${other.label.toLowerCase()}`);
     } else if (!operatorsFor(field.type).includes(part.is)) {
       this.add(`${at}.is`, `${field.label} cannot be compared with “${part.is}”`);
@@ -278,4 +287,15 @@ export function checkQuestion(value: unknown, catalogue: Catalogue): Checked<Que
   if (asOf !== undefined && !hasPast(object))
     misfits.add('asOf', `How ${objectType(object).plural.toLowerCase()} stood earlier is not told`);
   return misfits.faults.length > 0 ? { value: undefined, faults: misfits.faults } : checked;
+}
+
+/**
+ * Checks a question that stands as a rule, by which one record is looked at by itself: beside what is wrong with any, it
+ * cannot compare with a figure of others.
+ */
+export function checkRule(value: unknown, catalogue: Catalogue): Checked<Question> {
+  const checked = checkQuestion(value, catalogue);
+  if (!looksAround(checked.value?.where)) return checked;
+  const message = 'A rule looks at one record by itself: compare with a value or another field';
+  return { value: undefined, faults: [{ field: 'where', message }] };
 }

@@ -21,8 +21,8 @@ import {
   rulesOf,
   type RoleChanges,
 } from '../policy';
-import { ask, isGroup, isRelated, leftOutInWords, runnable, type Condition } from '../questions';
-import { checkQuestion } from './question-schema';
+import { ask, isGroup, isRelated, leftOutInWords, pathsOfTest, runnable, type Condition } from '../questions';
+import { checkRule } from './question-schema';
 import { checkAgainst, type Checked, type Fault } from './record-schema';
 
 const MOST_EXCEPTIONS = 40;
@@ -103,7 +103,7 @@ function asksForLists(object: ObjectKey, condition: Condition, catalogue: Catalo
     const relation = relationOf(catalogue, hub, condition.related);
     return !!relation && !!condition.where && asksForLists(relation.object, condition.where, catalogue);
   }
-  return fieldAt(catalogue, object, condition.field)?.type === 'lists';
+  return pathsOfTest(condition).some((path) => fieldAt(catalogue, object, path)?.type === 'lists');
 }
 
 /**
@@ -126,7 +126,7 @@ export function checkRoleChanges(value: unknown, basis: string, catalogue: Catal
   }
   for (const [index, exception] of rules.exceptions.entries()) {
     const at = `exceptions.${index}`;
-    const found = checkQuestion(ask(exception.object, exception.where), catalogue);
+    const found = checkRule(ask(exception.object, exception.where), catalogue);
     faults.push(
       ...found.faults.map(({ field, message }) => ({
         field: `${at}.${field}`,

@@ -1,4 +1,4 @@
-import { checkQuestion } from '@zawn/core/validation';
+import { checkRule } from '@zawn/core/validation';
 import { parseJson } from '../../platform/http/json-shape';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
@@ -33,7 +33,7 @@ export const assignmentRuleHooks: RecordHooks = {
     const rule: Values = { ...before, ...next };
     if (next.condition) {
       const where = parsedCondition(next.condition);
-      const { faults } = checkQuestion({ version: 1, object: 'lead', where }, unit.catalogue);
+      const { faults } = checkRule({ version: 1, object: 'lead', where }, unit.catalogue);
       if (faults.length > 0)
         throw invalidInput(
           faults.map(({ message }) => ({ field: 'condition', message: `Condition: ${message}` })),

@@ -4,6 +4,7 @@ import {
   holds,
   isGroup,
   isRelated,
+  pathsOfTest,
   runnable,
   type AnyRecord,
   type Condition,
@@ -12,7 +13,7 @@ import {
   type Rate,
   type RecordOf,
 } from '@zawn/core';
-import { checkQuestion } from '@zawn/core/validation';
+import { checkRule } from '@zawn/core/validation';
 import { invalidInput } from '../../platform/http/problem';
 import { type RecordHooks, type Values } from '../../kernel/records/record-hooks';
 import { type Unit } from '../../kernel/records/unit';
@@ -23,7 +24,9 @@ type Territory = RecordOf<'territory'>;
 /** Whether a condition asks about the record alone: what lies behind its links may change without it. */
 function asksItself(condition: Condition): boolean {
   if (isGroup(condition)) return condition.of.every(asksItself);
-  return !isRelated(condition) && !condition.field.includes('.') && condition.field !== 'lists';
+  return (
+    !isRelated(condition) && pathsOfTest(condition).every((path) => !path.includes('.') && path !== 'lists')
+  );
 }
 
 /** What writing a territory means: its condition is a question about the records themselves. */
@@ -33,7 +36,7 @@ export const territoryHooks: RecordHooks = {
     if (!next.condition) return Promise.resolve();
     const object = String(next.object ?? before?.object) as ObjectKey;
     const where = parsedCondition(next.condition);
-    const { faults } = checkQuestion({ version: 1, object, where }, unit.catalogue);
+    const { faults } = checkRule({ version: 1, object, where }, unit.catalogue);
     const { leftOut } = runnable(ask(object, where), { catalogue: unit.catalogue, lists: [] });
     const gone = leftOut.find(({ reason }) => reason === 'unknownField');
     const message = faults[0]?.message ?? (gone && `There is no field “${gone.part}”`);

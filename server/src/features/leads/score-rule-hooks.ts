@@ -2,6 +2,7 @@ import {
   fieldAt,
   isGroup,
   isRelated,
+  pathsOfTest,
   relationOf,
   runnable,
   scoredFields,
@@ -10,7 +11,7 @@ import {
   type Condition,
   type ObjectKey,
 } from '@zawn/core';
-import { checkQuestion, type Checked } from '@zawn/core/validation';
+import { checkRule, type Checked } from '@zawn/core/validation';
 import { invalidInput } from '../../platform/http/problem';
 import { checkedJson } from '../../kernel/records/checked-json';
 import { type RecordHooks } from '../../kernel/records/record-hooks';
@@ -22,7 +23,7 @@ function asksAboutScore(catalogue: Catalogue, object: ObjectKey, condition: Cond
     const last = stepsOf(catalogue, from, path)?.at(-1);
     return last?.object === 'lead' && scoredFields.includes(last.key);
   };
-  if (!isRelated(condition)) return endsAtScore(object, condition.field);
+  if (!isRelated(condition)) return pathsOfTest(condition).some((path) => endsAtScore(object, path));
   const { via, related, figure, where } = condition;
   const hub = via === undefined ? object : (fieldAt(catalogue, object, via)?.to as ObjectKey | undefined);
   const relation = hub && relationOf(catalogue, hub, related);
@@ -41,7 +42,7 @@ export const scoreRuleHooks: RecordHooks = {
       throw invalidInput([{ field: 'points', message: 'Points: give some, or take some away' }]);
     if (next.condition === undefined) return Promise.resolve();
     const check = (raw: unknown): Checked<Condition> => {
-      const { value, faults } = checkQuestion({ version: 1, object: 'lead', where: raw }, catalogue);
+      const { value, faults } = checkRule({ version: 1, object: 'lead', where: raw }, catalogue);
       if (value?.where === undefined)
         return { value: undefined, faults: faults.map(({ message }) => ({ field: '', message })) };
       const question = { version: 1 as const, object: 'lead' as const, where: value.where };

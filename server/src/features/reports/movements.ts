@@ -8,6 +8,7 @@ import {
   fieldAt,
   holds,
   instantIn,
+  looksAround,
   movementsOf,
   movementSteps,
   pathInWords,
@@ -89,6 +90,13 @@ export class Movements {
     if (hidden.length > 0)
       throw invalidInput([
         { field: 'where', message: 'You do not see enough of deals to be told how they moved' },
+      ]);
+    if (looksAround(where))
+      throw invalidInput([
+        {
+          field: 'where',
+          message: 'A movement looks at one deal by itself: compare with a value or another field',
+        },
       ]);
     const unknown = unknownInPast(context.catalogue, where);
     if (unknown.length > 0)

@@ -3,12 +3,15 @@ import {
   canOverlap,
   comparesAmounts,
   comparesFields,
+  comparesGroups,
   fieldAt,
   figureOperators,
   isComparable,
   isCountedApart,
   isDated,
   isGroupable,
+  isSetType,
+  isTextual,
   isNumeric,
   operatorsFor,
   periodUnits,
@@ -173,6 +176,15 @@ function othersFor(
 ): fc.Arbitrary<Operand | undefined> {
   const field = fieldAt(catalogue, object, path) as Field;
   const others = known.filter((each) => isComparable(field, fieldAt(catalogue, object, each) as Field));
+  if (comparesGroups(is, field.type) && object in paths) {
+    const bys = known.filter((each) => {
+      const { type } = fieldAt(catalogue, object, each) as Field;
+      return isGroupable(type) && !isSetType(type) && type !== 'dateTime' && !isTextual(type);
+    });
+    const figure = fc.constantFrom(...(['average', 'median', 'least', 'most'] as const));
+    const by = fc.option(fc.constantFrom(...bys), { nil: undefined });
+    return fc.record({ figure, by }).map(({ by: one, ...rest }) => (one ? { ...rest, by: one } : rest));
+  }
   if (comparesAmounts(is, field.type))
     return fc.record({ amount: numbers, currency: fc.constantFrom('GBP', 'EUR', 'SEK', 'XXX') });
   return comparesFields(is, field.type) && others.length > 0

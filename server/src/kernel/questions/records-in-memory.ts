@@ -70,6 +70,7 @@ export function surroundings(records: Records, rates: readonly Rate[]): Surround
   return {
     find: (object, id) => byId.get(`${object} ${id}`),
     linking: (object, link, id) => byLink.get(`${object} ${link} ${id}`) ?? [],
+    all: (object) => records.get(object) ?? [],
     rates,
   };
 }

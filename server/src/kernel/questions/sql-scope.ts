@@ -7,6 +7,7 @@ import {
   isAmountOperand,
   isDated,
   isFieldOperand,
+  isGroupOperand,
   isGroup,
   isObjectKey,
   isRelated,
@@ -14,12 +15,14 @@ import {
   isTextual,
   objectType,
   orderFieldOf,
+  pathsOfTest,
   rateAsFraction,
   relationOf,
   stepsOf,
   type Catalogue,
   type Condition,
   type Field,
+  type GroupOperand,
   type Grouping,
   type Measure,
   type ObjectKey,
@@ -51,8 +54,7 @@ export interface Held {
 function asksBehindLinks(condition: Condition): boolean {
   if (isGroup(condition)) return condition.of.some(asksBehindLinks);
   if (isRelated(condition)) return true;
-  const { field, value } = condition;
-  return [field, ...(isFieldOperand(value) ? [value.field] : [])].some((path) => path.includes('.'));
+  return pathsOfTest(condition).some((path) => path.includes('.'));
 }
 
 /** A path's expression, the field it ends at, and the alias of the record it is read from. */
@@ -315,6 +317,10 @@ export class Scope {
       const isMet = fieldComparison(is, this.comparable(expression), this.comparable(other));
       return `COALESCE(${isMet}, ${is === 'isNot' || is === 'noneOf' ? 1 : 0})`;
     }
+    if (isGroupOperand(value)) {
+      const theirs = this.figureOfGroup(condition.field, value, object, alias);
+      return `COALESCE(${fieldComparison(is, this.inReportingCurrency(expression), theirs)}, 0)`;
+    }
     if (isAmountOperand(value) && field.currency) {
       const currency = `${this.beside(expression, field.currency)} = ${this.bind(value.currency)}`;
       return `COALESCE(${currency} AND ${numberComparison(this.bound, is, value.amount, expression.sql)}, 0)`;
@@ -329,6 +335,20 @@ export class Scope {
     // What an amount comes to is worked out once; no index could give it.
     if (isMoney) return `COALESCE(${meets}, ${isMetByNothing ? 1 : 0})`;
     return isMetByNothing ? `(${isEmpty} OR ${meets})` : `(NOT (${isEmpty}) AND ${meets})`;
+  }
+
+  /** A figure of a field over all records that the person asking sees, or over those of the same group. */
+  private figureOfGroup(of: string, { figure, by }: GroupOperand, object: ObjectKey, alias: string): string {
+    const all = new Scope(this.shared, object, this.newAlias('g'), this.asksFacts);
+    if (!this.asksFacts) all.hold(this.shared.held.reachOf(object));
+    all.onlyKept().builder.select(all.measure({ as: figure, of }), 'figure');
+    if (by === undefined) return `(${all.builder.getQuery()})`;
+    // Worked out once for each group, and not for each record.
+    all.builder.addSelect(all.bucket({ field: by }), 'key').groupBy('"key"');
+    const groups = this.newAlias('g');
+    const key = this.bucketOf({ field: by }, object, alias);
+    this.builder.leftJoin(`(${all.builder.getQuery()})`, groups, `${q(groups, 'key')} = ${key}`);
+    return q(groups, 'figure');
   }
 
   /** A value as another field is compared with it; nothing where it is empty. */
@@ -478,9 +498,13 @@ export class Scope {
   }
 
   /** The first day of the period a date groups into; other fields as they are, empty ones as nothing. */
-  bucket({ field: path, by = 'day' }: Grouping): string {
+  bucket(grouping: Grouping): string {
+    return this.bucketOf(grouping, this.object, this.alias);
+  }
+
+  private bucketOf({ field: path, by = 'day' }: Grouping, object: ObjectKey, alias: string): string {
     const { context } = this.shared;
-    const { sql, field, canBeEmpty } = this.expression(path);
+    const { sql, field, canBeEmpty } = this.expression(path, object, alias);
     if (isSetType(field.type)) return this.eachMember(path);
     if (isTextual(field.type)) return canBeEmpty ? `NULLIF(${sql}, '')` : sql;
     if (!isDated(field.type)) return sql;

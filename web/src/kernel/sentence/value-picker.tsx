@@ -3,10 +3,16 @@ import {
   comparesFields,
   isAmountOperand,
   isComparable,
+  comparesGroups,
+  groupOperandInWords,
   isFieldOperand,
+  isGroupOperand,
+  isOwnField,
   toMajor,
   toMinor,
   type AmountOperand,
+  type Catalogue,
+  type GroupOperand,
   type ObjectKey,
 } from '@zawn/core';
 import { Button, InputNumber, Select } from 'antd';
@@ -14,6 +20,7 @@ import { useState } from 'react';
 import { useSession } from '../../platform/sessions/session';
 import { fieldOptions } from './field-options';
 import { OperandPicker, type OperandProps } from './operand-picker';
+import { type Option } from './options';
 import { PickList } from './pick-list';
 
 /** An amount with its currency: only what is in that currency is compared with it. */
@@ -55,12 +62,36 @@ function AmountPick({
   );
 }
 
+type Way = 'value' | 'field' | 'group' | 'amount';
+
+/** The figures that a field can be compared with: of all records, and of those with the same owner, stage and so on. */
+function groupOperands(catalogue: Catalogue, object: ObjectKey): Option<GroupOperand>[] {
+  const bys = fieldOptions(
+    catalogue,
+    object,
+    ({ type }, path) => ['link', 'choice', 'country', 'currency'].includes(type) && isOwnField(path),
+  );
+  const all = [undefined, ...bys.map(({ value }) => value)];
+  return all.flatMap((by) =>
+    (['average', 'median', 'least', 'most'] as const).map((figure) => {
+      const value: GroupOperand = by === undefined ? { figure } : { figure, by };
+      return { key: JSON.stringify(value), label: groupOperandInWords(catalogue, object, value), value };
+    }),
+  );
+}
+
 /** What a field is compared with: a value, or where that can be another field, or an amount in a currency of its own. */
 export function ValuePicker(props: OperandProps & { object: ObjectKey; path: string }) {
   const { object, path, field, is, value, onChange, close, typed, label } = props;
   const { catalogue } = useSession();
-  const [way, setWay] = useState<'value' | 'field' | 'amount'>(
-    isFieldOperand(value) ? 'field' : isAmountOperand(value) ? 'amount' : 'value',
+  const [way, setWay] = useState<Way>(
+    isFieldOperand(value)
+      ? 'field'
+      : isGroupOperand(value)
+        ? 'group'
+        : isAmountOperand(value)
+          ? 'amount'
+          : 'value',
   );
   const others = comparesFields(is, field.type)
     ? fieldOptions(catalogue, object, (other, at) => at !== path && isComparable(field, other))
@@ -68,6 +99,7 @@ export function ValuePicker(props: OperandProps & { object: ObjectKey; path: str
   const ways = [
     { key: 'value' as const, label: 'A value', isOffered: true },
     { key: 'field' as const, label: 'Another field', isOffered: others.length > 0 },
+    { key: 'group' as const, label: 'A figure of all', isOffered: comparesGroups(is, field.type) },
     { key: 'amount' as const, label: 'In a currency', isOffered: comparesAmounts(is, field.type) },
   ].filter(({ isOffered }) => isOffered);
   return (
@@ -83,12 +115,27 @@ export function ValuePicker(props: OperandProps & { object: ObjectKey; path: str
             close();
           }}
         />
+      ) : way === 'group' ? (
+        <PickList
+          key="group"
+          label={`${label}, a figure of all`}
+          options={groupOperands(catalogue, object)}
+          typed=""
+          onPick={(figure) => {
+            onChange(figure);
+            close();
+          }}
+        />
       ) : way === 'amount' ? (
         <AmountPick {...props} value={isAmountOperand(value) ? value : undefined} />
       ) : (
         <OperandPicker
           {...props}
-          value={isFieldOperand(value) || isAmountOperand(value) ? undefined : value}
+          value={
+            way !== 'value' || isFieldOperand(value) || isGroupOperand(value) || isAmountOperand(value)
+              ? undefined
+              : value
+          }
           typed={typed}
         />
       )}
