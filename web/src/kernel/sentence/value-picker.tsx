@@ -14,6 +14,7 @@ import {
   type Catalogue,
   type GroupOperand,
   type ObjectKey,
+  type Operand,
 } from '@zawn/core';
 import { Button, InputNumber, Select } from 'antd';
 import { useState } from 'react';
@@ -64,6 +65,12 @@ function AmountPick({
 
 type Way = 'value' | 'field' | 'group' | 'amount';
 
+const wayOf = (value: Operand | undefined): Way => {
+  if (isFieldOperand(value)) return 'field';
+  if (isGroupOperand(value)) return 'group';
+  return isAmountOperand(value) ? 'amount' : 'value';
+};
+
 /** The figures that a field can be compared with: of all records, and of those with the same owner, stage and so on. */
 function groupOperands(catalogue: Catalogue, object: ObjectKey): Option<GroupOperand>[] {
   const bys = fieldOptions(
@@ -84,15 +91,7 @@ function groupOperands(catalogue: Catalogue, object: ObjectKey): Option<GroupOpe
 export function ValuePicker(props: OperandProps & { object: ObjectKey; path: string }) {
   const { object, path, field, is, value, onChange, close, typed, label } = props;
   const { catalogue } = useSession();
-  const [way, setWay] = useState<Way>(
-    isFieldOperand(value)
-      ? 'field'
-      : isGroupOperand(value)
-        ? 'group'
-        : isAmountOperand(value)
-          ? 'amount'
-          : 'value',
-  );
+  const [way, setWay] = useState(wayOf(value));
   const others = comparesFields(is, field.type)
     ? fieldOptions(catalogue, object, (other, at) => at !== path && isComparable(field, other))
     : [];
@@ -129,15 +128,7 @@ export function ValuePicker(props: OperandProps & { object: ObjectKey; path: str
       ) : way === 'amount' ? (
         <AmountPick {...props} value={isAmountOperand(value) ? value : undefined} />
       ) : (
-        <OperandPicker
-          {...props}
-          value={
-            way !== 'value' || isFieldOperand(value) || isGroupOperand(value) || isAmountOperand(value)
-              ? undefined
-              : value
-          }
-          typed={typed}
-        />
+        <OperandPicker {...props} value={wayOf(value) === 'value' ? value : undefined} typed={typed} />
       )}
       {ways.length > 1 && (
         <div className="pick-ways" role="group" aria-label="Compared with">
