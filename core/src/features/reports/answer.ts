@@ -165,7 +165,7 @@ class Report {
     const { design, context } = this;
     const compared = comparedIn(design);
     this.firsts = await this.chooseFirsts();
-    for (const at of ['now', ...compared] as At[]) await this.find(at);
+    await Promise.all((['now', ...compared] as At[]).map((at) => this.find(at)));
     const rows = await this.rows();
     return {
       splits: this.splits,
@@ -221,25 +221,27 @@ class Report {
     if (!type || isDated(type) || !isCountedApart(type)) return undefined;
     const measure =
       1 + this.measures.findIndex((each) => JSON.stringify(each) === JSON.stringify(figure.measure));
-    const { rows } = await this.asked(
-      {
-        ...this.question('now', [outermost]),
-        first: { measure, count, ...(order?.descending ? { descending: true } : {}) },
-      },
-      'now',
-    );
-    if (rows.length === 0) return undefined;
     const empty: Condition = { field: outermost.field, is: 'isEmpty' };
-    const counted = await this.asked(
-      {
-        ...this.question('now', []),
-        measures: [
-          { as: 'distinct', of: outermost.field },
-          { as: 'count', where: empty },
-        ],
-      },
-      'now',
-    );
+    const [{ rows }, counted] = await Promise.all([
+      this.asked(
+        {
+          ...this.question('now', [outermost]),
+          first: { measure, count, ...(order?.descending ? { descending: true } : {}) },
+        },
+        'now',
+      ),
+      this.asked(
+        {
+          ...this.question('now', []),
+          measures: [
+            { as: 'distinct', of: outermost.field },
+            { as: 'count', where: empty },
+          ],
+        },
+        'now',
+      ),
+    ]);
+    if (rows.length === 0) return undefined;
     const [different, without] = counted.rows[0].figures;
     const groups = (different ?? 0) + (without ? 1 : 0);
     return { keys: rows.map(({ keys: [key] }) => key), beyond: Math.max(0, groups - rows.length) };
@@ -286,12 +288,16 @@ class Report {
       if (!answer.isCut) return;
       // What was cut off is in no sum: the levels above are asked for themselves.
     }
-    for (const depth of [0, ...depths]) {
-      const groups = this.groups.slice(0, depth);
-      const where = depth > 0 ? this.amongFirsts() : undefined;
-      put(await this.asked(this.question(at, groups, where), at), depth, false);
-      if (split) put(await this.asked(this.question(at, [...groups, split], where), at), depth, true);
-    }
+    // No level needs another: they are asked side by side.
+    await Promise.all(
+      [0, ...depths].flatMap((depth) => {
+        const groups = this.groups.slice(0, depth);
+        const where = depth > 0 ? this.amongFirsts() : undefined;
+        const ask = async (by: readonly Grouping[], isSplit: boolean) =>
+          put(await this.asked(this.question(at, by, where), at), depth, isSplit);
+        return [ask(groups, false), ...(split ? [ask([...groups, split], true)] : [])];
+      }),
+    );
   }
 
   /** The figures of the levels above, from those of the innermost groups. */
