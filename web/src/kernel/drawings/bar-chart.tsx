@@ -76,12 +76,16 @@ export function BarChart({ drawn, upright, target }: Props) {
   );
   const lane = isStacked ? band.bandwidth() : band.bandwidth() / series.length;
   const everySo = upright ? Math.ceil(categories.length / Math.max(1, Math.floor(across / 62))) : 1;
+  // A scale has more marks than were asked for now and then: only so many are labelled as have room.
+  const marks = scale.ticks(ticks);
+  const widest = Math.max(...marks.map((tick) => drawn.text(tick).length)) * LETTER + 14;
+  const everyMark = Math.ceil(widest / Math.max(1, scale(marks[1] ?? 0) - scale(marks[0] ?? 0)));
   return (
     <>
       <Legend drawn={drawn} />
       <div ref={ref} className={upright ? 'chart' : 'chart chart-rows'}>
         <svg width={width} height={height} role="group" aria-label={drawn.label}>
-          {scale.ticks(ticks).map((tick) =>
+          {marks.map((tick, index) =>
             upright ? (
               <g key={tick} className="axis">
                 <line x1={AXIS.left} x2={width} y1={scale(tick)} y2={scale(tick)} />
@@ -92,9 +96,11 @@ export function BarChart({ drawn, upright, target }: Props) {
             ) : (
               <g key={tick} className="axis">
                 <line x1={scale(tick)} x2={scale(tick)} y1={AXIS.top - 6} y2={height} />
-                <text x={scale(tick)} y={12} textAnchor="middle">
-                  {drawn.text(tick)}
-                </text>
+                {index % everyMark === 0 && (
+                  <text x={scale(tick)} y={12} textAnchor="middle">
+                    {drawn.text(tick)}
+                  </text>
+                )}
               </g>
             ),
           )}
