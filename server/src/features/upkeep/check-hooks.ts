@@ -24,7 +24,11 @@ async function checkOwn(unit: Unit, next: Values, check: Values): Promise<void> 
   const { text, value } = checkedJson(next.question ?? '', 'question', 'Question', (raw) =>
     checkQuestion(raw, unit.catalogue),
   );
-  const { object, where }: Question = value;
+  const { object, where, asOf }: Question = value;
+  if (asOf !== undefined)
+    throw invalidInput([
+      { field: 'question', message: 'Question: it must ask for what is there now, not as it stood' },
+    ]);
   if (!upkeepObjects.includes(object))
     throw invalidInput([
       { field: 'question', message: 'Question: it must ask about records that somebody owns' },

@@ -128,6 +128,7 @@ export function Component() {
           wording={wording}
           leftOut={[]}
           mostGroups={0}
+          looksBack={false}
           rest={<span className="said">open at the time</span>}
         />
         {error ? (

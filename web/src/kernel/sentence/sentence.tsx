@@ -42,6 +42,8 @@ interface Props {
   mostGroups?: number;
   /** What follows the groups, where that is not the figures, the order and the drawing of a view. */
   rest?: ReactNode;
+  /** Whether it can be asked as it stood on a day. */
+  looksBack?: boolean;
 }
 
 const drawingNames: Record<Drawing, string> = {
@@ -67,7 +69,8 @@ function directions(isDate: boolean): [ascending: string, descending: string] {
  * The one editor for a question: it reads as English, and each part is changed where it stands. Every change is
  * told at once; nothing waits to be applied.
  */
-export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups = 2, rest }: Props) {
+export function Sentence(props: Props) {
+  const { design, onChange, wording, leftOut, tools, mostGroups = 2, rest, looksBack = true } = props;
   const { question } = design;
   const { object, groups = [], measures = [], sort = [] } = question;
   const overlap = overlapInWords(wording.catalogue, object, groups);
@@ -277,7 +280,7 @@ export function Sentence({ design, onChange, wording, leftOut, tools, mostGroups
         )}
       </span>
       {rest ?? shown}
-      {hasPast(object) && (design.draw !== 'grid' || question.asOf !== undefined) && (
+      {looksBack && hasPast(object) && (design.draw !== 'grid' || question.asOf !== undefined) && (
         <AsOfClause question={question} onChange={(next) => onChange({ ...design, question: next })} />
       )}
       {tools}
