@@ -1,4 +1,6 @@
-import { type DatePart } from './made-fields';
+/** Parts of a date by which records are told apart, whichever week or year they are of. */
+export const dateParts = ['weekday', 'month', 'day', 'hour'] as const;
+export type DatePart = (typeof dateParts)[number];
 
 /**
  * How a computed field follows from others, said once: a question is answered with it in memory as in SQL. Paths may

@@ -10,7 +10,7 @@ import { type Category } from './shared-fields';
 
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey } from './custom-fields';
-export { type Formula, type YesOrNo } from './formula';
+export { dateParts, type DatePart, type Formula, type YesOrNo } from './formula';
 export {
   isSetType,
   maxLengthOf,
@@ -24,7 +24,7 @@ export {
   type SetBy,
 } from './field';
 export { customisable } from './customisable';
-export { dateParts, daysBetweenPath, monthKeys, type DatePart } from './made-fields';
+export { daysBetweenPath, monthKeys } from './made-fields';
 
 export type ObjectKey = keyof typeof objects;
 

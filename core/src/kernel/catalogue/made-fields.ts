@@ -1,10 +1,7 @@
 import { weekdayKeys } from '../../platform/time';
 import { choices } from './choice-lists';
 import { type Field } from './field';
-
-/** Parts of a date by which records are told apart, whichever week or year they are of. */
-export const dateParts = ['weekday', 'month', 'day', 'hour'] as const;
-export type DatePart = (typeof dateParts)[number];
+import { type DatePart } from './formula';
 
 export const monthKeys = [
   'jan',
