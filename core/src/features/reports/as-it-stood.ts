@@ -10,8 +10,8 @@ export interface PastChange {
   person: number | null;
   kind: 'created' | 'changed' | 'removed' | 'restored';
   field: string | null;
+  /** What it took away. */
   old: FieldValue;
-  new: FieldValue;
 }
 
 /** A record at a moment; undefined where it was not there, or was in the bin. */

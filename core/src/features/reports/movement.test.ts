@@ -30,7 +30,6 @@ function play(id: number, created: number, deeds: readonly Deed[]) {
       kind: 'created',
       field: null,
       old: null,
-      new: null,
     },
   ];
   const copies: (AnyRecord | undefined)[] = [];
@@ -38,7 +37,7 @@ function play(id: number, created: number, deeds: readonly Deed[]) {
   copy(created);
   for (const [index, deed] of deeds.entries()) {
     const day = created + index + 1;
-    const log = (kind: PastChange['kind'], field: string | null = null, value: FieldValue = null) =>
+    const log = (kind: PastChange['kind'], field: string | null = null) =>
       changes.push({
         record: id,
         unit: day,
@@ -47,7 +46,6 @@ function play(id: number, created: number, deeds: readonly Deed[]) {
         kind,
         field,
         old: field === null ? null : record[field],
-        new: value,
       });
     if (deed === 'delete' && !isDeleted) {
       log('removed');
@@ -57,7 +55,7 @@ function play(id: number, created: number, deeds: readonly Deed[]) {
       isDeleted = false;
     } else if (typeof deed === 'object' && !isDeleted) {
       for (const [field, value] of Object.entries(deed.set))
-        if (record[field] !== value) log('changed', field, value);
+        if (record[field] !== value) log('changed', field);
       record = { ...record, ...deed.set };
     }
     copy(day);

@@ -14,20 +14,10 @@ import {
   type ReportDesign,
   type ReportFigure,
 } from '.';
+import { askedInLondon } from '../../kernel/questions/testing';
 import { evaluate } from './formula';
 
-const context: QuestionContext = {
-  catalogue: builtIn,
-  lists: [],
-  today: '2026-11-19',
-  now: '2026-11-19T09:30:00.000Z',
-  timeZone: 'Europe/London',
-  language: 'en',
-  calendar: { fiscalYearStart: 4, weekStart: 1 },
-  reportingCurrency: 'GBP',
-  me: 1,
-  myTeam: [1, 2],
-};
+const context = askedInLondon;
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
 const people = [1, 2, 3].map((id) => ({ ...head, id, name: ['Ada', 'Bo', 'Cy'][id - 1] })) as AnyRecord[];
 const around = {

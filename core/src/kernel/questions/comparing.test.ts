@@ -15,19 +15,9 @@ import {
   type Condition,
   type QuestionContext,
 } from '.';
+import { askedInLondon } from './testing';
 
-const context: QuestionContext = {
-  catalogue: builtIn,
-  today: '2026-11-19',
-  now: '2026-11-19T09:30:00.000Z',
-  timeZone: 'Europe/London',
-  language: 'en',
-  calendar: { fiscalYearStart: 4, weekStart: 1 },
-  reportingCurrency: 'GBP',
-  me: 1,
-  myTeam: [1],
-  lists: [],
-};
+const context: QuestionContext = { ...askedInLondon, myTeam: [1] };
 const record = (values: Record<string, FieldValue>) =>
   ({
     version: 1,

@@ -10,19 +10,9 @@ import {
   type Question,
   type QuestionContext,
 } from '.';
+import { askedInLondon } from './testing';
 
-const context: QuestionContext = {
-  catalogue: builtIn,
-  lists: [7],
-  today: '2026-11-19',
-  now: '2026-11-19T09:30:00.000Z',
-  timeZone: 'Europe/London',
-  language: 'en',
-  calendar: { fiscalYearStart: 4, weekStart: 1 },
-  reportingCurrency: 'GBP',
-  me: 1,
-  myTeam: [1, 2],
-};
+const context: QuestionContext = { ...askedInLondon, lists: [7] };
 
 const record = (values: Record<string, string | number | null>) =>
   Object.assign(

@@ -11,21 +11,11 @@ import {
   type QuestionContext,
   type Related,
 } from '.';
+import { askedInLondon } from './testing';
 
 const custom = ownField({ object: 'account', key: 'x_berths', label: 'Berths', type: 'number' });
 const catalogue = catalogueWith({ customFields: [custom], choiceLists: [] });
-const context: QuestionContext = {
-  catalogue,
-  today: '2026-11-19',
-  now: '2026-11-19T09:30:00.000Z',
-  timeZone: 'Europe/London',
-  language: 'en',
-  calendar: { fiscalYearStart: 4, weekStart: 1 },
-  reportingCurrency: 'GBP',
-  me: 1,
-  myTeam: [1, 2],
-  lists: [7],
-};
+const context: QuestionContext = { ...askedInLondon, catalogue, lists: [7] };
 
 const record = (values: Record<string, AnyRecord[string]>) =>
   Object.assign(

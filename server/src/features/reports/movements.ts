@@ -1,22 +1,23 @@
 import { Injectable } from '@nestjs/common';
 import {
-  addDays,
   allOf,
   ask,
   convert,
+  endOfDay,
   fieldsIn,
   fieldAt,
   holds,
-  instantIn,
   looksAround,
   movementsOf,
   movementSteps,
   pathInWords,
   rateOn,
+  startOfDayIn,
   together,
   unknownInPast,
   type Actor,
   type AnyRecord,
+  type Day,
   type FieldValue,
   type LoggedDeal,
   type Movement,
@@ -43,9 +44,6 @@ const NEEDED = ['outcome', 'value', 'currency', 'closeOn', 'owner'] as const;
 
 const OPEN = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
 
-/** The moment before another. */
-const justBefore = (instant: string) => new Date(Date.parse(instant) - 1).toISOString();
-
 const parsed = (json: string | null): FieldValue => (json === null ? null : (JSON.parse(json) as FieldValue));
 
 /** How the open pipeline moved between two days, read from the change log. */
@@ -62,20 +60,19 @@ export class Movements {
     const context = await this.gate.context(actor);
     this.check(asked, context);
     const { where, by } = asked;
-    const start = instantIn(context.timeZone, asked.from, '00:00');
-    const end = justBefore(instantIn(context.timeZone, addDays(asked.to, 1), '00:00'));
+    const start = startOfDayIn(context.timeZone, asked.from);
+    const end = endOfDay(context.timeZone, asked.to);
     const rates = await this.organisation.rates();
     const teams = new Map((await this.organisation.people()).map(({ id, team }) => [id, team]));
-    const valueOn = (day: string) => (deal: AnyRecord) => worth(deal, day, rates, context);
     const rules = {
       isIn: (deal: AnyRecord) => isMeant(deal, where, context, rates),
       keyOf: (deal: AnyRecord): FieldValue =>
         by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : by ? (deal[by] ?? null) : null,
-      atStart: valueOn(asked.from),
-      atEnd: valueOn(asked.to),
+      atStart: worthOn(asked.from, rates, context),
+      atEnd: worthOn(asked.to, rates, context),
     };
     const fields = [...new Set([...NEEDED, ...(by && by !== 'team' ? [by] : []), ...fieldsIn(where)])];
-    const changed = await this.changedSince(actor, start, fields);
+    const changed = await this.changedSince(actor, asked.from, start, fields);
     const steady = await this.openUnchanged(actor, asked, new Set(changed.ids));
     const groups = by ? movementsOf(changed.deals, steady, end, rules) : [];
     const all = together(movementsOf(changed.deals, steady, end, { ...rules, keyOf: () => null }));
@@ -111,33 +108,39 @@ export class Movements {
   /** The deals within reach that were changed since a moment, with their changes. */
   private async changedSince(
     actor: Actor,
+    day: Day,
     start: string,
     fields: readonly string[],
   ): Promise<{ ids: number[]; deals: LoggedDeal[] }> {
     const rows = await this.database.reading
       .createQueryBuilder()
       .select(['c.record AS record', 'c.unit AS unit', 'c.at AS at', 'c.person AS person', 'c.kind AS kind'])
-      .addSelect(['c.field AS field', 'c.old AS old', 'c.new AS new'])
+      .addSelect(['c.field AS field', 'c.old AS old'])
       .from('change', 'c')
-      // Written out, so that the index of just these is used.
+      // Written out, so that the index of just these is used, which holds all that is read.
       .where(`c.object = 'deal' AND c.at >= :start`, { start })
       .andWhere(`(c.kind <> 'changed' OR c.field IN (:...fields))`, { fields })
       .orderBy('c.at')
       .addOrderBy('c.id')
       .limit(MOST_CHANGED + 1)
-      .getRawMany<Pick<ChangeRow, 'record' | 'unit' | 'at' | 'person' | 'kind' | 'field' | 'old' | 'new'>>();
+      .getRawMany<Pick<ChangeRow, 'record' | 'unit' | 'at' | 'person' | 'kind' | 'field' | 'old'>>();
     if (rows.length > MOST_CHANGED)
       throw invalidInput([
         { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
       ]);
     const changes = new Map<number, PastChange[]>();
-    for (const { old, new: next, ...row } of rows) {
-      const of = changes.get(row.record) ?? [];
-      changes.set(row.record, of);
-      of.push({ ...row, kind: row.kind as PastChange['kind'], old: parsed(old), new: parsed(next) });
+    for (const row of rows) {
+      const change = row as unknown as PastChange;
+      // Made of the row itself: there are many.
+      change.old = parsed(row.old);
+      const of = changes.get(row.record);
+      if (of) of.push(change);
+      else changes.set(row.record, [change]);
     }
     const ids = [...changes.keys()];
-    const kept = await this.gate.visible(actor, 'deal', ids, undefined, undefined, fields);
+    // What was changed since then was last changed since then.
+    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
+    const kept = await this.gate.few<AnyRecord>(actor, lately, fields as never[]);
     const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
     const of = (now: AnyRecord, isDeleted: boolean): LoggedDeal => ({
       now,
@@ -146,7 +149,10 @@ export class Movements {
     });
     return {
       ids,
-      deals: [...[...kept.values()].map((deal) => of(deal, false)), ...gone.map((deal) => of(deal, true))],
+      deals: [
+        ...kept.filter(({ id }) => changes.has(id)).map((deal) => of(deal, false)),
+        ...gone.map((deal) => of(deal, true)),
+      ],
     };
   }
 
@@ -184,17 +190,26 @@ function isMeant(
   return !where || holds(where, 'deal', deal, context, around);
 }
 
-/** The value of a deal in the reporting currency at the rate of a day; nothing where its currency has none. */
-function worth(
-  { value, currency }: AnyRecord,
+/**
+ * What deals are worth in the reporting currency at the rates of a day; nothing where their currency has none. Each rate
+ * is looked for once.
+ */
+function worthOn(
   day: string,
   rates: readonly Rate[],
   { reportingCurrency }: QuestionContext,
-): number {
-  if (value === null || value === undefined) return 0;
-  if (currency === reportingCurrency) return Number(value);
-  const rate = rateOn(rates, reportingCurrency, String(currency), day);
-  return rate === undefined ? 0 : convert(Number(value), rate);
+): (deal: AnyRecord) => number {
+  const known = new Map<FieldValue, number | undefined>();
+  const rateOf = (currency: FieldValue) => {
+    if (!known.has(currency)) known.set(currency, rateOn(rates, reportingCurrency, String(currency), day));
+    return known.get(currency);
+  };
+  return ({ value, currency }) => {
+    if (value === null || value === undefined) return 0;
+    if (currency === reportingCurrency) return Number(value);
+    const rate = rateOf(currency);
+    return rate === undefined ? 0 : convert(Number(value), rate);
+  };
 }
 
 /** A movement with the largest of each step's deals. */

@@ -448,6 +448,14 @@ export class Gate {
     if (lacksCondition(asking)) return [];
     const statement = this.guarded(asking).few(fields);
     const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    const { catalogue } = asking.context;
+    // Most values come as they are.
+    const typed = fields.filter((key) => {
+      const type = fieldOf(catalogue, question.object, key)?.type;
+      return type === 'yesNo' || (type !== undefined && isSetType(type));
+    });
+    for (const row of rows)
+      for (const key of typed) row[key] = valueOf(fieldOf(catalogue, question.object, key), row[key]);
     return rows as T[];
   }
 
