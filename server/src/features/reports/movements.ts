@@ -140,7 +140,7 @@ export class Movements {
     const ids = [...changes.keys()];
     // What was changed since then was last changed since then.
     const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
-    const kept = await this.gate.few<AnyRecord>(actor, lately, fields as never[]);
+    const kept = await this.gate.few<AnyRecord>(actor, lately, fields);
     const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
     const of = (now: AnyRecord, isDeleted: boolean): LoggedDeal => ({
       now,
