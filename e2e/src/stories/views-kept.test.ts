@@ -164,6 +164,7 @@ describe('a view', () => {
     await manager.read('Nobody else uses it.', '.ant-modal-confirm, .ant-modal');
     await manager.click('Delete view');
     await manager.read('All accounts', '.view-name');
+    await manager.read('Deleted', '.notice');
     await manager.press('z');
     await manager.read('Worth a visit', '.view-name');
     await manager.until(

@@ -1,7 +1,6 @@
-import { fieldAt, relationOf, stepsOf, type ObjectKey } from '../catalogue';
+import { fieldAt, labelOfPath, objectType, relationOf, stepsOf, type ObjectKey } from '../catalogue';
 import { isToldInPast, subjectOf } from './as-of';
 import { type QuestionContext } from './context';
-import { pathInWords, relationInWords } from './in-words';
 import {
   isGroup,
   isRelated,
@@ -63,7 +62,7 @@ export function runnable(
     const isKnown = stepsOf(catalogue, of, path) !== undefined;
     const isTold = isKnown && !(isPast && !isToldInPast(catalogue, of, path));
     if (!isKnown) miss(path, 'unknownField');
-    else if (!isTold) miss(path, 'notInPast', pathInWords(catalogue, of, path));
+    else if (!isTold) miss(path, 'notInPast', labelOfPath(catalogue, of, path));
     return isTold;
   };
   const measurable = (of: ObjectKey, measure: Omit<Measure, 'where'>) =>
@@ -89,7 +88,7 @@ export function runnable(
     const hub = via === undefined ? of : (fieldAt(catalogue, of, via)?.to as ObjectKey);
     const relation = relationOf(catalogue, hub, related);
     if (!relation) miss(related, 'unknownField');
-    else if (isPast) miss(related, 'notInPast', relationInWords(catalogue, hub, related));
+    else if (isPast) miss(related, 'notInPast', objectType(relation.object).plural.toLowerCase());
     if (!relation || isPast || (figure && !measurable(relation.object, figure))) return undefined;
     if (pick && !known(relation.object, pick.by)) return undefined;
     return { ...condition, where: inner && prune(relation.object, inner) };

@@ -3,6 +3,7 @@ import {
   daysBetweenPath,
   fieldAt,
   fieldsOf,
+  labelOfPath,
   objectType,
   type Catalogue,
   type ObjectKey,
@@ -11,7 +12,6 @@ import {
 import {
   allOf,
   canOverlap,
-  pathInWords,
   subjectOf,
   type Condition,
   type Grouping,
@@ -122,7 +122,7 @@ export function tableOf(question: Question): Design {
 
 /** What a column of a question is called: by its own name, or by that of its field. */
 export function columnLabel(catalogue: Catalogue, { object, labels }: Question, path: string): string {
-  const words = pathInWords(catalogue, object, path) ?? path;
+  const words = labelOfPath(catalogue, object, path) ?? path;
   return labels?.[path] ?? words.charAt(0).toUpperCase() + words.slice(1);
 }
 
