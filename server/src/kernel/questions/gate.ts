@@ -5,7 +5,6 @@ import {
   ask,
   canOverlap,
   fieldAt,
-  emptyValues,
   fieldOf,
   fieldsOf,
   holdsByOwner,
@@ -56,6 +55,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
+import { keyOf, toRecord, valueOf } from './rows-as-records';
 import { statementForOne } from './statements-kept';
 import { type PlaceValue } from './sql-scope';
 import { figuresKept } from './kept-counts';
@@ -805,49 +805,4 @@ function refuseParts(parts: readonly LeftOut[]): void {
     );
 }
 
-/** A group's key in its own type. */
-function keyOf(field: Field | undefined, key: FieldValue): FieldValue {
-  return field?.type === 'yesNo' && key !== null ? Boolean(key) : key;
-}
-
-/** A column's value in its field's own type. */
-function valueOf(field: Field | undefined, value: unknown): FieldValue {
-  if (value === null || value === undefined || !field) return null;
-  if (field.type === 'yesNo') return Boolean(value);
-  if (!isSetType(field.type)) return value as FieldValue;
-  const members = (typeof value === 'string' ? JSON.parse(value) : value) as (string | number)[];
-  return members.length > 0 ? members : null;
-}
-
 const byId = (records: readonly AnyRecord[]) => new Map(records.map((record) => [record.id, record]));
-
-/** These of an object's fields, all empty; those that are not seen are left out. */
-function emptied(
-  catalogue: Catalogue,
-  object: ObjectKey,
-  fields: readonly string[],
-): Record<string, FieldValue> {
-  return Object.fromEntries(
-    fields.filter((key) => fieldOf(catalogue, object, key)).map((key) => [key, null as FieldValue]),
-  );
-}
-
-/** A database row as a record: exactly the catalogue's fields, each in its own type. */
-function toRecord(
-  catalogue: Catalogue,
-  object: ObjectKey,
-  row: SqlRow,
-  fields: FieldsRead = 'all',
-): AnyRecord {
-  const record =
-    typeof fields === 'string' ? emptyValues(catalogue, object, fields) : emptied(catalogue, object, fields);
-  for (const key of ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'])
-    record[key] = row[key] as FieldValue;
-  const custom = JSON.parse((row.custom as string | null) ?? '{}') as SqlRow;
-  for (const [key, field] of fieldsOf(catalogue, object)) {
-    const value = key in custom ? custom[key] : row[key];
-    // Most fields of most records are empty, as they are to begin with.
-    if (value !== null && value !== undefined && key in record) record[key] = valueOf(field, value);
-  }
-  return record as AnyRecord;
-}
