@@ -7,6 +7,7 @@ import {
   inWords,
   isToldInPast,
   pastDayMeant,
+  percentileOf,
   runnable,
   select,
   suggestPastDays,
@@ -132,6 +133,18 @@ describe('a field against a figure of its group', () => {
     expect(checkRule({ ...ask('deal'), where }, builtIn).faults[0].message).toContain('by itself');
     const tags: Condition = { field: 'value', is: 'above', value: { figure: 'average', by: 'tags' } };
     expect(checkQuestion({ ...ask('deal'), where: tags }, builtIn).faults).toHaveLength(1);
+  });
+});
+
+describe('a percentile', () => {
+  it.each([
+    [[], 90, null],
+    [[7], 90, 7],
+    [[10, 20], 50, 15],
+    // Nine in ten of the way from 0 to 4 lies at 3.6: six tenths from the fourth value to the fifth.
+    [[1, 2, 3, 4, 14], 90, 10],
+  ])('of %j, the %i in a hundred', (values, percent, found) => {
+    expect(percentileOf(values, percent)).toBe(found);
   });
 });
 

@@ -242,6 +242,23 @@ describe('a report that is kept', () => {
     expect(await sees(rep, report)).toBe(false);
   });
 
+  it('is still answered and looked after when its owner has left', async () => {
+    const owner = await Caller.signIn(server, 'greta.lindqvell');
+    const report = await keep(owner, { sharing: 'everyone' });
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const of = { field: 'id', is: 'is', value: owner.id } as const;
+    const [{ version }] = (await operations.records(ask('person', of))).rows;
+    await operations.against(version, 'patch', `/people/${owner.id}`, { active: false }).expect(200);
+    const [kept] = await found(ask('report', { field: 'id', is: 'is', value: report.id }), rep);
+    expect(kept).toMatchObject({ name: 'Ours', owner: owner.id });
+    expect(
+      (await answerOf(JSON.parse(String(kept.design)) as ReportDesign, rep)).rows[0].count,
+    ).toBeGreaterThan(0);
+    await operations
+      .against(report.version, 'patch', `/reports/${report.id}`, { name: 'Looked after' })
+      .expect(200);
+  });
+
   it('is changed, undone, and refused when somebody else changed it meanwhile', async () => {
     const report = await keep(manager);
     const { body } = await manager
