@@ -18,6 +18,8 @@ export type * from './features/safe-keeping/api';
 export type * from './features/setup/api';
 export type * from './features/tokens/api';
 export type * from './features/upkeep/api';
+export * from './kernel/changes/as-it-stood';
+export * from './kernel/changes/day-ends';
 export type * from './kernel/files/api';
 export type * from './kernel/jobs/api';
 export type * from './kernel/notes/api';

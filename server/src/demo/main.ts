@@ -8,6 +8,7 @@ import { Database } from '../platform/database/database';
 import { lockFolder } from '../platform/database/folder-lock';
 import { Events } from '../platform/events/events';
 import { Organisation } from '../kernel/organisation/organisation';
+import { DayEnds } from '../kernel/questions/day-ends';
 import { Gate } from '../kernel/questions/gate';
 import { derivations } from '../features/derivations';
 import { NightlyJobs } from '../kernel/jobs/nightly-jobs';
@@ -44,7 +45,7 @@ function removeDatabase(folder: string): void {
 async function putRight(connections: Connections, clock: Clock): Promise<void> {
   const database = new Database(connections, 'here');
   const organisation = new Organisation(database, clock);
-  const gate = new Gate(database, organisation, clock);
+  const gate = new Gate(database, organisation, clock, new DayEnds(database));
   const night = new NightlyJobs(database, organisation, gate, clock, new Events(), derivations, {
     getProviders: () => [],
   });

@@ -8,6 +8,7 @@ import { FileTimeline } from './files/file-timeline';
 import { KeptFiles } from './files/kept-files';
 import { Jobs } from './jobs/jobs';
 import { JobsController } from './jobs/jobs.controller';
+import { KeepingDayEnds } from './jobs/keeping-day-ends';
 import { NightlyJobs } from './jobs/nightly-jobs';
 import { NoteTimeline } from './notes/note-timeline';
 import { Notices } from './notices/notices';
@@ -19,6 +20,7 @@ import { PreferencesController } from './organisation/preferences.controller';
 import { PreferenceStore } from './organisation/preferences';
 import { ProfileController } from './organisation/profile.controller';
 import { SessionData } from './organisation/session-data';
+import { DayEnds } from './questions/day-ends';
 import { Gate } from './questions/gate';
 import { Questions } from './questions/questions';
 import { QuestionsController } from './questions/questions.controller';
@@ -51,6 +53,8 @@ const services = [
   Organisation,
   SessionData,
   PreferenceStore,
+  DayEnds,
+  KeepingDayEnds,
   Gate,
   Questions,
   Door,

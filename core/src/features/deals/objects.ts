@@ -43,6 +43,17 @@ export const deal = object({
   plural: 'Deals',
   path: 'deals',
   category: 'work',
+  dayEnds: [
+    'pipeline',
+    'stage',
+    'owner',
+    'value',
+    'currency',
+    'probability',
+    'closeOn',
+    'closedOn',
+    'outcome',
+  ],
   nameField: 'name',
   fields: {
     name: { label: 'Name', type: 'text', required: true },

@@ -1,7 +1,6 @@
 export * from './answer';
 export { isFormulaFault, readFormula } from './formula';
 export * from './ready-made';
-export * from './as-it-stood';
 export * from './in-words';
 export * from './movement';
 export * from './records-behind';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { builtIn, type AnyRecord, type FieldValue } from '../../kernel/catalogue';
-import { stoodBefore, type PastChange } from './as-it-stood';
-import { movementsOf, movementSteps, unknownInPast, type LoggedDeal, type Movement } from './movement';
+import { stoodBefore, type LoggedRecord, type PastChange } from '../../kernel/changes/as-it-stood';
+import { movementsOf, movementSteps, unknownInPast, type Movement } from './movement';
 
 const moment = (n: number) => `2026-11-${String(n + 1).padStart(2, '0')}T12:00:00.000Z`;
 type Values = Record<string, FieldValue>;
@@ -90,7 +90,7 @@ const rules = {
 };
 const since =
   (from: string) =>
-  ({ changes, ...rest }: ReturnType<typeof play>): LoggedDeal => ({
+  ({ changes, ...rest }: ReturnType<typeof play>): LoggedRecord => ({
     ...rest,
     changes: changes.filter(({ at }) => at > from),
   });
@@ -106,7 +106,7 @@ describe('a record as it stood', () => {
         const { now, isDeleted, changes, copies } = play(1, created, deeds);
         for (let day = 0; day <= created + deeds.length; day += 1) {
           const later = changes.filter(({ at }) => at > moment(day));
-          expect(stoodBefore(now, isDeleted, later).before).toEqual(copies[day]);
+          expect(stoodBefore({ now, isDeleted, changes: later }).before).toEqual(copies[day]);
         }
       }),
     );
@@ -114,7 +114,7 @@ describe('a record as it stood', () => {
 
   it('is told step by step, what was written together as one', () => {
     const { now, isDeleted, changes } = play(1, 0, [{ set: { value: 300, owner: 2 } }, 'delete']);
-    const { before, steps } = stoodBefore(now, isDeleted, changes);
+    const { before, steps } = stoodBefore({ now, isDeleted, changes });
     expect(before).toBeUndefined();
     expect(steps.map(({ fields, after }) => [[...fields].sort(), after?.value])).toEqual([
       [[], 100],

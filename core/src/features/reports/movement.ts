@@ -1,7 +1,7 @@
 import { fieldAt, isOwnField, type AnyRecord, type Catalogue, type FieldValue } from '../../kernel/catalogue';
 import { isGroup, isRelated, isToldInPast, type Condition, pathsOfTest } from '../../kernel/questions';
 import { type Day } from '../../platform/time';
-import { stoodBefore, type PastChange, type PastStep, type Stood } from './as-it-stood';
+import { stoodBefore, type LoggedRecord, type PastStep, type Stood } from '../../kernel/changes/as-it-stood';
 
 /** What changes how much is open, in the order it is told in. */
 export const movementSteps = [
@@ -100,14 +100,6 @@ export function fieldsIn(condition: Condition | undefined): string[] {
   return isRelated(condition) ? [] : pathsOfTest(condition);
 }
 
-/** A deal with what was done to it since the beginning. */
-export interface LoggedDeal {
-  now: AnyRecord;
-  isDeleted: boolean;
-  /** Since the beginning, the earliest first. */
-  changes: readonly PastChange[];
-}
-
 interface Rules {
   /** Whether a deal as it stood is meant: open, and as asked. */
   isIn: (deal: AnyRecord) => boolean;
@@ -148,7 +140,7 @@ function leaving({ fields, after }: PastStep): MovementStep {
  * @param end the moment that ends it; what was done later is taken back.
  */
 export function movementsOf(
-  histories: readonly LoggedDeal[],
+  histories: readonly LoggedRecord[],
   steady: readonly AnyRecord[],
   end: string,
   rules: Rules,
@@ -182,8 +174,9 @@ export function movementsOf(
     begin(deal);
     finish(deal);
   }
-  for (const { now, isDeleted, changes } of histories) {
-    const { before: first, steps } = stoodBefore(now, isDeleted, changes);
+  for (const history of histories) {
+    const { now } = history;
+    const { before: first, steps } = stoodBefore(history);
     const entry = ({ at, person }: PastStep, value: number) => ({ deal: now.id, value, at, person });
     let stood: Stood = first;
     if (isIn(first)) begin(first);

@@ -46,6 +46,11 @@ export interface ObjectType {
    * there. Parts are written, read, permitted and undone with their owner, in their order.
    */
   readonly ownedBy?: { readonly link: string; readonly as: string };
+  /**
+   * Stored fields, single values all of them, whose values at the end of each day are kept aside: sums as of a day that is
+   * past are read from them instead of the log.
+   */
+  readonly dayEnds?: readonly string[];
   /** The field that names a record to a person. */
   readonly nameField: string;
   /** The fields that come with Zawn; the organisation's own are in its catalogue. */

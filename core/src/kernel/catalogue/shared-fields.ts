@@ -19,6 +19,11 @@ interface Described {
    * there. Parts are written, read, permitted and undone with their owner, in their order.
    */
   readonly ownedBy?: { readonly link: string; readonly as: string };
+  /**
+   * Stored fields, single values all of them, whose values at the end of each day are kept aside: sums as of a day that is
+   * past are read from them instead of the log.
+   */
+  readonly dayEnds?: readonly string[];
   readonly nameField: string;
   readonly fields: Fields;
 }

@@ -9,6 +9,7 @@ import { Database } from '../../platform/database/database';
 import { Events } from '../../platform/events/events';
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
+import { DayEnds } from '../../kernel/questions/day-ends';
 import { Gate } from '../../kernel/questions/gate';
 import { Door } from '../../kernel/records/door';
 import { derivations } from '../derivations';
@@ -44,7 +45,7 @@ async function openContext(file: string, today: string | undefined): Promise<Wor
   const database = new Database(await connect(file), 'here');
   const clock = new Clock(today);
   const organisation = new Organisation(database, clock);
-  const gate = new Gate(database, organisation, clock);
+  const gate = new Gate(database, organisation, clock, new DayEnds(database));
   const door = new Door(
     database,
     gate,

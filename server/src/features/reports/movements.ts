@@ -19,20 +19,19 @@ import {
   type AnyRecord,
   type Day,
   type FieldValue,
-  type LoggedDeal,
+  type LoggedRecord,
   type Movement,
   type MovementAnswer,
   type MovementPart,
   type MovementQuestion,
   type Names,
-  type PastChange,
   type QuestionContext,
   type Rate,
 } from '@zawn/core';
+import { pastChanges } from '../../kernel/changes/past-changes';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
-import { type ChangeRow } from '../../platform/database/rows';
 import { invalidInput } from '../../platform/http/problem';
 
 /** Deals named in a step; the figure counts all of them. */
@@ -43,8 +42,6 @@ const MOST_CHANGED = 200_000;
 const NEEDED = ['outcome', 'value', 'currency', 'closeOn', 'owner'] as const;
 
 const OPEN = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
-
-const parsed = (json: string | null): FieldValue => (json === null ? null : (JSON.parse(json) as FieldValue));
 
 /** How the open pipeline moved between two days, read from the change log. */
 @Injectable()
@@ -111,38 +108,24 @@ export class Movements {
     day: Day,
     start: string,
     fields: readonly string[],
-  ): Promise<{ ids: number[]; deals: LoggedDeal[] }> {
-    const rows = await this.database.reading
-      .createQueryBuilder()
-      .select(['c.record AS record', 'c.unit AS unit', 'c.at AS at', 'c.person AS person', 'c.kind AS kind'])
-      .addSelect(['c.field AS field', 'c.old AS old'])
-      .from('change', 'c')
+  ): Promise<{ ids: number[]; deals: LoggedRecord[] }> {
+    const { byRecord: changes, count } = await pastChanges(
+      this.database.reading.manager,
+      fields,
       // Written out, so that the index of just these is used, which holds all that is read.
-      .where(`c.object = 'deal' AND c.at >= :start`, { start })
-      .andWhere(`(c.kind <> 'changed' OR c.field IN (:...fields))`, { fields })
-      .orderBy('c.at')
-      .addOrderBy('c.id')
-      .limit(MOST_CHANGED + 1)
-      .getRawMany<Pick<ChangeRow, 'record' | 'unit' | 'at' | 'person' | 'kind' | 'field' | 'old'>>();
-    if (rows.length > MOST_CHANGED)
+      { where: `c.object = 'deal' AND c.at >= :start`, parameters: { start } },
+      MOST_CHANGED + 1,
+    );
+    if (count > MOST_CHANGED)
       throw invalidInput([
         { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
       ]);
-    const changes = new Map<number, PastChange[]>();
-    for (const row of rows) {
-      const change = row as unknown as PastChange;
-      // Made of the row itself: there are many.
-      change.old = parsed(row.old);
-      const of = changes.get(row.record);
-      if (of) of.push(change);
-      else changes.set(row.record, [change]);
-    }
     const ids = [...changes.keys()];
     // What was changed since then was last changed since then.
     const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
     const kept = await this.gate.few<AnyRecord>(actor, lately, fields);
     const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
-    const of = (now: AnyRecord, isDeleted: boolean): LoggedDeal => ({
+    const of = (now: AnyRecord, isDeleted: boolean): LoggedRecord => ({
       now,
       isDeleted,
       changes: changes.get(now.id) ?? [],

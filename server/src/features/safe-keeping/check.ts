@@ -2,12 +2,13 @@ import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { In, type EntityManager } from 'typeorm';
 import { isSearched, placeOf, searchedKinds } from '../../kernel/search/search-index';
-import { objectKeys, objectType, storedFields, type AnyRecord, type ObjectKey } from '@zawn/core';
+import { howMany, objectKeys, objectType, storedFields, type AnyRecord, type ObjectKey } from '@zawn/core';
 import { fillIndex } from '../../kernel/search/fill-index';
 import { StartError } from '../../platform/config/config';
 import { closeDatabase, openDatabase } from '../../platform/database/data-source';
 import { dialect } from '../../platform/database/dialect';
-import { type ChangeRow } from '../../platform/database/rows';
+import { type ChangeRow, type DayEndsKeptRow } from '../../platform/database/rows';
+import { keepDayEnds, nextIds } from '../../kernel/jobs/keeping-day-ends';
 import { identify, inspect } from '../../platform/database/snapshot';
 import { fingerprint, namesIn } from './archive';
 
@@ -23,8 +24,9 @@ export interface Check {
 }
 
 /**
- * Looks through a data folder that nobody uses: pages, links, the change log against the records, the search index and
- * the files. The search index is made anew where it is out of step, and files that nobody names are removed.
+ * Looks through a data folder that nobody uses: pages, links, the change log against the records, the search index, the
+ * ends of days and the files. The index and the days are made anew where they are out of step, and files that nobody
+ * names are removed.
  * @throws StartError when the folder is in use, or holds no database that this version can open.
  */
 export async function check(dataFolder: string): Promise<Check> {
@@ -51,6 +53,7 @@ export async function check(dataFolder: string): Promise<Check> {
       astray.map((fault) => `${fault}, made anew`),
       true,
     );
+    say('Ends of days', await connections.writing.transaction(dayEndsAstray), true);
     const { missing, unnamed } = await filesAstray(dataFolder, identify(file).files);
     say('Files', missing);
     for (const name of unnamed) rmSync(join(dataFolder, 'files', name.slice(0, 2), name));
@@ -128,6 +131,24 @@ function plain(value: unknown): string {
   if (value === null || value === undefined) return 'null';
   if (typeof value === 'string') return value;
   return JSON.stringify(typeof value === 'boolean' ? Number(value) : value);
+}
+
+/** Has the ends of days that are kept made anew from the log where they are not as it says; tells of how many. */
+async function dayEndsAstray(manager: EntityManager): Promise<string[]> {
+  const faults: string[] = [];
+  for (const extent of await manager.find<DayEndsKeptRow>('dayEndsKept')) {
+    const object = extent.object as ObjectKey;
+    let otherwise = 0;
+    for (let after = 0; ;) {
+      const ids = await nextIds(manager, object, after);
+      if (ids.length === 0) break;
+      otherwise += await keepDayEnds(manager, object, ids, extent);
+      after = ids[ids.length - 1];
+    }
+    if (otherwise > 0)
+      faults.push(`${howMany(object, otherwise)} stood otherwise on some day, made anew from the log`);
+  }
+  return faults;
 }
 
 /** Kinds of which the search index holds more or fewer records than there are. */

@@ -107,6 +107,7 @@ describe('a backup', () => {
       'Links: all right',
       'Change log against records: all right',
       'Search index: all right',
+      'Ends of days: all right',
       'Files: all right',
     ]);
     const kept = await reopened(folder, (caller) => leadsNamed(caller, 'Meanwhile'));
@@ -231,6 +232,24 @@ describe('a restore', () => {
 });
 
 describe('a check', () => {
+  it('makes the ends of days anew that are not as the log says', async () => {
+    const folder = folderFor();
+    await restore(archive, folder, AT);
+    const connections = await openDatabase(folder);
+    const all = () => connections.reading.query('SELECT * FROM "dealDayEnd" ORDER BY "deal", "from"');
+    const before = (await all()) as { deal: number }[];
+    await connections.writing.query('UPDATE "dealDayEnd" SET "value" = "value" + 1 WHERE "deal" = 3');
+    await connections.writing.query('DELETE FROM "dealDayEnd" WHERE "deal" = 5');
+    await closeDatabase(connections);
+    expect((await check(folder)).lines).toContain(
+      'Ends of days: 2 deals stood otherwise on some day, made anew from the log',
+    );
+    expect((await check(folder)).lines).toContain('Ends of days: all right');
+    const mended = await openDatabase(folder);
+    expect(await mended.reading.query('SELECT * FROM "dealDayEnd" ORDER BY "deal", "from"')).toEqual(before);
+    await closeDatabase(mended);
+  });
+
   it('makes a search index anew that is out of step, and removes files that nobody names', async () => {
     const folder = folderFor();
     await restore(archive, folder, AT);

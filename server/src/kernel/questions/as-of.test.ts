@@ -23,8 +23,12 @@ import {
 } from '@zawn/core';
 import { Caller, detailOf, startServer, type TestServer } from '../../testing';
 import { Clock } from '../../platform/clock/clock';
+import { Database } from '../../platform/database/database';
+import { type DayEndRow } from '../../platform/database/rows';
+import { keepDayEnds, KeepingDayEnds } from '../jobs/keeping-day-ends';
 import { Organisation } from '../organisation/organisation';
 import { Door } from '../records/door';
+import { DayEnds } from './day-ends';
 import { anyFiguresQuestion, anyRecordsQuestion } from './any-question';
 import { Gate } from './gate';
 import { actorNamed, storedRecords, surroundings, type Records } from './records-in-memory';
@@ -218,6 +222,86 @@ describe('as copies kept in the evening of a day', () => {
       }),
       { numRuns: EACH },
     );
+  });
+});
+
+/** Questions that ask about deals only what is kept of the end of each day, and of what they lead to. */
+const anyKeptQuestion = fc
+  .record({
+    outcome: fc.option(fc.constantFrom('open', 'won', 'lost'), { nil: undefined }),
+    least: fc.option(fc.constantFrom(0, 1_000_000, 5_000_000), { nil: undefined }),
+    groups: fc.subarray(['stage', 'owner', 'pipeline', 'owner.team', 'currency', 'closeOn', 'probability'], {
+      maxLength: 2,
+    }),
+    of: fc.constantFrom('value', 'weighted'),
+  })
+  .map(({ outcome, least, groups, of }): Question => ({
+    ...ask('deal', {
+      join: 'all',
+      of: [
+        ...(outcome ? [{ field: 'outcome', is: 'anyOf', value: [outcome] } as const] : []),
+        ...(least === undefined ? [] : [{ field: 'value', is: 'atLeast', value: least } as const]),
+      ],
+    }),
+    groups: groups.map((field) => (field === 'closeOn' ? { field, by: 'month' } : { field })),
+    measures: [{ as: 'count' }, { as: 'sum', of }, { as: 'median', of: 'value' }],
+  }));
+
+describe('from the ends of days that are kept', () => {
+  const { dayEnds = [] } = objectType('deal');
+  const rows = () =>
+    server.app.get(Database).reading.query(`SELECT * FROM "dealDayEnd" ORDER BY "deal", "from"`) as Promise<
+      (DayEndRow & { deal: number })[]
+    >;
+  const zone = 'Europe/London';
+  const isKept = async (day: string, of = zone) =>
+    (await server.app.get(DayEnds).fieldsOn('deal', day, of)) !== undefined;
+  beforeAll(async () => {
+    expect(await isKept(DAYS[3])).toBe(false);
+    await server.app.get(KeepingDayEnds).keep();
+  });
+
+  it('is what stood there each evening', async () => {
+    const all = await rows();
+    for (const day of DAYS) {
+      expect(await isKept(day)).toBe(true);
+      const then = all.filter(({ from, to }) => from <= day && day < to);
+      const copied = [...(copies.get(day)?.get('deal') ?? [])].sort((a, b) => a.id - b.id);
+      expect(then.map((row) => [row.deal, ...dayEnds.map((field) => row[field])])).toEqual(
+        copied.map((deal) => [deal.id, ...dayEnds.map((field) => deal[field] ?? null)]),
+      );
+    }
+  });
+
+  it('sums the same', async () => {
+    await fc.assert(
+      fc.asyncProperty(anyKeptQuestion, anyMoment, async (any, { day, email }) => {
+        const { actor, context, around, all } = await asker(email, day);
+        const question: Question = { ...any, asOf: day };
+        const { rows: found } = await gate.figures(actor, question);
+        const wanted = summarise(question, all('deal'), context, around);
+        expect(found.map(({ keys }) => keys)).toEqual(wanted.map(({ keys }) => keys));
+        expect(found.map(({ figures }) => figures)).toEqual(wanted.map(({ figures }) => figures));
+      }),
+      { numRuns: EACH },
+    );
+  });
+
+  it('is made night by night as it is made at once, and not again without need', async () => {
+    const byNight = await rows();
+    const { writer } = server.app.get(Database);
+    await writer.transaction((manager) => manager.query('DELETE FROM "dealDayEnd"'));
+    await writer.transaction((manager) => manager.query('DELETE FROM "dayEndsKept"'));
+    await server.app.get(KeepingDayEnds).keep();
+    expect(await rows()).toEqual(byNight);
+    const ids = [...new Set(byNight.map(({ deal }) => deal))];
+    const extent = { through: addDays(TODAY, -1), timeZone: zone };
+    expect(await writer.transaction((manager) => keepDayEnds(manager, 'deal', ids, extent))).toBe(0);
+  });
+
+  it('is not read of today, nor of the days of another time zone', async () => {
+    expect(await isKept(TODAY)).toBe(false);
+    expect(await isKept(DAYS[0], 'Asia/Tokyo')).toBe(false);
   });
 });
 

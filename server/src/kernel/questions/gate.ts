@@ -55,6 +55,7 @@ import { dialect } from '../../platform/database/dialect';
 import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { Organisation } from '../organisation/organisation';
+import { DayEnds } from './day-ends';
 import { keyOf, toRecord, valueOf } from './rows-as-records';
 import { statementForOne } from './statements-kept';
 import { type PlaceValue } from './sql-scope';
@@ -97,6 +98,7 @@ export class Gate {
     private readonly database: Database,
     private readonly organisation: Organisation,
     private readonly clock: Clock,
+    private readonly dayEnds: DayEnds,
   ) {}
 
   /** What relative words such as *me* and *this quarter* mean for a person now, and which fields there are. */
@@ -603,8 +605,10 @@ export class Gate {
     const rates = await this.organisation.rates();
     const facts = await this.organisation.catalogue();
     const known = runnable(question, context);
-    if (context.isPast) known.leftOut.push(...(await this.beforeLog(context)));
-    return { actor, context, facts, rates, manager, operation, ...known };
+    if (!context.isPast) return { actor, context, facts, rates, manager, operation, ...known };
+    known.leftOut.push(...(await this.beforeLog(context)));
+    const dayEnds = await this.dayEnds.fieldsOn(question.object, context.today, context.timeZone);
+    return { actor, context, facts, rates, manager, operation, dayEnds, ...known };
   }
 
   /** That a day lies before anything was logged, as a part of the question that cannot be answered. */
@@ -631,9 +635,10 @@ export class Gate {
   }
 
   private guarded(asking: PreparedQuestion, kept: 'kept' | 'deleted' = 'kept'): QuestionSql {
-    const { context, rates, question, manager } = asking;
+    const { context, rates, question, manager, dayEnds } = asking;
     const source = manager ?? this.database.reading;
-    return new QuestionSql(source, question.object, context, rates, this.heldTo(asking), kept).restrict(
+    const held = this.heldTo(asking);
+    return new QuestionSql(source, question.object, context, rates, held, { kept, dayEnds }).restrict(
       question.where,
     );
   }
@@ -736,6 +741,8 @@ interface PreparedQuestion {
   manager?: EntityManager;
   /** What is to be done with the records. */
   operation: Operation;
+  /** The fields whose values at the end of the past day that is asked about are kept aside. */
+  dayEnds?: readonly string[];
 }
 
 /** What a statement rests on beside its question: another of any of it makes another statement. */

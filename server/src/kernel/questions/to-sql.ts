@@ -13,6 +13,7 @@ import {
   type Sort,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
+import { dayEndsTable } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
 import { q } from './quoted';
 import { Scope, sharedBy, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
@@ -59,6 +60,7 @@ export class QuestionSql {
   /** Which records there are, before it is asked which are meant. */
   private readonly there: Scope;
   private isByIds = false;
+  private readonly dayEnds?: readonly string[];
 
   constructor(
     source: DataSource | EntityManager,
@@ -66,8 +68,9 @@ export class QuestionSql {
     context: QuestionContext,
     rates: readonly Rate[],
     held: Held,
-    kept: 'kept' | 'deleted' = 'kept',
+    { kept = 'kept', dayEnds }: { kept?: 'kept' | 'deleted'; dayEnds?: readonly string[] } = {},
   ) {
+    this.dayEnds = dayEnds;
     this.shared = sharedBy(source, context, rates, held);
     const laidOut = () => (context.isPast ? new Set(HEAD) : undefined);
     // What a value was is looked up once for each record, however often it is used: first what decides whether it is
@@ -76,9 +79,8 @@ export class QuestionSql {
     this.rows = context.isPast ? new Scope(this.shared, object, 'w', false, laidOut()) : this.scope;
     this.there = context.isPast ? new Scope(this.shared, object, 't') : this.scope;
     const { alias } = this.there;
-    this.there.builder.where(
-      kept === 'kept' ? this.there.isThere(object, alias) : `${q(alias, 'deletedAt')} IS NOT NULL`,
-    );
+    if (kept === 'deleted') this.there.builder.where(`${q(alias, 'deletedAt')} IS NOT NULL`);
+    else if (!context.isPast) this.there.onlyKept();
     this.there.hold(held.root);
   }
 
@@ -286,6 +288,8 @@ export class QuestionSql {
     const { scope, rows, there, object } = this;
     const [read, asked] = [scope.laidOut, rows.laidOut];
     if (!read || !asked) return;
+    if (this.readDayEnds(new Set([...read, ...asked]))) return;
+    there.onlyKept();
     const later = [...read].filter((key) => !asked.has(key));
     there.builder.select([]);
     for (const key of asked) there.builder.addSelect(there.stored(object, there.alias, key), key);
@@ -299,6 +303,26 @@ export class QuestionSql {
       );
     rows.readFrom(`${there.builder.getQuery()} ${dialect.apart}`);
     scope.readFrom(`${rows.builder.getQuery()} ${dialect.apart}`);
+  }
+
+  /** Reads the records as they stood from what is kept of the ends of days, where that is all that is read of them. */
+  private readDayEnds(keys: ReadonlySet<string>): boolean {
+    const { scope, rows, there, object, dayEnds } = this;
+    const isKept = (key: string) => dayEnds?.includes(key) ?? false;
+    // One by one they are sooner looked up in the log.
+    if (!dayEnds || this.isByIds || [...keys].some((key) => !isKept(key) && !HEAD.includes(key)))
+      return false;
+    const day = this.bind(this.shared.context.today);
+    // Those of the day first, and then what else is asked of their records.
+    const isOf = `${q(there.alias, 'id')} = +${q('day', object)}`;
+    const isThen = `${q('day', 'from')} <= ${day} AND ${q('day', 'to')} > ${day}`;
+    there.builder.innerJoin(dayEndsTable(object), 'day', `${isOf} AND ${isThen}`).select([]);
+    for (const key of keys) there.builder.addSelect(q(isKept(key) ? 'day' : there.alias, key), key);
+    rows.builder.select([]);
+    for (const key of keys) rows.builder.addSelect(q(rows.alias, key), key);
+    rows.readFrom(there.builder.getQuery());
+    scope.readFrom(rows.builder.getQuery());
+    return true;
   }
 
   private statement(): Statement {

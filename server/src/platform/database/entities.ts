@@ -1,5 +1,13 @@
 import { EntitySchema, type EntitySchemaColumnOptions } from 'typeorm';
-import { isCustomisable, objectKeys, storedFields, type Field, type LetGo, type ObjectKey } from '@zawn/core';
+import {
+  isCustomisable,
+  objectKeys,
+  objectType,
+  storedFields,
+  type Field,
+  type LetGo,
+  type ObjectKey,
+} from '@zawn/core';
 import {
   type UnitRow,
   type RequestRow,
@@ -13,6 +21,8 @@ import {
   type ImportNoteRow,
   type ImportRow,
   type NoticeRow,
+  type DayEndRow,
+  type DayEndsKeptRow,
   type NightRow,
   type CallListEntryRow,
   type PhoneCallRow,
@@ -417,6 +427,11 @@ export const tables = {
       settledAt: text({ nullable }),
     },
   }),
+  dayEndsKept: new EntitySchema<DayEndsKeptRow>({
+    name: 'dayEndsKept',
+    tableName: 'dayEndsKept',
+    columns: { object: text({ primary: true }), through: text(), timeZone: text() },
+  }),
   night: new EntitySchema<NightRow>({
     name: 'night',
     columns: { name: text({ primary: true }), day: text() },
@@ -454,4 +469,25 @@ export const tables = {
 };
 
 /** Every table: one an object of the catalogue, and those behind them. */
-export const entities = [...objectKeys.map(entityOf), ...Object.values(tables)];
+/** Where the ends of days of an object's records are kept, with the record's id under the object's name. */
+export const dayEndsTable = (object: ObjectKey): string => `${object}DayEnd`;
+
+const dayEndsOf = (object: ObjectKey) => {
+  const { dayEnds = [], fields } = objectType(object);
+  return new EntitySchema<DayEndRow>({
+    name: dayEndsTable(object),
+    tableName: dayEndsTable(object),
+    columns: {
+      [object]: integer({ primary: true }),
+      from: text({ primary: true }),
+      to: text(),
+      ...Object.fromEntries(dayEnds.map((field) => [field, columnOf(fields[field])])),
+    },
+  });
+};
+
+export const entities = [
+  ...objectKeys.map(entityOf),
+  ...objectKeys.filter((object) => objectType(object).dayEnds).map(dayEndsOf),
+  ...Object.values(tables),
+];

@@ -1,4 +1,5 @@
 import {
+  type FieldValue,
   type ApiToken,
   type ImportState,
   type Job,
@@ -201,6 +202,20 @@ export interface CallListEntryRow {
   isCalled: boolean;
   person: number | null;
   at: string | null;
+}
+
+/** Up to which day, in the days of which time zone, the ends of days of an object's records are kept. */
+export interface DayEndsKeptRow {
+  object: string;
+  through: string;
+  timeZone: string;
+}
+
+/** How a record, named by its object, stood at the end of each day from one to before another. */
+export interface DayEndRow {
+  from: string;
+  to: string;
+  [field: string]: FieldValue;
 }
 
 /** The day on which everything derived of an object was last put right. */

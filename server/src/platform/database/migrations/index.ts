@@ -47,6 +47,7 @@ import { Past1768521600000 } from './1768521600000-past';
 import { StageStays1768608000000 } from './1768608000000-stage-stays';
 import { LetGo1768694400000 } from './1768694400000-let-go';
 import { SharedWithTeams1768780800000 } from './1768780800000-shared-with-teams';
+import { DayEnds1768867200000 } from './1768867200000-day-ends';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -99,4 +100,5 @@ export const migrations = [
   StageStays1768608000000,
   LetGo1768694400000,
   SharedWithTeams1768780800000,
+  DayEnds1768867200000,
 ];

@@ -1,4 +1,4 @@
-import { type AnyRecord, type FieldValue } from '../../kernel/catalogue';
+import { type AnyRecord, type FieldValue } from '../catalogue';
 
 /** A change of a record as the log has it: a field's values, or that the record came or went. */
 export interface PastChange {
@@ -26,17 +26,23 @@ export interface PastStep {
   after: Stood;
 }
 
+/** A record with what was done to it since a moment. */
+export interface LoggedRecord {
+  /** As it is, whether or not it is in the bin. */
+  now: AnyRecord;
+  isDeleted: boolean;
+  /** Since the moment, the earliest first. */
+  changes: readonly PastChange[];
+}
+
 /**
  * How a record stood at a moment, and what was done to it since: its present values with every change since taken back,
  * the latest first.
- * @param now the record as it is, whether or not it is in the bin.
- * @param changes of it since the moment, the earliest first.
  */
-export function stoodBefore(
-  now: AnyRecord,
-  isDeleted: boolean,
-  changes: readonly PastChange[],
-): { before: Stood; steps: PastStep[] } {
+export function stoodBefore({ now, isDeleted, changes }: LoggedRecord): {
+  before: Stood;
+  steps: PastStep[];
+} {
   const steps: PastStep[] = [];
   let record = now;
   let isThere = !isDeleted;
