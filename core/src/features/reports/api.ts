@@ -1,3 +1,4 @@
+import { type Condition } from '../../kernel/questions';
 import { type Names } from '../../kernel/questions/api';
 import { type Movement, type MovementEntry, type MovementQuestion, type MovementStep } from './movement';
 import { type ReportDesign } from './report';
@@ -33,5 +34,7 @@ export interface MovementAnswer {
   to: string;
   all: MovementPart;
   groups: MovementPart[];
+  /** The parts of the condition that the log of deals cannot tell: they are judged as they are today. */
+  asToday: Condition[];
   names: Names;
 }

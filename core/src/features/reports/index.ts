@@ -5,3 +5,4 @@ export * from './in-words';
 export * from './movement';
 export * from './records-behind';
 export * from './report';
+export { periodsWithin } from './periods-within';

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { builtIn, type AnyRecord, type FieldValue } from '../../kernel/catalogue';
-import { stoodBefore, type LoggedRecord, type PastChange } from '../../kernel/changes/as-it-stood';
-import { movementsOf, movementSteps, unknownInPast, type Movement } from './movement';
+import { stoodBefore, type PastChange, type RecordPast } from '../../kernel/changes/as-it-stood';
+import {
+  fieldsThen,
+  judgedToday,
+  metThen,
+  movementsOf,
+  movementSteps,
+  type Movement,
+  type MovementSpan,
+} from './movement';
 
 const moment = (n: number) => `2026-11-${String(n + 1).padStart(2, '0')}T12:00:00.000Z`;
 type Values = Record<string, FieldValue>;
@@ -85,15 +93,20 @@ const history = fc.tuple(fc.nat(4), fc.array(deed, { maxLength: 12 }));
 const rules = {
   isIn: (deal: AnyRecord) => deal.outcome === 'open' && String(deal.closeOn) < '2027-01-01',
   keyOf: (deal: AnyRecord) => deal.owner,
-  atStart: (deal: AnyRecord) => Number(deal.value) * (deal.currency === 'EUR' ? 2 : 1),
-  atEnd: (deal: AnyRecord) => Number(deal.value) * (deal.currency === 'EUR' ? 3 : 1),
 };
+/** The value of a deal when a euro is worth so much. */
+const atRate = (rate: number) => (deal: AnyRecord) =>
+  Number(deal.value) * (deal.currency === 'EUR' ? rate : 1);
+const whole = (end: string): MovementSpan => ({
+  from: '2026-11-01',
+  end,
+  atStart: atRate(2),
+  atEnd: atRate(3),
+});
 const since =
   (from: string) =>
-  ({ changes, ...rest }: ReturnType<typeof play>): LoggedRecord => ({
-    ...rest,
-    changes: changes.filter(({ at }) => at > from),
-  });
+  ({ changes, ...rest }: ReturnType<typeof play>): RecordPast =>
+    stoodBefore({ ...rest, changes: changes.filter(({ at }) => at > from) });
 const sums = ({ start, steps, end }: Movement) => [
   movementSteps.reduce((sum, step) => sum + steps[step].value, start.value),
   end.value,
@@ -130,7 +143,7 @@ describe('a movement', () => {
       fc.property(fc.array(history, { maxLength: 6 }), fc.nat(8), fc.nat(8), (all, start, length) => {
         const played = all.map(([created, deeds], index) => play(index + 1, created, deeds));
         const [from, to] = [moment(start), moment(start + length)];
-        const movements = movementsOf(played.map(since(from)), [], to, rules);
+        const movements = movementsOf(played.map(since(from)), [], [whole(to)], rules);
         for (const movement of movements) {
           const [come, end] = sums(movement);
           expect(come).toBe(end);
@@ -142,12 +155,51 @@ describe('a movement', () => {
                   deal !== undefined && rules.isIn(deal) && deal.owner === movement.key,
               );
           expect(movement.start.count).toBe(there(start).length);
-          expect(movement.start.value).toBe(there(start).reduce((sum, deal) => sum + rules.atStart(deal), 0));
+          expect(movement.start.value).toBe(there(start).reduce((sum, deal) => sum + atRate(2)(deal), 0));
           expect(movement.end.value).toBe(
-            there(start + length).reduce((sum, deal) => sum + rules.atEnd(deal), 0),
+            there(start + length).reduce((sum, deal) => sum + atRate(3)(deal), 0),
           );
         }
       }),
+    );
+  });
+
+  it('adds up in a row of spans, each of which begins as the one before ended', () => {
+    fc.assert(
+      fc.property(
+        fc.array(history, { maxLength: 6 }),
+        fc.nat(8),
+        fc.array(fc.nat(4)),
+        (all, start, lengths) => {
+          const played = all.map(([created, deeds], index) => play(index + 1, created, deeds));
+          const from = moment(start);
+          const spans: MovementSpan[] = [0, ...lengths].map((_, index) => ({
+            from: String(index),
+            end: moment(start + lengths.slice(0, index).reduce((sum, length) => sum + length, 0)),
+            atStart: atRate(2 + index),
+            atEnd: atRate(3 + index),
+          }));
+          const [still] = [play(99, 0, []).now];
+          const steady = [{ ...still, currency: 'EUR' }];
+          const movements = movementsOf(played.map(since(from)), steady, spans, {
+            ...rules,
+            keyOf: (_, span) => span.from,
+          });
+          expect(movements.map(({ key }) => key)).toEqual(spans.map((span) => span.from));
+          for (const [index, movement] of movements.entries()) {
+            const [come, end] = sums(movement);
+            expect(come).toBe(end);
+            if (index > 0) expect(movement.start).toEqual(movements[index - 1].end);
+          }
+          // One span over all of them starts and ends alike.
+          const last = spans[spans.length - 1];
+          const [once] = movementsOf(played.map(since(from)), steady, [{ ...last, atStart: atRate(2) }], {
+            ...rules,
+            keyOf: () => null,
+          });
+          expect([movements[0].start, movements.at(-1)?.end]).toEqual([once.start, once.end]);
+        },
+      ),
     );
   });
 
@@ -155,7 +207,7 @@ describe('a movement', () => {
     const told = (deeds: Deed[], by: 'owner' | 'all' = 'all') => {
       const of = { ...rules, ...(by === 'all' ? { keyOf: () => null } : {}) };
       const played = since(moment(0))(play(7, 0, deeds));
-      return movementsOf([played], [], moment(30), of).flatMap(({ key, steps }) =>
+      return movementsOf([played], [], [whole(moment(30))], of).flatMap(({ key, steps }) =>
         movementSteps.flatMap((step) =>
           steps[step].entries.map(({ value, from, to }) =>
             [by === 'owner' ? key : '', step, value, from ?? '', to ?? ''].join(' ').trim(),
@@ -184,7 +236,12 @@ describe('a movement', () => {
 
   it('counts what stood still as well, and what the rates did to it', () => {
     const [still] = [play(9, 0, []).now];
-    const [movement] = movementsOf([], [still, { ...still, id: 10, currency: 'EUR' }], moment(5), rules);
+    const [movement] = movementsOf(
+      [],
+      [still, { ...still, id: 10, currency: 'EUR' }],
+      [whole(moment(5))],
+      rules,
+    );
     expect([movement.start, movement.end]).toEqual([
       { value: 300, count: 2 },
       { value: 400, count: 2 },
@@ -192,19 +249,22 @@ describe('a movement', () => {
     expect(movement.steps.currency.entries).toEqual([{ deal: 10, value: 100, at: moment(5), person: null }]);
   });
 
-  it('says which conditions the past cannot tell', () => {
-    const conditions = [
-      { field: 'owner', is: 'anyOf', value: [1] },
+  it('says which conditions the log cannot tell, and judges them and the others one by one', () => {
+    const own = { field: 'owner', is: 'anyOf', value: [1] } as const;
+    const others = [
       { field: 'account.country', is: 'anyOf', value: ['SE'] },
       { field: 'nextStepOn', is: 'isEmpty' },
       { field: 'lists', is: 'anyOf', value: [1] },
       { related: 'activity.deal', is: 'is', value: 0 },
     ] as const;
-    expect(unknownInPast(builtIn, { join: 'all', of: conditions })).toEqual([
-      'account.country',
-      'nextStepOn',
-      'lists',
-      'activity.deal',
-    ]);
+    const both = { join: 'all', of: [own, { join: 'none', of: others }] } as const;
+    expect(judgedToday(builtIn, both)).toEqual(others);
+    expect(fieldsThen(builtIn, both)).toEqual(['owner']);
+    for (const met of [[], [own], [own, others[2]], [others[0]]])
+      expect(metThen(both, (part) => (met as unknown[]).includes(part))).toBe(
+        met.length === 1 && met[0] === own,
+      );
+    expect(metThen({ join: 'any', of: [] }, () => true)).toBe(false);
+    expect(metThen({ join: 'any', of: [own, others[0]] }, (part) => part === others[0])).toBe(true);
   });
 });

@@ -1,7 +1,7 @@
 import { fieldAt, isOwnField, type AnyRecord, type Catalogue, type FieldValue } from '../../kernel/catalogue';
 import { isGroup, isRelated, isToldInPast, type Condition, pathsOfTest } from '../../kernel/questions';
 import { type Day } from '../../platform/time';
-import { stoodBefore, type LoggedRecord, type PastStep, type Stood } from '../../kernel/changes/as-it-stood';
+import { type PastStep, type RecordPast } from '../../kernel/changes/as-it-stood';
 
 /** What changes how much is open, in the order it is told in. */
 export const movementSteps = [
@@ -62,12 +62,13 @@ export interface Movement {
   end: { value: number; count: number };
 }
 
-/** What deals are put together by; a team is that of the owner, as it is today. */
-export const movementGroups = ['owner', 'team', 'stage', 'pipeline', 'source'] as const;
+/** What deals are put together by; a team is that of the owner, as it is today. By month, each is a movement of its own. */
+export const movementGroups = ['owner', 'team', 'stage', 'pipeline', 'source', 'month'] as const;
 export type MovementGroup = (typeof movementGroups)[number];
 
-/** The field of a deal that a group is read from. */
-export const fieldOfGroup = (by: MovementGroup): string => (by === 'team' ? 'owner.team' : by);
+/** The field of a deal that a group is read from; none where it is not told from deals. */
+export const fieldOfGroup = (by: MovementGroup): string | undefined =>
+  by === 'team' ? 'owner.team' : by === 'month' ? undefined : by;
 
 /** What a movement is asked of. */
 export interface MovementQuestion {
@@ -78,38 +79,54 @@ export interface MovementQuestion {
 }
 
 /**
- * The fields of a condition that the past of a deal cannot tell: what lies behind links, what is computed, and what others
- * say of it. The log knows the values of the deal itself.
+ * The parts of a condition that the log of a deal cannot tell: what lies behind links, what is computed, and what others
+ * say of it. They are judged as they are today.
  */
-export function unknownInPast(catalogue: Catalogue, condition: Condition | undefined): string[] {
+export function judgedToday(catalogue: Catalogue, condition: Condition | undefined): Condition[] {
   if (!condition) return [];
-  if (isGroup(condition)) return condition.of.flatMap((part) => unknownInPast(catalogue, part));
-  if (isRelated(condition)) return [condition.related];
+  if (isGroup(condition)) return condition.of.flatMap((part) => judgedToday(catalogue, part));
+  if (isRelated(condition)) return [condition];
   // Only what is kept in the deal itself is read back.
   const isOwn = (path: string) =>
     isOwnField(path) &&
     fieldAt(catalogue, 'deal', path)?.set !== 'computed' &&
     isToldInPast(catalogue, 'deal', path);
-  return pathsOfTest(condition).filter((path) => !isOwn(path));
+  return pathsOfTest(condition).every(isOwn) ? [] : [condition];
 }
 
-/** The fields that a condition looks at. */
-export function fieldsIn(condition: Condition | undefined): string[] {
-  if (!condition) return [];
-  if (isGroup(condition)) return condition.of.flatMap(fieldsIn);
-  return isRelated(condition) ? [] : pathsOfTest(condition);
+/** The fields of the deal itself that a condition looks at, as it stood. */
+export function fieldsThen(catalogue: Catalogue, condition: Condition | undefined): string[] {
+  if (!condition || isRelated(condition)) return [];
+  if (isGroup(condition)) return condition.of.flatMap((part) => fieldsThen(catalogue, part));
+  return judgedToday(catalogue, condition).length > 0 ? [] : pathsOfTest(condition);
+}
+
+/** Whether a deal as it stood meets a condition, its parts judged one by one. */
+export function metThen(condition: Condition, judge: (part: Condition) => boolean): boolean {
+  if (!isGroup(condition)) return judge(condition);
+  const { join, of } = condition;
+  if (join === 'all') return of.every((part) => metThen(part, judge));
+  return of.some((part) => metThen(part, judge)) === (join === 'any');
+}
+
+/** A part of the time whose movement is told by itself; the next begins where it ends. */
+export interface MovementSpan {
+  /** The first day of it. */
+  from: Day;
+  /** Its last instant; what was done later is not in it. */
+  end: string;
+  /** The value of a deal in the reporting currency at the rates it begins with, and at those it ends with. */
+  atStart: (deal: AnyRecord) => number;
+  atEnd: (deal: AnyRecord) => number;
 }
 
 interface Rules {
   /** Whether a deal as it stood is meant: open, and as asked. */
   isIn: (deal: AnyRecord) => boolean;
-  keyOf: (deal: AnyRecord) => FieldValue;
-  /** The value of a deal in the reporting currency at the rates of the first and of the last day. */
-  atStart: (deal: AnyRecord) => number;
-  atEnd: (deal: AnyRecord) => number;
+  keyOf: (deal: AnyRecord, span: MovementSpan) => FieldValue;
 }
 
-const emptyMovement = (key: FieldValue): Movement => ({
+export const emptyMovement = (key: FieldValue): Movement => ({
   key,
   start: { value: 0, count: 0 },
   steps: Object.fromEntries(
@@ -120,114 +137,132 @@ const emptyMovement = (key: FieldValue): Movement => ({
 
 function entering({ fields, before }: PastStep): MovementStep {
   if (!before) return 'created';
-  if (fields.has('outcome')) return 'reopened';
-  if (fields.has('closeOn')) return 'pulledIn';
-  return fields.has('owner') ? 'handedIn' : 'movedIn';
+  if (fields.includes('outcome')) return 'reopened';
+  if (fields.includes('closeOn')) return 'pulledIn';
+  return fields.includes('owner') ? 'handedIn' : 'movedIn';
 }
 
 function leaving({ fields, after }: PastStep): MovementStep {
   if (!after) return 'deleted';
   if (after.outcome === 'won' || after.outcome === 'lost') return after.outcome;
-  if (fields.has('closeOn')) return 'pushedOut';
-  return fields.has('owner') ? 'handedOut' : 'movedOut';
+  if (fields.includes('closeOn')) return 'pushedOut';
+  return fields.includes('owner') ? 'handedOut' : 'movedOut';
 }
 
 /**
- * The movement of every group between two moments. A step counts at the rates of the first day; what the rates did by
- * themselves is a step of its own, so that all of it adds up.
- * @param histories the deals that something was done to since the beginning.
+ * The movement of every group from the beginning of the first span to the end of the last. A step counts at the rates that
+ * its span begins with; what the rates did by themselves is a step of its own, so that all of it adds up.
+ * @param pasts the deals that something was done to since the beginning.
  * @param steady the deals meant that nothing was done to.
- * @param end the moment that ends it; what was done later is taken back.
+ * @param spans one after the other, without a gap.
  */
 export function movementsOf(
-  histories: readonly LoggedRecord[],
+  pasts: readonly RecordPast[],
   steady: readonly AnyRecord[],
-  end: string,
-  rules: Rules,
+  spans: readonly MovementSpan[],
+  { isIn, keyOf }: Rules,
 ): Movement[] {
   const found = new Map<FieldValue, Movement>();
-  const of = (deal: AnyRecord): Movement => {
-    const key = rules.keyOf(deal);
+  const of = (deal: AnyRecord, span: MovementSpan): Movement => {
+    const key = keyOf(deal, span);
     let movement = found.get(key);
     if (!movement) found.set(key, (movement = emptyMovement(key)));
     return movement;
   };
-  const isIn = (deal: Stood): deal is AnyRecord => deal !== undefined && rules.isIn(deal);
   const add = (movement: Movement, step: MovementStep, entry: MovementEntry) => {
     movement.steps[step].value += entry.value;
     movement.steps[step].entries.push(entry);
   };
-  const begin = (deal: AnyRecord) => {
-    const { start } = of(deal);
-    start.value += rules.atStart(deal);
+  const begin = (deal: AnyRecord, span: MovementSpan) => {
+    const { start } = of(deal, span);
+    start.value += span.atStart(deal);
     start.count += 1;
   };
-  const finish = (deal: AnyRecord) => {
-    const movement = of(deal);
-    const value = rules.atEnd(deal);
+  const finish = (deal: AnyRecord, span: MovementSpan) => {
+    const movement = of(deal, span);
+    const value = span.atEnd(deal);
     movement.end.value += value;
     movement.end.count += 1;
-    const byRates = value - rules.atStart(deal);
-    if (byRates !== 0) add(movement, 'currency', { deal: deal.id, value: byRates, at: end, person: null });
+    const byRates = value - span.atStart(deal);
+    if (byRates !== 0)
+      add(movement, 'currency', { deal: deal.id, value: byRates, at: span.end, person: null });
   };
-  for (const deal of steady) {
-    begin(deal);
-    finish(deal);
-  }
-  for (const history of histories) {
-    const { now } = history;
-    const { before: first, steps } = stoodBefore(history);
-    const entry = ({ at, person }: PastStep, value: number) => ({ deal: now.id, value, at, person });
-    let stood: Stood = first;
-    if (isIn(first)) begin(first);
+  for (const deal of steady)
+    for (const span of spans) {
+      begin(deal, span);
+      finish(deal, span);
+    }
+  for (const { id, before: first, steps } of pasts) {
+    let was = first && isIn(first) ? first : undefined;
     // What was brought back from the bin was there before the beginning, or was seen to come.
     let wasThere = first !== undefined;
-    for (const step of steps) {
-      if (step.at > end) break;
-      const { before, after } = step;
-      const [was, is] = [isIn(before) ? before : undefined, isIn(after) ? after : undefined];
-      const stays = was && is && rules.keyOf(was) === rules.keyOf(is);
-      const isMoved = step.fields.has('closeOn');
-      if (was && after) {
-        // A deal goes at the value it has then: what was raised or cut along with it is told apart.
-        const more = rules.atStart(after) - rules.atStart(was);
-        if (more !== 0)
-          add(of(was), more > 0 ? 'raised' : 'cut', {
-            ...entry(step, more),
-            from: was.value,
-            to: after.value,
-          });
+    let next = 0;
+    for (const span of spans) {
+      if (was) begin(was, span);
+      for (; next < steps.length && steps[next].at <= span.end; next += 1) {
+        const step = steps[next];
+        const { before, after, fields, at, person } = step;
+        const is = after && isIn(after) ? after : undefined;
+        if (was || is) {
+          // A deal goes at the value it has then: what was raised or cut along with it is told apart.
+          const value = after ? span.atStart(after) : span.atStart(was as AnyRecord);
+          const more = was && after ? value - span.atStart(was) : 0;
+          if (was && more !== 0) {
+            const values = { from: was.value, to: (after as AnyRecord).value };
+            add(of(was, span), more > 0 ? 'raised' : 'cut', { deal: id, value: more, at, person, ...values });
+          }
+          const stays = was && is && keyOf(was, span) === keyOf(is, span);
+          const isMoved = before && fields.includes('closeOn');
+          const days = isMoved ? { from: before.closeOn, to: after?.closeOn ?? null } : undefined;
+          if (was && !stays)
+            add(of(was, span), leaving(step), { deal: id, value: value && -value, at, person, ...days });
+          if (is && !stays) {
+            const came = !before && wasThere ? 'restored' : entering(step);
+            add(of(is, span), came, { deal: id, value, at, person, ...days });
+          }
+        }
+        wasThere ||= after !== undefined;
+        was = is;
       }
-      if (was && !stays) {
-        const gone = rules.atStart(after ?? was);
-        const moved = isMoved ? { from: was.closeOn, to: after?.closeOn ?? null } : {};
-        add(of(was), leaving(step), { ...entry(step, gone === 0 ? 0 : -gone), ...moved });
-      }
-      if (is && !stays) {
-        const came = !before && wasThere ? 'restored' : entering(step);
-        const moved = before && isMoved ? { from: before.closeOn, to: is.closeOn } : {};
-        add(of(is), came, { ...entry(step, rules.atStart(is)), ...moved });
-      }
-      wasThere ||= after !== undefined;
-      stood = after;
+      if (was) finish(was, span);
     }
-    if (isIn(stood)) finish(stood);
   }
   return [...found.values()];
 }
 
+const emptied = (key: FieldValue, start: Movement['start'], end: Movement['end']): Movement => ({
+  ...emptyMovement(key),
+  start: { ...start },
+  end: { ...end },
+});
+
 /** Several movements put together. Handing on between groups is both out of one and into another. */
 export function together(movements: readonly Movement[]): Movement {
-  const all = emptyMovement(null);
-  for (const { start, steps, end } of movements) {
-    all.start.value += start.value;
-    all.start.count += start.count;
-    all.end.value += end.value;
-    all.end.count += end.count;
+  const sum = (part: (movement: Movement) => Movement['start']) => ({
+    value: movements.reduce((all, movement) => all + part(movement).value, 0),
+    count: movements.reduce((all, movement) => all + part(movement).count, 0),
+  });
+  return withSteps(
+    emptied(
+      null,
+      sum(({ start }) => start),
+      sum(({ end }) => end),
+    ),
+    movements,
+  );
+}
+
+/** The movements of spans put one after the other, the earliest first: from the start of the first to the end of the last. */
+export function inARow(movements: readonly Movement[]): Movement {
+  const none = { value: 0, count: 0 };
+  return withSteps(emptied(null, movements.at(0)?.start ?? none, movements.at(-1)?.end ?? none), movements);
+}
+
+function withSteps(all: Movement, movements: readonly Movement[]): Movement {
+  for (const { steps } of movements)
     for (const step of movementSteps) {
       all.steps[step].value += steps[step].value;
-      all.steps[step].entries.push(...steps[step].entries);
+      for (const entry of steps[step].entries) all.steps[step].entries.push(entry);
     }
-  }
   return all;
 }

@@ -21,7 +21,7 @@ export type Stood = AnyRecord | undefined;
 export interface PastStep {
   at: string;
   person: number | null;
-  fields: ReadonlySet<string>;
+  fields: readonly string[];
   before: Stood;
   after: Stood;
 }
@@ -35,32 +35,36 @@ export interface LoggedRecord {
   changes: readonly PastChange[];
 }
 
+/** How a record stood at a moment, and everything that was done to it since, the earliest first. */
+export interface RecordPast {
+  id: number;
+  before: Stood;
+  steps: readonly PastStep[];
+}
+
 /**
  * How a record stood at a moment, and what was done to it since: its present values with every change since taken back,
  * the latest first.
  */
-export function stoodBefore({ now, isDeleted, changes }: LoggedRecord): {
-  before: Stood;
-  steps: PastStep[];
-} {
+export function stoodBefore({ now, isDeleted, changes }: LoggedRecord): RecordPast {
   const steps: PastStep[] = [];
   let record = now;
   let isThere = !isDeleted;
   for (let last = changes.length - 1; last >= 0;) {
     const { unit, at, person } = changes[last];
     const after = isThere ? record : undefined;
-    const fields = new Set<string>();
+    const fields: string[] = [];
     const values: Record<string, FieldValue> = {};
     // What was written together is one step.
     for (; last >= 0 && changes[last].unit === unit; last -= 1) {
       const { kind, field, old } = changes[last];
       if (kind === 'changed' && field !== null) {
-        fields.add(field);
+        fields.push(field);
         values[field] = old;
       } else isThere = kind === 'removed';
     }
-    record = { ...record, ...values };
+    if (fields.length > 0) record = { ...record, ...values };
     steps.push({ at, person, fields, before: isThere ? record : undefined, after });
   }
-  return { before: isThere ? record : undefined, steps: steps.reverse() };
+  return { id: now.id, before: isThere ? record : undefined, steps: steps.reverse() };
 }

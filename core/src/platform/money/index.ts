@@ -80,6 +80,20 @@ export function convert(amount: Exact, rate: number): number {
   return roundHalfAway(new Big(amount).times(rate));
 }
 
+/** The same at one rate for many amounts: those in whole numbers that stay exact are counted so, many times faster. */
+export function converterAt(rate: number): (amount: number) => number {
+  const { numerator, digits } = rateAsFraction(rate);
+  const divisor = 10 ** digits;
+  const isExact = keptRate(rate) === rate;
+  return (amount) => {
+    const product = Math.abs(amount) * numerator;
+    if (!isExact || !Number.isInteger(amount) || !Number.isSafeInteger(product)) return convert(amount, rate);
+    const rest = product % divisor;
+    const whole = (product - rest) / divisor + (rest * 2 >= divisor ? 1 : 0);
+    return amount < 0 && whole !== 0 ? -whole : whole;
+  };
+}
+
 /** A whole number times a fraction of two whole numbers, rounded half away from zero. */
 export function timesFraction(amount: number, numerator: number, denominator: number): number {
   return roundHalfAway(new Big(amount).times(numerator).div(denominator));

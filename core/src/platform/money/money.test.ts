@@ -1,5 +1,15 @@
 import fc from 'fast-check';
-import { convert, isCurrency, minorDigits, rateAsFraction, rateOn, roundHalfAway, toMajor, toMinor } from '.';
+import {
+  convert,
+  converterAt,
+  isCurrency,
+  minorDigits,
+  rateAsFraction,
+  rateOn,
+  roundHalfAway,
+  toMajor,
+  toMinor,
+} from '.';
 
 const rates = [
   { currency: 'EUR', validFrom: '2026-01-01', rate: 0.86 },
@@ -53,8 +63,16 @@ describe('money', () => {
         expect(numerator / 10 ** digits).toBeCloseTo(rate, 9);
         const [whole, scale] = [BigInt(amount) * BigInt(numerator), 10n ** BigInt(digits)];
         const half = whole < 0n ? -scale : scale;
-        expect(convert(amount, rate)).toBe(Number((2n * whole + half) / (2n * scale)));
+        const wanted = Number((2n * whole + half) / (2n * scale));
+        expect(convert(amount, rate)).toBe(wanted);
+        expect(converterAt(rate)(amount)).toBe(wanted);
       }),
     );
+  });
+
+  it('converts many at one rate as it does each', () => {
+    for (const rate of [1, 0.5, 1.15, 0.086_679_123_4, 1 / 3, 12_345.678])
+      for (const amount of [0, 1, -1, 3, -3, 149_999, -150_001, 2 ** 52, -(2 ** 52)])
+        expect(converterAt(rate)(amount)).toBe(convert(amount, rate));
   });
 });

@@ -60,7 +60,7 @@ async function meeting(
   ids: readonly number[],
 ): Promise<Map<number, Set<number>>> {
   const conditions = rules.map(({ condition }) => JSON.parse(condition) as Condition);
-  const found = await gate.meeting(systemActor, 'lead', conditions, ids, manager);
+  const found = await gate.meeting(systemActor, 'lead', conditions, ids, { manager });
   return new Map(rules.map(({ id }, index) => [id, found[index]]));
 }
 

@@ -1,22 +1,31 @@
 import { Injectable } from '@nestjs/common';
 import {
+  addDays,
   allOf,
   ask,
-  convert,
+  converterAt,
+  emptyMovement,
   endOfDay,
-  fieldsIn,
   fieldAt,
+  fieldOfGroup,
+  fieldsThen,
   holds,
+  inARow,
+  judgedToday,
+  leftOutInWords,
   looksAround,
+  metThen,
   movementsOf,
   movementSteps,
-  pathInWords,
+  periodsWithin,
   rateOn,
+  runnable,
   startOfDayIn,
+  stoodBefore,
   together,
-  unknownInPast,
   type Actor,
   type AnyRecord,
+  type Condition,
   type Day,
   type FieldValue,
   type LoggedRecord,
@@ -24,11 +33,12 @@ import {
   type MovementAnswer,
   type MovementPart,
   type MovementQuestion,
+  type MovementSpan,
   type Names,
   type QuestionContext,
   type Rate,
 } from '@zawn/core';
-import { pastChanges } from '../../kernel/changes/past-changes';
+import { changesByRecord, pastChangesStatement } from '../../kernel/changes/past-changes';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
@@ -39,7 +49,7 @@ const MOST_NAMED = 200;
 /** Deals changed or deleted in a period that are looked at. */
 const MOST_CHANGED = 200_000;
 /** What a movement is made of beside the fields of its conditions. */
-const NEEDED = ['outcome', 'value', 'currency', 'closeOn', 'owner'] as const;
+const NEEDED = ['outcome', 'value', 'currency'] as const;
 
 const OPEN = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
 
@@ -52,29 +62,52 @@ export class Movements {
     private readonly organisation: Organisation,
   ) {}
 
-  /** @throws Problem `invalid-input` where the past cannot tell what is asked, or the days are none. */
+  /** @throws Problem `invalid-input` where the days are none, or what is asked cannot be told of one deal by itself. */
   async answer(actor: Actor, asked: MovementQuestion): Promise<MovementAnswer> {
     const context = await this.gate.context(actor);
     this.check(asked, context);
     const { where, by } = asked;
+    const spans = spansOf(asked, context, await this.organisation.rates());
     const start = startOfDayIn(context.timeZone, asked.from);
-    const end = endOfDay(context.timeZone, asked.to);
-    const rates = await this.organisation.rates();
     const teams = new Map((await this.organisation.people()).map(({ id, team }) => [id, team]));
-    const rules = {
-      isIn: (deal: AnyRecord) => isMeant(deal, where, context, rates),
-      keyOf: (deal: AnyRecord): FieldValue =>
-        by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : by ? (deal[by] ?? null) : null,
-      atStart: worthOn(asked.from, rates, context),
-      atEnd: worthOn(asked.to, rates, context),
+    const keyOf = (deal: AnyRecord, span: MovementSpan): FieldValue => {
+      if (by === undefined) return null;
+      if (by === 'month') return span.from;
+      return by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : (deal[by] ?? null);
     };
-    const fields = [...new Set([...NEEDED, ...(by && by !== 'team' ? [by] : []), ...fieldsIn(where)])];
-    const changed = await this.changedSince(actor, asked.from, start, fields);
-    const steady = await this.openUnchanged(actor, asked, new Set(changed.ids));
-    const groups = by ? movementsOf(changed.deals, steady, end, rules) : [];
-    const all = together(movementsOf(changed.deals, steady, end, { ...rules, keyOf: () => null }));
+    const field = by && fieldOfGroup(by);
+    const fields = [
+      ...new Set([
+        ...NEEDED,
+        ...(field ? [field.split('.')[0]] : []),
+        ...fieldsThen(context.catalogue, where),
+      ]),
+    ];
+    // Each is asked by itself, and most of it in threads.
+    const earlier = { field: 'updatedAt', is: 'before', value: asked.from } as const;
+    const [changed, steady] = await Promise.all([
+      this.changedSince(actor, asked.from, start, fields),
+      this.gate.few<AnyRecord>(actor, ask('deal', allOf(where, OPEN, earlier)), fields, 'many'),
+    ]);
+    const isMeant = await this.judge(actor, where, changed, context);
+    const pasts = changed.map(stoodBefore);
+    const found = by ? movementsOf(pasts, steady, spans, { isIn: isMeant, keyOf }) : [];
+    const ofMonth = ({ from }: MovementSpan) => found.find(({ key }) => key === from) ?? emptyMovement(from);
+    const groups = by === 'month' ? spans.map(ofMonth) : found;
+    const all =
+      by === 'month'
+        ? inARow(groups)
+        : together(movementsOf(pasts, steady, spans, { isIn: isMeant, keyOf: () => null }));
     const parts = { all: shortened(all), groups: groups.map(shortened) };
-    return { asked, from: start, to: end, ...parts, names: await this.names(actor, parts) };
+    const asToday = judgedToday(context.catalogue, where);
+    return {
+      asked,
+      from: start,
+      to: spans[spans.length - 1].end,
+      ...parts,
+      asToday,
+      names: await this.names(actor, parts),
+    };
   }
 
   private check({ where, from, to }: MovementQuestion, context: QuestionContext): void {
@@ -85,6 +118,9 @@ export class Movements {
       throw invalidInput([
         { field: 'where', message: 'You do not see enough of deals to be told how they moved' },
       ]);
+    const { leftOut } = runnable({ ...ask('deal'), ...(where ? { where } : {}) }, context);
+    if (leftOut.length > 0)
+      throw invalidInput(leftOut.map((part) => ({ field: 'where', message: leftOutInWords(part) })));
     if (looksAround(where))
       throw invalidInput([
         {
@@ -92,14 +128,6 @@ export class Movements {
           message: 'A movement looks at one deal by itself: compare with a value or another field',
         },
       ]);
-    const unknown = unknownInPast(context.catalogue, where);
-    if (unknown.length > 0)
-      throw invalidInput(
-        unknown.map((path) => ({
-          field: 'where',
-          message: `The past of deals does not tell “${pathInWords(context.catalogue, 'deal', path) ?? path}”: it knows only the fields of the deal itself`,
-        })),
-      );
   }
 
   /** The deals within reach that were changed since a moment, with their changes. */
@@ -108,46 +136,65 @@ export class Movements {
     day: Day,
     start: string,
     fields: readonly string[],
-  ): Promise<{ ids: number[]; deals: LoggedRecord[] }> {
-    const { byRecord: changes, count } = await pastChanges(
-      this.database.reading.manager,
-      fields,
-      // Written out, so that the index of just these is used, which holds all that is read.
-      { where: `c.object = 'deal' AND c.at >= :start`, parameters: { start } },
-      MOST_CHANGED + 1,
-    );
-    if (count > MOST_CHANGED)
+  ): Promise<LoggedRecord[]> {
+    // What was changed since then was last changed since then.
+    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
+    const [rows, kept, gone] = await Promise.all([
+      this.database.reader.many(
+        pastChangesStatement(
+          this.database.reading.manager,
+          fields,
+          // Written out, so that the index of just these is used, which holds all that is read.
+          { where: `c.object = 'deal' AND c.at >= :start`, parameters: { start } },
+          MOST_CHANGED + 1,
+        ),
+      ),
+      this.gate.few<AnyRecord>(actor, lately, fields, 'many'),
+      this.gate.deleted(actor, 'deal', start, MOST_CHANGED),
+    ]);
+    if (rows.length > MOST_CHANGED)
       throw invalidInput([
         { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
       ]);
-    const ids = [...changes.keys()];
-    // What was changed since then was last changed since then.
-    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
-    const kept = await this.gate.few<AnyRecord>(actor, lately, fields);
-    const gone = await this.gate.deleted(actor, 'deal', start, MOST_CHANGED);
-    const of = (now: AnyRecord, isDeleted: boolean): LoggedRecord => ({
+    const changes = changesByRecord(rows);
+    // Of some nothing was changed that is looked at.
+    const of = (isDeleted: boolean) => (now: AnyRecord) => ({
       now,
       isDeleted,
       changes: changes.get(now.id) ?? [],
     });
-    return {
-      ids,
-      deals: [
-        ...kept.filter(({ id }) => changes.has(id)).map((deal) => of(deal, false)),
-        ...gone.map((deal) => of(deal, true)),
-      ],
-    };
+    return [...kept.map(of(false)), ...gone.map(of(true))];
   }
 
-  /** The open deals meant that nothing was done to since. */
-  private async openUnchanged(
+  /**
+   * Whether a deal as it stood is meant: open, and as asked. What its log cannot tell is looked up once, as it is today.
+   */
+  private async judge(
     actor: Actor,
-    { where, by }: MovementQuestion,
-    changed: ReadonlySet<number>,
-  ): Promise<AnyRecord[]> {
-    const fields = [...new Set([...NEEDED, ...(by && by !== 'team' ? [by] : [])])] as never[];
-    const open = await this.gate.few<AnyRecord>(actor, ask('deal', allOf(where, OPEN)), fields);
-    return open.filter(({ id }) => !changed.has(id));
+    where: Condition | undefined,
+    records: readonly LoggedRecord[],
+    context: QuestionContext,
+  ): Promise<(deal: AnyRecord) => boolean> {
+    if (!where) return ({ outcome }) => outcome === 'open';
+    const today = judgedToday(context.catalogue, where);
+    const idsOf = (isGone: boolean) =>
+      records.filter(({ isDeleted }) => isDeleted === isGone).map(({ now }) => now.id);
+    const [kept, gone] =
+      today.length === 0
+        ? [[], []]
+        : await Promise.all([
+            this.gate.meeting(actor, 'deal', today, idsOf(false)),
+            this.gate.meeting(actor, 'deal', today, idsOf(true), { kept: 'deleted' }),
+          ]);
+    const meeting = new Map(today.map((part, index) => [part, new Set([...kept[index], ...gone[index]])]));
+    const around = {
+      find: () => undefined,
+      linking: () => [],
+      rates: [...(await this.organisation.rates())],
+    };
+    return (deal) =>
+      deal.outcome === 'open' &&
+      metThen(where, (part) => meeting.get(part)?.has(deal.id) ?? holds(part, 'deal', deal, context, around));
   }
 
   private async names(
@@ -161,16 +208,24 @@ export class Movements {
   }
 }
 
-/** Whether a deal is open and as asked, as it stood at a moment. */
-function isMeant(
-  deal: AnyRecord,
-  where: MovementQuestion['where'],
+/** The parts of the time that are told by themselves: each month, or all of it at once. */
+function spansOf(
+  { from, to, by }: MovementQuestion,
   context: QuestionContext,
   rates: readonly Rate[],
-): boolean {
-  if (deal.outcome !== 'open') return false;
-  const around = { find: () => undefined, linking: () => [], rates: [...rates] };
-  return !where || holds(where, 'deal', deal, context, around);
+): MovementSpan[] {
+  const months = by === 'month' ? periodsWithin({ from, to: addDays(to, 1) }, 'month', context) : [from];
+  return months.map((first, index) => {
+    const last = index + 1 < months.length ? addDays(months[index + 1], -1) : to;
+    const begins = index === 0 ? from : first;
+    return {
+      from: first,
+      end: endOfDay(context.timeZone, last),
+      // It begins with what stood at the end of the day before.
+      atStart: worthOn(addDays(begins, -1), rates, context),
+      atEnd: worthOn(last, rates, context),
+    };
+  });
 }
 
 /**
@@ -182,16 +237,17 @@ function worthOn(
   rates: readonly Rate[],
   { reportingCurrency }: QuestionContext,
 ): (deal: AnyRecord) => number {
-  const known = new Map<FieldValue, number | undefined>();
-  const rateOf = (currency: FieldValue) => {
-    if (!known.has(currency)) known.set(currency, rateOn(rates, reportingCurrency, String(currency), day));
-    return known.get(currency);
+  const known = new Map<FieldValue, (amount: number) => number>();
+  const convertFrom = (currency: FieldValue) => {
+    const rate = rateOn(rates, reportingCurrency, String(currency), day);
+    const convert = rate === undefined ? () => 0 : converterAt(rate);
+    known.set(currency, convert);
+    return convert;
   };
   return ({ value, currency }) => {
     if (value === null || value === undefined) return 0;
     if (currency === reportingCurrency) return Number(value);
-    const rate = rateOf(currency);
-    return rate === undefined ? 0 : convert(Number(value), rate);
+    return (known.get(currency) ?? convertFrom(currency))(Number(value));
   };
 }
 

@@ -1,4 +1,5 @@
 import {
+  allOf,
   ask,
   readyReports,
   recordsBehind,
@@ -384,15 +385,74 @@ describe('how the pipeline moved', () => {
     expect(since.end.count).toBe(whole.end.count);
   });
 
-  it('is refused where the past cannot tell', async () => {
+  it('begins and ends with what a question about those days finds, by month as well', async () => {
+    const stood = async (asOf: string, where?: Condition) => {
+      const open = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
+      const design = { ...readyOf('pipeline-by-stage') };
+      design.question = { ...ask('deal', allOf(where, open)), groups: [], asOf };
+      const [{ count, figures }] = (await answerOf(design)).rows;
+      return { value: figures[1], count };
+    };
+    // By its own field, the organisation’s own field, and a rate that changes.
+    for (const where of [
+      undefined,
+      { field: 'x_siteVisit', is: 'is', value: true },
+      { field: 'currency', is: 'noneOf', value: ['GBP'] },
+      { field: 'value', is: 'atLeast', value: 2_000_000 },
+    ] as const) {
+      const { all, groups } = await movement({ where, to: '2026-11-10', by: 'month' });
+      expect(groups.map(({ key }) => key)).toEqual(['2026-08-01', '2026-09-01', '2026-10-01', '2026-11-01']);
+      const ends = ['2026-08-31', '2026-09-30', '2026-10-31', '2026-11-10'];
+      expect(all.start).toEqual(await stood('2026-08-19', where));
+      for (const [index, group] of groups.entries()) {
+        expect(comesTo(group)).toBe(group.end.value);
+        expect(group.end).toEqual(await stood(ends[index], where));
+        if (index > 0) expect(group.start).toEqual(groups[index - 1].end);
+      }
+      expect(all.end).toEqual(groups.at(-1)?.end);
+      expect(comesTo(all)).toBe(all.end.value);
+    }
+    expect((await movement({ by: 'month' })).all.steps.currency.count).toBeGreaterThan(0);
+  });
+
+  it('judges what the log does not tell as it is today, and says so', async () => {
+    const conditions = [
+      { field: 'account.country', is: 'anyOf', value: ['GB'] },
+      { field: 'needsAttention', is: 'is', value: true },
+      { related: 'activity.deal', is: 'atLeast', value: 3 },
+    ] as const;
+    for (const part of conditions) {
+      const where = {
+        join: 'all',
+        of: [part, { join: 'none', of: [{ field: 'value', is: 'below', value: 0 }] }],
+      };
+      const [{ all, asToday }, whole] = [await movement({ where }), await movement()];
+      expect(asToday).toEqual([part]);
+      const meet = new Set((await found(ask('deal', part))).map(({ id }) => id));
+      const now = await found(ask('deal', part, { field: 'outcome', is: 'anyOf', value: ['open'] }));
+      expect([all.end.count, comesTo(all)]).toEqual([now.length, all.end.value]);
+      expect(all.end.count).toBeLessThan(whole.all.end.count);
+      for (const step of ['created', 'lost'] as const) {
+        const named = (of: MovementPart) => of.steps[step].entries.map(({ deal }) => deal);
+        expect(named(all).sort()).toEqual(
+          named(whole.all)
+            .filter((deal) => meet.has(deal))
+            .sort(),
+        );
+      }
+    }
+    expect((await movement()).asToday).toEqual([]);
+  });
+
+  it('is refused where it cannot be told', async () => {
     const refused = async (more: object) =>
       JSON.stringify(
         (await director.call('post', '/reports/movement', { ...asked, ...more }).expect(422)).body,
       );
-    expect(await refused({ where: { field: 'account.country', is: 'anyOf', value: ['SE'] } })).toContain(
-      'The past of deals does not tell',
-    );
-    expect(await refused({ where: { field: 'nextStepOn', is: 'isEmpty' } })).toContain('next step');
+    expect(await refused({ where: { field: 'margin', is: 'atLeast', value: 1 } })).toContain('margin');
+    expect(await refused({ where: { field: 'lists', is: 'anyOf', value: [99_999] } })).toContain('is gone');
+    const average = { field: 'value', is: 'above', value: { figure: 'average' } };
+    expect(await refused({ where: average })).toContain('one deal by itself');
     expect(await refused({ from: '2026-11-20' })).toContain('The last day lies before the first');
     expect(await refused({ to: '2026-12-01' })).toContain('lies in the future');
     expect(await refused({ from: 'yesterday' })).toContain('This is no day');

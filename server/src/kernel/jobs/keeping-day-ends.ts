@@ -15,7 +15,8 @@ import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { dayEndsTable } from '../../platform/database/entities';
 import { type DayEndRow, type DayEndsKeptRow } from '../../platform/database/rows';
-import { pastChanges } from '../changes/past-changes';
+import { type SqlRow } from '../../platform/database/statement';
+import { changesByRecord, pastChangesStatement } from '../changes/past-changes';
 import { Nightly, type HasNightlyJobs, type NightlyJob } from './nightly-jobs';
 import { Organisation } from '../organisation/organisation';
 import { DayEnds } from '../questions/day-ends';
@@ -130,10 +131,11 @@ export async function keepDayEnds(
   const records = await manager.find<AnyRecord & { deletedAt: string | null }>(object, {
     where: { id: In([...ids]) },
   });
-  const { byRecord } = await pastChanges(manager, fields, {
+  const { sql, parameters } = pastChangesStatement(manager, fields, {
     where: 'c.object = :object AND c.record IN (:...ids)',
     parameters: { object, ids },
   });
+  const byRecord = changesByRecord(await manager.query<SqlRow[]>(sql, [...parameters]));
   const before = await manager.find<DayEndRow>(table, { where: { [object]: In([...ids]) } });
   const keptOf = new Map<number, DayEndRow[]>(ids.map((id) => [id, []]));
   for (const row of before) keptOf.get(Number(row[object]))?.push(row);

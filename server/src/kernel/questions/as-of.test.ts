@@ -250,9 +250,9 @@ const anyKeptQuestion = fc
 describe('from the ends of days that are kept', () => {
   const { dayEnds = [] } = objectType('deal');
   const rows = () =>
-    server.app.get(Database).reading.query(`SELECT * FROM "dealDayEnd" ORDER BY "deal", "from"`) as Promise<
-      (DayEndRow & { deal: number })[]
-    >;
+    server.app
+      .get(Database)
+      .reading.query<(DayEndRow & { deal: number })[]>(`SELECT * FROM "dealDayEnd" ORDER BY "deal", "from"`);
   const zone = 'Europe/London';
   const isKept = async (day: string, of = zone) =>
     (await server.app.get(DayEnds).fieldsOn('deal', day, of)) !== undefined;

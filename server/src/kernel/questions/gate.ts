@@ -221,13 +221,13 @@ export class Gate {
     object: ObjectKey,
     conditions: readonly Condition[],
     ids: readonly number[],
-    manager?: EntityManager,
+    { manager, kept = 'kept' }: { manager?: EntityManager; kept?: 'kept' | 'deleted' } = {},
   ): Promise<Set<number>[]> {
     const asking = await this.asking(actor, ask(object), manager);
     const known = conditions.map(
       (where) => runnable({ ...ask(object), where }, asking.context).question.where,
     );
-    const sql = this.guarded(asking);
+    const sql = this.guarded(asking, kept);
     sql.also(`"r"."id" IN (${dialect.members(sql.bind(JSON.stringify(ids)))})`);
     const rows = await this.many(asking, sql.meeting(known));
     return known.map((_, index) => {
@@ -439,17 +439,21 @@ export class Gate {
     return rows.map((row) => toRecord(whole.context.catalogue, object, row, 'stored'));
   }
 
-  /** A few stored fields of every record that answers a question, with its id, in no order and however many. */
+  /**
+   * A few stored fields of every record that answers a question, with its id, in no order and however many.
+   * @param where they are read: in a transaction, or in a thread where they are many.
+   */
   async few<T extends { id: number }>(
     actor: Actor,
     question: Question,
     fields: readonly (string & keyof T)[],
-    manager?: EntityManager,
+    where?: EntityManager | 'many',
   ): Promise<T[]> {
+    const manager = where === 'many' ? undefined : where;
     const asking = await this.asking(actor, question, manager);
     if (lacksCondition(asking)) return [];
     const statement = this.guarded(asking).few(fields);
-    const rows = manager ? await this.within(manager, statement) : await this.database.reader.few(statement);
+    const rows = await (where ? this.many(asking, statement) : this.database.reader.few(statement));
     const { catalogue } = asking.context;
     // Most values come as they are.
     const typed = fields.filter((key) => {

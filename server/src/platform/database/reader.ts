@@ -7,7 +7,7 @@ import { Problem } from '../http/problem';
 import { dialect } from './dialect';
 import { type Answer, type Order } from './reading-worker';
 import { Shares } from './shares';
-import { rowsOf, type SqlRow, type Statement } from './statement';
+import { rowsFrom, rowsOf, type SqlRow, type Statement } from './statement';
 import { storageTrouble } from './storage-trouble';
 
 const WORKER = join(__dirname, 'reading-worker.js');
@@ -104,7 +104,7 @@ export class Reader {
         patience: { until: lateFrom(person), calledOff },
         ...statement,
       });
-      if ('rows' in answer) return answer.rows;
+      if ('found' in answer) return rowsFrom(answer.found);
       throw answer.stopped === 'late' ? tooSlow() : noLongerAsked();
     } catch (error) {
       throw this.told(error);

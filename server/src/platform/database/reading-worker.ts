@@ -1,6 +1,6 @@
 import BetterSqlite from 'better-sqlite3';
 import { dialect } from './dialect';
-import { rowsOf, type SqlRow, type Statement } from './statement';
+import { columnsOf, type Columns, type Statement } from './statement';
 
 /** One statement to be answered, and for how long at most. */
 export interface Order extends Statement {
@@ -9,7 +9,7 @@ export interface Order extends Statement {
 }
 
 /** Errors lose what they are between threads, so that what became of a statement is said as a value. */
-export type Answer = { rows: SqlRow[] } | { stopped: dialect.Stopped['why'] };
+export type Answer = { found: Columns } | { stopped: dialect.Stopped['why'] };
 
 let open: { file: string; database: BetterSqlite.Database } | undefined;
 
@@ -26,7 +26,7 @@ function connection(file: string): BetterSqlite.Database {
 export default function read({ file, patience, ...statement }: Order): Answer {
   const database = connection(file);
   try {
-    return { rows: dialect.patiently(database, patience, () => rowsOf(database, statement)) };
+    return { found: dialect.patiently(database, patience, () => columnsOf(database, statement)) };
   } catch (error) {
     if (error instanceof dialect.Stopped) return { stopped: error.why };
     throw error;

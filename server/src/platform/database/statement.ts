@@ -12,8 +12,7 @@ export interface Statement {
 const READY = 300;
 const ready = new WeakMap<BetterSqlite.Database, Map<string, BetterSqlite.Statement<unknown[], SqlRow>>>();
 
-/** The rows of a statement on a plain connection. */
-export function rowsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): SqlRow[] {
+function prepared(database: BetterSqlite.Database, sql: string) {
   const statements = ready.get(database) ?? new Map<string, BetterSqlite.Statement<unknown[], SqlRow>>();
   ready.set(database, statements);
   let statement = statements.get(sql);
@@ -22,5 +21,38 @@ export function rowsOf(database: BetterSqlite.Database, { sql, parameters }: Sta
     statement = database.prepare<unknown[], SqlRow>(sql);
     statements.set(sql, statement);
   }
-  return statement.all(...parameters);
+  return statement;
+}
+
+/** The rows of a statement on a plain connection. */
+export function rowsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): SqlRow[] {
+  return prepared(database, sql).all(...parameters);
+}
+
+/** What a statement found, column by column: so it goes from thread to thread several times faster than row by row. */
+export interface Columns {
+  names: string[];
+  values: unknown[][];
+}
+
+/** The columns of a statement on a plain connection. */
+export function columnsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): Columns {
+  const statement = prepared(database, sql);
+  const names = statement.columns().map(({ name }) => name);
+  try {
+    const rows = statement.raw(true).all(...parameters) as unknown as unknown[][];
+    return { names, values: names.map((_, column) => rows.map((row) => row[column])) };
+  } finally {
+    statement.raw(false);
+  }
+}
+
+/** Columns as the rows that they were. */
+export function rowsFrom({ names, values }: Columns): SqlRow[] {
+  const count = values[0]?.length ?? 0;
+  return Array.from({ length: count }, (_, row) => {
+    const made: SqlRow = {};
+    for (let column = 0; column < names.length; column += 1) made[names[column]] = values[column][row];
+    return made;
+  });
 }

@@ -9,6 +9,7 @@ import {
   movementStepNames,
   movementSteps,
   periodOf,
+  whereInWords,
   type Design,
   type MovementAnswer,
   type MovementPart,
@@ -40,6 +41,7 @@ const groupNames = {
   stage: 'By stage',
   pipeline: 'By pipeline',
   source: 'By source',
+  month: 'By month',
 } as const;
 type By = keyof typeof groupNames;
 
@@ -84,11 +86,15 @@ export function Component() {
   const [opened, setOpened] = useState<{ key: string; step: MovementStep }>();
   const text = (value: number) => money(value, organisation.currency);
   const signed = (value: number) => `${value > 0 ? '+' : ''}${text(value)}`;
+  const by = data?.asked.by ?? 'owner';
+  // A month is written as one of close dates would be.
+  const grouping = by === 'month' ? ({ field: 'closeOn', by } as const) : { field: fieldOfGroup(by) ?? by };
   const nameOf = (part: MovementPart) =>
-    part.key === null && !data?.groups.includes(part)
-      ? 'All'
-      : keyLabel('deal', { field: fieldOfGroup(data?.asked.by ?? 'owner') }, part.key, labels);
-  const parts = data ? [...[...data.groups].sort((a, b) => b.end.value - a.end.value), data.all] : [];
+    part === data?.all ? 'All' : keyLabel('deal', grouping, part.key, labels);
+  const bySize = (a: MovementPart, b: MovementPart) => b.end.value - a.end.value;
+  const groups = data && (by === 'month' ? data.groups : [...data.groups].sort(bySize));
+  const parts = data && groups ? [...groups, data.all] : [];
+  const asToday = (data?.asToday ?? []).map((part) => whereInWords('deal', part, wording));
   const keyOf = (part: MovementPart) => (part === data?.all ? 'all' : JSON.stringify(part.key));
   const shown = parts.find((part) => keyOf(part) === opened?.key);
   // Handing on between owners is a step of theirs, and none of the whole.
@@ -140,8 +146,9 @@ export function Component() {
         ) : (
           <div className={`report-body ${isPlaceholderData ? 'drawing-stale' : ''}`}>
             <p className="second report-days">
-              {daysInWords({ from: asked.from, to: addDays(asked.to, 1) }, date)}, amounts at the rates of the
-              first day
+              {daysInWords({ from: asked.from, to: addDays(asked.to, 1) }, date)}, amounts at the rates
+              {by === 'month' ? ' each month begins with' : ' it begins with'}
+              {asToday.length > 0 && <>. Judged as it is today: {asToday.join('; ')}</>}
             </p>
             <div className="report-drawing">
               <MovementChart
