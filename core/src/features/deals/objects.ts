@@ -219,7 +219,9 @@ export const stageStay = object({
         ['again', 'Once more'],
       ),
     },
-    /** As conversion counts it: a later stage entered or the deal won, still there, or neither. */
+    /** By it a deal is counted once for each stage. */
+    isLast: { label: 'Last stay there', type: 'yesNo', required: true, ...byStage },
+    /** As conversion counts it: a later stage entered or the deal won, still there, or neither; alike for all stays there. */
     became: {
       label: 'What became of it',
       type: 'choice',
@@ -239,6 +241,8 @@ export const stageStay = object({
       seenWith: 'stage',
       formula: { daysSince: 'enteredAt', until: 'leftAt' },
     },
+    /** Of all stays of the deal in this stage, told at the last one once that is over. */
+    daysInAll: { label: 'Days in all', type: 'number', ...byStage },
   },
 });
 

@@ -88,7 +88,7 @@ export function plainCell(cell: ExportCell, clock: (instant: string) => string):
       // Without its sign forty percent would be taken for 0.4 of one.
       return cell.format === 'percent'
         ? `${Number((cell.number * 100).toPrecision(15))}%`
-        : String(cell.number);
+        : String(Number(cell.number.toPrecision(15)));
     case 'date':
       return cell.day;
     case 'dateTime':

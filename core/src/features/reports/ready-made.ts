@@ -35,7 +35,7 @@ const closedLately: Condition = {
   is: 'in',
   value: { direction: 'last', count: 12, unit: 'month' },
 };
-const left: Condition = { field: 'leftAt', is: 'isNotEmpty' };
+const PUSHED = any('went', 'later');
 const LATE = daysBetweenPath('closeOn', 'closedOn');
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
 
@@ -194,6 +194,30 @@ export const readyReports: readonly ReadyReport[] = [
       order: { figure: 'times', descending: true },
       draw: 'bars',
       drawn: 'times',
+    },
+  ),
+  ready(
+    'Pipeline',
+    'how-far-pushed',
+    'How far close dates are moved',
+    'Changes of the expected close of deals in the last twelve months, by whose deals they are today: how often to a later day, on how many deals, and by how many days.',
+    'loggedChange',
+    {
+      where: allOf(any('object', 'deal'), any('field', 'closeOn'), any('went', 'later', 'earlier')),
+      period: lastYear('at'),
+      groups: [by('deal.owner')],
+      columns: ['deal', 'at', 'person', 'old', 'new', 'days'],
+      figures: [
+        count('pushes', 'Pushed', PUSHED),
+        measured('deals', { as: 'distinct', of: 'deal', where: PUSHED }, 'Deals pushed'),
+        formula('each', 'pushes / deals', 'Times each', 'decimal'),
+        measured('median', { as: 'median', of: 'days', where: PUSHED }, 'Median days later', 'decimal'),
+        measured('most', { as: 'most', of: 'days', where: PUSHED }, 'Most days later', 'number'),
+        count('pulled', 'Pulled in', any('went', 'earlier')),
+      ],
+      order: { figure: 'pushes', descending: true },
+      draw: 'bars',
+      drawn: 'pushes',
     },
   ),
   ready(
@@ -388,19 +412,20 @@ export const readyReports: readonly ReadyReport[] = [
     'Pace',
     'stage-conversion',
     'From stage to stage',
-    'Deals that entered each stage in the last twelve months: the share of them that entered a later stage or were won, without those that still stand there. Days are of stays that are over, each stay by itself.',
+    'Deals that entered each stage in the last twelve months, each counted once for a stage: the share of them that entered a later stage or were won, without those that still stand there. Days are of stays that are over, those of one deal in one stage added up.',
     'stageStay',
     {
+      where: { field: 'isLast', is: 'is', value: true },
       period: lastYear('enteredAt'),
       groups: [by('stage')],
-      columns: ['deal', 'stage', 'enteredAt', 'leftAt', 'days', 'moved', 'became'],
+      columns: ['deal', 'stage', 'enteredAt', 'leftAt', 'daysInAll', 'moved', 'became'],
       figures: [
-        measured('entered', { as: 'distinct', of: 'deal' }, 'Deals'),
-        measured('on', { as: 'distinct', of: 'deal', where: any('became', 'wentOn') }, 'Went on'),
-        measured('still', { as: 'distinct', of: 'deal', where: any('became', 'still') }, 'Still there'),
+        count('entered', 'Deals'),
+        count('on', 'Went on', any('became', 'wentOn')),
+        count('still', 'Still there', any('became', 'still')),
         formula('rate', 'on / (entered - still)', 'Converted', 'percent'),
-        measured('median', { as: 'median', of: 'days', where: left }, 'Median days', 'decimal'),
-        measured('ninth', { as: 'percentile', of: 'days', at: 90, where: left }, 'Nine in ten', 'decimal'),
+        measured('median', { as: 'median', of: 'daysInAll' }, 'Median days', 'decimal'),
+        measured('ninth', { as: 'percentile', of: 'daysInAll', at: 90 }, 'Nine in ten', 'decimal'),
       ],
       draw: 'bars',
       drawn: 'rate',

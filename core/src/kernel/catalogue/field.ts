@@ -80,6 +80,10 @@ export interface Field {
   readonly set?: SetBy;
   /** The object a link points to. */
   readonly to?: string;
+  /** It holds, as JSON, a value of another field: that of the object and by the key that these siblings name. */
+  readonly isOf?: { readonly object: string; readonly field: string };
+  /** For a link to one of several objects: the siblings that keep the object's name and the id, by which it is looked up. */
+  readonly keptAs?: { readonly object: string; readonly id: string };
   readonly choices?: readonly Choice[];
   /** The organisation's list that the choices come from. */
   readonly list?: string;

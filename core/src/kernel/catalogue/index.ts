@@ -297,6 +297,28 @@ export function fieldAt(catalogue: Catalogue, object: ObjectKey, path: string): 
   return stepsOf(catalogue, object, path)?.at(-1)?.field;
 }
 
+/** A field with a value of it. */
+export interface ValueOfField {
+  field: Field;
+  value: FieldValue;
+}
+
+/**
+ * What a field of a record says: the value it holds of another field, as a log does, or its own.
+ * @param beside the value of a sibling.
+ * @returns undefined where the other field is not there any more.
+ */
+export function saidBy(
+  catalogue: Catalogue,
+  { field, value }: ValueOfField,
+  beside: (key: string) => FieldValue | undefined,
+): ValueOfField | undefined {
+  if (!field.isOf || value === null) return { field, value };
+  const [object, key] = [beside(field.isOf.object), beside(field.isOf.field)];
+  const held = isObjectKey(object) ? fieldOf(catalogue, object, String(key)) : undefined;
+  return held && { field: held, value: JSON.parse(String(value)) as FieldValue };
+}
+
 /** The records of one object that link to a record of another: the activities of an account. */
 export interface Relation {
   /** `activity.account`: the linking object and its field. */
@@ -305,19 +327,21 @@ export interface Relation {
   readonly link: string;
 }
 
-/** Whether a log tells of records of their own, as the stage history does of deals. */
-const isToldOf = (object: ObjectKey): boolean =>
-  objectType(object).category === 'log' && objectType(object).goesWith !== undefined;
+/** Whether a link says which record a line of a log tells of: that of the stage history, and of the change log. */
+const isToldOf = (object: ObjectKey, link: string): boolean => {
+  const { category, goesWith, fields } = objectType(object);
+  return category === 'log' && (goesWith !== undefined || fields[link]?.keptAs !== undefined);
+};
 
 /** The relations that lead to many records of an object's everyday kinds. */
 export function relationsOf(catalogue: Catalogue, object: ObjectKey): Relation[] {
-  return objectKeys
-    .filter((from) => objects[from].category === 'work' || isToldOf(from))
-    .flatMap((from) =>
-      fieldsOf(catalogue, from)
-        .filter(([, { to }]) => to === object)
-        .map(([link]) => ({ key: `${from}.${link}`, object: from, link })),
-    );
+  return objectKeys.flatMap((from) =>
+    fieldsOf(catalogue, from)
+      .filter(
+        ([link, { to }]) => to === object && (objects[from].category === 'work' || isToldOf(from, link)),
+      )
+      .map(([link]) => ({ key: `${from}.${link}`, object: from, link })),
+  );
 }
 
 /** The relation with this key, when it leads from the object. */

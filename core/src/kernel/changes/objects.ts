@@ -3,6 +3,8 @@ import { customisable } from '../catalogue/customisable';
 import { type Fields } from '../catalogue/field';
 import { object } from '../catalogue/shared-fields';
 
+const changedField = { object: 'object', field: 'field' } as const;
+const keptAs = { object: 'object', id: 'record' } as const;
 type Viewed = (typeof customisable)[number]['key'];
 type ToChanged = {
   readonly [Key in Viewed]: {
@@ -10,6 +12,7 @@ type ToChanged = {
     readonly type: 'link';
     readonly to: Key;
     readonly set: 'feature';
+    readonly keptAs: typeof keptAs;
   };
 };
 
@@ -51,8 +54,31 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
         ),
       },
       field: { label: 'Field', type: 'choice', set: 'feature', choices: choices(...changedFields(all)) },
-      old: { label: 'Before', type: 'text', set: 'feature' },
-      new: { label: 'After', type: 'text', set: 'feature' },
+      old: { label: 'Before', type: 'text', set: 'feature', isOf: changedField },
+      new: { label: 'After', type: 'text', set: 'feature', isOf: changedField },
+      /** That of amounts, as the record has it by now. */
+      currency: { label: 'Currency', type: 'currency', set: 'feature' },
+      /** How a value differs from the one before; of texts and choices only that it does. */
+      went: {
+        label: 'How it changed',
+        type: 'choice',
+        set: 'feature',
+        choices: choices(
+          ['later', 'To later'],
+          ['earlier', 'To earlier'],
+          ['more', 'To more'],
+          ['less', 'To less'],
+          ['begun', 'From nothing'],
+          ['emptied', 'To nothing'],
+          ['other', 'To another'],
+        ),
+      },
+      /** Of a day: how many days later it is, fewer than 0 where it is earlier. */
+      days: { label: 'Days later', type: 'number', set: 'feature' },
+      personBefore: { label: 'Person before', type: 'link', to: 'person', set: 'feature' },
+      personAfter: { label: 'Person after', type: 'link', to: 'person', set: 'feature' },
+      stageBefore: { label: 'Stage before', type: 'link', to: 'stage', set: 'feature' },
+      stageAfter: { label: 'Stage after', type: 'link', to: 'stage', set: 'feature' },
       through: {
         label: 'Through',
         type: 'choice',
@@ -75,7 +101,7 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
       ...(Object.fromEntries(
         customisable.map(({ key }) => [
           key,
-          { label: all[key].label, type: 'link', to: key, set: 'feature' },
+          { label: all[key].label, type: 'link', to: key, set: 'feature', keptAs },
         ]),
       ) as ToChanged),
     },

@@ -154,9 +154,11 @@ function makePolicy(actor: Actor): Policy {
     const { ownedBy, category, isConfidential, setUpBy, fields, goesWith } = objectType(object);
     if (ownedBy)
       return behindLink(ownedBy.link, policy.scope(fields[ownedBy.link].to as ObjectKey, operation));
-    if (category === 'log' && operation !== 'see') return 'none';
-    if (category === 'log' && !goesWith) return scopeOfLog(policy, object);
-    if (goesWith) return withItsRecord(policy, object, operation === 'see' ? 'see' : 'edit');
+    // What tells of a record is handed out by whoever hands out the record.
+    const isRead = operation === 'see' || operation === 'export';
+    if (category === 'log' && !isRead) return 'none';
+    if (category === 'log' && !goesWith) return scopeOfLog(policy, object, operation);
+    if (goesWith) return withItsRecord(policy, object, isRead ? operation : 'edit');
     // Whoever sets something up sees it, whatever else is said about who does.
     if (category === 'setup' && setUpBy && policy.may(setUpBy))
       return withheldFrom(actor, setUpBy).some((each) => each === operation) ? 'none' : 'all';
@@ -292,7 +294,7 @@ const subjectsOf = (fields: Readonly<Record<string, Field>>): SubjectKey[] =>
   subjectKeys.filter((subject) => fields[subject]?.type === 'link');
 
 /** What is reached with any of the records it hangs on. */
-function withItsRecord(policy: Policy, object: ObjectKey, operation: 'see' | 'edit'): Scope {
+function withItsRecord(policy: Policy, object: ObjectKey, operation: Operation): Scope {
   const scopes = subjectsOf(objectType(object).fields).map((subject) => ({
     subject,
     scope: policy.scope(subject, operation),
@@ -302,10 +304,10 @@ function withItsRecord(policy: Policy, object: ObjectKey, operation: 'see' | 'ed
 }
 
 /** What was changed of a record is seen by whoever sees the record, and of it the fields that they see. */
-function scopeOfLog(policy: Policy, object: ObjectKey): Scope {
+function scopeOfLog(policy: Policy, object: ObjectKey, operation: Operation): Scope {
   const { fields } = objectType(object);
   const links = [...subjectsOf(fields), 'activity' as const];
-  const scopes = links.map((link) => ({ link, scope: policy.scope(link) }));
+  const scopes = links.map((link) => ({ link, scope: policy.scope(link, operation) }));
   const reached = scopes.every(({ scope }) => scope === 'all')
     ? 'all'
     : eitherOf(scopes.map(({ link, scope }) => behindLink(link, scope)));

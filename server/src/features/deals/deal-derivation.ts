@@ -10,6 +10,7 @@ import {
 import { dialect } from '../../platform/database/dialect';
 import { writeDerived, type Derivation, type Deriving } from '../../kernel/records/derivation';
 import { latest } from '../people/touches';
+import { keepStaysMeasured } from './measured-stays';
 import { ACCOUNT, guidesInUse, heldBy, WAS_DONE, type Guide } from '../guides/guides';
 
 /** What is derived of a deal, as it is kept. */
@@ -76,13 +77,14 @@ async function progressOf(
   return progress;
 }
 
-/** When somebody was last in touch over a deal, whether it is named who decides, and how far its guide is. */
+/** When somebody was last in touch over a deal, whether it is named who decides, how far its guide is, and its stays. */
 export const dealDerivation: Derivation = {
   object: 'deal',
-  restsOn: ['guideItem', 'stage', 'customField', 'choiceList'],
+  restsOn: ['guideItem', 'stage', 'customField', 'choiceList', 'organisation'],
 
   async derive(at, ids) {
     const { manager } = at;
+    await keepStaysMeasured(manager, ids, at.timeZone);
     const deals = dialect.rows<Kept>(manager, 'deal', COLUMNS, ids);
     const last = await latest(at, 'deal', ids);
     const roles = await heldBy<string>(manager, 'dealContact', 'role', ids);

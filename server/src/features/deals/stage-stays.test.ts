@@ -1,4 +1,5 @@
 import { ask, type AnyRecord, type Condition } from '@zawn/core';
+import { ChangeQueue } from '../../kernel/changes/change-queue';
 import { Clock } from '../../platform/clock/clock';
 import { Caller, startServer, valueOf, type TestServer } from '../../testing';
 
@@ -72,14 +73,16 @@ describe('stays in stages', () => {
   it('tell how a deal came there, how long it stayed and what became of it', async () => {
     const { rows } = await rep.records({
       ...ask('stageStay', { ...isIt, value: [deal.id] }),
-      columns: ['stage', 'moved', 'became', 'days'],
+      columns: ['stage', 'moved', 'became', 'days', 'isLast', 'daysInAll'],
       sort: [{ field: 'enteredAt' }],
     });
-    expect(rows.map(({ stage, moved, became, days }) => [stage, moved, became, days])).toEqual([
-      [stages[0], 'begun', 'wentOn', 2],
-      [stages[2], 'skipped', 'ended', 5],
-      [stages[1], 'back', 'wentOn', 3],
-      [stages[2], 'on', 'still', 0],
+    expect(
+      rows.map((row) => [row.stage, row.moved, row.became, row.days, row.isLast, row.daysInAll]),
+    ).toEqual([
+      [stages[0], 'begun', 'wentOn', 2, true, 2],
+      [stages[2], 'skipped', 'still', 5, false, null],
+      [stages[1], 'back', 'wentOn', 3, true, 3],
+      [stages[2], 'on', 'still', 0, true, null],
     ]);
   });
 
@@ -97,6 +100,36 @@ describe('stays in stages', () => {
     });
     expect(await meets(stays(inStage(2, 4)))).toBe(true);
     expect(await meets(stays(inStage(2, 5), 0))).toBe(true);
+  });
+
+  it('are measured anew when stages are put in another order', async () => {
+    const movedOf = async () =>
+      (
+        await rep.records({
+          ...ask('stageStay', { ...isIt, value: [deal.id] }),
+          sort: [{ field: 'enteredAt' }],
+        })
+      ).rows.map(({ moved, became }) => `${String(moved)} ${String(became)}`);
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const put = async (stage: number, position: number) => {
+      const { version } = (await operations.records(ask('stage', { field: 'id', is: 'is', value: stage })))
+        .rows[0];
+      await operations.against(version, 'patch', `/stages/${stage}`, { position }).expect(200);
+    };
+    const before = await movedOf();
+    const positionOf = async (stage: number) =>
+      Number(
+        (await operations.records(ask('stage', { field: 'id', is: 'is', value: stage }))).rows[0].position,
+      );
+    const [second, third] = [await positionOf(stages[1]), await positionOf(stages[2])];
+    await put(stages[1], third + 2);
+    await put(stages[2], third + 1);
+    await server.app.get(ChangeQueue).done();
+    expect(await movedOf()).toEqual(['begun wentOn', 'on wentOn', 'on ended', 'back wentOn']);
+    await put(stages[1], second);
+    await put(stages[2], third);
+    await server.app.get(ChangeQueue).done();
+    expect(await movedOf()).toEqual(before);
   });
 
   it('are seen by who sees the deal, and written by nobody', async () => {

@@ -13,6 +13,7 @@ import {
   groupingInWords,
   howMany,
   isSameScope,
+  saidBy,
   isToldInPast,
   isMoneyMeasure,
   measureInWords,
@@ -162,9 +163,11 @@ export class Exports {
       yield records.map((record) =>
         fields.map((field, index) => {
           const path = paths[index];
-          if (!field) return { type: 'empty' };
-          const currency = currencyOf(record, path, field.currency) ?? context.reportingCurrency;
-          return exportCell(field, record[path] ?? null, currency, named);
+          const own = field && { field, value: record[path] ?? null };
+          const said = own && saidBy(context.catalogue, own, (key) => record[key]);
+          if (!said) return { type: 'empty' };
+          const currency = currencyOf(record, path, said.field.currency) ?? context.reportingCurrency;
+          return exportCell(said.field, said.value, currency, named);
         }),
       );
     }

@@ -295,6 +295,19 @@ describe('a report that is kept', () => {
   });
 });
 
+describe('reports about what logs tell', () => {
+  it.each(['stage-conversion', 'how-far-pushed'])(
+    '%s is handed out by who hands out deals, and by nobody else',
+    async (key) => {
+      const asked = { design: readyOf(key), format: 'csv', name: key };
+      await rep.call('post', '/reports/file', asked).expect(403);
+      const { text } = await manager.call('post', '/reports/file', asked).expect(200);
+      const { rows } = await answerOf(readyOf(key), manager);
+      expect(text.trim().split('\n')).toHaveLength(rows.length + 1);
+    },
+  );
+});
+
 describe('how the pipeline moved', () => {
   const asked = { from: '2026-08-20', to: '2026-11-19' };
   const movement = async (more: object = {}, who = director): Promise<MovementAnswer> =>

@@ -61,10 +61,11 @@ const relations: Record<Asked, [relation: string, via?: string][]> = {
     ['activity.deal'],
     ['note.deal'],
     ['stageStay.deal'],
+    ['loggedChange.deal'],
     ['activity.account', 'account'],
     ['contact.account', 'account'],
   ],
-  lead: [['activity.lead'], ['note.lead'], ['deal.lead']],
+  lead: [['loggedChange.lead'], ['activity.lead'], ['note.lead'], ['deal.lead']],
   contact: [['deal.contact'], ['activity.contact'], ['deal.account', 'account']],
   account: [['activity.account'], ['deal.account'], ['contact.account'], ['lead.account']],
   activity: [
@@ -81,6 +82,7 @@ const innerPaths: Partial<Record<ObjectKey, string[]>> = {
   lead: ['status', 'budget'],
   stageStay: ['stage', 'moved', 'became', 'days', 'enteredAt', 'leftAt', 'stage.name'],
   note: ['body', 'createdAt'],
+  loggedChange: ['field', 'kind', 'went', 'days', 'personAfter', 'stageBefore', 'stageAfter.name', 'at'],
 };
 
 const words = fc.constantFrom(

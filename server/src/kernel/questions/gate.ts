@@ -19,6 +19,7 @@ import {
   orderFieldOf,
   policyOf,
   runnable,
+  saidBy,
   scopeCondition,
   subjectOf,
   seenCatalogue,
@@ -534,12 +535,15 @@ export class Gate {
       ...fieldsOf(catalogue, object),
       ...columns.map((path): [string, Field | undefined] => [path, fieldAt(catalogue, object, path)]),
     ];
+    const want = (to: string | undefined, id: FieldValue) => {
+      if (!isObjectKey(to) || objectType(to).category === 'setup' || typeof id !== 'number') return;
+      wanted.set(to, (wanted.get(to) ?? new Set()).add(id));
+    };
     for (const [key, field] of links) {
-      const to = field?.to;
-      if (!isObjectKey(to) || objectType(to).category === 'setup') continue;
+      if (!field?.to && !field?.isOf) continue;
       for (const record of records) {
-        const id = record[key];
-        if (typeof id === 'number') wanted.set(to, (wanted.get(to) ?? new Set()).add(id));
+        const said = saidBy(catalogue, { field, value: record[key] ?? null }, (beside) => record[beside]);
+        want(said?.field.to, said?.value ?? null);
       }
     }
     const names: Names = {};

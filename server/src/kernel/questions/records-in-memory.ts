@@ -41,7 +41,16 @@ export async function storedRecords(server: TestServer, catalogue: Catalogue): P
   const operations = await actorNamed(server, 'bram.tideswell');
   const gate = server.app.get(Gate);
   const found = new Map<ObjectKey, AnyRecord[]>();
-  for (const object of [...asked, 'note', 'stageStay', 'person', 'stage', 'pipeline', 'team'] as const) {
+  for (const object of [
+    ...asked,
+    'note',
+    'stageStay',
+    'loggedChange',
+    'person',
+    'stage',
+    'pipeline',
+    'team',
+  ] as const) {
     const { rows } = await gate.records(operations, ask(object), { offset: 0, limit: EVERYTHING });
     for (const [key, { set }] of fieldsOf(catalogue, object))
       if (set === 'computed') for (const record of rows) delete (record as Partial<AnyRecord>)[key];

@@ -29,6 +29,7 @@ import {
   type QuestionContext,
   type Rate,
   type Related,
+  type Relation,
   type Sort,
   type Step,
 } from '@zawn/core';
@@ -414,7 +415,7 @@ export class Scope {
       via === undefined ? q(alias, 'id') : q(this.join(...this.linkAt(via, object, alias), hub), 'id');
     const linking = () => {
       const some = new Scope(this.shared, relation.object, this.newAlias('s'), this.asksFacts);
-      some.builder.where(`${some.stored(relation.object, some.alias, relation.link)} = ${id}`);
+      some.builder.where(some.links(relation, hub, id));
       if (!this.asksFacts) some.hold(this.shared.held.reachOf(relation.object));
       some.builder.andWhere(dialect.stoppable(q(some.alias, 'id')));
       return some.onlyKept();
@@ -434,6 +435,15 @@ export class Scope {
     return is === 'isNot'
       ? `(${known} IS NULL OR ${comparison})`
       : `(${known} IS NOT NULL AND ${comparison})`;
+  }
+
+  /** That the records link to one with an id; a link to one of several objects is looked up by what keeps it. */
+  private links({ object, link }: Relation, to: ObjectKey, id: string): string {
+    const { keptAs } = objectType(object).fields[link];
+    const stored = (key: string) => this.stored(object, this.alias, key);
+    return keptAs
+      ? `${stored(keptAs.object)} = ${this.bind(to)} AND ${stored(keptAs.id)} = ${id}`
+      : `${stored(link)} = ${id}`;
   }
 
   /** The record whose last link a to-one path names: its object and alias, and that link. */

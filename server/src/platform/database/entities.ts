@@ -141,6 +141,10 @@ export const tables = {
       through: text(),
       unit: integer({ nullable }),
       leftUnit: integer({ nullable }),
+      moved: text({ nullable }),
+      became: text({ nullable }),
+      isLast: integer({ nullable }),
+      daysInAll: integer({ nullable }),
     },
   }),
   session: new EntitySchema<SessionRow>({

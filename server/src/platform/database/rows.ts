@@ -59,6 +59,11 @@ export interface StagePeriodRow {
   through: string;
   unit: number | null;
   leftUnit: number | null;
+  /** How it compares with the other stays of the deal, derived from all of them. */
+  moved?: string | null;
+  became?: string | null;
+  isLast?: 0 | 1 | null;
+  daysInAll?: number | null;
 }
 
 export type OrganisationRow = RecordOf<'organisation'>;

@@ -38,8 +38,8 @@ function conditionIn(text: string | null): Condition | undefined {
   }
 }
 
-/** A line of the log as it is read: with the currency of the deal or lead it is about. */
-type LogLine = LoggedChange & { 'deal.currency'?: string | null; 'lead.currency'?: string | null };
+/** A line of the log as it is read: with the currency of its amounts. */
+type LogLine = LoggedChange & { currency?: string | null };
 
 /** What one write changed of one record stands in one line. */
 function together(rows: readonly AnyRecord[]): LogLine[][] {
@@ -61,7 +61,7 @@ function ChangeRow({ changes, names }: { changes: readonly LogLine[]; names: Nam
   const [change] = changes;
   const { object, record } = change;
   const name = isObjectKey(object) ? names[object]?.[record] : undefined;
-  const words = changesInWords(changes, wordingIn(change['deal.currency'] ?? change['lead.currency']));
+  const words = changesInWords(changes, wordingIn(change.currency));
   const through = fieldOf(catalogue, 'loggedChange', 'through')?.choices?.find(
     ({ key }) => key === change.through,
   );

@@ -1,6 +1,7 @@
 import {
   choiceLabel,
   isSubject,
+  saidBy,
   type AnyRecord,
   type Field,
   type FieldValue as Value,
@@ -39,10 +40,14 @@ const beside = (path: string, key: string) =>
 
 /** A value as a person reads it: money with its currency, dates in words, links by name. */
 export function FieldValue({ field, value, record, names, path = '', asLink = false }: Props): ReactNode {
-  const { person, stage, pipelines, organisation, timeZone, today, dayOf } = useSession();
+  const { catalogue, person, stage, pipelines, organisation, timeZone, today, dayOf } = useSession();
   const { open } = useOpening();
   const { data: saved } = useQuery({ ...savedViews, enabled: field.type === 'lists' });
   if (value === null || value === undefined || value === '') return null;
+  if (field.isOf) {
+    const said = saidBy(catalogue, { field, value }, (key) => record[beside(path, key)]);
+    return said && <FieldValue {...said} record={record} names={names} path={path} asLink={asLink} />;
+  }
   switch (field.type) {
     case 'choices':
       return (value as readonly string[]).map((key) => choiceLabel(field, key)).join(', ');

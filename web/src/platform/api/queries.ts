@@ -167,7 +167,6 @@ export const loggedChanges = (where: Condition | undefined) =>
     queryFn: ({ pageParam: cursor, signal }) => {
       const question = {
         ...ask('loggedChange', where),
-        columns: ['deal.currency', 'lead.currency'],
         sort: [
           { field: 'at', descending: true },
           { field: 'id', descending: true },

@@ -15,16 +15,18 @@ const BECAME = `CASE
   WHEN ${LATER} THEN 'wentOn'
   ELSE 'ended' END`;
 
+export const BEFORE_MEASURED = `CREATE VIEW "stageStay" AS SELECT
+  "p"."id", 1 AS "version", "p"."enteredAt" AS "createdAt", "p"."person" AS "createdBy",
+  COALESCE("p"."leftAt", "p"."enteredAt") AS "updatedAt", "d"."deletedAt" AS "deletedAt",
+  "p"."deal", "p"."stage", "p"."enteredAt", "p"."leftAt", "p"."person", ${MOVED} AS "moved", ${BECAME} AS "became"
+  FROM "stagePeriod" "p" JOIN "deal" "d" ON "d"."id" = "p"."deal" JOIN "stage" "s" ON "s"."id" = "p"."stage"`;
+
 /** The stage history of deals as it is asked about: how each stay came about, and what became of it. */
 export class StageStays1768608000000 implements MigrationInterface {
   name = 'StageStays1768608000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query(`CREATE VIEW "stageStay" AS SELECT
-  "p"."id", 1 AS "version", "p"."enteredAt" AS "createdAt", "p"."person" AS "createdBy",
-  COALESCE("p"."leftAt", "p"."enteredAt") AS "updatedAt", "d"."deletedAt" AS "deletedAt",
-  "p"."deal", "p"."stage", "p"."enteredAt", "p"."leftAt", "p"."person", ${MOVED} AS "moved", ${BECAME} AS "became"
-  FROM "stagePeriod" "p" JOIN "deal" "d" ON "d"."id" = "p"."deal" JOIN "stage" "s" ON "s"."id" = "p"."stage"`);
+    await runner.query(BEFORE_MEASURED);
   }
 
   async down(runner: QueryRunner): Promise<void> {

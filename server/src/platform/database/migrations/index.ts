@@ -48,6 +48,8 @@ import { StageStays1768608000000 } from './1768608000000-stage-stays';
 import { LetGo1768694400000 } from './1768694400000-let-go';
 import { SharedWithTeams1768780800000 } from './1768780800000-shared-with-teams';
 import { DayEnds1768867200000 } from './1768867200000-day-ends';
+import { HowItChanged1768953600000 } from './1768953600000-how-it-changed';
+import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
 /** Every migration, oldest first. Databases remember each by its `name`, which therefore never changes. */
 export const migrations = [
@@ -101,4 +103,6 @@ export const migrations = [
   LetGo1768694400000,
   SharedWithTeams1768780800000,
   DayEnds1768867200000,
+  HowItChanged1768953600000,
+  MeasuredStays1769040000000,
 ];
