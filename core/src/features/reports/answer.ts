@@ -1,14 +1,9 @@
 import { fieldAt, type Catalogue, type FieldValue } from '../../kernel/catalogue';
 import {
-  allOf,
-  canOverlap,
-  isCountedApart,
   isDated,
-  keyCondition,
   onItsDay,
   runnable,
   subjectOf,
-  type Condition,
   type Grouping,
   type LeftOut,
   type Measure,
@@ -17,14 +12,17 @@ import {
 } from '../../kernel/questions';
 import { type FiguresAnswer, type Names } from '../../kernel/questions/api';
 import { periodOf, type Period } from '../../platform/time';
+import { FiguresFound, nameOf } from './figures-found';
 import { evaluate, isFormulaFault, readFormula, type Expression } from './formula';
 import { MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
-  askedBy,
+  besideDesign,
   daysCompared,
   daysOf,
   type ComparedPeriod,
   type FigureTest,
+  type MeasuredFigure,
+  type OtherRecords,
   type ReportDesign,
   type ReportFigure,
   type ReportRow,
@@ -51,17 +49,6 @@ export interface ReportAnswer {
   period?: Period;
   compared: Partial<Record<ComparedPeriod, Period>>;
 }
-
-/** What was found of a group: how many records, and the measures. */
-interface Cell {
-  count: number;
-  measured: (number | null)[];
-}
-
-const nameOf = (keys: readonly FieldValue[], split?: FieldValue) =>
-  JSON.stringify(split === undefined ? [keys] : [keys, split]);
-
-const isAdditive = ({ as, money }: Measure) => (as === 'count' || as === 'sum') && money !== 'own';
 
 const meets = (value: number | null, { is, value: wanted }: FigureTest): boolean => {
   if (value === null) return is === 'isNot';
@@ -115,12 +102,22 @@ export function knownReport(
   };
 }
 
+const isMeasured = (figure: ReportFigure): figure is ReportFigure & MeasuredFigure => 'measure' in figure;
+
+/** The measures that a report has of its own records, or of others beside them, each once. */
+function measuresOf({ figures }: ReportDesign, beside?: OtherRecords): Measure[] {
+  const name = JSON.stringify(beside);
+  const own = figures.filter(isMeasured).filter((figure) => JSON.stringify(figure.beside) === name);
+  return [...new Map(own.map(({ measure }) => [JSON.stringify(measure), measure])).values()];
+}
+
 /** A report on its way: what was found, and what is made of it. */
 class Report {
   private readonly groups: readonly Grouping[];
-  private readonly measures: readonly Measure[];
-  private readonly known: readonly boolean[];
-  private readonly cells = new Map<At, Map<string, Cell>>();
+  /** What was found of the report's own records. */
+  private readonly own: FiguresFound;
+  /** What was found of others beside them, by what they are. */
+  private readonly others = new Map<string, FiguresFound>();
   private readonly formulas = new Map<string, Expression>();
   private readonly byKey: ReadonlyMap<string, ReportFigure>;
   private readonly leftOut = new Map<string, LeftOut>();
@@ -129,8 +126,6 @@ class Report {
   private unrated = 0;
   private isCut = false;
   private splits: FieldValue[] = [];
-  /** The first groups by a measure, however many there are, and how many are beyond them. */
-  private firsts: { keys: FieldValue[]; beyond: number } | undefined;
 
   private readonly design: ReportDesign;
   private readonly context: QuestionContext;
@@ -144,16 +139,21 @@ class Report {
     this.context = context;
     const { design, leftOut } = knownReport(asked, context.catalogue);
     this.design = design;
-    for (const part of leftOut) this.leftOut.set(JSON.stringify(part), part);
     this.groups = design.question.groups ?? [];
     this.byKey = new Map(design.figures.map((figure) => [figure.key, figure]));
-    const measures = design.figures.flatMap((figure) => ('measure' in figure ? [figure.measure] : []));
-    this.measures = [...new Map(measures.map((measure) => [JSON.stringify(measure), measure])).values()];
-    // Of what the person does not see there is no figure, not even nought.
-    this.known = this.measures.map(
-      (measure) =>
-        runnable({ ...subjectOf(design.question), measures: [measure] }, context).leftOut.length === 0,
-    );
+    const found = (of: ReportDesign, beside?: OtherRecords) =>
+      new FiguresFound(of, measuresOf(design, beside), context, (question, at) =>
+        this.answered(question, at),
+      );
+    this.own = found(design);
+    for (const { beside } of design.figures.filter(isMeasured)) {
+      const name = JSON.stringify(beside);
+      if (!beside || beside.isUntold || this.others.has(name)) continue;
+      const other = knownReport(besideDesign(design, beside), context.catalogue);
+      leftOut.push(...other.leftOut);
+      this.others.set(name, found(other.design, beside));
+    }
+    for (const part of leftOut) this.leftOut.set(JSON.stringify(part), part);
     for (const figure of design.figures) {
       if (!('formula' in figure)) continue;
       const read = readFormula(figure.formula);
@@ -164,8 +164,16 @@ class Report {
   async answer(): Promise<ReportAnswer> {
     const { design, context } = this;
     const compared = comparedIn(design);
-    this.firsts = await this.chooseFirsts();
-    await Promise.all((['now', ...compared] as At[]).map((at) => this.find(at)));
+    const all = [this.own, ...this.others.values()];
+    const first = design.order && this.byKey.get(design.order.figure);
+    // Where figures of others stand beside, or figures decide which groups are kept, all groups are found first.
+    if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length)
+      await this.own.chooseFirsts(first.measure);
+    const [splits] = await Promise.all([
+      Promise.all(all.map((found) => found.splits())),
+      ...(['now', ...compared] as At[]).flatMap((at) => all.map((found) => found.find(at))),
+    ]);
+    this.splits = [...new Set(splits.flat())];
     const rows = await this.rows();
     return {
       splits: this.splits,
@@ -182,24 +190,8 @@ class Report {
     };
   }
 
-  private get isAdditive(): boolean {
-    const { object } = this.design.question;
-    const all = [...this.groups, ...(this.design.split ? [this.design.split] : [])];
-    return this.measures.every(isAdditive) && !canOverlap(this.context.catalogue, object, all);
-  }
-
-  private question(at: At, groups: readonly Grouping[], where?: Condition): Question {
-    const asked = askedBy(this.design, this.context, at === 'now' ? undefined : at);
-    const both = allOf(asked.where, where);
-    return {
-      ...asked,
-      ...(both ? { where: both } : {}),
-      groups,
-      measures: [{ as: 'count' }, ...this.measures],
-    };
-  }
-
-  private async asked(question: Question, at: At): Promise<FiguresAnswer> {
+  /** Asks a question, and takes note of what is told beside its figures. */
+  private async answered(question: Question, at: At): Promise<FiguresAnswer> {
     const answer = await this.ask(question);
     for (const part of answer.leftOut) this.leftOut.set(JSON.stringify(part), part);
     for (const [object, names] of Object.entries(answer.names))
@@ -209,132 +201,14 @@ class Report {
     return answer;
   }
 
-  /** Lets the questions themselves find the first groups, where they are by a measure of records: there may be any number. */
-  private async chooseFirsts(): Promise<Report['firsts']> {
-    const { top: count, order, keep = [] } = this.design;
-    const [outermost] = this.groups;
-    const figure = order && this.byKey.get(order.figure);
-    const { catalogue } = this.context;
-    const type = outermost && fieldAt(catalogue, this.design.question.object, outermost.field)?.type;
-    if (count === undefined || !figure || !('measure' in figure) || keep.length > 0) return undefined;
-    if (figure.measure.as === 'share') return undefined;
-    if (!type || isDated(type) || !isCountedApart(type)) return undefined;
-    const measure =
-      1 + this.measures.findIndex((each) => JSON.stringify(each) === JSON.stringify(figure.measure));
-    const empty: Condition = { field: outermost.field, is: 'isEmpty' };
-    const [{ rows }, counted] = await Promise.all([
-      this.asked(
-        {
-          ...this.question('now', [outermost]),
-          first: { measure, count, ...(order?.descending ? { descending: true } : {}) },
-        },
-        'now',
-      ),
-      this.asked(
-        {
-          ...this.question('now', []),
-          measures: [
-            { as: 'distinct', of: outermost.field },
-            { as: 'count', where: empty },
-          ],
-        },
-        'now',
-      ),
-    ]);
-    if (rows.length === 0) return undefined;
-    const [different, without] = counted.rows[0].figures;
-    const groups = (different ?? 0) + (without ? 1 : 0);
-    return { keys: rows.map(({ keys: [key] }) => key), beyond: Math.max(0, groups - rows.length) };
-  }
-
-  /** The condition that records are in the first groups; nothing where all groups are wanted. */
-  private amongFirsts(): Condition | undefined {
-    if (!this.firsts) return undefined;
-    return {
-      join: 'any',
-      of: this.firsts.keys.map((key) => this.held(key)).filter((each) => each !== undefined),
-    };
-  }
-
-  /** The condition that records are in a group of the outermost. */
-  private held(key: FieldValue): Condition | undefined {
-    const { catalogue, calendar } = this.context;
-    return keyCondition(catalogue, this.design.question.object, this.groups[0], key, calendar);
-  }
-
-  /** Finds the figures of a period, at every level of the groups, split and not. */
-  private async find(at: At): Promise<void> {
-    const { split } = this.design;
-    const cells = new Map<string, Cell>();
-    this.cells.set(at, cells);
-    const aligned = this.alignment(at);
-    const put = (answer: FiguresAnswer, depth: number, isSplit: boolean) => {
-      for (const { keys, figures } of answer.rows) {
-        const own = keys.slice(0, depth).map((key, index) => aligned(index, key));
-        const [count, ...measured] = figures;
-        cells.set(nameOf(own, isSplit ? (keys[depth] ?? null) : undefined), { count: count ?? 0, measured });
-      }
-    };
-    if (split && at === 'now') {
-      const { rows } = await this.asked({ ...this.question(at, [split]), measures: [{ as: 'count' }] }, at);
-      this.splits = rows.map(({ keys: [key] }) => key);
-    }
-    const depths = this.groups.map((_, index) => index + 1);
-    const deepest = this.groups.length;
-    if (this.isAdditive && !this.firsts) {
-      const answer = await this.asked(this.question(at, [...this.groups, ...(split ? [split] : [])]), at);
-      put(answer, deepest, split !== undefined);
-      this.addUp(cells, split !== undefined);
-      if (!answer.isCut) return;
-      // What was cut off is in no sum: the levels above are asked for themselves.
-    }
-    // No level needs another: they are asked side by side.
-    await Promise.all(
-      [0, ...depths].flatMap((depth) => {
-        const groups = this.groups.slice(0, depth);
-        const where = depth > 0 ? this.amongFirsts() : undefined;
-        const ask = async (by: readonly Grouping[], isSplit: boolean) =>
-          put(await this.asked(this.question(at, by, where), at), depth, isSplit);
-        return [ask(groups, false), ...(split ? [ask([...groups, split], true)] : [])];
-      }),
-    );
-  }
-
-  /** The figures of the levels above, from those of the innermost groups. */
-  private addUp(cells: Map<string, Cell>, isSplit: boolean): void {
-    const found = [...cells.entries()];
-    if (!cells.has(nameOf([]))) cells.set(nameOf([]), { count: 0, measured: this.measures.map(() => null) });
-    for (const [name, { count, measured }] of found) {
-      const [keys, split] = JSON.parse(name) as [FieldValue[], FieldValue?];
-      for (let depth = 0; depth <= keys.length; depth += 1) {
-        const at = [nameOf(keys.slice(0, depth)), ...(isSplit ? [nameOf(keys.slice(0, depth), split)] : [])];
-        for (const above of at.filter((each) => each !== name)) {
-          const cell = cells.get(above) ?? { count: 0, measured: this.measures.map(() => null) };
-          cells.set(above, added(cell, { count, measured }));
-        }
-      }
-    }
-  }
-
-  /** Turns the keys of another period into those of this one: its first month stands beside the first month. */
-  private alignment(at: At): (index: number, key: FieldValue) => FieldValue {
-    const { period } = this.design;
-    if (at === 'now' || !period) return (_, key) => key;
-    const maps = this.groups.map(({ field, by }) => {
-      if (field !== period.field) return undefined;
-      const theirs = periodsWithin(daysCompared(period, at, this.context), by, this.context);
-      const ours = periodsWithin(daysOf(period, this.context), by, this.context);
-      return new Map(theirs.map((key, index) => [key, ours.at(index) ?? key]));
-    });
-    return (index, key) => maps[index]?.get(String(key)) ?? key;
-  }
-
   /** What a figure comes to for a group in a period. */
   private value(key: string, at: At, keys: readonly FieldValue[], split?: FieldValue): number | null {
     const figure = this.byKey.get(key);
     if (!figure) return null;
-    if ('measure' in figure)
-      return this.measured(figure.measure, this.cells.get(at)?.get(nameOf(keys, split)));
+    if (isMeasured(figure)) {
+      const found = figure.beside ? this.others.get(JSON.stringify(figure.beside)) : this.own;
+      return found?.measured(figure.measure, at, keys, split) ?? null;
+    }
     if ('formula' in figure) {
       const formula = this.formulas.get(key);
       return formula ? evaluate(formula, (other) => this.value(other, at, keys, split)) : null;
@@ -353,14 +227,6 @@ class Report {
     if (now === null || then === null) return null;
     if (figure.as === 'amount') return now - then;
     return then === 0 ? null : (now - then) / Math.abs(then);
-  }
-
-  /** A measure of what was found. The count and the sum of no records are 0. */
-  private measured(measure: Measure, cell: Cell | undefined): number | null {
-    const index = this.measures.findIndex((each) => JSON.stringify(each) === JSON.stringify(measure));
-    if (!this.known[index]) return null;
-    const found = cell?.measured[index] ?? null;
-    return found === null && ['count', 'distinct', 'sum'].includes(measure.as) ? 0 : found;
   }
 
   /** The groups within a group, in the order of the report; periods without records too. */
@@ -396,7 +262,8 @@ class Report {
 
   /** Every level's groups, in the order of their keys. */
   private levels(): FieldValue[][][] {
-    const names = [...new Set([...this.cells.values()].flatMap((cells) => [...cells.keys()]))];
+    const all = [this.own, ...this.others.values()];
+    const names = [...new Set(all.flatMap((found) => found.names()))];
     const keys = names
       .map((name) => JSON.parse(name) as FieldValue[][])
       .filter((name) => name.length === 1)
@@ -427,7 +294,7 @@ class Report {
     isKept([]);
     const firsts = children.get(nameOf([])) ?? [];
     const rest = top !== undefined && firsts.length > top ? firsts.slice(top) : [];
-    const beyond = this.firsts?.beyond ?? rest.length;
+    const beyond = this.own.beyond ?? rest.length;
     if (rest.length > 0) children.set(nameOf([]), firsts.slice(0, top));
     this.addRunning(children);
     const write = (own: FieldValue[]) => {
@@ -464,7 +331,7 @@ class Report {
 
   private rowOf(keys: FieldValue[]): ReportRow {
     const figuresOf = (split?: FieldValue) => ({
-      count: this.cells.get('now')?.get(nameOf(keys, split))?.count ?? 0,
+      count: this.own.count('now', keys, split),
       figures: this.design.figures.map(({ key }) => this.value(key, 'now', keys, split)),
     });
     return {
@@ -478,27 +345,8 @@ class Report {
   private async restOf(rest: FieldValue[][], first: FieldValue[][]): Promise<ReportRow> {
     // A key that no group has: the row stands beside them.
     const own: FieldValue[] = ['@rest'];
-    for (const [at, cells] of this.cells) {
-      for (const split of [undefined, ...this.splits]) {
-        const of = rest.map((keys) => cells.get(nameOf(keys, split))).filter((cell) => cell !== undefined);
-        const none = { count: 0, measured: this.measures.map(() => null) };
-        cells.set(nameOf(own, split), of.reduce<Cell>(added, none));
-      }
-      if (!this.firsts && (this.isAdditive || at !== 'now')) continue;
-      const beyond: Condition = {
-        join: 'none',
-        of: first.map(([key]) => this.held(key)).filter((each) => each !== undefined),
-      };
-      const { split } = this.design;
-      for (const groups of split ? [[], [split]] : [[]])
-        for (const { keys, figures } of (await this.asked(this.question(at, groups, beyond), at)).rows) {
-          const [count, ...measured] = figures;
-          cells.set(nameOf(own, groups.length > 0 ? (keys[0] ?? null) : undefined), {
-            count: count ?? 0,
-            measured,
-          });
-        }
-    }
+    for (const found of [this.own, ...this.others.values()])
+      await found.putRest(own, rest, first, this.splits);
     for (const figure of this.design.figures) {
       if (!('running' in figure)) continue;
       const last = first.at(-1);
@@ -510,16 +358,6 @@ class Report {
     }
     return { ...this.rowOf(own), keys: [] };
   }
-}
-
-function added(a: Cell, b: Cell): Cell {
-  return {
-    count: a.count + b.count,
-    measured: a.measured.map((value, index) => {
-      const other = b.measured[index];
-      return value === null ? other : other === null ? value : value + other;
-    }),
-  };
 }
 
 /** By time, what has none last. */

@@ -2,7 +2,7 @@
 export type Expression =
   | { number: number }
   | { figure: string }
-  | { sign: '+' | '-' | '*' | '/'; left: Expression; right: Expression };
+  | { sign: '+' | '-' | '*' | '/' | 'max' | 'min'; left: Expression; right: Expression };
 
 /** What is wrong with a formula, and where it stands in the text, from 0. */
 export interface FormulaFault {
@@ -10,8 +10,10 @@ export interface FormulaFault {
   at: number;
 }
 
-const TOKEN = /\s*(?:(\d+(?:\.\d+)?)|([a-z][a-z0-9]*)|([-+*/()×÷−]))/iy;
+const TOKEN = /\s*(?:(\d+(?:\.\d+)?)|([a-z][a-z0-9]*)|([-+*/(),×÷−]))/iy;
 const signs: Record<string, string> = { '×': '*', '÷': '/', '−': '-' };
+/** What gives the larger, and the smaller, of two. */
+const isChoice = (name: string): name is 'max' | 'min' => name === 'max' || name === 'min';
 /** Parentheses within each other; nobody writes more, and each takes a call. */
 const DEEPEST = 50;
 
@@ -42,7 +44,7 @@ function tokensOf(text: string): Token[] | FormulaFault {
 }
 
 /**
- * Reads a formula of figures, numbers, `+ - * /` and parentheses.
+ * Reads a formula of figures, numbers, `+ - * /`, parentheses, and `max(a, b)` and `min(a, b)`.
  * @returns the tree, or the first thing that is wrong with it.
  */
 export function readFormula(text: string): Expression | FormulaFault {
@@ -61,19 +63,31 @@ export function readFormula(text: string): Expression | FormulaFault {
     if (!token) return fault('Something is missing at the end');
     next += 1;
     if (token.number !== undefined) return { number: token.number };
+    if (token.figure !== undefined && isChoice(token.figure) && isSign('(')) return choice(token.figure);
     if (token.figure !== undefined) return { figure: token.figure };
     if (token.sign === '-') return { sign: '-', left: { number: 0 }, right: single() };
     next -= 1;
     if (token.sign !== '(') return fault(`Something is missing before “${token.sign}”`);
+    return inParentheses(sum);
+  };
+  /** What stands within parentheses, the first of which is next. */
+  const inParentheses = <T>(part: () => T): T => {
     next += 1;
     depth += 1;
     if (depth > DEEPEST) return fault('There are too many parentheses within each other');
-    const inner = sum();
+    const inner = part();
     if (!isSign(')')) return fault('A parenthesis is not closed');
     next += 1;
     depth -= 1;
     return inner;
   };
+  const choice = (sign: 'max' | 'min'): Expression =>
+    inParentheses(() => {
+      const left = sum();
+      if (!isSign(',')) return fault(`“${sign}” takes two figures, with a comma between them`);
+      next += 1;
+      return { sign, left, right: sum() };
+    });
   const chain = (part: () => Expression, ...of: ('+' | '-' | '*' | '/')[]): Expression => {
     let left = part();
     while (isSign(...of)) {
@@ -119,6 +133,10 @@ export function evaluate(expression: Expression, figureOf: (key: string) => numb
       return left - right;
     case '*':
       return left * right;
+    case 'max':
+      return Math.max(left, right);
+    case 'min':
+      return Math.min(left, right);
     default:
       return right === 0 ? null : left / right;
   }

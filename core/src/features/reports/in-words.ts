@@ -10,6 +10,7 @@ import {
 } from '../../kernel/questions';
 import { addDays, type Period } from '../../platform/time';
 import {
+  besideDesign,
   type ComparedPeriod,
   type FigureFormat,
   type ReportDesign,
@@ -55,8 +56,11 @@ export function figureLabel(figure: ReportFigure, design: ReportDesign, catalogu
     const found = design.figures.find((each) => each.key === key);
     return found && found !== figure ? figureLabel(found, design, catalogue) : key;
   };
-  if ('measure' in figure)
-    return upperFirst(measureInWords(catalogue, design.question.object, figure.measure));
+  if ('measure' in figure) {
+    const { measure, beside } = figure;
+    const words = measureInWords(catalogue, beside?.object ?? design.question.object, measure);
+    return upperFirst(beside ? `${words} of ${objectType(beside.object).plural.toLowerCase()}` : words);
+  }
   if ('formula' in figure) return figure.formula;
   if ('running' in figure) return `${other(figure.running)}, so far`;
   if ('shareOf' in figure) return `${other(figure.shareOf)}, of ${figure.in === 'all' ? 'all' : 'its group'}`;
@@ -74,9 +78,9 @@ export function formatOf(figure: ReportFigure, design: ReportDesign, catalogue: 
     return found && found !== figure ? formatOf(found, design, catalogue) : 'number';
   };
   if ('measure' in figure) {
-    const { measure } = figure;
+    const { measure, beside } = figure;
     if (measure.as === 'share') return 'percent';
-    if (isMoneyMeasure(measure, design.question.object, { catalogue })) return 'money';
+    if (isMoneyMeasure(measure, beside?.object ?? design.question.object, { catalogue })) return 'money';
     return ['average', 'median', 'percentile'].includes(measure.as) ? 'decimal' : 'number';
   }
   if ('formula' in figure) return 'decimal';
@@ -105,7 +109,8 @@ export function howMade(
   days: { period?: Period; compared: Partial<Record<ComparedPeriod, Period>> },
 ): string[] {
   const { catalogue, day } = wording;
-  const { object, where, groups = [] } = design.question;
+  const of = 'measure' in figure && figure.beside ? besideDesign(design, figure.beside) : design;
+  const { object, where, groups = [] } = of.question;
   const label = (key: string) => {
     const found = design.figures.find((each) => each.key === key);
     return `“${found ? figureLabel(found, design, catalogue) : key}”`;
@@ -113,9 +118,9 @@ export function howMade(
   const { plural } = objectType(object);
   const asked = [
     `${plural}${where ? ` where ${whereInWords(object, where, wording)}` : ', all of them'}`,
-    ...(design.period && days.period
+    ...(of.period && days.period
       ? [
-          `with “${pathInWords(catalogue, object, design.period.field) ?? ''}” from ${daysInWords(days.period, day)}`,
+          `with “${pathInWords(catalogue, object, of.period.field) ?? ''}” from ${daysInWords(days.period, day)}`,
         ]
       : []),
   ].join(', ');

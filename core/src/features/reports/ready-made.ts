@@ -35,6 +35,8 @@ const closedLately: Condition = {
   is: 'in',
   value: { direction: 'last', count: 12, unit: 'month' },
 };
+/** Whose deals are told like whose others are. */
+const OWNERS = { owner: 'owner', 'owner.team': 'owner.team' };
 const PUSHED = any('went', 'later');
 const LATE = daysBetweenPath('closeOn', 'closedOn');
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
@@ -198,6 +200,41 @@ export const readyReports: readonly ReadyReport[] = [
   ),
   ready(
     'Pipeline',
+    'closed-and-needed',
+    'Closed and needed against target',
+    'This fiscal quarter by owner: what is won, the target, how much of it is reached, what is still needed, never below nothing, and how often open deals expected to close in the quarter cover that.',
+    'deal',
+    {
+      where: won,
+      period: { field: 'closedOn', in: { unit: 'fiscalQuarter', offset: 0 } },
+      groups: [by('owner.team'), by('owner')],
+      columns: closedColumns,
+      figures: [
+        valueOf('won', 'Won'),
+        {
+          ...measured('target', { as: 'sum', of: 'amount' }, 'Target'),
+          beside: {
+            object: 'target',
+            // What a team is to win is set beside what its people are, and not on top of it.
+            where: { field: 'owner', is: 'isNotEmpty' },
+            period: 'startsOn',
+            match: OWNERS,
+          },
+        },
+        formula('reached', 'won / target', 'Reached', 'percent'),
+        formula('needed', 'max(target - won, 0)', 'Needed', 'money'),
+        {
+          ...valueOf('open', 'Expected'),
+          beside: { object: 'deal', where: open, period: 'closeOn', match: OWNERS },
+        },
+        formula('cover', 'open / needed', 'Times covered', 'decimal'),
+      ],
+      draw: 'columns',
+      drawn: 'won',
+    },
+  ),
+  ready(
+    'Pipeline',
     'how-far-pushed',
     'How far close dates are moved',
     'Changes of the expected close of deals in the last twelve months, by whose deals they are today: how often to a later day, on how many deals, and by how many days.',
@@ -293,8 +330,9 @@ export const readyReports: readonly ReadyReport[] = [
         formula('rate', 'won / (won + lost)', 'Win rate', 'percent'),
         valueOf('wonvalue', 'Value won', won),
         valueOf('lostvalue', 'Value lost', lost),
-        formula('valuerate', 'wonvalue / (wonvalue + lostvalue)', 'By value', 'percent'),
-        formula('perlost', 'won / lost', 'Won for every one lost', 'decimal'),
+        formula('valuerate', 'wonvalue / (wonvalue + lostvalue)', 'Rate by value', 'percent'),
+        { key: 'perlost', formula: 'won / lost', format: 'ratio' },
+        formula('perlostvalue', 'wonvalue / lostvalue', 'By value', 'ratio'),
       ],
       order: { figure: 'rate', descending: true },
       draw: 'bars',

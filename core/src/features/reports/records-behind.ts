@@ -4,14 +4,22 @@ import {
   keyCondition,
   onItsDay,
   type Grouping,
-  type Measure,
   type Question,
   type QuestionContext,
 } from '../../kernel/questions';
 import { addDays, periodOf } from '../../platform/time';
 import { madeFrom } from './made-of';
 import { periodsWithin, type At } from './periods-within';
-import { askedBy, daysCompared, daysOf, type ReportDesign, type ReportFigure } from './report';
+import {
+  askedBy,
+  besideDesign,
+  daysCompared,
+  daysOf,
+  type MeasuredFigure,
+  type OtherRecords,
+  type ReportDesign,
+  type ReportFigure,
+} from './report';
 
 /** Where a figure of a report stands. */
 export interface RowPlace {
@@ -28,12 +36,14 @@ export interface RowPlace {
 }
 
 /** The measure that a figure comes from in the end, with the period it is of; none where several are put together. */
-function measuredBy(figure: ReportFigure | undefined, design: ReportDesign): { measure?: Measure; at: At } {
+function measuredBy(
+  figure: ReportFigure | undefined,
+  design: ReportDesign,
+): Partial<MeasuredFigure> & { at: At } {
   if (!figure) return { at: 'now' };
-  if ('measure' in figure) return { measure: figure.measure, at: 'now' };
+  if ('measure' in figure) return { measure: figure.measure, beside: figure.beside, at: 'now' };
   const source = design.figures.find(({ key }) => key === madeFrom(figure));
-  const { measure } = measuredBy(source, design);
-  return { ...(measure ? { measure } : {}), at: 'past' in figure ? figure.of : 'now' };
+  return { ...measuredBy(source, design), at: 'past' in figure ? figure.of : 'now' };
 }
 
 /** The first day of the period of another time that stands beside one of this. */
@@ -52,12 +62,13 @@ function inOtherPeriod(
 type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
 
 /** The question for exactly the records behind a place of a report. */
-export function recordsBehind(design: ReportDesign, now: PlaceContext, place: RowPlace): Question {
-  const context = onItsDay(design.question, now);
+export function recordsBehind(report: ReportDesign, now: PlaceContext, place: RowPlace): Question {
+  const context = onItsDay(report.question, now);
   const { keys, split, figure, first, upTo } = place;
+  const { measure, beside, at } = measuredBy(figure, report);
+  const design = beside ? besideDesign(report, beside) : report;
   const { object, groups = [], columns, labels, sort } = design.question;
   const { catalogue, calendar } = context;
-  const { measure, at } = measuredBy(figure, design);
   const held = (grouping: Grouping, key: FieldValue) =>
     keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
   const anyKey = (grouping: Grouping, some: readonly FieldValue[]) =>
@@ -111,6 +122,30 @@ export function furtherDown(
   return {
     ...design,
     question: { ...design.question, ...(both ? { where: both } : {}), groups: groups.slice(keys.length) },
+    figures: design.figures.map((figure) =>
+      'measure' in figure && figure.beside
+        ? { ...figure, beside: besideFurtherDown(design, figure.beside, keys, context) }
+        : figure,
+    ),
     ...(period ? { period } : {}),
   };
+}
+
+/** Other records beside a report, of the same groups alone. */
+function besideFurtherDown(
+  design: ReportDesign,
+  beside: OtherRecords,
+  keys: readonly FieldValue[],
+  { catalogue, calendar }: PlaceContext,
+): OtherRecords {
+  const { groups = [] } = besideDesign(design, beside).question;
+  if (groups.length < keys.length) return { ...beside, isUntold: true };
+  const held = keys.map((key, index) =>
+    // The period is narrowed for them as well.
+    groups[index].field === beside.period && key !== null
+      ? undefined
+      : keyCondition(catalogue, beside.object, groups[index], key, calendar),
+  );
+  const where = allOf(beside.where, ...held);
+  return { ...beside, ...(where ? { where } : {}) };
 }

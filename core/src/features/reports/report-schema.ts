@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { fieldAt, type Catalogue } from '../../kernel/catalogue';
+import { fieldAt, objectKeys, type Catalogue } from '../../kernel/catalogue';
 import { figureOperators, isDated, type Measure } from '../../kernel/questions';
 import { checkQuestion, relativePeriod, relativeSpan } from '../../kernel/validation/question-schema';
 import { checkAgainst, type Checked, type Fault } from '../../kernel/validation/record-schema';
@@ -8,9 +8,13 @@ import { periodUnits } from '../../platform/time';
 import { figuresBehind } from './made-of';
 import { isFormulaFault, readFormula } from './formula';
 import {
+  besideDesign,
   figureFormats,
+  standsFor,
   MOST_REPORT_GROUPS,
   reportDrawings,
+  type MeasuredFigure,
+  type OtherRecords,
   type ReportDesign,
   type ReportFigure,
 } from './report';
@@ -29,8 +33,19 @@ const common = {
   format: Joi.string().valid(...figureFormats),
 };
 
+const path = Joi.string().max(100);
+const beside = Joi.object({
+  object: Joi.string()
+    .valid(...objectKeys)
+    .required(),
+  where: Joi.object().unknown(),
+  period: path,
+  match: Joi.object().pattern(path, path.required()).max(10).required(),
+  isUntold: Joi.boolean().valid(true),
+});
+
 const figure = Joi.alternatives().try(
-  Joi.object({ ...common, measure: Joi.object().unknown().required() }),
+  Joi.object({ ...common, measure: Joi.object().unknown().required(), beside }),
   Joi.object({ ...common, formula: Joi.string().max(LONGEST_FORMULA).required() }),
   Joi.object({ ...common, running: key.required() }),
   Joi.object({ ...common, shareOf: key.required(), in: Joi.string().valid('all', 'group').required() }),
@@ -147,7 +162,9 @@ export function checkReport(value: unknown, catalogue: Catalogue): Checked<Repor
   const checked = checkAgainst<ReportDesign>(schema, value);
   if (!checked.value) return checked;
   const design = checked.value;
-  const measures = design.figures.map((each) => ('measure' in each ? each.measure : undefined));
+  const measures = design.figures.map((each) =>
+    'measure' in each && !each.beside ? each.measure : undefined,
+  );
   const split = design.split ? [design.split] : [];
   const question = checkQuestion(
     {
@@ -180,9 +197,53 @@ export function checkReport(value: unknown, catalogue: Catalogue): Checked<Repor
     if ('from' in design.period.in && design.period.in.from > design.period.in.to)
       faults.push({ field: 'period.in', message: 'The period ends before it begins' });
   }
+  const figures = design.figures.map((each, index): ReportFigure => {
+    if (!('measure' in each)) return each;
+    if (!each.beside) return { ...each, measure: known[index] };
+    const other = checkBeside(design, each.measure, each.beside, catalogue);
+    if (other.value) return { ...each, ...other.value };
+    for (const { field, message } of other.faults)
+      faults.push({ field: `figures.${index}.${field}`, message });
+    return each;
+  });
   if (faults.length > 0) return { value: undefined, faults };
-  const figures = design.figures.map((each, index) =>
-    'measure' in each ? { ...each, measure: known[index] } : each,
-  );
   return { value: { ...design, question: { ...rest, object, groups }, figures }, faults: [] };
+}
+
+/** Checks a figure of other records: that there are such, and that their fields stand for what the report groups by. */
+function checkBeside(
+  design: ReportDesign,
+  measure: Measure,
+  other: OtherRecords,
+  catalogue: Catalogue,
+): Checked<MeasuredFigure> {
+  const { question, period, split } = besideDesign(design, other);
+  if (design.question.asOf !== undefined)
+    return {
+      value: undefined,
+      faults: [{ field: 'beside', message: 'Beside records as they stood, others cannot be told' }],
+    };
+  const groups = [...(question.groups ?? []), ...(split ? [split] : [])];
+  const checked = checkQuestion({ ...question, groups, measures: [measure] }, catalogue);
+  if (!checked.value) return checked;
+  const faults: Fault[] = [];
+  for (const [own, theirs] of Object.entries(other.match)) {
+    const [field, stands] = [
+      fieldAt(catalogue, design.question.object, own),
+      fieldAt(catalogue, other.object, theirs),
+    ];
+    if (field && stands && !standsFor(stands, field))
+      faults.push({
+        field: `beside.match.${own}`,
+        message: `${stands.label} cannot stand for ${field.label.toLowerCase()}: they are of another kind`,
+      });
+  }
+  const date = period && fieldAt(catalogue, other.object, period.field);
+  if (date && !isDated(date.type))
+    faults.push({ field: 'beside.period', message: `${date.label} is no date` });
+  const { where, measures = [] } = checked.value;
+  const { where: _where, ...rest } = other;
+  return faults.length > 0
+    ? { value: undefined, faults }
+    : { value: { measure: measures[0], beside: { ...rest, ...(where ? { where } : {}) } }, faults: [] };
 }

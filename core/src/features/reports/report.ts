@@ -1,6 +1,7 @@
-import { type FieldValue, type RecordOf } from '../../kernel/catalogue';
+import { type Field, type FieldValue, type ObjectKey, type RecordOf } from '../../kernel/catalogue';
 import {
   allOf,
+  isDated,
   periodMeant,
   subjectOf,
   type Condition,
@@ -31,16 +32,37 @@ export const reportDrawings = [
 ] as const;
 export type ReportDrawing = (typeof reportDrawings)[number];
 
-/** How a figure is written; as its measure is where that is left out. */
-export const figureFormats = ['number', 'decimal', 'percent', 'money', 'days'] as const;
+/** How a figure is written; as its measure is where that is left out. A ratio is told by small numbers, in words too. */
+export const figureFormats = ['number', 'decimal', 'percent', 'money', 'days', 'ratio'] as const;
 export type FigureFormat = (typeof figureFormats)[number];
 
 /** Another period that figures are compared with: the one directly before, or the same a year before. */
 export type ComparedPeriod = 'before' | 'yearBefore';
 
+/**
+ * Other records that a figure is of, told by the same groups and over the same days as those of the report: targets beside
+ * deals won, deals expected beside deals closed.
+ */
+export interface OtherRecords {
+  object: ObjectKey;
+  where?: Condition;
+  /** The date of theirs that lies in the report's period; where it is left out they are of any time. */
+  period?: string;
+  /** Their fields that stand for those the report groups by. Within a group that none stands for, nothing is told. */
+  match: Readonly<Record<string, string>>;
+  /** One went into a group that no field of theirs stands for: nothing is told of them there. */
+  isUntold?: true;
+}
+
+/** A figure measured of the report's records, or of others beside them. */
+export interface MeasuredFigure {
+  measure: Measure;
+  beside?: OtherRecords;
+}
+
 /** What a figure is made of. Others are named by their keys. */
 export type FigureSource =
-  | { measure: Measure }
+  | MeasuredFigure
   /** Figures put together: `won / (won + lost)`. */
   | { formula: string }
   /** Another figure added up from group to group. */
@@ -158,6 +180,39 @@ export function askedBy(
   const days = period && (compared ? daysCompared(period, compared, context) : daysOf(period, context));
   const both = allOf(question.where, period && days && isWithinDays(period.field, days));
   return { ...subjectOf(question), ...(both ? { where: both } : {}) };
+}
+
+/** Whether the values of a field of other records are told together with those of a field of the report's own. */
+export function standsFor(other: Field, own: Field): boolean {
+  if (isDated(own.type)) return isDated(other.type);
+  return other.type === own.type && other.to === own.to;
+}
+
+/** A report of other records beside those of a report: by the same groups as far as fields of theirs stand for them. */
+export function besideDesign(
+  design: ReportDesign,
+  { object, where, period, match }: OtherRecords,
+): ReportDesign {
+  const { groups = [] } = design.question;
+  const like = (grouping: Grouping): Grouping | undefined => {
+    const field = match[grouping.field];
+    return field === undefined ? undefined : { ...grouping, field };
+  };
+  const told = groups.map(like);
+  const unlike = told.indexOf(undefined);
+  const split = design.split && like(design.split);
+  const { split: _split, period: _period, ...rest } = design;
+  return {
+    ...rest,
+    question: {
+      version: 1,
+      object,
+      ...(where ? { where } : {}),
+      groups: told.slice(0, unlike < 0 ? undefined : unlike).filter((grouping) => grouping !== undefined),
+    },
+    ...(split ? { split } : {}),
+    ...(period !== undefined && design.period ? { period: { ...design.period, field: period } } : {}),
+  };
 }
 
 /** A row of a report: of a group of records, of a group of those, or of all of them. */

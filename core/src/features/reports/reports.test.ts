@@ -395,6 +395,9 @@ describe('a formula', () => {
     ['a / c', null],
     ['a + n', null],
     ['a / (b - 4)', null],
+    ['max(b - a, 0)', 0],
+    ['min(a, b) + max(a, b * 2)', 12],
+    ['max(a, n)', null],
   ])('%s is %s', (text, result) => {
     const read = readFormula(text);
     if (isFormulaFault(read)) throw new Error(read.message);
@@ -408,6 +411,9 @@ describe('a formula', () => {
     ['(a + b', 'A parenthesis is not closed', 6],
     ['a + * b', 'Something is missing before “*”', 4],
     ['a % b', '“%” cannot stand in a formula', 2],
+    ['max(a)', '“max” takes two figures, with a comma between them', 5],
+    ['max(a, b', 'A parenthesis is not closed', 8],
+    ['a, b', 'A sign such as + or / is missing here', 1],
     ['won; drop', '“;” cannot stand in a formula', 3],
     ['('.repeat(60), 'There are too many parentheses within each other', 51],
   ])('%j is refused: %s', (text, message, at) => {
@@ -416,7 +422,7 @@ describe('a formula', () => {
 
   it('never fails otherwise than by saying what is wrong, and where', () => {
     fc.assert(
-      fc.property(fc.string({ unit: fc.constantFrom(...'ab1. +-*/()') }), (text) => {
+      fc.property(fc.string({ unit: fc.constantFrom(...'abmx1. +-*/(),') }), (text) => {
         const read = readFormula(text);
         if (isFormulaFault(read)) expect(read.at).toBeLessThanOrEqual(text.length);
         else expect(evaluate(read, () => 1)).not.toBeUndefined();

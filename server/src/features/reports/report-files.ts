@@ -9,6 +9,8 @@ import {
   fieldAt,
   figureLabel,
   formatOf,
+  ratiosInWords,
+  ratioText,
   groupingInWords,
   periodLabel,
   plainCell,
@@ -63,6 +65,7 @@ const NUMBER_FORMATS: Partial<Record<ReturnType<typeof formatOf>, string>> = {
   percent: '0%',
   money: '#,##0.00',
   days: '#,##0.#',
+  ratio: '#,##0.00',
 };
 /** Columns that a page of a printed report takes. */
 const MOST_PRINTED_COLUMNS = 12;
@@ -102,7 +105,8 @@ export class ReportFiles {
     const book = new excel.Workbook();
     const shown = book.addWorksheet('Report');
     shown.addRow([title.name]).font = { bold: true, size: 14 };
-    for (const line of [title.about, ...periodsOf(answer)].filter(Boolean)) shown.addRow([line]);
+    for (const line of [title.about, ...saidAbove(design, answer, catalogue)].filter(Boolean))
+      shown.addRow([line]);
     if (drawing) {
       const size = pngSize(drawing);
       const width = Math.min(760, size.width);
@@ -198,7 +202,7 @@ export class ReportFiles {
     ];
     const content: Content[] = [
       { text: title.name, fontSize: 18, margin: [0, 0, 0, 4] },
-      ...[title.about, ...periodsOf(answer)]
+      ...[title.about, ...saidAbove(design, answer, catalogue)]
         .filter(Boolean)
         .map((words) => ({ text: words, color: '#555555' })),
       ...(drawing
@@ -321,6 +325,7 @@ function printedFigure(
   if (cell.type !== 'number') return '–';
   const format = formatOf(figure, design, catalogue);
   if (format === 'percent') return `${Math.round(cell.number * 100)}%`;
+  if (format === 'ratio') return ratioText(cell.number);
   const digits = { number: 2, decimal: 2, days: 1, money: 0 }[format];
   const { value, sign } = roundedFigure(cell.number, design.rounding);
   const options = format === 'money' ? ({ style: 'currency', currency } as const) : {};
@@ -346,11 +351,17 @@ const writers: DayWriters = {
 };
 
 /** The days a report is about, as lines. */
-const periodsOf = ({ period, compared }: ReportAnswer): string[] => {
+const saidAbove = (
+  design: ReportDesign,
+  { period, compared, rows }: ReportAnswer,
+  catalogue: QuestionContext['catalogue'],
+): string[] => {
   const days = (each: Period) => daysInWords(each, writers.day);
+  const ratios = ratiosInWords(design, rows[0], catalogue);
   return [
     ...(period ? [days(period)] : []),
     ...Object.values(compared).map((each) => `Against ${days(each)}`),
+    ...(ratios ? [ratios] : []),
   ];
 };
 

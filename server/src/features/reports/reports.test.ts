@@ -7,6 +7,7 @@ import {
   type Condition,
   type MovementAnswer,
   type MovementPart,
+  type ProgressAnswer,
   type RecordsAnswer,
   type Report,
   type ReportAnswer,
@@ -293,6 +294,24 @@ describe('a report that is kept', () => {
     for (const nothing of [null, 'x', 3, [], {}])
       await manager.call('post', '/reports/answer', { design: nothing }).expect(422);
   });
+});
+
+it('closed and needed say of everybody what the forecast says of them', async () => {
+  const design = readyOf('closed-and-needed');
+  const period = { unit: 'fiscalQuarter', offset: 0 };
+  for (const who of [director, manager]) {
+    const { rows } = await answerOf(design, who);
+    const owners = rows.filter(({ keys }) => keys.length === 2);
+    expect(owners.length).toBeGreaterThan(3);
+    for (const { keys, figures } of [rows[0], ...owners]) {
+      const owner = keys.length > 0 ? { owners: [keys[1]] } : {};
+      const { body } = await who.call('post', '/forecast/progress', { period, ...owner }).expect(200);
+      const { won, target, attainment, gap, open, coverage } = body as ProgressAnswer;
+      const [ownWon, ownTarget, reached, needed, expected, cover] = figures;
+      expect([ownWon, ownTarget || null, expected]).toEqual([won.value, target, open.value]);
+      expect([reached, needed, cover]).toEqual([attainment, gap, coverage]);
+    }
+  }
 });
 
 describe('reports about what logs tell', () => {

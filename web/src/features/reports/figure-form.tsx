@@ -1,12 +1,17 @@
 import {
   figureLabel,
   figureFormats,
+  figuresNamed,
   isFormulaFault,
   measureInWords,
+  objectType,
   readFormula,
+  type Condition,
   type FigureFormat,
   type FigureSource,
   type Measure,
+  type MeasuredFigure,
+  type OtherRecords,
   type ReportDesign,
   type ReportFigure,
   type Wording,
@@ -17,6 +22,7 @@ import { GroupPart } from '../../kernel/sentence/condition';
 import { measureOptions } from '../../kernel/sentence/field-options';
 import { asGroup, fromGroup } from '../../kernel/sentence/groups';
 import { useSession } from '../../platform/sessions/session';
+import { BesideFields } from './beside-fields';
 
 interface Props {
   /** The figure that is changed; a new one when left out. */
@@ -33,6 +39,7 @@ const formatNames: Record<FigureFormat, string> = {
   percent: 'A percentage',
   money: 'An amount of money',
   days: 'Days',
+  ratio: 'A ratio in small numbers',
 };
 
 /** What figures can be made of others, each with its own words. */
@@ -72,6 +79,7 @@ function madeOf(
   ];
 }
 
+/** What a figure is made of, of whatever records. */
 const sourceOf = ({ key: _key, label: _label, format: _format, ...source }: ReportFigure): FigureSource =>
   source;
 
@@ -81,19 +89,34 @@ const bare = (measure: Measure): Measure => {
   return rest;
 };
 
+/** A figure of other records, or of the report's own; what it measures stays where those have it, else they are counted. */
+function ofOthers(
+  { beside: before, measure, ...rest }: ReportFigure & MeasuredFigure,
+  next: OtherRecords | undefined,
+): ReportFigure {
+  const isOfSame = before?.object === next?.object;
+  return {
+    ...rest,
+    measure: isOfSame ? measure : { as: 'count' },
+    ...(next ? { beside: next } : {}),
+  };
+}
+
 const FORMULA = JSON.stringify({ formula: '' });
 
 /** What a figure of a report is: a measure with a condition of its own, or something made of other figures. */
 export function FigureForm({ figure, design, wording, onChange, close }: Props) {
   const { catalogue } = useSession();
-  const { object } = design.question;
+  const [newBeside, setNewBeside] = useState<OtherRecords>();
+  const beside = figure ? ('measure' in figure ? figure.beside : undefined) : newBeside;
+  const object = beside?.object ?? design.question.object;
   const others = design.figures.filter(({ key }) => key !== figure?.key);
   const [formula, setFormula] = useState(figure && 'formula' in figure ? figure.formula : undefined);
   const [label, setLabel] = useState(figure?.label ?? '');
   const measures = measureOptions(catalogue, object, (measure) => measureInWords(catalogue, object, measure));
   const options = [
     {
-      label: 'Of the records',
+      label: beside ? `Of ${objectType(object).plural.toLowerCase()}` : 'Of the records',
       options: measures
         .filter(({ value }) => value.as !== 'share')
         .map((option) => ({ value: JSON.stringify({ measure: option.value }), label: option.label })),
@@ -127,10 +150,15 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
       return;
     }
     setFormula(undefined);
-    onChange({ key: figure?.key ?? 'new', ...named, ...(JSON.parse(value) as FigureSource) });
+    const made = JSON.parse(value) as FigureSource;
+    const of = 'measure' in made && beside ? { beside } : {};
+    onChange({ key: figure?.key ?? 'new', ...named, ...made, ...of });
   };
   const read = formula === undefined ? undefined : readFormula(formula);
-  const unknown = read && !isFormulaFault(read) ? unknownIn(formula ?? '', others) : undefined;
+  const unknown =
+    read && !isFormulaFault(read)
+      ? figuresNamed(read).find((name) => !others.some(({ key }) => key === name))
+      : undefined;
   const complaint =
     read && formula
       ? isFormulaFault(read)
@@ -143,7 +171,17 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
       if (figure) close();
     }
   };
-  const where = source && 'measure' in source ? source.measure.where : undefined;
+  const measured = figure && 'measure' in figure ? figure : undefined;
+  // Of others it is a condition of theirs, of the report's own one beside those of the report.
+  const where = beside ? beside.where : measured?.measure.where;
+  const setWhere = (next: Condition | undefined) => {
+    if (!measured) return;
+    if (beside) {
+      const { where: _where, ...rest } = beside;
+      onChange({ ...measured, beside: next ? { ...rest, where: next } : rest });
+    } else
+      onChange({ ...measured, measure: { ...bare(measured.measure), ...(next ? { where: next } : {}) } });
+  };
   return (
     <form
       className="figure-form"
@@ -154,6 +192,16 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
         else close();
       }}
     >
+      {(!source || 'measure' in source) && (
+        <BesideFields
+          design={design}
+          beside={beside}
+          onChange={(next) => {
+            if (!figure) setNewBeside(next);
+            else if ('measure' in figure) onChange(ofOthers(figure, next));
+          }}
+        />
+      )}
       <label className="figure-field">
         <span>What</span>
         <Select
@@ -196,21 +244,15 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
           Show it
         </Button>
       )}
-      {figure && source && 'measure' in source && (
+      {measured && (
         <div className="figure-field">
           <span>Only of those</span>
           <div className="sentence figure-where">
             <GroupPart
               object={object}
               condition={asGroup(where)}
-              onChange={(group) => {
-                const next = fromGroup(group);
-                onChange({
-                  ...figure,
-                  measure: { ...bare(source.measure), ...(next ? { where: next } : {}) },
-                });
-              }}
-              onRemove={() => onChange({ ...figure, measure: bare(source.measure) })}
+              onChange={(group) => setWhere(fromGroup(group))}
+              onRemove={() => setWhere(undefined)}
               wording={wording}
               isFresh={false}
               nesting="top"
@@ -254,10 +296,4 @@ export function FigureForm({ figure, design, wording, onChange, close }: Props) 
       )}
     </form>
   );
-}
-
-/** The first name in a formula that no figure has. */
-function unknownIn(formula: string, figures: readonly ReportFigure[]): string | undefined {
-  const keys = new Set(figures.map(({ key }) => key));
-  return (formula.match(/[a-z][a-z0-9]*/gi) ?? []).find((name) => !keys.has(name));
 }

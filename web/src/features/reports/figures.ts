@@ -1,5 +1,6 @@
 import {
   formatOf,
+  ratioText,
   roundedFigure,
   type Catalogue,
   type ReportDesign,
@@ -19,6 +20,7 @@ export function reportFigureText(
   if (value === null) return '–';
   const format = formatOf(figure, design, catalogue);
   if (format === 'percent') return percent(value);
+  if (format === 'ratio') return ratioText(value);
   if (format === 'days') return number(Math.round(value * 10) / 10);
   if (format === 'decimal') return number(Math.round(value * 100) / 100);
   const { value: inUnits, sign } = roundedFigure(value, design.rounding);

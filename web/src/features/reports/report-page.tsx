@@ -3,6 +3,7 @@ import {
   daysInWords,
   knownReport,
   objectType,
+  ratiosInWords,
   recordsBehind,
   type Design,
   type Names,
@@ -58,9 +59,11 @@ export function Component() {
     () => ({ catalogue, calendar: organisation, wording, names: data?.names ?? NO_NAMES }),
     [catalogue, organisation, wording, data],
   );
-  const { path, label, plural } = objectType(drawn.question.object);
-  const addressOf = (place: RowPlace) =>
-    listAddress(path, recordsBehind(drawn, { catalogue, calendar: organisation, today }, place));
+  const { label, plural } = objectType(drawn.question.object);
+  const addressOf = (place: RowPlace) => {
+    const behind = recordsBehind(drawn, { catalogue, calendar: organisation, today }, place);
+    return listAddress(objectType(behind.object).path, behind);
+  };
   /** What a figure of the report would go to stands beside it instead, unless it is to go to another page. */
   const openBeside = (event: MouseEvent) => {
     const link = (event.target as Element).closest('a');
@@ -84,6 +87,8 @@ export function Component() {
     base.kind === 'ready' ? base.ready.name : base.kind === 'kept' ? base.report.name : 'A new report';
   const about = base.kind === 'ready' ? base.ready.about : base.kind === 'kept' ? base.report.about : '';
   const all = data?.rows[0];
+  const ratios = all && ratiosInWords(drawn, all, catalogue);
+  const hasOthers = drawn.figures.some((figure) => 'measure' in figure && figure.beside);
   return (
     <div className={beside ? 'report-page report-page-beside' : 'report-page'}>
       <div className="report">
@@ -119,7 +124,7 @@ export function Component() {
           <Trouble error={error} retry={() => void refetch()} />
         ) : !data || !all ? (
           <Skeleton rows={10} />
-        ) : all.count === 0 ? (
+        ) : all.count === 0 && !hasOthers ? (
           <Empty title={`No ${plural.toLowerCase()} match this.`} />
         ) : (
           // What is clicked are links of their own, which the keyboard reaches as well.
@@ -134,6 +139,7 @@ export function Component() {
                 {data.compared.yearBefore && `, against ${daysInWords(data.compared.yearBefore, date)}`}
               </p>
             )}
+            {ratios && <p className="report-ratios">{ratios}</p>}
             {data.unrated > 0 && (
               <p className="left-out">
                 {number(data.unrated)} with an amount in a currency without a rate are in no sum.
