@@ -1,5 +1,4 @@
-import { type Closed, type WinRate } from '../deals/win-rate';
-import { type Progress } from './waterline';
+import { type ProgressFigures } from './progress-report';
 import { type Day, type PeriodUnit } from '../../platform/time';
 
 /** Whose progress in which period; everyone's within reach when nobody is named. */
@@ -9,13 +8,7 @@ export interface ProgressRequest {
 }
 
 /** How far somebody has come: money in minor units of the reporting currency, ratios as fractions of one. */
-export interface ProgressAnswer extends Progress {
-  won: Closed;
-  lost: Closed;
-  /** Open deals expected to close in the period. */
-  open: Closed & { weighted: number };
-  target: number | null;
-  winRate: WinRate;
+export interface ProgressAnswer extends ProgressFigures {
   /** Deals and targets that are in none of the sums, as their currency has no rate. */
   unrated: number;
   /** Open deals without a next step, and longer in their stage than usual. */

@@ -1,43 +1,100 @@
-import { periodQuestions, progressOf } from '.';
-import { builtIn } from '../../kernel/catalogue';
-import { inWords } from '../../kernel/questions';
+import { progressIn, progressReport } from '.';
+import { builtIn, type AnyRecord, type ObjectKey } from '../../kernel/catalogue';
+import { inWords, summarise } from '../../kernel/questions';
+import { askedInLondon as context } from '../../kernel/questions/testing';
+import { allBehind, answerReport, recordsBehind } from '../reports';
+import { checkReport } from '../reports/report-schema';
 
-describe('the waterline', () => {
-  it('says what is attained, still needed, and covered', () => {
-    expect(progressOf({ won: 60, weightedOpen: 30, open: 80, target: 100 })).toEqual({
+const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
+let last = 0;
+const record = (values: object) => ({ ...head, id: (last += 1), ...values }) as unknown as AnyRecord;
+const deal = (outcome: string, value: number, probability = 50, owner = 1) =>
+  record({
+    outcome,
+    value,
+    probability,
+    owner,
+    currency: 'GBP',
+    closeOn: '2026-12-01',
+    closedOn: outcome === 'open' ? null : '2026-11-01',
+  });
+const target = (owner: number | null, team: number | null, amount: number) =>
+  record({ owner, team, amount, currency: 'GBP', startsOn: '2026-10-01' });
+const THIS_QUARTER = { unit: 'fiscalQuarter', offset: 0 } as const;
+const around = { find: () => undefined, linking: () => [], rates: [] };
+
+async function progress(deals: AnyRecord[], targets: AnyRecord[], more = {}) {
+  const design = progressReport(undefined, THIS_QUARTER, more);
+  expect(checkReport(design, builtIn).faults).toEqual([]);
+  const records: Partial<Record<ObjectKey, AnyRecord[]>> = { deal: deals, target: targets };
+  const { rows } = await answerReport(design, context, (question) =>
+    Promise.resolve({
+      rows: summarise(question, records[question.object] ?? [], context, around),
+      names: {},
+      leftOut: [],
+      unrated: 0,
+      isCut: false,
+    }),
+  );
+  return progressIn(design, rows[0]);
+}
+
+describe('progress', () => {
+  it('says what is attained, still needed, and covered', async () => {
+    const deals = [deal('won', 60), deal('open', 80), deal('lost', 40)];
+    expect(await progress(deals, [target(1, null, 100), target(null, 2, 5000)])).toEqual({
+      won: { count: 1, value: 60 },
+      lost: { count: 1, value: 40 },
+      open: { count: 1, value: 80, weighted: 40 },
+      target: 100,
       attainment: 0.6,
       gap: 40,
       coverage: 2,
+      winRate: { byCount: 0.5, byValue: 0.6 },
     });
   });
 
-  it('needs nothing more once the target is reached', () => {
-    expect(progressOf({ won: 120, weightedOpen: 0, open: 5, target: 100 })).toEqual({
+  it('needs nothing more once the target is reached', async () => {
+    expect(await progress([deal('won', 120), deal('open', 5)], [target(1, null, 100)])).toMatchObject({
       attainment: 1.2,
       gap: 0,
       coverage: null,
     });
   });
 
-  it('has no attainment without a target', () => {
-    expect(progressOf({ won: 120, weightedOpen: 0, open: 5, target: null })).toEqual({
+  it('has no attainment without a target, and no rate where nothing was closed', async () => {
+    expect(await progress([deal('open', 5)], [])).toMatchObject({
+      target: null,
       attainment: null,
       gap: 0,
       coverage: null,
+      winRate: { byCount: null, byValue: null },
     });
   });
 
-  it('asks for won deals by when they closed and open ones by when they should', () => {
+  it('is held to the targets named instead of those of people', async () => {
+    const ofTeam = { targets: { field: 'team', is: 'anyOf', value: [2] } };
+    const targets = [target(1, null, 100), target(null, 2, 240)];
+    expect(await progress([deal('won', 60)], targets, ofTeam)).toMatchObject({
+      target: 240,
+      attainment: 0.25,
+    });
+  });
+
+  it('opens won deals by when they closed and open ones by when they should', () => {
     const wording = { catalogue: builtIn, listName: String, nameOf: () => '', day: String, money: String };
-    const { won, open } = periodQuestions(
-      { field: 'owner', is: 'anyOf', value: ['@me'] },
-      { unit: 'fiscalQuarter', offset: 0 },
+    const design = progressReport({ field: 'owner', is: 'anyOf', value: ['@me'] }, THIS_QUARTER);
+    const behind = (key: string) => {
+      const figure = design.figures.find((each) => each.key === key);
+      const all = allBehind(design, key, context);
+      expect(recordsBehind(design, context, { keys: [], figure })).toEqual(all);
+      return inWords(all, wording);
+    };
+    expect(behind('won')).toBe(
+      'Deals where outcome is any of Won or Lost and owner is me and closed on is between 2026-10-01 and 2026-12-31 and outcome is Won',
     );
-    expect(inWords(won, wording)).toBe(
-      'Deals where outcome is Won and closed on is in this fiscal quarter and owner is me, showing number of deals, sum of value and sum of weighted value',
-    );
-    expect(inWords(open, wording)).toBe(
-      'Deals where outcome is Open and close date is in this fiscal quarter and owner is me, showing number of deals, sum of value and sum of weighted value',
+    expect(behind('expected')).toBe(
+      'Deals where outcome is Open and owner is me and close date is between 2026-10-01 and 2026-12-31',
     );
   });
 });

@@ -1,2 +1,1 @@
-export * from './waterline';
-export * from './waterline-questions';
+export * from './progress-report';

@@ -16,6 +16,7 @@ import { FiguresFound, nameOf } from './figures-found';
 import { evaluate, isFormulaFault, readFormula, type Expression } from './formula';
 import { MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
+  askedBy,
   besideDesign,
   daysCompared,
   daysOf,
@@ -31,6 +32,12 @@ import {
 /** Answers a question in figures. */
 export type AskFigures = (question: Question) => Promise<FiguresAnswer>;
 
+/** Records that a question is about, so many of which have an amount in a currency without a rate. */
+export interface UnratedRecords {
+  question: Question;
+  count: number;
+}
+
 /** The answer to a report. */
 export interface ReportAnswer {
   /** The keys every figure is split by, in their order; empty where nothing is split. */
@@ -39,8 +46,8 @@ export interface ReportAnswer {
   rows: ReportRow[];
   names: Names;
   leftOut: LeftOut[];
-  /** Records whose amount is in no figure, as its currency has no rate. */
-  unrated: number;
+  /** Records whose amount is in no figure, as its currency has no rate, with the questions that they answer. */
+  unrated: UnratedRecords[];
   /** There are more groups than are answered. */
   isCut: boolean;
   /** Innermost groups left out, as their figures are not as wanted. */
@@ -123,7 +130,7 @@ class Report {
   private readonly leftOut = new Map<string, LeftOut>();
   private readonly running = new Map<string, Map<string, number | null>>();
   private names: Names = {};
-  private unrated = 0;
+  private readonly unrated = new Map<ReportDesign, number>();
   private isCut = false;
   private splits: FieldValue[] = [];
 
@@ -143,7 +150,7 @@ class Report {
     this.byKey = new Map(design.figures.map((figure) => [figure.key, figure]));
     const found = (of: ReportDesign, beside?: OtherRecords) =>
       new FiguresFound(of, measuresOf(design, beside), context, (question, at) =>
-        this.answered(question, at),
+        this.answered(question, at, of),
       );
     this.own = found(design);
     for (const { beside } of design.figures.filter(isMeasured)) {
@@ -180,7 +187,9 @@ class Report {
       rows: rows.shown,
       names: this.names,
       leftOut: [...this.leftOut.values()],
-      unrated: this.unrated,
+      unrated: [...this.unrated]
+        .filter(([, count]) => count > 0)
+        .map(([of, count]) => ({ question: askedBy(of, context), count })),
       isCut: this.isCut,
       dropped: rows.dropped,
       ...(design.period ? { period: daysOf(design.period, context) } : {}),
@@ -191,12 +200,12 @@ class Report {
   }
 
   /** Asks a question, and takes note of what is told beside its figures. */
-  private async answered(question: Question, at: At): Promise<FiguresAnswer> {
+  private async answered(question: Question, at: At, of: ReportDesign): Promise<FiguresAnswer> {
     const answer = await this.ask(question);
     for (const part of answer.leftOut) this.leftOut.set(JSON.stringify(part), part);
     for (const [object, names] of Object.entries(answer.names))
       this.names = { ...this.names, [object]: { ...this.names[object as keyof Names], ...names } };
-    if (at === 'now') this.unrated = Math.max(this.unrated, answer.unrated);
+    if (at === 'now') this.unrated.set(of, Math.max(this.unrated.get(of) ?? 0, answer.unrated));
     this.isCut ||= answer.isCut;
     return answer;
   }

@@ -119,6 +119,14 @@ export function figuresNamed(expression: Expression): string[] {
   return [...figuresNamed(expression.left), ...figuresNamed(expression.right)];
 }
 
+/** The two figures of a formula that is one divided by another and nothing else. */
+export function ratioParts(text: string): [of: string, to: string] | undefined {
+  const read = readFormula(text);
+  if (isFormulaFault(read) || !('sign' in read) || read.sign !== '/') return undefined;
+  const { left, right } = read;
+  return 'figure' in left && 'figure' in right ? [left.figure, right.figure] : undefined;
+}
+
 /** What a formula comes to; nothing where a figure is nothing, or is divided by zero. */
 export function evaluate(expression: Expression, figureOf: (key: string) => number | null): number | null {
   if ('number' in expression) return expression.number;

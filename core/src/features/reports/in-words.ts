@@ -9,6 +9,7 @@ import {
   type Wording,
 } from '../../kernel/questions';
 import { addDays, type Period } from '../../platform/time';
+import { ratioParts } from './formula';
 import {
   besideDesign,
   type ComparedPeriod,
@@ -60,6 +61,10 @@ export function figureLabel(figure: ReportFigure, design: ReportDesign, catalogu
     const { measure, beside } = figure;
     const words = measureInWords(catalogue, beside?.object ?? design.question.object, measure);
     return upperFirst(beside ? `${words} of ${objectType(beside.object).plural.toLowerCase()}` : words);
+  }
+  if ('formula' in figure && figure.format === 'ratio') {
+    const [left, right] = ratioParts(figure.formula) ?? [];
+    if (left !== undefined && right !== undefined) return `${other(left)} to ${other(right).toLowerCase()}`;
   }
   if ('formula' in figure) return figure.formula;
   if ('running' in figure) return `${other(figure.running)}, so far`;

@@ -1,6 +1,6 @@
 import { type Catalogue } from '../../kernel/catalogue';
 import { figureLabel, formatOf } from './in-words';
-import { readFormula, isFormulaFault } from './formula';
+import { ratioParts } from './formula';
 import { type ReportDesign, type ReportRow } from './report';
 
 /** The largest number of a ratio that is told by small ones. */
@@ -55,13 +55,12 @@ export function ratiosInWords(
     const value = figures[index];
     if (!('formula' in figure) || formatOf(figure, design, catalogue) !== 'ratio' || value === null)
       return [];
-    const read = readFormula(figure.formula);
-    if (isFormulaFault(read) || !('sign' in read) || read.sign !== '/') return [];
-    if (!('figure' in read.left) || !('figure' in read.right)) return [];
+    const parts = ratioParts(figure.formula);
+    if (!parts) return [];
     const { of, to, isExact } = smallRatio(value);
     const [about, first, second] = [isExact ? '' : 'about ', named(of), named(to)];
     return figure.label === undefined
-      ? [`${about}${first} ${labelOf(read.left.figure)} for every ${second} ${labelOf(read.right.figure)}`]
+      ? [`${about}${first} ${labelOf(parts[0])} for every ${second} ${labelOf(parts[1])}`]
       : [`${figure.label.toLowerCase()} ${about}${first} for every ${second}`];
   });
   if (said.length === 0) return undefined;

@@ -1,5 +1,6 @@
 import { daysBetweenPath, type ObjectKey } from '../../kernel/catalogue';
 import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
+import { progressFigures } from '../forecast/progress-report';
 import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
 
 /** What one wants to know, as the library puts reports side by side. */
@@ -35,8 +36,7 @@ const closedLately: Condition = {
   is: 'in',
   value: { direction: 'last', count: 12, unit: 'month' },
 };
-/** Whose deals are told like whose others are. */
-const OWNERS = { owner: 'owner', 'owner.team': 'owner.team' };
+const CLOSED_AND_NEEDED = ['won', 'target', 'reached', 'needed', 'expected', 'covered'];
 const PUSHED = any('went', 'later');
 const LATE = daysBetweenPath('closeOn', 'closedOn');
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
@@ -209,26 +209,7 @@ export const readyReports: readonly ReadyReport[] = [
       period: { field: 'closedOn', in: { unit: 'fiscalQuarter', offset: 0 } },
       groups: [by('owner.team'), by('owner')],
       columns: closedColumns,
-      figures: [
-        valueOf('won', 'Won'),
-        {
-          ...measured('target', { as: 'sum', of: 'amount' }, 'Target'),
-          beside: {
-            object: 'target',
-            // What a team is to win is set beside what its people are, and not on top of it.
-            where: { field: 'owner', is: 'isNotEmpty' },
-            period: 'startsOn',
-            match: OWNERS,
-          },
-        },
-        formula('reached', 'won / target', 'Reached', 'percent'),
-        formula('needed', 'max(target - won, 0)', 'Needed', 'money'),
-        {
-          ...valueOf('open', 'Expected'),
-          beside: { object: 'deal', where: open, period: 'closeOn', match: OWNERS },
-        },
-        formula('cover', 'open / needed', 'Times covered', 'decimal'),
-      ],
+      figures: progressFigures().filter(({ key }) => CLOSED_AND_NEEDED.includes(key)),
       draw: 'columns',
       drawn: 'won',
     },
@@ -240,7 +221,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Changes of the expected close of deals in the last twelve months, by whose deals they are today: how often to a later day, on how many deals, and by how many days.',
     'loggedChange',
     {
-      where: allOf(any('object', 'deal'), any('field', 'closeOn'), any('went', 'later', 'earlier')),
+      where: allOf(any('field', 'closeOn'), any('went', 'later', 'earlier')),
       period: lastYear('at'),
       groups: [by('deal.owner')],
       columns: ['deal', 'at', 'person', 'old', 'new', 'days'],

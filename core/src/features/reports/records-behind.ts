@@ -1,4 +1,4 @@
-import { type FieldValue } from '../../kernel/catalogue';
+import { objectType, type FieldValue, type ObjectKey } from '../../kernel/catalogue';
 import {
   allOf,
   keyCondition,
@@ -67,7 +67,8 @@ export function recordsBehind(report: ReportDesign, now: PlaceContext, place: Ro
   const { keys, split, figure, first, upTo } = place;
   const { measure, beside, at } = measuredBy(figure, report);
   const design = beside ? besideDesign(report, beside) : report;
-  const { object, groups = [], columns, labels, sort } = design.question;
+  const { object, groups = [], labels, sort } = design.question;
+  const columns = beside ? ownColumns(object) : design.question.columns;
   const { catalogue, calendar } = context;
   const held = (grouping: Grouping, key: FieldValue) =>
     keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
@@ -130,6 +131,10 @@ export function furtherDown(
     ...(period ? { period } : {}),
   };
 }
+
+/** The first columns of records that are not worked on, and have no table of their own that says which they are. */
+const ownColumns = (object: ObjectKey): string[] | undefined =>
+  objectType(object).category === 'work' ? undefined : Object.keys(objectType(object).fields).slice(0, 5);
 
 /** Other records beside a report, of the same groups alone. */
 function besideFurtherDown(

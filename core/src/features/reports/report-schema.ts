@@ -20,7 +20,7 @@ import {
 } from './report';
 
 /** Figures beside each other in a report. */
-const MOST_FIGURES = 12;
+const MOST_FIGURES = 16;
 const LONGEST_FORMULA = 500;
 
 const key = Joi.string()

@@ -215,6 +215,19 @@ export function besideDesign(
   };
 }
 
+/** The question for all records behind a measured figure of a report, whatever its groups. */
+export function allBehind(
+  design: ReportDesign,
+  key: string,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+): Question {
+  const figure = design.figures.find((each) => each.key === key);
+  const { measure, beside } = figure && 'measure' in figure ? figure : {};
+  const asked = askedBy(beside ? besideDesign(design, beside) : design, context);
+  const both = allOf(asked.where, measure?.where);
+  return { ...asked, ...(both ? { where: both } : {}) };
+}
+
 /** A row of a report: of a group of records, of a group of those, or of all of them. */
 export interface ReportRow {
   /** The keys of the groups it is in, the outermost first; none for all records. */

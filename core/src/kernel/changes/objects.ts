@@ -39,7 +39,13 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
     fields: {
       at: { label: 'When', type: 'dateTime', required: true, set: 'feature' },
       person: { label: 'Who', type: 'link', to: 'person', set: 'feature' },
-      object: { label: 'Of', type: 'choice', required: true, set: 'feature', choices: customisable },
+      object: {
+        label: 'Kind of record',
+        type: 'choice',
+        required: true,
+        set: 'feature',
+        choices: customisable,
+      },
       record: { label: 'Record', type: 'number', required: true, set: 'feature' },
       kind: {
         label: 'What happened',

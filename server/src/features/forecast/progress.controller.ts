@@ -2,16 +2,15 @@ import { Controller, HttpCode, Post } from '@nestjs/common';
 import Joi from 'joi';
 import {
   periodUnits,
-  progressOf,
+  progressIn,
+  progressReport,
   allOf,
   ask,
-  periodQuestions,
-  winRate,
+  answerReport,
   type Actor,
   type Condition,
   type ProgressAnswer,
   type ProgressRequest,
-  type Question,
 } from '@zawn/core';
 import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
 import { Gate } from '../../kernel/questions/gate';
@@ -44,39 +43,18 @@ export class ProgressController {
     @CheckedBody(request) { period, owners }: CheckedAs<typeof request>,
   ): Promise<ProgressAnswer> {
     const whose: Condition | undefined = owners && { field: 'owner', is: 'anyOf', value: owners };
-    const questions = periodQuestions(whose, period);
-    let unrated = 0;
-    const figures = async (question: Question) => {
-      const answer = await this.gate.figures(actor, question);
-      unrated += answer.unrated;
-      return answer.rows[0]?.figures ?? [];
-    };
+    const design = progressReport(whose, period);
+    const context = await this.gate.context(actor);
     const counted = (...conditions: Condition[]) =>
       this.gate.count(actor, ask('deal', allOf(OPEN, whose, ...conditions)));
-    const [won, lost, open, [target = null], adrift, stale] = await Promise.all([
-      figures(questions.won),
-      figures(questions.lost),
-      figures(questions.open),
-      figures(questions.target),
+    const [{ rows, unrated }, adrift, stale] = await Promise.all([
+      answerReport(design, context, (question) => this.gate.figures(actor, question, 'leftOut')),
       counted({ field: 'nextStepOn', is: 'isEmpty' }),
       counted({ field: 'stale', is: 'is', value: true }),
     ]);
-    const closed = ([count, value]: readonly (number | null)[]) => ({ count: count ?? 0, value: value ?? 0 });
-    const expected = { ...closed(open), weighted: open[2] ?? 0 };
-    const line = {
-      won: closed(won).value,
-      open: expected.value,
-      weightedOpen: expected.weighted,
-      target: target || null,
-    };
     return {
-      won: closed(won),
-      lost: closed(lost),
-      open: expected,
-      target: line.target,
-      ...progressOf(line),
-      winRate: winRate(closed(won), closed(lost)),
-      unrated,
+      ...progressIn(design, rows[0]),
+      unrated: unrated.reduce((sum, { count }) => sum + count, 0),
       adrift,
       stale,
     };

@@ -1,17 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import {
+  allBehind,
   fieldOf,
   fiscalQuarterLabel,
-  periodQuestions,
-  progressOf,
+  progressIn,
+  progressReport,
   type Condition,
-  type FiguresAnswer,
+  type ProgressFigures,
   type Question,
   type RelativePeriod,
-  type Waterline as Figures,
 } from '@zawn/core';
 import { Link } from 'react-router';
-import { figureAnswers } from '../../platform/api/queries';
+import { reportAnswer } from '../../platform/api/queries';
 import { counted, money, percent, shortMoney } from '../../platform/frame/format';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
@@ -19,8 +19,6 @@ import { useSession } from '../../platform/sessions/session';
 import './waterline.css';
 
 const THIS_QUARTER: RelativePeriod = { unit: 'fiscalQuarter', offset: 0 };
-
-const sumOf = ({ rows }: FiguresAnswer, figure: number) => rows[0]?.figures[figure] ?? 0;
 
 interface Props {
   /** Whose deals; everyone's within reach when left out. */
@@ -32,57 +30,41 @@ interface Props {
 /** How far a person or team has come this fiscal quarter: won, weighted open, and the target mark. */
 export function Waterline({ whose, name }: Props) {
   const { organisation, today, catalogue } = useSession();
-  const questions = periodQuestions(whose, THIS_QUARTER);
+  const design = progressReport(whose, THIS_QUARTER);
   // Of amounts that are hidden there is nothing to draw.
   const isSeen = fieldOf(catalogue, 'deal', 'value') !== undefined;
-  const { data } = useQuery({
-    ...figureAnswers([questions.won, questions.open, questions.target]),
-    enabled: isSeen,
-  });
+  const { data } = useQuery({ ...reportAnswer(design), enabled: isSeen });
   const quarter = fiscalQuarterLabel(today, organisation);
   if (!isSeen) return null;
   if (!data) return <div className="waterline waterline-waiting" />;
-  const [won, open, target] = data;
-  const line: Figures = {
-    won: sumOf(won, 1),
-    open: sumOf(open, 1),
-    weightedOpen: sumOf(open, 2),
-    target: sumOf(target, 0) || null,
-  };
+  const { rows, unrated } = data.answer;
+  const behind = (key: string) => allBehind(data.design, key, { calendar: organisation, today });
   return (
     <>
       <Band
-        line={line}
+        progress={progressIn(data.design, rows[0])}
         quarter={quarter}
         name={name}
-        wonQuestion={questions.won}
-        openQuestion={questions.open}
-        counts={[sumOf(won, 0), sumOf(open, 0)]}
+        wonQuestion={behind('won')}
+        openQuestion={behind('expected')}
       />
-      <Unrated
-        parts={[
-          [questions.won, won.unrated],
-          [questions.open, open.unrated],
-          [questions.target, target.unrated],
-        ]}
-      />
+      <Unrated parts={unrated.map(({ question, count }) => [question, count] as const)} />
     </>
   );
 }
 
 interface BandProps {
-  line: Figures;
+  progress: ProgressFigures;
   quarter: string;
   name: string;
   wonQuestion: Question;
   openQuestion: Question;
-  counts: [won: number, open: number];
 }
 
-function Band({ line, quarter, name, wonQuestion, openQuestion, counts }: BandProps) {
+function Band({ progress, quarter, name, wonQuestion, openQuestion }: BandProps) {
   const { currency } = useSession().organisation;
-  const { won, weightedOpen, open, target } = line;
-  const { attainment, gap, coverage } = progressOf(line);
+  const { target, attainment, gap, coverage } = progress;
+  const [won, open, weightedOpen] = [progress.won.value, progress.open.value, progress.open.weighted];
   const reach = Math.max(won + weightedOpen, target ?? 0, 1);
   // A little room is left behind what reaches furthest.
   const share = (value: number) => `${(100 * value) / (reach * 1.02)}%`;
@@ -114,11 +96,11 @@ function Band({ line, quarter, name, wonQuestion, openQuestion, counts }: BandPr
       </svg>
       <ul className="waterline-figures">
         <li className="of-won">
-          <Link to={listAddress('deals', wonQuestion)}>{counted(counts[0], 'deal')}</Link> won
+          <Link to={listAddress('deals', wonQuestion)}>{counted(progress.won.count, 'deal')}</Link> won
         </li>
         <li className="of-open">
           <Link to={listAddress('deals', openQuestion)}>{shortMoney(open, currency)}</Link> open in{' '}
-          {counted(counts[1], 'deal')}, weighted {shortMoney(weightedOpen, currency)}
+          {counted(progress.open.count, 'deal')}, weighted {shortMoney(weightedOpen, currency)}
         </li>
         {target !== null && (
           <li className="of-target">

@@ -15,10 +15,11 @@ import { useMemo, useState, type MouseEvent } from 'react';
 import { Link } from 'react-router';
 import { type LabelContext } from '../../kernel/drawings/key-label';
 import { DESIGN, listAddress } from '../../kernel/questions/list-address';
+import { Unrated } from '../../kernel/questions/unrated';
 import { useWording } from '../../kernel/questions/use-wording';
 import { ColumnsPanel } from '../../kernel/views/columns-panel';
 import { Sentence } from '../../kernel/sentence/sentence';
-import { counted, date, number } from '../../platform/frame/format';
+import { counted, date } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { ReportClauses } from './clauses';
@@ -26,7 +27,7 @@ import { RecordsBeside } from './records-beside';
 import { ReportExport } from './report-export';
 import { ReportActions } from './report-actions';
 import { ReportDrawingPart } from './report-drawing';
-import { reportAnswer } from './report-queries';
+import { reportAnswer } from '../../platform/api/queries';
 import { ReportTable } from './report-table';
 import './reports.css';
 import { useReport } from './use-report';
@@ -132,7 +133,7 @@ export function Component() {
             className={`report-body ${isPlaceholderData ? 'drawing-stale' : ''}`}
             onClickCapture={openBeside}
           >
-            {(data.period ?? data.unrated > 0) && (
+            {data.period && (
               <p className="second report-days">
                 {data.period && daysInWords(data.period, date)}
                 {data.compared.before && `, against ${daysInWords(data.compared.before, date)}`}
@@ -140,11 +141,7 @@ export function Component() {
               </p>
             )}
             {ratios && <p className="report-ratios">{ratios}</p>}
-            {data.unrated > 0 && (
-              <p className="left-out">
-                {number(data.unrated)} with an amount in a currency without a rate are in no sum.
-              </p>
-            )}
+            <Unrated parts={data.unrated.map(({ question, count }) => [question, count] as const)} />
             {drawn.draw !== 'none' && (
               <div className="report-drawing">
                 <ReportDrawingPart

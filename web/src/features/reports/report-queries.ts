@@ -1,21 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { ask, type Report, type ReportAnswer, type ReportDesign } from '@zawn/core';
-import { call } from '../../platform/api/client';
-import { allRecords, RECORDS } from '../../platform/api/queries';
-
-/**
- * The answer of a report as it is now, with the report that it answers. What was answered before stays while it is asked
- * again, and is shown as what it was.
- */
-export const reportAnswer = (design: ReportDesign) =>
-  queryOptions({
-    queryKey: [RECORDS, 'report', design],
-    queryFn: async ({ signal }) => ({
-      design,
-      answer: await call<ReportAnswer>('POST', '/reports/answer', { body: { design }, signal }),
-    }),
-    placeholderData: (before) => before,
-  });
+import { ask, type Report } from '@zawn/core';
+import { allRecords } from '../../platform/api/queries';
 
 const kept = allRecords({ ...ask('report'), sort: [{ field: 'name' }] });
 

@@ -12,6 +12,7 @@ import { Info } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { keyLabel } from '../../kernel/drawings/key-label';
+import { Unrated } from '../../kernel/questions/unrated';
 import { number } from '../../platform/frame/format';
 import { useSession } from '../../platform/sessions/session';
 import { drawnFigure, firstRows, reportFigureText } from './figures';
@@ -61,9 +62,7 @@ function HowMade({
           {howMade(figure, design, wording, answer).map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}
-          {answer.unrated > 0 && (
-            <p>{number(answer.unrated)} with an amount in a currency without a rate are in no sum.</p>
-          )}
+          <Unrated parts={answer.unrated.map(({ question, count }) => [question, count] as const)} />
         </div>
       }
     >

@@ -13,9 +13,12 @@ const team = { field: 'owner', is: 'anyOf', value: ['@myTeam'] } as const;
 describe('the team’s pipeline', () => {
   it('reads figures as segments and sums them', () => {
     const segments = segmentsOf([
-      { keys: [1, 7], figures: [2, 300, 30] },
-      { keys: [1, 8], figures: [1, null, null] },
+      { keys: [], count: 3, figures: [3, 300, 30] },
+      { keys: [1], count: 3, figures: [3, 300, 30] },
+      { keys: [1, 7], count: 2, figures: [2, 300, 30] },
+      { keys: [1, 8], count: 1, figures: [1, null, null] },
     ]);
+    expect(segments).toHaveLength(2);
     expect(segments[0]).toEqual({ stage: 1, owner: 7, count: 2, value: 300, weighted: 30 });
     expect(totalOf(segments)).toEqual({ count: 3, value: 300, weighted: 30 });
   });

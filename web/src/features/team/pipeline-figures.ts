@@ -1,4 +1,4 @@
-import { allOf, type Condition, type FigureRow, type Measure, type Question } from '@zawn/core';
+import { allOf, type Condition, type Question, type ReportDesign, type ReportRow } from '@zawn/core';
 
 /** Open value of one owner in one stage, in minor units of the reporting currency. */
 export interface Segment {
@@ -9,17 +9,25 @@ export interface Segment {
   weighted: number;
 }
 
-const measures: Measure[] = [{ as: 'count' }, { as: 'sum', of: 'value' }, { as: 'sum', of: 'weighted' }];
 const OPEN: Condition = { field: 'outcome', is: 'anyOf', value: ['open'] };
 const oneOf = (field: string, id: number): Condition => ({ field, is: 'anyOf', value: [id] });
 
-/** Open deals by stage and owner. */
-export const pipelineQuestion = (whose: Condition | undefined): Question => ({
+/** Open deals by stage and owner, as a report. */
+export const pipelineReport = (whose: Condition | undefined): ReportDesign => ({
   version: 1,
-  object: 'deal',
-  where: allOf(OPEN, whose),
-  groups: [{ field: 'stage' }, { field: 'owner' }],
-  measures,
+  question: {
+    version: 1,
+    object: 'deal',
+    where: allOf(OPEN, whose),
+    groups: [{ field: 'stage' }, { field: 'owner' }],
+  },
+  figures: [
+    { key: 'deals', measure: { as: 'count' }, label: 'Deals' },
+    { key: 'value', measure: { as: 'sum', of: 'value' }, label: 'Value' },
+    { key: 'weighted', measure: { as: 'sum', of: 'weighted' }, label: 'Weighted' },
+  ],
+  draw: 'stacked',
+  drawn: 'value',
 });
 
 /** The question behind one segment, or a whole stage or owner when the other is left out. */
@@ -33,21 +41,28 @@ export const segmentQuestion = (whose: Condition | undefined, stage?: number, ow
   ),
 });
 
-/** The rows of the pipeline question as segments. */
-export function segmentsOf(rows: readonly FigureRow[]): Segment[] {
-  return rows.map(({ keys: [stage, owner], figures: [count, value, weighted] }) => ({
-    stage: Number(stage),
-    owner: Number(owner),
-    count: count ?? 0,
-    value: value ?? 0,
-    weighted: weighted ?? 0,
-  }));
-}
-
 export interface Total {
   count: number;
   value: number;
   weighted: number;
+}
+
+/** What a row of the report comes to. */
+export const totalIn = ([count, value, weighted]: ReportRow['figures']): Total => ({
+  count: count ?? 0,
+  value: value ?? 0,
+  weighted: weighted ?? 0,
+});
+
+/** The innermost rows of the report as segments. */
+export function segmentsOf(rows: readonly ReportRow[]): Segment[] {
+  return rows
+    .filter(({ keys }) => keys.length === 2)
+    .map(({ keys: [stage, owner], figures }) => ({
+      stage: Number(stage),
+      owner: Number(owner),
+      ...totalIn(figures),
+    }));
 }
 
 /** Sums segments. */

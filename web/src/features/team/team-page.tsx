@@ -1,29 +1,34 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import {
   fieldOf,
-  periodQuestions,
-  winRate,
+  periodMeant,
+  progressIn,
+  progressReport,
+  recordsBehind,
   type Condition,
+  type FieldValue,
   type Question,
   type RelativePeriod,
+  type ReportAnswer,
+  type ReportDesign,
 } from '@zawn/core';
 import { Button, Select } from 'antd';
 import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { figureAnswers } from '../../platform/api/queries';
+import { figures, reportAnswer } from '../../platform/api/queries';
 import { Waterline } from '../forecast/waterline';
 import { counted, money, percent, shortMoney } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
-import { listAddress } from '../../kernel/questions/list-address';
+import { DESIGN, listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
 import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { useAdd } from '../../kernel/shell/adding';
 import { useTheme } from '../../platform/theme/theme';
-import { pipelineQuestion, segmentQuestion, segmentsOf, totalOf } from './pipeline-figures';
-import { byOwner, ProgressRow, sumOf, type PeriodFigures } from './progress-row';
+import { pipelineReport, segmentQuestion, segmentsOf, totalIn, totalOf } from './pipeline-figures';
+import { ProgressRow } from './progress-row';
 import { StageBars } from './stage-bars';
-import { teamTargets } from './team-targets';
+import { targetsOf, teamTargetQuestion, teamTargets } from './team-targets';
 import './team.css';
 
 const periods: { value: string; label: string; period: RelativePeriod }[] = [
@@ -33,12 +38,18 @@ const periods: { value: string; label: string; period: RelativePeriod }[] = [
   { value: 'fiscalYear.-1', label: 'Last fiscal year', period: { unit: 'fiscalYear', offset: -1 } },
 ];
 
-const grouped = (question: Question): Question => ({ ...question, groups: [{ field: 'owner' }] });
+const OWNERS = { groups: [{ field: 'owner' }] };
+/** A new report that begins with a design. */
+const reportAddress = (design: ReportDesign) =>
+  `/reports/new?${new URLSearchParams({ [DESIGN]: JSON.stringify(design) }).toString()}`;
+
+const unratedIn = ({ unrated }: ReportAnswer) =>
+  unrated.map(({ question, count }) => [question, count] as const);
 
 /** The team's open pipeline by stage and owner, won against target, and the win rate. Every figure opens its deals. */
 export function Component() {
   const add = useAdd();
-  const { policy, people, teams, pipelinesInUse, stagesOf, organisation, catalogue } = useSession();
+  const { policy, people, teams, pipelinesInUse, stagesOf, organisation, catalogue, today } = useSession();
   const theme = useTheme();
   const [parameters, setParameters] = useSearchParams();
   const { currency } = organisation;
@@ -47,47 +58,55 @@ export function Component() {
     () => (whoseWork(policy, 'deal') === 'team' ? ownersOf(policy, 'deal') : undefined),
     [policy],
   );
-  const period = periodQuestions(whose, chosen.period);
-  const {
-    data: answers,
-    error,
-    refetch,
-  } = useQuery(
-    figureAnswers([
-      pipelineQuestion(whose),
-      grouped(period.won),
-      grouped(period.lost),
-      grouped(period.target),
-      grouped(period.open),
-      period.teamTarget,
-    ]),
+  const pipeline = useMemo(() => pipelineReport(whose), [whose]);
+  const progress = useMemo(() => progressReport(whose, chosen.period, OWNERS), [whose, chosen]);
+  const days = periodMeant(chosen.period, { today, calendar: organisation });
+  const openQuery = useQuery(reportAnswer(pipeline));
+  const closedQuery = useQuery(reportAnswer(progress));
+  const [open, closed] = [openQuery.data, closedQuery.data];
+  const { data: toWin } = useQuery(figures([teamTargetQuestion(days)]));
+  const reach = useMemo(() => policy.owners('deal') ?? people.map(({ id }) => id), [policy, people]);
+  const teamRows = useMemo(
+    () =>
+      teamTargets(toWin?.[0] ?? [], teams, people, reach).map(({ team, name, members }) => {
+        const whoseDeals: Condition = { field: 'owner', is: 'anyOf', value: members };
+        const design = progressReport(whoseDeals, chosen.period, { targets: targetsOf(team) });
+        return { team, name: team === null ? organisation.name : name, design };
+      }),
+    [toWin, teams, people, reach, chosen, organisation.name],
   );
-  const data = useMemo(() => answers?.map(({ rows }) => rows), [answers]);
-  const stageIds = useMemo(() => new Set(data ? segmentsOf(data[0]).map(({ stage }) => stage) : []), [data]);
+  const ofTeams = useQueries({ queries: teamRows.map(({ design }) => reportAnswer(design)) });
+  const segments = segmentsOf(open?.answer.rows ?? []);
+  const stageIds = new Set(segments.map(({ stage }) => stage));
+  const error = openQuery.error ?? closedQuery.error;
 
   if (!fieldOf(catalogue, 'deal', 'value'))
     return <Empty title="The amounts of deals are not yours to see, so there is nothing to add up." />;
-  if (error) return <Trouble error={error} retry={() => void refetch()} />;
-  if (!data) return <Skeleton rows={12} />;
-  const segments = segmentsOf(data[0]);
-  const won = byOwner(data[1]);
-  const lost = byOwner(data[2]);
-  const targets = new Map(
-    data[3].map(({ keys: [owner], figures: [amount] }) => [Number(owner), amount ?? 0]),
-  );
-  const figures: PeriodFigures = { questions: period, won, lost, open: byOwner(data[4]) };
-  const total = totalOf(segments);
-  const [allWon, allLost] = [sumOf(won), sumOf(lost)];
-  const rate = winRate(allWon, allLost);
-  const reach = policy.owners('deal') ?? people.map(({ id }) => id);
+  if (error)
+    return (
+      <Trouble error={error} retry={() => void Promise.all([openQuery.refetch(), closedQuery.refetch()])} />
+    );
+  if (!open || !closed) return <Skeleton rows={12} />;
+  const total = totalIn(open.answer.rows[0].figures);
+  const rowOf = new Map(closed.answer.rows.map((row) => [row.keys.at(0), row]));
+  const all = progressIn(closed.design, rowOf.get(undefined));
   const owners = people.filter(
     ({ id, sells }) =>
-      reach.includes(id) && (sells === 'always' || won.has(id) || segments.some(({ owner }) => owner === id)),
+      reach.includes(id) &&
+      (sells === 'always' ||
+        progressIn(closed.design, rowOf.get(id)).won.count > 0 ||
+        segments.some(({ owner }) => owner === id)),
   );
   const ownerIds = owners.map(({ id }) => id);
   const colours = theme.series(owners.length);
   const listOf = (question: Question) => listAddress('deals', question);
-  if (total.count === 0 && won.size === 0)
+  /** The address of the records behind a figure of a report, in all or of one owner. */
+  const behind = (design: ReportDesign, key: string, ...keys: FieldValue[]) => {
+    const figure = design.figures.find((each) => each.key === key);
+    const place = { keys, ...(figure ? { figure } : {}) };
+    return listOf(recordsBehind(design, { catalogue, calendar: organisation, today }, place));
+  };
+  if (total.count === 0 && all.won.count === 0)
     return (
       <>
         <header className="page-head">
@@ -112,7 +131,7 @@ export function Component() {
       </header>
       <div className="team-waterline">
         <Waterline whose={whose} name="The team’s quarter" />
-        <Unrated of="the open pipeline" parts={[[pipelineQuestion(whose), answers?.[0].unrated]]} />
+        <Unrated of="the open pipeline" parts={unratedIn(open.answer)} />
       </div>
       <section className="team-stages" aria-label="Open pipeline by stage and owner">
         {pipelinesInUse.map(({ id, name }) => {
@@ -150,11 +169,12 @@ export function Component() {
             }
           />
           <span className="team-rate">
-            Win rate <b>{rate.byCount === null ? '–' : percent(rate.byCount)}</b> by count,{' '}
-            <b>{rate.byValue === null ? '–' : percent(rate.byValue)}</b> by value:{' '}
-            <Link to={listOf(period.won)}>{counted(allWon.count, 'deal')} won</Link>,{' '}
-            <Link to={listOf(period.lost)}>{counted(allLost.count, 'deal')} lost</Link>
+            Win rate <b>{all.winRate.byCount === null ? '–' : percent(all.winRate.byCount)}</b> by count,{' '}
+            <b>{all.winRate.byValue === null ? '–' : percent(all.winRate.byValue)}</b> by value:{' '}
+            <Link to={behind(closed.design, 'wondeals')}>{counted(all.won.count, 'deal')} won</Link>,{' '}
+            <Link to={behind(closed.design, 'lostdeals')}>{counted(all.lost.count, 'deal')} lost</Link>
           </span>
+          <Link to={reportAddress(closed.design)}>Open as a report</Link>
         </div>
         <table>
           <thead>
@@ -176,33 +196,25 @@ export function Component() {
                 key={id}
                 name={name}
                 colour={colours[index % colours.length]}
-                owners={[id]}
-                target={targets.get(id) ?? null}
-                figures={figures}
+                design={closed.design}
+                row={rowOf.get(id)}
+                addressOf={(figure) => behind(closed.design, figure, id)}
               />
             ))}
           </tbody>
           <tbody className="team-sums">
-            {teamTargets(data[5], teams, people, reach).map(({ team, name, members, target }) => (
+            {teamRows.map(({ team, name, design }, index) => (
               <ProgressRow
                 key={team ?? 'all'}
-                name={team === null ? organisation.name : name}
-                owners={members}
-                target={target}
-                figures={figures}
+                name={name}
+                design={design}
+                row={ofTeams.at(index)?.data?.answer.rows[0]}
+                addressOf={(figure) => behind(design, figure)}
               />
             ))}
           </tbody>
         </table>
-        <Unrated
-          parts={[
-            [period.won, answers?.[1].unrated],
-            [period.lost, answers?.[2].unrated],
-            [period.target, answers?.[3].unrated],
-            [period.open, answers?.[4].unrated],
-            [period.teamTarget, answers?.[5].unrated],
-          ]}
-        />
+        <Unrated parts={unratedIn(closed.answer)} />
       </section>
     </div>
   );

@@ -1,4 +1,33 @@
-import { teamsBelow, type Colleague, type FigureRow, type Team } from '@zawn/core';
+import {
+  isWithinDays,
+  teamsBelow,
+  type Colleague,
+  type Condition,
+  type FigureRow,
+  type Period,
+  type Question,
+  type Team,
+} from '@zawn/core';
+
+/** What teams and, without a team, the whole organisation are to win in a period, by team. */
+export const teamTargetQuestion = (period: Period): Question => ({
+  version: 1,
+  object: 'target',
+  where: { join: 'all', of: [isWithinDays('startsOn', period), NOBODYS] },
+  groups: [{ field: 'team' }],
+  measures: [{ as: 'sum', of: 'amount' }],
+});
+
+const NOBODYS: Condition = { field: 'owner', is: 'isEmpty' };
+
+/** The targets of a team, or of the organisation. */
+export const targetsOf = (team: number | null): Condition => ({
+  join: 'all',
+  of: [
+    NOBODYS,
+    team === null ? { field: 'team', is: 'isEmpty' } : { field: 'team', is: 'anyOf', value: [team] },
+  ],
+});
 
 /** A team with what it is to win, or, where `team` is null, the whole organisation. */
 export interface TeamTarget {

@@ -17,6 +17,8 @@ import {
   type View,
   type TimelinePage,
   type UnitsPage,
+  type ReportAnswer,
+  type ReportDesign,
 } from '@zawn/core';
 import { ApiProblem, call } from './client';
 
@@ -196,3 +198,17 @@ export const allNotices = infiniteQueryOptions({
   initialPageParam: 0,
   getNextPageParam: (page) => page.next ?? undefined,
 });
+
+/**
+ * The answer of a report as it is now, with the report that it answers. What was answered before stays while it is asked
+ * again, and is shown as what it was.
+ */
+export const reportAnswer = (design: ReportDesign) =>
+  queryOptions({
+    queryKey: [RECORDS, 'report', design],
+    queryFn: async ({ signal }) => ({
+      design,
+      answer: await call<ReportAnswer>('POST', '/reports/answer', { body: { design }, signal }),
+    }),
+    placeholderData: (before) => before,
+  });
