@@ -58,7 +58,7 @@ describe('a manager preparing the meeting', () => {
     await manager.clickAt('.waterline .of-won a');
     const { count, words } = await openedList();
     expect(won).toContain(`${count} deal`);
-    expect(words).toContain('outcome is Won, closed on is in this fiscal quarter');
+    expect(words).toContain('closed on is in this fiscal quarter, outcome is Won');
     await manager.driver.navigate().back();
     await manager.see('.team-people tbody tr');
     const figures = await manager.driver.findElements({ css: '.team-people tbody tr td:nth-child(7) a' });

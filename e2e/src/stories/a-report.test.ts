@@ -271,10 +271,18 @@ describe('how the pipeline moved', () => {
     await manager.read('Ask why it waits', '.record');
   });
 
-  it('says what the past cannot tell', async () => {
+  it('is told month by month, and says what it judges as it is today', async () => {
     const where = { field: 'account.country', is: 'anyOf', value: ['SE'] };
     const asked = { from: '2026-08-20', to: '2026-11-19', where };
     await manager.goTo(`/reports/movement?m=${encodeURIComponent(JSON.stringify(asked))}`);
-    await manager.read('The past of deals does not tell');
+    await manager.read('Judged as it is today: account’s country is Sweden');
+    await manager.clickAt('.page-tools .ant-select');
+    await manager.choose('By month');
+    await manager.read('Oct 2026', '.report-table');
+    const ends = await manager.driver.executeScript<string[][]>(`
+      return [...document.querySelectorAll('.report-table tbody tr:not(.report-all)')].map((row) =>
+        [row.cells[1].innerText, row.cells[row.cells.length - 1].innerText]);`);
+    expect(ends).toHaveLength(4);
+    for (const [index, [start]] of ends.entries()) if (index > 0) expect(start).toBe(ends[index - 1][1]);
   });
 });

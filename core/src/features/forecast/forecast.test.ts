@@ -91,10 +91,10 @@ describe('progress', () => {
       return inWords(all, wording);
     };
     expect(behind('won')).toBe(
-      'Deals where outcome is any of Won or Lost and owner is me and closed on is between 2026-10-01 and 2026-12-31 and outcome is Won',
+      'Deals where owner is me and closed on is in this fiscal quarter and outcome is Won',
     );
     expect(behind('expected')).toBe(
-      'Deals where outcome is Open and owner is me and close date is between 2026-10-01 and 2026-12-31',
+      'Deals where outcome is Open and owner is me and close date is in this fiscal quarter',
     );
   });
 });

@@ -69,10 +69,10 @@ export function progressReport(
   period: RelativePeriod,
   { groups = [], targets }: { groups?: readonly Grouping[]; targets?: Condition } = {},
 ): ReportDesign {
-  const where = allOf(outcome('won', 'lost'), whose);
   return {
     version: 1,
-    question: { version: 1, object: 'deal', ...(where ? { where } : {}), groups },
+    // What has a date of closing was won or lost.
+    question: { version: 1, object: 'deal', ...(whose ? { where: whose } : {}), groups },
     period: { field: 'closedOn', in: period },
     figures: progressFigures(whose, targets),
     draw: 'columns',

@@ -171,14 +171,24 @@ export const isWithinDays = (field: string, { from, to }: Period): Condition => 
   value: [from, addDays(to, -1)],
 });
 
+/** The condition that records lie within a report's period: said as the period is, where it is one by name. */
+function isWithin(
+  period: ReportPeriod,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+  compared?: ComparedPeriod,
+): Condition {
+  const { field, in: named } = period;
+  if (compared) return isWithinDays(field, daysCompared(period, compared, context));
+  return 'from' in named ? isWithinDays(field, daysOf(period, context)) : { field, is: 'in', value: named };
+}
+
 /** The question of a report with its period: what every figure of it is about. */
 export function askedBy(
   { question, period }: Pick<ReportDesign, 'question' | 'period'>,
   context: Pick<QuestionContext, 'today' | 'calendar'>,
   compared?: ComparedPeriod,
 ): Question {
-  const days = period && (compared ? daysCompared(period, compared, context) : daysOf(period, context));
-  const both = allOf(question.where, period && days && isWithinDays(period.field, days));
+  const both = allOf(question.where, period && isWithin(period, context, compared));
   return { ...subjectOf(question), ...(both ? { where: both } : {}) };
 }
 
