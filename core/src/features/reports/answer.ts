@@ -18,6 +18,7 @@ import { MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
   askedBy,
   besideDesign,
+  besideKeys,
   daysCompared,
   daysOf,
   type ComparedPeriod,
@@ -215,8 +216,12 @@ class Report {
     const figure = this.byKey.get(key);
     if (!figure) return null;
     if (isMeasured(figure)) {
-      const found = figure.beside ? this.others.get(JSON.stringify(figure.beside)) : this.own;
-      return found?.measured(figure.measure, at, keys, split) ?? null;
+      const { measure, beside } = figure;
+      if (!beside) return this.own.measured(measure, at, keys, split);
+      const place = besideKeys(this.design, beside, keys, split);
+      if (!place) return null;
+      const found = this.others.get(JSON.stringify(beside));
+      return found?.measured(measure, at, place.keys, place.split) ?? null;
     }
     if ('formula' in figure) {
       const formula = this.formulas.get(key);

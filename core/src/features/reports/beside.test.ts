@@ -3,6 +3,7 @@ import { ask, select, summarise } from '../../kernel/questions';
 import { askedInLondon as context } from '../../kernel/questions/testing';
 import { checkReport } from './report-schema';
 import {
+  ANY_GROUP,
   answerReport,
   figureLabel,
   formatOf,
@@ -148,6 +149,29 @@ describe('figures of other records beside those of a report', () => {
     // Gone into such a group, nothing is told of them, not even in all.
     const [[, , ownWon, target, needed]] = await rowsOf(furtherDown(bySource, ['web'], context));
     expect([ownWon, target, needed]).toEqual([100_00, null, null]);
+  });
+
+  it('stand in each group alike where they are not told apart by it', async () => {
+    const all: OtherRecords = { ...ofTargets, match: { owner: ANY_GROUP, source: ANY_GROUP } };
+    const alike: ReportDesign = {
+      ...design,
+      question: { ...design.question, groups: [{ field: 'owner' }] },
+      split: { field: 'source' },
+      figures: [figures[0], { key: 'all', measure: { as: 'sum', of: 'amount' }, beside: all }],
+    };
+    const { rows, splits } = await answered(alike);
+    expect(rows.map(({ keys, figures: found }) => [keys.join(), ...found])).toEqual([
+      ['', 400_00, 330_00],
+      ['1', 400_00, 330_00],
+    ]);
+    expect(splits).toEqual(['fair', 'web']);
+    expect(rows[1].split?.map(({ figures: found }) => found)).toEqual([
+      [300_00, 330_00],
+      [100_00, 330_00],
+    ]);
+    const question = recordsBehind(alike, context, { keys: [1], split: 'web', figure: alike.figures[1] });
+    expect(select(question, records.target ?? [], context, around)).toHaveLength(2);
+    expect((await answered(furtherDown(alike, [1], context))).rows[0].figures).toEqual([400_00, 330_00]);
   });
 
   it('go down with the report', async () => {

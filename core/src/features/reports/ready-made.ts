@@ -1,7 +1,13 @@
 import { daysBetweenPath, type ObjectKey } from '../../kernel/catalogue';
 import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
 import { progressFigures } from '../forecast/progress-report';
-import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
+import {
+  ANY_GROUP,
+  type FigureFormat,
+  type ReportDesign,
+  type ReportFigure,
+  type ReportPeriod,
+} from './report';
 
 /** What one wants to know, as the library puts reports side by side. */
 export const reportSubjects = [
@@ -517,18 +523,22 @@ export const readyReports: readonly ReadyReport[] = [
     'Activity',
     'activities-per-won-deal',
     'Activities on won deals',
-    'Activities done on deals that were won, and how many there are of each type for one deal.',
+    'Activities done on deals that were won in the last twelve months, by type, and how many that is for each of those deals.',
     'activity',
     {
       where: allOf(done, any('deal.outcome', 'won')),
-      period: lastYear('doneAt'),
+      period: lastYear('deal.closedOn'),
       groups: [by('kind')],
       columns: ['name', 'kind', 'doneAt', 'deal', 'owner'],
       figures: [
-        count('done', 'Done'),
-        measured('deals', { as: 'distinct', of: 'deal' }, 'Deals'),
+        count('done', 'Activities'),
+        {
+          ...count('deals', 'Deals won'),
+          beside: { object: 'deal', where: won, period: 'closedOn', match: { kind: ANY_GROUP } },
+        },
         formula('each', 'done / deals', 'For one deal', 'decimal'),
       ],
+      order: { figure: 'each', descending: true },
       draw: 'bars',
       drawn: 'each',
     },

@@ -13,6 +13,7 @@ import { periodsWithin, type At } from './periods-within';
 import {
   askedBy,
   besideDesign,
+  besideKeys,
   daysCompared,
   daysOf,
   type MeasuredFigure,
@@ -64,9 +65,10 @@ type PlaceContext = Pick<QuestionContext, 'today' | 'calendar' | 'catalogue'>;
 /** The question for exactly the records behind a place of a report. */
 export function recordsBehind(report: ReportDesign, now: PlaceContext, place: RowPlace): Question {
   const context = onItsDay(report.question, now);
-  const { keys, split, figure, first, upTo } = place;
+  const { figure, first, upTo } = place;
   const { measure, beside, at } = measuredBy(figure, report);
   const design = beside ? besideDesign(report, beside) : report;
+  const { keys, split } = (beside && besideKeys(report, beside, place.keys, place.split)) ?? place;
   const { object, groups = [], labels, sort } = design.question;
   const columns = beside ? ownColumns(object) : design.question.columns;
   const { catalogue, calendar } = context;
@@ -144,8 +146,9 @@ function besideFurtherDown(
   { catalogue, calendar }: PlaceContext,
 ): OtherRecords {
   const { groups = [] } = besideDesign(design, beside).question;
-  if (groups.length < keys.length) return { ...beside, isUntold: true };
-  const held = keys.map((key, index) =>
+  const place = besideKeys(design, beside, keys, undefined);
+  if (!place) return { ...beside, isUntold: true };
+  const held = place.keys.map((key, index) =>
     // The period is narrowed for them as well.
     groups[index].field === beside.period && key !== null
       ? undefined

@@ -8,6 +8,7 @@ import { periodUnits } from '../../platform/time';
 import { figuresBehind } from './made-of';
 import { isFormulaFault, readFormula } from './formula';
 import {
+  ANY_GROUP,
   besideDesign,
   figureFormats,
   standsFor,
@@ -227,7 +228,7 @@ function checkBeside(
   const checked = checkQuestion({ ...question, groups, measures: [measure] }, catalogue);
   if (!checked.value) return checked;
   const faults: Fault[] = [];
-  for (const [own, theirs] of Object.entries(other.match)) {
+  for (const [own, theirs] of Object.entries(other.match).filter(([, field]) => field !== ANY_GROUP)) {
     const [field, stands] = [
       fieldAt(catalogue, design.question.object, own),
       fieldAt(catalogue, other.object, theirs),

@@ -39,6 +39,9 @@ export type FigureFormat = (typeof figureFormats)[number];
 /** Another period that figures are compared with: the one directly before, or the same a year before. */
 export type ComparedPeriod = 'before' | 'yearBefore';
 
+/** Stands for a field that other records are not told apart by. */
+export const ANY_GROUP = '*';
+
 /**
  * Other records that a figure is of, told by the same groups and over the same days as those of the report: targets beside
  * deals won, deals expected beside deals closed.
@@ -48,7 +51,10 @@ export interface OtherRecords {
   where?: Condition;
   /** The date of theirs that lies in the report's period; where it is left out they are of any time. */
   period?: string;
-  /** Their fields that stand for those the report groups by. Within a group that none stands for, nothing is told. */
+  /**
+   * Their fields that stand for those the report groups by, or `ANY_GROUP` where all of them are told in each group alike.
+   * Within a group that none stands for, nothing is told.
+   */
   match: Readonly<Record<string, string>>;
   /** One went into a group that no field of theirs stands for: nothing is told of them there. */
   isUntold?: true;
@@ -210,6 +216,7 @@ export function besideDesign(
   };
   const told = groups.map(like);
   const unlike = told.indexOf(undefined);
+  const isApart = ({ field }: Grouping) => field !== ANY_GROUP;
   const split = design.split && like(design.split);
   const { split: _split, period: _period, ...rest } = design;
   return {
@@ -218,10 +225,33 @@ export function besideDesign(
       version: 1,
       object,
       ...(where ? { where } : {}),
-      groups: told.slice(0, unlike < 0 ? undefined : unlike).filter((grouping) => grouping !== undefined),
+      groups: told
+        .slice(0, unlike < 0 ? undefined : unlike)
+        .filter((grouping) => grouping !== undefined)
+        .filter(isApart),
     },
-    ...(split ? { split } : {}),
+    ...(split && isApart(split) ? { split } : {}),
     ...(period !== undefined && design.period ? { period: { ...design.period, field: period } } : {}),
+  };
+}
+
+/**
+ * The keys by which other records are told in a place of a report: without those of groups that they are not told apart by.
+ * @returns undefined where nothing is told of them there.
+ */
+export function besideKeys(
+  { question: { groups = [] }, split: splitBy }: ReportDesign,
+  { match, isUntold }: OtherRecords,
+  keys: readonly FieldValue[],
+  split: FieldValue | undefined,
+): { keys: FieldValue[]; split: FieldValue | undefined } | undefined {
+  const fields = keys.map((_, index) => match[groups[index]?.field ?? groups[0]?.field ?? '']);
+  const splitField = splitBy && match[splitBy.field];
+  if (isUntold || fields.includes(undefined as never) || (split !== undefined && !splitField))
+    return undefined;
+  return {
+    keys: keys.filter((_, index) => fields[index] !== ANY_GROUP),
+    split: splitField === ANY_GROUP ? undefined : split,
   };
 }
 

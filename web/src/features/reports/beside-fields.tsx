@@ -1,4 +1,5 @@
 import {
+  ANY_GROUP,
   fieldAt,
   isDated,
   objectKeys,
@@ -118,7 +119,8 @@ export function BesideFields({ design, beside, onChange }: Props) {
                     value,
                     label,
                   })),
-                  { value: '', label: 'Nothing: not told by it' },
+                  { value: ANY_GROUP, label: 'Nothing: all of them in each' },
+                  { value: '', label: 'Nothing: not told there' },
                 ]}
               />
             </label>
