@@ -296,7 +296,8 @@ async function main(): Promise<void> {
 
   lines.push(within(await lookingBack(gate, hand, operations, same), 1.3, 500));
   const reports = app.get(ReportsController);
-  for (const line of await readyMade(reports, operations)) lines.push(within(line, undefined, 500));
+  for (const line of await readyMade(reports, operations, hand, same))
+    lines.push(within(line, line.byHand && 1.3, 500));
   lines.push(within(await moving(app.get(Movements), operations), undefined, 500));
 
   const day: Question = {

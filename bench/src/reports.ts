@@ -1,8 +1,17 @@
-import { ask, endOfDay, readyReports, type Actor, type Question } from '@zawn/core';
+import {
+  ask,
+  endOfDay,
+  readyReports,
+  type Actor,
+  type Question,
+  type ReportAnswer,
+  type ReportDesign,
+} from '@zawn/core';
 import { type Gate } from '@zawn/server/dist/kernel/questions/gate';
 import { type Movements } from '@zawn/server/dist/features/reports/movements';
 import { type ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
 import { reported, type ByHand } from './by-hand';
+import { ReportsByHand } from './reports-by-hand';
 import { time, timeBoth, type Timing } from './measure';
 
 /** A line of the table before it is held to an aim. */
@@ -56,15 +65,51 @@ export async function lookingBack(
   return { what, ...(await timeBoth(byZawn, byHand, 20)) };
 }
 
-/** Every report that comes with Zawn, as somebody who sees everything asks for it. */
-export async function readyMade(reports: ReportsController, actor: Actor): Promise<Timed[]> {
+/** The innermost rows of a report as text: keys, the key it is split by, and what is measured. */
+function innermost({ question, split, figures }: ReportDesign, { rows, splits }: ReportAnswer): string[] {
+  const measured = figures.flatMap((figure, index) => ('measure' in figure ? [index] : []));
+  const text = (keys: readonly unknown[], found: readonly (number | null)[]) =>
+    [...keys, ...measured.map((index) => found[index])].map(plain).join(' ');
+  const own = rows.filter(({ keys, rest }) => keys.length === (question.groups ?? []).length && !rest);
+  return own
+    .flatMap((row) =>
+      split
+        ? splits.flatMap((key, index) => {
+            const part = row.split?.[index];
+            return part && part.count > 0 ? [text([...row.keys, key], part.figures)] : [];
+          })
+        : // Periods without records are filled in.
+          measured.every((index) => !row.figures[index])
+          ? []
+          : [text(row.keys, row.figures)],
+    )
+    .sort();
+}
+
+const plain = (value: unknown) =>
+  typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
+
+/** Every report that comes with Zawn, as somebody who sees everything asks for it, beside the same by hand. */
+export async function readyMade(
+  reports: ReportsController,
+  actor: Actor,
+  hand: ByHand,
+  same: (what: string, ours: unknown, theirs: unknown) => void,
+): Promise<Timed[]> {
   const lines: Timed[] = [];
-  for (const { name, design } of readyReports)
-    lines.push({
-      what: `Report: ${name}`,
-      zawn: await time(() => reports.answer(actor, { design }), 8),
-      byHand: undefined,
-    });
+  const byHand = new ReportsByHand(hand);
+  for (const { key, name, design } of readyReports) {
+    const what = `Report: ${name}`;
+    const byZawn = () => reports.answer(actor, { design });
+    const written = byHand.of(key);
+    if (!written) {
+      lines.push({ what, zawn: await time(byZawn, 8), byHand: undefined });
+      continue;
+    }
+    const theirs = written().map((row) => row.map(plain).join(' '));
+    same(what, innermost(design, await byZawn()), theirs.sort());
+    lines.push({ what, ...(await timeBoth(byZawn, written, 8)) });
+  }
   return lines;
 }
 
