@@ -51,6 +51,23 @@ describe('won this year against last', () => {
     await manager.pick('won');
     await manager.press(Key.TAB);
     await manager.until('only won deals are counted', async () => (await count()) < all);
+    // Those from fairs, and all that are worth so much.
+    const won = await count();
+    await manager.clickToken('and…');
+    await manager.pick('any of');
+    await manager.pick('source');
+    await manager.pick('fair');
+    await manager.press(Key.TAB);
+    await manager.until('those of one source are counted', async () => (await count()) < won);
+    const fromFairs = await count();
+    await manager.clickToken('or…');
+    await manager.pick('value');
+    await manager.until('a value is asked for', async () =>
+      (await manager.focused('aria-label')).startsWith('What value'),
+    );
+    await manager.press(...'10000', Key.ENTER);
+    await manager.until('the others as well', async () => (await count()) > fromFairs);
+    expect(await count()).toBeLessThan(won);
     await manager.clickToken('grouped by…');
     await manager.pick('closed on');
     await manager.read('closed on by month', '.sentence');
@@ -229,6 +246,18 @@ describe('a figure', () => {
     );
     await manager.clickAt('.way-down a');
     await manager.until('all of it is back', async () => (await names()).includes(team));
+  });
+
+  it('of other records stands beside, by the same owners, and opens those', async () => {
+    await manager.goTo('/reports/closed-and-needed');
+    await manager.read('Target', '.report-table thead');
+    await manager.clickAt('.report-table tbody tr:nth-child(2) > :nth-child(3) a');
+    await manager.read('1 target', '.records-beside h2');
+    await manager.read('Davin Marchbank', '.records-beside .table-body');
+    await manager.clickAt('[aria-label="Close the records"]');
+    await manager.clickAt('[aria-label^="Figure target"]');
+    await manager.read('Targets', '.figure-form');
+    await manager.press(Key.ESCAPE);
   });
 
   it('that cannot be made says why, and where', async () => {

@@ -14,13 +14,8 @@ import { type FiguresAnswer, type Names } from '../../kernel/questions/api';
 import { periodOf, type Period } from '../../platform/time';
 import { FiguresFound, nameOf } from './figures-found';
 import { evaluate, isFormulaFault, readFormula, type Expression } from './formula';
-import { MOST_PERIODS, periodsWithin, type At } from './periods-within';
+import { daysCompared, MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
-  askedBy,
-  besideDesign,
-  besideKeys,
-  daysCompared,
-  daysOf,
   type ComparedPeriod,
   type FigureTest,
   type MeasuredFigure,
@@ -29,6 +24,8 @@ import {
   type ReportFigure,
   type ReportRow,
 } from './report';
+import { besideKeys } from './other-records';
+import { askedBy, besideDesign, daysOf } from './report-question';
 
 /** Answers a question in figures. */
 export type AskFigures = (question: Question) => Promise<FiguresAnswer>;

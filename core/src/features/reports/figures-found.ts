@@ -14,8 +14,9 @@ import {
   type QuestionContext,
 } from '../../kernel/questions';
 import { type FiguresAnswer } from '../../kernel/questions/api';
-import { periodsWithin, type At } from './periods-within';
-import { askedBy, daysCompared, daysOf, type ReportDesign } from './report';
+import { daysAt, daysCompared, periodsWithin, type At } from './periods-within';
+import { type ReportDesign } from './report';
+import { askedBy, daysOf } from './report-question';
 
 /** What was found of a group: how many records, and the measures. */
 export interface Cell {
@@ -94,7 +95,7 @@ export class FiguresFound {
   }
 
   private question(at: At, groups: readonly Grouping[], where?: Condition): Question {
-    const asked = askedBy(this.design, this.context, at === 'now' ? undefined : at);
+    const asked = askedBy(this.design, this.context, daysAt(this.design, at, this.context));
     const both = allOf(asked.where, where);
     return {
       ...asked,

@@ -11,7 +11,6 @@ import {
 import { addDays, type Period } from '../../platform/time';
 import { ratioParts } from './formula';
 import {
-  besideDesign,
   type ComparedPeriod,
   type FigureFormat,
   type ReportDesign,
@@ -19,6 +18,7 @@ import {
   type ReportFigure,
   type ReportPeriod,
 } from './report';
+import { besideDesign } from './report-question';
 
 /** A drawing as it is read: `as columns`. */
 export const reportDrawingNames: Record<ReportDrawing, string> = {

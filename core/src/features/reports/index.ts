@@ -6,4 +6,6 @@ export * from './movement';
 export * from './ratio';
 export * from './records-behind';
 export * from './report';
-export { periodsWithin } from './periods-within';
+export * from './report-question';
+export * from './other-records';
+export { daysCompared, periodsWithin } from './periods-within';

@@ -1,6 +1,7 @@
 import { type Grouping, type QuestionContext } from '../../kernel/questions';
-import { periodOf, type Period } from '../../platform/time';
-import { type ComparedPeriod } from './report';
+import { addDays, addMonths, daysBetween, periodOf, type Period } from '../../platform/time';
+import { type ComparedPeriod, type ReportDesign, type ReportPeriod } from './report';
+import { daysOf } from './report-question';
 
 /** The report's own period, or one that it is compared with. */
 export type At = 'now' | ComparedPeriod;
@@ -22,3 +23,33 @@ export function periodsWithin(
   }
   return found;
 }
+
+/**
+ * The period that another is compared with. Before a named period (this quarter) lies the one of its kind before, as far
+ * into it where it goes up to today; before any other days lie as many days.
+ */
+export function daysCompared(
+  period: ReportPeriod,
+  against: ComparedPeriod,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+): Period {
+  const days = daysOf(period, context);
+  if (against === 'yearBefore') return { from: addMonths(days.from, -12), to: addMonths(days.to, -12) };
+  const { in: named } = period;
+  if ('offset' in named) {
+    const { from } = periodOf(named.unit, days.from, context.calendar, -1);
+    if (!named.toDate) return { from, to: days.from };
+    const end = addDays(from, daysBetween(days.from, days.to));
+    return { from, to: end < days.from ? end : days.from };
+  }
+  if ('direction' in named && named.unit === 'month')
+    return { from: addMonths(days.from, -named.count), to: days.from };
+  return { from: addDays(days.from, -daysBetween(days.from, days.to)), to: days.from };
+}
+
+/** The days that a report is asked about at another time than its own; none where that is its own. */
+export const daysAt = (
+  { period }: Pick<ReportDesign, 'period'>,
+  at: At,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
+): Period | undefined => (at === 'now' || !period ? undefined : daysCompared(period, at, context));

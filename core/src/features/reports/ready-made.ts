@@ -1,13 +1,8 @@
 import { daysBetweenPath, type ObjectKey } from '../../kernel/catalogue';
 import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
 import { progressFigures } from '../forecast/progress-report';
-import {
-  ANY_GROUP,
-  type FigureFormat,
-  type ReportDesign,
-  type ReportFigure,
-  type ReportPeriod,
-} from './report';
+import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
+import { ANY_GROUP } from './report-question';
 
 /** What one wants to know, as the library puts reports side by side. */
 export const reportSubjects = [

@@ -9,18 +9,10 @@ import {
 } from '../../kernel/questions';
 import { addDays, periodOf } from '../../platform/time';
 import { madeFrom } from './made-of';
-import { periodsWithin, type At } from './periods-within';
-import {
-  askedBy,
-  besideDesign,
-  besideKeys,
-  daysCompared,
-  daysOf,
-  type MeasuredFigure,
-  type OtherRecords,
-  type ReportDesign,
-  type ReportFigure,
-} from './report';
+import { daysAt, daysCompared, periodsWithin, type At } from './periods-within';
+import { type MeasuredFigure, type OtherRecords, type ReportDesign, type ReportFigure } from './report';
+import { besideKeys } from './other-records';
+import { askedBy, besideDesign, daysOf } from './report-question';
 
 /** Where a figure of a report stands. */
 export interface RowPlace {
@@ -76,7 +68,7 @@ export function recordsBehind(report: ReportDesign, now: PlaceContext, place: Ro
     keyCondition(catalogue, object, grouping, inOtherPeriod(design, grouping, key, at, context), calendar);
   const anyKey = (grouping: Grouping, some: readonly FieldValue[]) =>
     some.map((key) => held(grouping, key)).filter((each) => each !== undefined);
-  const asked = askedBy(design, context, at === 'now' ? undefined : at);
+  const asked = askedBy(design, context, daysAt(design, at, context));
   const last = keys.length - 1;
   const where = allOf(
     asked.where,

@@ -8,10 +8,7 @@ import { periodUnits } from '../../platform/time';
 import { figuresBehind } from './made-of';
 import { isFormulaFault, readFormula } from './formula';
 import {
-  ANY_GROUP,
-  besideDesign,
   figureFormats,
-  standsFor,
   MOST_REPORT_GROUPS,
   reportDrawings,
   type MeasuredFigure,
@@ -19,6 +16,8 @@ import {
   type ReportDesign,
   type ReportFigure,
 } from './report';
+import { standsFor } from './other-records';
+import { ANY_GROUP, besideDesign } from './report-question';
 
 /** Figures beside each other in a report. */
 const MOST_FIGURES = 16;

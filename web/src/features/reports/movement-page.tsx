@@ -165,7 +165,7 @@ export function Component() {
                   <tr>
                     <th scope="col" />
                     <th scope="col" className="figure">
-                      Open then
+                      {by === 'month' ? 'Open at first' : 'Open then'}
                     </th>
                     {steps.map((step) => (
                       <th key={step} scope="col" className="figure">
@@ -173,7 +173,7 @@ export function Component() {
                       </th>
                     ))}
                     <th scope="col" className="figure">
-                      Open {asked.to === today ? 'now' : 'at the end'}
+                      Open {asked.to === today && by !== 'month' ? 'now' : 'at the end'}
                     </th>
                   </tr>
                 </thead>

@@ -19,8 +19,11 @@ interface Props {
 
 const HEIGHT = 300;
 const AXIS = { left: 84, bottom: 40, top: 22 };
-/** From so many pixels on a whole amount fits above a bar. */
+/** From so many pixels on a whole amount fits above a bar, and from so many a brief one beside those next to it. */
 const ROOMY = 76;
+const ENOUGH = 46;
+/** Bars that are lower stand beside one as high: where there is little room, the amount of that is told alone. */
+const LOW = 5;
 
 /** From what was open to what is, each step from where the one before ended; every step opens its deals. */
 export function MovementChart({ part, steps, text, brief, open }: Props) {
@@ -94,9 +97,11 @@ export function MovementChart({ part, steps, text, brief, open }: Props) {
                   y2={y(to)}
                 />
               )}
-              <text className="axis-sum" x={left + x.bandwidth() / 2} y={y(high) - 6} textAnchor="middle">
-                {x.step() < ROOMY ? brief(value) : text(value)}
-              </text>
+              {(x.step() >= ENOUGH || y(low) - y(high) >= LOW) && (
+                <text className="axis-sum" x={left + x.bandwidth() / 2} y={y(high) - 6} textAnchor="middle">
+                  {x.step() < ROOMY ? brief(value) : text(value)}
+                </text>
+              )}
               <text
                 className="axis-label"
                 x={left + x.bandwidth() / 2}
