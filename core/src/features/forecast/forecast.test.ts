@@ -1,8 +1,9 @@
 import { progressIn, progressReport } from '.';
 import { builtIn, type AnyRecord, type ObjectKey } from '../../kernel/catalogue';
-import { inWords, summarise } from '../../kernel/questions';
+import { inWords } from '../../kernel/questions';
 import { askedInLondon as context } from '../../kernel/questions/testing';
-import { allBehind, answerReport, recordsBehind } from '../reports';
+import { allBehind, recordsBehind } from '../reports';
+import { answeredFrom } from '../reports/testing';
 import { checkReport } from '../reports/report-schema';
 
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
@@ -27,15 +28,7 @@ async function progress(deals: AnyRecord[], targets: AnyRecord[], more = {}) {
   const design = progressReport(undefined, THIS_QUARTER, more);
   expect(checkReport(design, builtIn).faults).toEqual([]);
   const records: Partial<Record<ObjectKey, AnyRecord[]>> = { deal: deals, target: targets };
-  const { rows } = await answerReport(design, context, (question) =>
-    Promise.resolve({
-      rows: summarise(question, records[question.object] ?? [], context, around),
-      names: {},
-      leftOut: [],
-      unrated: 0,
-      isCut: false,
-    }),
-  );
+  const { rows } = await answeredFrom(design, records, context, around);
   return progressIn(design, rows[0]);
 }
 

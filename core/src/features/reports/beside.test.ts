@@ -1,10 +1,9 @@
 import { builtIn, type AnyRecord, type ObjectKey } from '../../kernel/catalogue';
-import { ask, select, summarise } from '../../kernel/questions';
+import { ask, select } from '../../kernel/questions';
 import { askedInLondon as context } from '../../kernel/questions/testing';
 import { checkReport } from './report-schema';
 import {
   ANY_GROUP,
-  answerReport,
   figureLabel,
   formatOf,
   furtherDown,
@@ -14,6 +13,7 @@ import {
   type ReportDesign,
   type ReportFigure,
 } from '.';
+import { answeredFrom } from './testing';
 
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
 let last = 0;
@@ -102,16 +102,7 @@ const design: ReportDesign = {
   figures,
   draw: 'none',
 };
-const answered = (of: ReportDesign) =>
-  answerReport(of, context, (question) =>
-    Promise.resolve({
-      rows: summarise(question, records[question.object] ?? [], context, around),
-      names: {},
-      leftOut: [],
-      unrated: 0,
-      isCut: false,
-    }),
-  );
+const answered = (of: ReportDesign) => answeredFrom(of, records, context, around);
 const rowsOf = async (of: ReportDesign) =>
   (await answered(of)).rows.map(({ keys, count, figures: found }) => [keys.join('/'), count, ...found]);
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { builtIn, type AnyRecord, type ObjectKey } from '../../kernel/catalogue';
-import { ask, select, summarise, type Question, type QuestionContext } from '../../kernel/questions';
+import { ask, select, type Question, type QuestionContext } from '../../kernel/questions';
 import { checkReport } from './report-schema';
 import {
   answerReport,
@@ -16,6 +16,7 @@ import {
 } from '.';
 import { askedInLondon } from '../../kernel/questions/testing';
 import { evaluate } from './formula';
+import { answeredFrom } from './testing';
 
 const context = askedInLondon;
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
@@ -60,15 +61,7 @@ const deals = [
   deal(3, 'lost', '2025-05-01', 70_00),
 ];
 const answered = (design: ReportDesign, records = deals): Promise<ReportAnswer> =>
-  answerReport(design, context, (question) =>
-    Promise.resolve({
-      rows: summarise(question, records, context, around),
-      names: {},
-      leftOut: [],
-      unrated: 0,
-      isCut: false,
-    }),
-  );
+  answeredFrom(design, { deal: records }, context, around);
 
 const won = { field: 'outcome', is: 'anyOf', value: ['won'] } as const;
 const lost = { field: 'outcome', is: 'anyOf', value: ['lost'] } as const;
