@@ -156,8 +156,21 @@ const OTHERS: Record<string, (rows: Rows, sorted: Sorted) => Row[]> = {
     const hours = sorted(
       `SELECT l.source, l.hoursToTouch FROM ${of} AND l.hoursToTouch IS NOT NULL ORDER BY 1, 2`,
     );
-    return rows(`SELECT l.source, COUNT(*), ${countIf(`l.status = 'converted'`)} FROM ${of} GROUP BY 1`).map(
-      (row) => [...row, percentile(hours.get(row[0]) ?? [], 50)],
+    const worth = new Map(
+      rows(
+        `SELECT d.source, SUM(${then}) FROM deal d WHERE ${won} AND ${within('d.closedOn', YEAR)} GROUP BY 1`,
+      ).map(([source, value]) => [source, value]),
     );
+    const leads = new Map(
+      rows(`SELECT l.source, COUNT(*), ${countIf(`l.status = 'converted'`)} FROM ${of} GROUP BY 1`).map(
+        ([source, ...counts]) => [source, counts],
+      ),
+    );
+    return [...new Set([...leads.keys(), ...worth.keys()])].map((source) => [
+      source,
+      ...(leads.get(source) ?? [0, 0]),
+      percentile(hours.get(source) ?? [], 50),
+      worth.get(source) ?? 0,
+    ]);
   },
 };

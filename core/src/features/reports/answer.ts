@@ -174,10 +174,8 @@ class Report {
     // Where figures of others stand beside, or figures decide which groups are kept, all groups are found first.
     if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length)
       await this.own.chooseFirsts(first.measure);
-    const [splits] = await Promise.all([
-      Promise.all(all.map((found) => found.splits())),
-      ...(['now', ...compared] as At[]).flatMap((at) => all.map((found) => found.find(at))),
-    ]);
+    await Promise.all((['now', ...compared] as At[]).flatMap((at) => all.map((found) => found.find(at))));
+    const splits = await Promise.all(all.map((found) => found.splits()));
     this.splits = [...new Set(splits.flat())];
     const rows = await this.rows();
     return {

@@ -38,6 +38,10 @@ export class FiguresFound {
   private readonly known: readonly boolean[];
   /** The first groups by a measure, however many there are, and how many are beyond them. */
   private firsts: { keys: FieldValue[]; beyond: number } | undefined;
+  /** What all records come to, where that was asked along with something else. */
+  private total: FiguresAnswer | undefined;
+  /** The keys that figures are split by, where the groups tell in which order they are. */
+  private splitKeys: FieldValue[] | undefined;
 
   /**
    * @param design a report of these records, with the groups that are known of them.
@@ -67,10 +71,11 @@ export class FiguresFound {
     return [...this.cells.values()].flatMap((cells) => [...cells.keys()]);
   }
 
-  /** The keys that figures are split by, in their order. */
+  /** The keys that figures are split by, in their order; once they are found. */
   async splits(): Promise<FieldValue[]> {
     const { split } = this.design;
     if (!split) return [];
+    if (this.splitKeys) return this.splitKeys;
     const question = { ...this.question('now', [split]), measures: [{ as: 'count' as const }] };
     return (await this.asked(question, 'now')).rows.map(({ keys: [key] }) => key);
   }
@@ -127,6 +132,8 @@ export class FiguresFound {
         {
           ...this.question('now', []),
           measures: [
+            { as: 'count' },
+            ...this.measures,
             { as: 'distinct', of: outermost.field },
             { as: 'count', where: empty },
           ],
@@ -135,7 +142,8 @@ export class FiguresFound {
       ),
     ]);
     if (rows.length === 0) return;
-    const [different, without] = counted.rows[0].figures;
+    this.total = counted;
+    const [different, without] = counted.rows[0].figures.slice(-2);
     const groups = (different ?? 0) + (without ? 1 : 0);
     this.firsts = {
       keys: rows.map(({ keys: [key] }) => key),
@@ -170,6 +178,7 @@ export class FiguresFound {
       const answer = await this.asked(this.question(at, [...this.groups, ...(split ? [split] : [])]), at);
       put(answer, deepest, split !== undefined);
       this.addUp(cells, split !== undefined);
+      if (split && at === 'now' && !answer.isCut) this.splitKeys = orderOf(sequences(answer, deepest));
       if (!answer.isCut) return;
       // What was cut off is in no sum: the levels above are asked for themselves.
     }
@@ -180,7 +189,9 @@ export class FiguresFound {
         const where = depth > 0 && this.firsts ? this.among(this.firsts.keys, 'any') : undefined;
         const ask = async (by: readonly Grouping[], isSplit: boolean) =>
           put(await this.asked(this.question(at, by, where), at), depth, isSplit);
-        return [ask(groups, false), ...(split ? [ask([...groups, split], true)] : [])];
+        const isKnown = depth === 0 && at === 'now' && this.total !== undefined;
+        if (isKnown && this.total) put(this.total, 0, false);
+        return [...(isKnown ? [] : [ask(groups, false)]), ...(split ? [ask([...groups, split], true)] : [])];
       }),
     );
   }
@@ -245,6 +256,35 @@ export class FiguresFound {
         }
     }
   }
+}
+
+/** The keys that each innermost group is split by, in the order they came in. */
+function sequences({ rows }: FiguresAnswer, depth: number): FieldValue[][] {
+  const found = new Map<string, FieldValue[]>();
+  for (const { keys } of rows) {
+    const name = nameOf(keys.slice(0, depth));
+    const of = found.get(name);
+    if (of) of.push(keys[depth] ?? null);
+    else found.set(name, [keys[depth] ?? null]);
+  }
+  return [...found.values()];
+}
+
+/** The one order that all sequences follow; undefined where they leave any two keys apart, or contradict each other. */
+export function orderOf(all: readonly (readonly FieldValue[])[]): FieldValue[] | undefined {
+  const behind = new Map<FieldValue, Set<FieldValue>>(all.flat().map((key) => [key, new Set()]));
+  for (const keys of all)
+    for (const [index, key] of keys.slice(1).entries()) behind.get(key)?.add(keys[index]);
+  const order: FieldValue[] = [];
+  while (behind.size > 0) {
+    const next = [...behind].filter(([, before]) => before.size === 0);
+    if (next.length !== 1) return undefined;
+    const [[key]] = next;
+    order.push(key);
+    behind.delete(key);
+    for (const before of behind.values()) before.delete(key);
+  }
+  return order;
 }
 
 function added(a: Cell, b: Cell): Cell {

@@ -542,7 +542,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Sources',
     'sources',
     'What leads come to, by source',
-    'Leads of the last twelve months by where they came from, and how many of them became deals.',
+    'Leads of the last twelve months by where they came from, how many of them became deals, and what was won in these months of deals from there.',
     'lead',
     {
       period: lastYear('createdAt'),
@@ -553,6 +553,10 @@ export const readyReports: readonly ReadyReport[] = [
         count('converted', 'Converted', any('status', 'converted')),
         formula('rate', 'converted / leads', 'Converted of all', 'percent'),
         measured('hours', { as: 'median', of: 'hoursToTouch' }, 'Hours to first touch', 'decimal'),
+        {
+          ...valueOf('won', 'Won value'),
+          beside: { object: 'deal', where: won, period: 'closedOn', match: { source: 'source' } },
+        },
       ],
       order: { figure: 'leads', descending: true },
       draw: 'bars',

@@ -31,6 +31,7 @@ import {
   type LoggedRecord,
   type Movement,
   type MovementAnswer,
+  type MovementGroup,
   type MovementPart,
   type MovementQuestion,
   type MovementSpan,
@@ -50,6 +51,12 @@ const MOST_NAMED = 200;
 const MOST_CHANGED = 200_000;
 /** What a movement is made of beside the fields of its conditions. */
 const NEEDED = ['outcome', 'value', 'currency'] as const;
+
+/** The same with the field of the deal that it is grouped by. */
+function neededFor(by: MovementGroup | undefined): string[] {
+  const field = by && fieldOfGroup(by);
+  return [...NEEDED, ...(field ? [field.split('.')[0]] : [])];
+}
 
 const OPEN = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
 
@@ -75,14 +82,7 @@ export class Movements {
       if (by === 'month') return span.from;
       return by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : (deal[by] ?? null);
     };
-    const field = by && fieldOfGroup(by);
-    const fields = [
-      ...new Set([
-        ...NEEDED,
-        ...(field ? [field.split('.')[0]] : []),
-        ...fieldsThen(context.catalogue, where),
-      ]),
-    ];
+    const fields = [...new Set([...neededFor(by), ...fieldsThen(context.catalogue, where)])];
     // Each is asked by itself, and most of it in threads.
     const earlier = { field: 'updatedAt', is: 'before', value: asked.from } as const;
     const [changed, steady] = await Promise.all([
@@ -110,10 +110,10 @@ export class Movements {
     };
   }
 
-  private check({ where, from, to }: MovementQuestion, context: QuestionContext): void {
+  private check({ where, from, to, by }: MovementQuestion, context: QuestionContext): void {
     if (from > to) throw invalidInput([{ field: 'to', message: 'The last day lies before the first' }]);
     if (to > context.today) throw invalidInput([{ field: 'to', message: 'The last day lies in the future' }]);
-    const hidden = NEEDED.filter((field) => !fieldAt(context.catalogue, 'deal', field));
+    const hidden = neededFor(by).filter((field) => !fieldAt(context.catalogue, 'deal', field));
     if (hidden.length > 0)
       throw invalidInput([
         { field: 'where', message: 'You do not see enough of deals to be told how they moved' },

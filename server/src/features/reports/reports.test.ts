@@ -490,4 +490,19 @@ describe('how the pipeline moved', () => {
     expect(await refused({ from: 'yesterday' })).toContain('This is no day');
     await refused({ by: 'name' });
   });
+
+  it('tells nothing of what is hidden: neither the value, nor the groups of a field', async () => {
+    const operations = await Caller.signIn(server, 'bram.tideswell');
+    const [role] = (await operations.records(ask('role', { field: 'name', is: 'is', value: 'Rep' }))).rows;
+    const fields = [{ object: 'deal', field: 'source', may: 'nothing' }];
+    const given = await operations
+      .against(role.version, 'patch', `/roles/${role.id}`, { rules: JSON.stringify({ fields }) })
+      .expect(200);
+    await rep.call('post', '/reports/movement', { ...asked, by: 'source' }).expect(422);
+    const where = { field: 'source', is: 'anyOf', value: ['fair'] };
+    await rep.call('post', '/reports/movement', { ...asked, where }).expect(422);
+    expect((await movement({ by: 'stage' }, rep)).groups.length).toBeGreaterThan(1);
+    await operations.call('post', `/units/${(given.body as Written<unknown>).unit}/undo`).expect(200);
+    expect((await movement({ by: 'source' }, rep)).groups.length).toBeGreaterThan(1);
+  });
 });
