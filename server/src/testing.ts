@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { type NestExpressApplication } from '@nestjs/platform-express';
 import request from 'supertest';
 import {
+  ask,
+  type AnyRecord,
   type FigureRow,
   type FiguresAnswer,
   type ProblemBody,
@@ -163,6 +165,20 @@ export class Caller {
   async records(question: Question, limit = 1000): Promise<RecordsPage> {
     const { body } = await this.call('post', '/questions/records', { question, limit }).expect(200);
     return body as RecordsPage;
+  }
+
+  /** Adds a deal of one's own on the first account there is, with what is said of it. */
+  async addDeal(values: object): Promise<AnyRecord> {
+    const [account] = (await this.records(ask('account'), 1)).rows;
+    const usual = {
+      name: 'To and fro',
+      account: account.id,
+      owner: this.id,
+      value: 100_000,
+      currency: 'GBP',
+      closeOn: '2026-12-31',
+    };
+    return valueOf<AnyRecord>(await this.call('post', '/deals', { ...usual, ...values }).expect(201));
   }
 
   async figures(question: Question): Promise<FigureRow[]> {

@@ -1,25 +1,9 @@
-import {
-  allOf,
-  type Condition,
-  type Grouping,
-  type Measure,
-  type RelativePeriod,
-} from '../../kernel/questions';
+import { allOf, type Condition, type Grouping, type RelativePeriod } from '../../kernel/questions';
 import { type Closed, type WinRate } from '../deals/win-rate';
+import { count, formula, measured, valueOf } from '../reports/figures';
 import { type OtherRecords, type ReportDesign, type ReportFigure, type ReportRow } from '../reports/report';
 
 const outcome = (...keys: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value: keys });
-const of = (key: string, measure: Measure, label: string): ReportFigure & { measure: Measure } => ({
-  key,
-  measure,
-  label,
-});
-const formula = (key: string, text: string, label: string, format: ReportFigure['format']): ReportFigure => ({
-  key,
-  formula: text,
-  label,
-  ...(format ? { format } : {}),
-});
 
 /** Whose deals are told like whose others are. */
 const OWNERS = { owner: 'owner', 'owner.team': 'owner.team' };
@@ -42,24 +26,23 @@ export function progressFigures(
     period: 'closeOn',
     match: OWNERS,
   };
-  const value = { as: 'sum', of: 'value' } as const;
   return [
-    of('won', { ...value, where: outcome('won') }, 'Won'),
+    valueOf('won', 'Won', outcome('won')),
     {
-      ...of('target', { as: 'sum', of: 'amount' }, 'Target'),
+      ...measured('target', { as: 'sum', of: 'amount' }, 'Target'),
       beside: { object: 'target', ...(targets ? { where: targets } : {}), period: 'startsOn', match: OWNERS },
     },
     formula('reached', 'won / target', 'Reached', 'percent'),
     formula('needed', 'max(target - won, 0)', 'Needed', 'money'),
-    { ...of('expected', value, 'Expected'), beside: expected },
-    { ...of('weighted', { as: 'sum', of: 'weighted' }, 'Weighted'), beside: expected },
+    { ...valueOf('expected', 'Expected'), beside: expected },
+    { ...measured('weighted', { as: 'sum', of: 'weighted' }, 'Weighted'), beside: expected },
     formula('covered', 'expected / needed', 'Times covered', 'decimal'),
-    of('wondeals', { as: 'count', where: outcome('won') }, 'Deals won'),
-    of('lostdeals', { as: 'count', where: outcome('lost') }, 'Deals lost'),
+    count('wondeals', 'Deals won', outcome('won')),
+    count('lostdeals', 'Deals lost', outcome('lost')),
     formula('rate', 'wondeals / (wondeals + lostdeals)', 'Win rate', 'percent'),
-    of('lost', { ...value, where: outcome('lost') }, 'Value lost'),
+    valueOf('lost', 'Value lost', outcome('lost')),
     formula('valuerate', 'won / (won + lost)', 'Rate by value', 'percent'),
-    { ...of('expecteddeals', { as: 'count' }, 'Deals expected'), beside: expected },
+    { ...count('expecteddeals', 'Deals expected'), beside: expected },
   ];
 }
 

@@ -38,8 +38,8 @@ export class FiguresFound {
   private readonly known: readonly boolean[];
   /** The first groups by a measure, however many there are, and how many are beyond them. */
   private firsts: { keys: FieldValue[]; beyond: number } | undefined;
-  /** What all records come to, where that was asked along with something else. */
-  private total: FiguresAnswer | undefined;
+  /** What all records and the first groups come to, by their depth, as far as it was found along with which they are. */
+  private readonly foundAlong: FiguresAnswer[] = [];
   /** The keys that figures are split by, where the groups tell in which order they are. */
   private splitKeys: FieldValue[] | undefined;
 
@@ -120,7 +120,7 @@ export class FiguresFound {
     if (!type || isDated(type) || !isCountedApart(type)) return;
     const measure = 1 + this.measures.findIndex((each) => isSame(each, by));
     const empty: Condition = { field: outermost.field, is: 'isEmpty' };
-    const [{ rows }, counted] = await Promise.all([
+    const [first, counted] = await Promise.all([
       this.asked(
         {
           ...this.question('now', [outermost]),
@@ -141,8 +141,9 @@ export class FiguresFound {
         'now',
       ),
     ]);
+    const { rows } = first;
     if (rows.length === 0) return;
-    this.total = counted;
+    this.foundAlong.push(counted, first);
     const [different, without] = counted.rows[0].figures.slice(-2);
     const groups = (different ?? 0) + (without ? 1 : 0);
     this.firsts = {
@@ -189,9 +190,9 @@ export class FiguresFound {
         const where = depth > 0 && this.firsts ? this.among(this.firsts.keys, 'any') : undefined;
         const ask = async (by: readonly Grouping[], isSplit: boolean) =>
           put(await this.asked(this.question(at, by, where), at), depth, isSplit);
-        const isKnown = depth === 0 && at === 'now' && this.total !== undefined;
-        if (isKnown && this.total) put(this.total, 0, false);
-        return [...(isKnown ? [] : [ask(groups, false)]), ...(split ? [ask([...groups, split], true)] : [])];
+        const known = at === 'now' ? this.foundAlong.at(depth) : undefined;
+        if (known) put(known, depth, false);
+        return [...(known ? [] : [ask(groups, false)]), ...(split ? [ask([...groups, split], true)] : [])];
       }),
     );
   }

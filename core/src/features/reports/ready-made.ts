@@ -1,7 +1,8 @@
 import { daysBetweenPath, type ObjectKey } from '../../kernel/catalogue';
-import { allOf, type Condition, type Grouping, type Measure, type Question } from '../../kernel/questions';
+import { allOf, type Condition, type Grouping, type Question } from '../../kernel/questions';
 import { progressFigures } from '../forecast/progress-report';
-import { type FigureFormat, type ReportDesign, type ReportFigure, type ReportPeriod } from './report';
+import { type ReportDesign, type ReportPeriod } from './report';
+import { count, formula, measured, valueOf } from './figures';
 import { ANY_GROUP } from './report-question';
 
 /** What one wants to know, as the library puts reports side by side. */
@@ -41,23 +42,6 @@ const CLOSED_AND_NEEDED = ['won', 'target', 'reached', 'needed', 'expected', 'co
 const PUSHED = any('went', 'later');
 const LATE = daysBetweenPath('closeOn', 'closedOn');
 const empty = (field: string): Condition => ({ field, is: 'isEmpty' });
-
-const measured = (key: string, measure: Measure, label?: string, format?: FigureFormat): ReportFigure => ({
-  key,
-  measure,
-  ...(label ? { label } : {}),
-  ...(format ? { format } : {}),
-});
-const count = (key: string, label: string, where?: Condition) =>
-  measured(key, { as: 'count', ...(where ? { where } : {}) }, label);
-const valueOf = (key: string, label: string, where?: Condition) =>
-  measured(key, { as: 'sum', of: 'value', ...(where ? { where } : {}) }, label);
-const formula = (key: string, text: string, label: string, format: FigureFormat): ReportFigure => ({
-  key,
-  formula: text,
-  label,
-  format,
-});
 
 const thisYear = (field: string): ReportPeriod => ({ field, in: { unit: 'fiscalYear', offset: 0 } });
 const yearSoFar = (field: string): ReportPeriod => ({

@@ -19,20 +19,7 @@ beforeAll(async () => {
   const pipeline = (await rep.records(ask('pipeline'))).rows[0].id;
   const ofIt = ask('stage', { field: 'pipeline', is: 'anyOf', value: [pipeline] });
   stages = (await rep.records({ ...ofIt, sort: [{ field: 'position' }] })).rows.map(({ id }) => id);
-  deal = valueOf<AnyRecord>(
-    await rep
-      .call('post', '/deals', {
-        name: 'To and fro',
-        account: (await rep.records(ask('account'), 1)).rows[0].id,
-        owner: rep.id,
-        pipeline,
-        stage: stages[0],
-        value: 100_000,
-        currency: 'GBP',
-        closeOn: '2026-12-31',
-      })
-      .expect(201),
-  );
+  deal = await rep.addDeal({ pipeline, stage: stages[0] });
   await changed({ closeOn: '2027-02-15' });
   await changed({ closeOn: '2027-02-01' });
   await changed({ value: 250_000 });

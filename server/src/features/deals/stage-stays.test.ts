@@ -32,20 +32,7 @@ beforeAll(async () => {
     stages.push(valueOf<AnyRecord>(await operations.call('post', '/stages', stage).expect(201)).id);
   }
   await on('2026-11-20');
-  deal = valueOf<AnyRecord>(
-    await rep
-      .call('post', '/deals', {
-        name: 'To and fro',
-        account: (await rep.records(ask('account'), 1)).rows[0].id,
-        owner: rep.id,
-        pipeline,
-        stage: stages[0],
-        value: 100_000,
-        currency: 'GBP',
-        closeOn: '2026-12-31',
-      })
-      .expect(201),
-  );
+  deal = await rep.addDeal({ pipeline, stage: stages[0] });
   for (const [day, stage] of [
     ['2026-11-22', 2],
     ['2026-11-27', 1],
