@@ -59,6 +59,7 @@ export * from './kernel/notices';
 export * from './features/people';
 export * from './features/products';
 export * from './features/reports';
+export * from './features/dashboards';
 export * from './features/upkeep';
 export { countries, countryCodes, countryName } from './platform/normalise/country';
 export * from './kernel/questions';

@@ -52,6 +52,7 @@ const ORDER = [
   'list',
   'listMember',
   'report',
+  'dashboard',
   'form',
   'captureAddress',
   'submission',

@@ -3,6 +3,7 @@ import { AssignmentModule } from './assignment/assignment.module';
 import { BulkModule } from './bulk/bulk.module';
 import { CallsModule } from './calls/calls.module';
 import { CaptureModule } from './capture/capture.module';
+import { DashboardsModule } from './dashboards/dashboards.module';
 import { DealsModule } from './deals/deals.module';
 import { DuplicatesModule } from './duplicates/duplicates.module';
 import { ExportsModule } from './exports/exports.module';
@@ -29,6 +30,7 @@ export const featureModules = [
   BulkModule,
   CallsModule,
   CaptureModule,
+  DashboardsModule,
   DealsModule,
   DuplicatesModule,
   ExportsModule,

@@ -33,6 +33,7 @@ import { shareHooks } from './people/share-hooks';
 import { teamHooks, teamMemberHooks } from './people/team-hooks';
 import { membershipHooks } from './people/membership-hooks';
 import { productHooks } from './products/product-hooks';
+import { dashboardHooks } from './dashboards/dashboard-hooks';
 import { reportHooks } from './reports/report-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
@@ -47,6 +48,7 @@ export const recordHooks: readonly RecordHooks[] = [
   leadHooks,
   scoreRuleHooks,
   reportHooks,
+  dashboardHooks,
   carryOverHooks,
   accountHooks,
   guidedAccountHooks,

@@ -48,6 +48,7 @@ import { ChangeTimeline } from './timeline/change-timeline';
 import { TimelineController } from './timeline/timeline.controller';
 import { ListMembers } from './views/list-members';
 import { UsageController } from './views/usage.controller';
+import { Usages } from './views/usages';
 
 const services = [
   Organisation,
@@ -62,6 +63,7 @@ const services = [
   SearchIndex,
   Search,
   ListMembers,
+  Usages,
   Jobs,
   NightlyJobs,
   ChangeQueue,

@@ -5,6 +5,7 @@ import { assignment } from './assignment';
 import { bulk } from './bulk';
 import { calls } from './calls';
 import { competitors } from './competitors';
+import { dashboards } from './dashboards';
 import { deals, pipelines } from './deals';
 import { duplicates } from './duplicates';
 import { forms } from './forms';
@@ -36,6 +37,7 @@ export const features: readonly Feature[] = [
   deals,
   team,
   reports,
+  dashboards,
   activityBoard,
   competitors,
   upkeep,

@@ -1,7 +1,7 @@
-import { allOf, type Condition, type Grouping, type RelativePeriod } from '../../kernel/questions';
+import { allOf, type Condition, type Grouping } from '../../kernel/questions';
 import { type Closed, type WinRate } from '../deals/win-rate';
 import { count, formula, measured, valueOf } from '../reports/figures';
-import { type OtherRecords, type ReportDesign, type ReportFigure, type ReportRow } from '../reports/report';
+import { type OtherRecords, type ReportDesign, type ReportFigure, type ReportPeriod, type ReportRow } from '../reports/report';
 
 const outcome = (...keys: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value: keys });
 
@@ -49,7 +49,7 @@ export function progressFigures(
 /** How far somebody has come in a period, as a report: what the waterline, the team’s page and the API show. */
 export function progressReport(
   whose: Condition | undefined,
-  period: RelativePeriod,
+  period: ReportPeriod['in'],
   { groups = [], targets }: { groups?: readonly Grouping[]; targets?: Condition } = {},
 ): ReportDesign {
   return {

@@ -59,16 +59,39 @@ const figure = Joi.alternatives().try(
 );
 
 const number = Joi.number().min(-9e15).max(9e15);
-const relative = Joi.alternatives(
+/** The days a report is about, as they are written down. */
+export const periodIn = Joi.alternatives(
   relativePeriod,
   relativeSpan,
   Joi.object({ from: validDay.required(), to: validDay.required() }),
 );
 
+const drawingStyle = Joi.object({
+  labels: Joi.string().valid('all', 'none'),
+  legend: Joi.string().valid('below', 'none'),
+  from: number,
+  to: number,
+})
+  .custom((style: { from?: number; to?: number }, { error }) =>
+    style.from !== undefined && style.to !== undefined && style.from >= style.to
+      ? error('style.scale')
+      : style,
+  )
+  .messages({ 'style.scale': 'The scale must end above where it begins' });
+
+/** What a report is drawn by; a tile may draw it otherwise. */
+export const drawnAs = {
+  draw: Joi.string().valid(...reportDrawings),
+  drawn: key,
+  rounding: Joi.string().valid('thousands', 'millions'),
+  target: number,
+  style: drawingStyle,
+};
+
 const schema = Joi.object({
   version: Joi.number().valid(1).required(),
   question: Joi.object().unknown().required(),
-  period: Joi.object({ field: Joi.string().max(100).required(), in: relative.required() }),
+  period: Joi.object({ field: Joi.string().max(100).required(), in: periodIn.required() }),
   split: Joi.object({ field: Joi.string().max(100).required(), by: Joi.string().valid(...periodUnits) }),
   figures: Joi.array().items(figure).min(1).max(MOST_FIGURES).required(),
   keep: Joi.array()
@@ -88,12 +111,8 @@ const schema = Joi.object({
     .max(5),
   order: Joi.object({ figure: key.required(), descending: Joi.boolean() }),
   top: Joi.number().integer().min(1).max(1000),
-  draw: Joi.string()
-    .valid(...reportDrawings)
-    .required(),
-  drawn: key,
-  rounding: Joi.string().valid('thousands', 'millions'),
-  target: number,
+  ...drawnAs,
+  draw: drawnAs.draw.required(),
 }).label('Report');
 
 /** A figure that is made of itself, by whatever way; undefined where there is none. */

@@ -94,6 +94,17 @@ export interface ReportPeriod {
   in: RelativePeriod | RelativeSpan | { from: Day; to: Day };
 }
 
+/** How a drawing is written out. */
+export interface DrawingStyle {
+  /** Figures at all its marks or at none; where there is room for them when left out. */
+  labels?: 'all' | 'none';
+  /** Where it is said which colour stands for what; above when left out. */
+  legend?: 'below' | 'none';
+  /** Where the scale begins and ends, in the unit of the drawn figure; as the figures want it when left out. */
+  from?: number;
+  to?: number;
+}
+
 /** What a report keeps: what is asked, which figures are made of it, and how they are shown. */
 export interface ReportDesign {
   version: 1;
@@ -115,6 +126,7 @@ export interface ReportDesign {
   rounding?: 'thousands' | 'millions';
   /** A line to reach, in the unit of the drawn figure. */
   target?: number;
+  style?: DrawingStyle;
 }
 
 export type Report = RecordOf<'report'>;

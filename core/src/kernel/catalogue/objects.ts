@@ -19,6 +19,7 @@ import { mail, contactSuggestion, captureAddress } from '../../features/mail/obj
 import { contact, account, membership } from '../../features/people/objects';
 import { product } from '../../features/products/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
+import { dashboard } from '../../features/dashboards/objects';
 import { report } from '../../features/reports/objects';
 import { upkeepCheck } from '../../features/upkeep/objects';
 import { file } from '../files/objects';
@@ -77,6 +78,7 @@ const described = {
   list,
   callList,
   report,
+  dashboard,
   customField,
   choiceList,
   scoreRule,

@@ -125,6 +125,8 @@ export interface Preferences {
   workOrder?: { day: Day; first: string[]; rest: string[] };
   /** How open deals are laid out: stages rising over the months, or side by side. */
   dealArrangement?: 'months' | 'stages';
+  /** The dashboard that Zawn opens with, kept or one that comes with it; Today when left out. */
+  home?: string | null;
 }
 
 export type SignedIn = {

@@ -65,6 +65,7 @@ describe('reach', () => {
         'list',
         'callList',
         'report',
+        'dashboard',
         'file',
         'membership',
         'dealContact',

@@ -56,6 +56,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         callList shared own own own
         report   shared own own own
+        dashboard shared own own own
         target   own`),
       acts: SELLING,
       withheld: {},
@@ -80,6 +81,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         callList shared own own own
         report   shared own own own
+        dashboard shared own own own
         target   below`),
       acts: LEADING,
       withheld: {},
@@ -104,6 +106,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         callList shared own own own
         report   shared own own own
+        dashboard shared own own own
         target   all`),
       acts: [...LEADING, 'setTargets'],
       withheld: {},
@@ -128,6 +131,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own shared shared
         callList shared own shared shared
         report   shared own shared shared
+        dashboard shared own shared shared
         target   all`),
       acts,
       withheld: {},
@@ -152,6 +156,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         callList shared own own own
         report   shared own own own
+        dashboard shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -176,6 +181,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     shared own own own
         callList shared own own own
         report   shared own own own
+        dashboard shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -200,6 +206,7 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         list     own own own own
         callList own own own own
         report   own own own own
+        dashboard own own own own
         target   none`),
       acts: [],
       withheld: {},

@@ -1,4 +1,5 @@
 export * from './asks-for';
+export * from './objects-read';
 export * from './question';
 export * from './context';
 export * from './as-of';

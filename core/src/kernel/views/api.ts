@@ -3,7 +3,31 @@ export interface ListSummary {
   count: number;
 }
 
-/** Who else would miss a view or a list. */
+/** What is kept by itself and shown elsewhere, where it can be removed under whoever looks at it. */
+export type Shown = { report: number } | { view: number };
+/** What is shown instead: another one that is kept, or one that comes with Zawn. */
+export type Instead = Shown | { ready: string };
+
+/** Something that shows a view or a report. */
+export interface ShownOn {
+  /** In words: `the dashboard “The coast”`, `a private dashboard`. */
+  name: string;
+  /** Whether the person may have it show something else. */
+  mayChange: boolean;
+}
+
+/** Has whatever shows one thing, and is the person's to change, show another. */
+export interface InsteadRequest {
+  of: Shown;
+  instead: Instead;
+}
+
+/** How many were changed. */
+export interface InsteadAnswer {
+  changed: number;
+}
+
+/** Who else would miss a view, a list or a report. */
 export interface Usage {
   /** People who pinned it or open an object with it. */
   people: string[];
@@ -11,4 +35,6 @@ export interface Usage {
   views: string[];
   /** Rules and forms that ask for it, in words. */
   rules?: string[];
+  /** What shows it. */
+  shownOn?: ShownOn[];
 }

@@ -1,4 +1,4 @@
-import { Controller, HttpCode, Post, Res } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post, Res } from '@nestjs/common';
 import { type Response } from 'express';
 import Joi from 'joi';
 import {
@@ -15,15 +15,17 @@ import {
   type ReportDesign,
   type ReportFileRequest,
   type ReportRequest,
+  type Usage,
 } from '@zawn/core';
 import { checkReport, validDay } from '@zawn/core/validation';
 import { Gate } from '../../kernel/questions/gate';
 import { Questions } from '../../kernel/questions/questions';
-import { CheckedBody, type CheckedAs } from '../../platform/http/checked';
+import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
+import { Usages } from '../../kernel/views/usages';
 import { Movements } from './movements';
 import { isDrawing, ReportFiles } from './report-files';
 
@@ -60,6 +62,7 @@ export class ReportsController {
     private readonly files: ReportFiles,
     private readonly movements: Movements,
     private readonly questions: Questions,
+    private readonly usages: Usages,
   ) {}
 
   /** The figures of a report as they are now, for whoever asks; it need not be kept. */
@@ -71,6 +74,14 @@ export class ReportsController {
     @CheckedBody(request) { design }: CheckedAs<typeof request>,
   ): Promise<ReportAnswer> {
     return this.answered(actor, await this.checked(actor, design));
+  }
+
+  /** What shows a report. */
+  @ForTokens('read', 'all')
+  @Get(':id/usage')
+  async usage(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
+    await this.gate.find(actor, 'report', id);
+    return { people: [], views: [], shownOn: await this.usages.shownOn(actor, { report: id }) };
   }
 
   /** How the open pipeline went from the beginning of one day to the end of another, step by step. */

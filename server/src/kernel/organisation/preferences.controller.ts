@@ -64,6 +64,10 @@ const preferences = Joi.object<Preferences>({
     rest: lines.required(),
   }),
   dealArrangement: Joi.string().valid('months', 'stages'),
+  home: Joi.string()
+    .pattern(/^[a-z0-9-]{1,40}$/)
+    .allow(null)
+    .label('What Zawn opens with'),
 });
 
 @ForPrograms()

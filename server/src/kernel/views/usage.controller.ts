@@ -1,4 +1,5 @@
-import { Controller, Get } from '@nestjs/common';
+import { Controller, Get, HttpCode, Post } from '@nestjs/common';
+import Joi from 'joi';
 import { IsNull } from 'typeorm';
 import {
   ask,
@@ -8,17 +9,32 @@ import {
   objectType,
   type Actor,
   type Condition,
+  type InsteadAnswer,
+  type InsteadRequest,
   type ListSummary,
   type Usage,
   type View,
+  type Written,
 } from '@zawn/core';
-import { RecordId } from '../../platform/http/checked';
+import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Database } from '../../platform/database/database';
 import { Organisation } from '../organisation/organisation';
+import { ByHand } from '../records/by-hand';
+import { Door, type WriteContext } from '../records/door';
 import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
+import { Usages } from './usages';
+
+const id = Joi.number().integer().positive().max(9e15).required();
+const report = Joi.object({ report: id });
+const view = Joi.object({ view: id });
+
+const insteadRequest = Joi.object<InsteadRequest>({
+  of: Joi.alternatives(report, view).required(),
+  instead: Joi.alternatives(report, view, Joi.object({ ready: Joi.string().max(60).required() })).required(),
+});
 
 /** More views than an organisation keeps. */
 const ALL = 2000;
@@ -40,6 +56,8 @@ export class UsageController {
     private readonly gate: Gate,
     private readonly organisation: Organisation,
     private readonly preferences: PreferenceStore,
+    private readonly usages: Usages,
+    private readonly door: Door,
   ) {}
 
   /** How many records are on each list shared with the person. */
@@ -57,7 +75,24 @@ export class UsageController {
   @Get('views/:id/usage')
   async ofView(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
     const { id: view } = await this.gate.find(actor, 'view', id);
-    return { people: await this.peopleWith(actor, `view-${view}`, view), views: [] };
+    const shownOn = await this.usages.shownOn(actor, { view });
+    return { people: await this.peopleWith(actor, `view-${view}`, view), views: [], shownOn };
+  }
+
+  /** Has whatever shows a view or a report, and is the person's to change, show another from now on. */
+  @Post('usage/instead')
+  @HttpCode(200)
+  async showInstead(
+    @ByHand() writing: WriteContext,
+    @CheckedBody(insteadRequest) { of, instead }: CheckedAs<typeof insteadRequest>,
+  ): Promise<Written<InsteadAnswer>> {
+    return this.door.write(writing, async (unit) => {
+      for (const shown of [of, instead]) {
+        if ('report' in shown) await unit.find('report', shown.report);
+        if ('view' in shown) await unit.find('view', shown.view);
+      }
+      return { changed: await this.usages.showInstead(unit, of, instead) };
+    });
   }
 
   /** Who else uses a list: has it pinned, or asks for it in a view. */

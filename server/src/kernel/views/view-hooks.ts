@@ -15,6 +15,22 @@ export function completeSharing(unit: Unit, next: Values, before: AnyRecord | un
   next.team = next.sharing === 'team' ? team : null;
 }
 
+/** Certain teams are named where it is shared with certain teams, and nowhere else. */
+export async function completeTeams(unit: Unit, next: Values, before: AnyRecord | undefined): Promise<void> {
+  if (next.sharing === undefined && next.teams === undefined) return;
+  if ((next.sharing ?? before?.sharing) !== 'teams') {
+    next.teams = null;
+    return;
+  }
+  const named = next.teams === undefined ? before?.teams : next.teams;
+  const teams = ((named ?? []) as readonly string[]).map(Number);
+  if (teams.length === 0)
+    throw invalidInput([{ field: 'teams', message: 'Choose the teams to share this with' }]);
+  const there = await unit.everyones('team', teams);
+  if (there.size < new Set(teams).size)
+    throw invalidInput([{ field: 'teams', message: 'One of these teams is gone. Choose others' }]);
+}
+
 export const viewHooks: RecordHooks = {
   object: 'view',
 

@@ -9,6 +9,7 @@ import {
   type ProgressFigures,
   type Question,
   type RelativePeriod,
+  type ReportPeriod,
 } from '@zawn/core';
 import { Link } from 'react-router';
 import { reportAnswer } from '../../platform/api/queries';
@@ -25,16 +26,18 @@ interface Props {
   whose?: Condition;
   /** Whose, in a word or two, for readers who cannot see the band. */
   name: string;
+  /** The days it is about, and how they are called; this fiscal quarter when left out. */
+  period?: { in: ReportPeriod['in']; words: string };
 }
 
-/** How far a person or team has come this fiscal quarter: won, weighted open, and the target mark. */
-export function Waterline({ whose, name }: Props) {
+/** How far a person or team has come in a period: won, weighted open, and the target mark. */
+export function Waterline({ whose, name, period }: Props) {
   const { organisation, today, catalogue } = useSession();
-  const design = progressReport(whose, THIS_QUARTER);
+  const design = progressReport(whose, period?.in ?? THIS_QUARTER);
   // Of amounts that are hidden there is nothing to draw.
   const isSeen = fieldOf(catalogue, 'deal', 'value') !== undefined;
   const { data } = useQuery({ ...reportAnswer(design), enabled: isSeen });
-  const quarter = fiscalQuarterLabel(today, organisation);
+  const quarter = period?.words ?? fiscalQuarterLabel(today, organisation);
   if (!isSeen) return null;
   if (!data) return <div className="waterline waterline-waiting" />;
   const { rows, unrated } = data.answer;

@@ -23,6 +23,7 @@ import { useSession } from '../../platform/sessions/session';
 import { FigureForm } from './figure-form';
 import { freeKey, drawnFigure } from './figures';
 import { KeepForm } from './keep-form';
+import { StyleForm, styleInWords } from './style-form';
 import { TargetForm } from './target-form';
 
 interface Props {
@@ -352,6 +353,24 @@ function DrawingClause({ design, onChange }: Props) {
           )}
         >
           {design.target === undefined ? 'with a target…' : 'with a target'}
+        </Token>
+      )}
+      {draw !== 'none' && (
+        <Token
+          kind={design.style ? 'value' : 'add'}
+          label="Written out"
+          {...(design.style ? { onRemove: () => onChange(withPart(design, 'style', undefined)) } : {})}
+          picker={(close) => (
+            <StyleForm
+              design={design}
+              save={(style) => {
+                onChange(withPart(design, 'style', style));
+                close();
+              }}
+            />
+          )}
+        >
+          {design.style ? styleInWords(design.style) : 'with labels, limits…'}
         </Token>
       )}
     </span>

@@ -1,20 +1,22 @@
-import { objectType } from '@zawn/core';
-import { App, Button, Dropdown, type MenuProps } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { objectType, readyReports, type Instead } from '@zawn/core';
+import { Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { RemoveShared } from '../../kernel/views/remove-shared';
 import { SaveDialog } from '../../kernel/views/save-dialog';
 import { useWrite } from '../../platform/api/use-write';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
+import { keptReports } from './report-queries';
 import { type ShownReport } from './use-report';
 
 /** What can be done with the report on the screen: keep it, call it otherwise, share it, let it go. */
 export function ReportActions({ shown }: { shown: ShownReport }) {
   const { base, asked, isChanged, reset } = shown;
   const { policy } = useSession();
-  const { modal } = App.useApp();
-  const [dialog, setDialog] = useState<'saveAs' | 'rename'>();
+  const [dialog, setDialog] = useState<'saveAs' | 'rename' | 'delete'>();
   const write = useWrite();
   const navigate = useNavigate();
   const kept = base.kind === 'kept' ? base.report : undefined;
@@ -34,20 +36,13 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
       { onSuccess: () => void navigate(`/reports/${kept.id}`, { replace: true }) },
     );
   };
-  const remove = () => {
-    if (!kept) return;
-    modal.confirm({
-      title: `Delete the report “${kept.name}”?`,
-      content: `The ${objectType(kept.object).plural.toLowerCase()} it is about stay. This can be undone.`,
-      okText: 'Delete report',
-      okButtonProps: { danger: true },
-      onOk: () =>
-        write.mutateAsync({ method: 'DELETE', path: `/reports/${kept.id}`, version: kept.version }).then(
-          () => navigate('/reports'),
-          () => undefined,
-        ),
-    });
-  };
+  const { data: all = [] } = useQuery({ ...keptReports, enabled: dialog === 'delete' });
+  const others: { label: string; value: Instead }[] = [
+    ...all
+      .filter(({ id }) => id !== kept?.id)
+      .map(({ id, name }) => ({ label: name, value: { report: id } })),
+    ...readyReports.map(({ key, name }) => ({ label: name, value: { ready: key } })),
+  ];
   useShortcuts('Report', [
     { keys: 's', does: 'Save the report', run: () => (isChanged ? save() : undefined) },
   ]);
@@ -65,7 +60,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
     rename: () => setDialog('rename'),
     link: () => void navigator.clipboard.writeText(location.href),
     print: () => window.print(),
-    delete: remove,
+    delete: () => setDialog('delete'),
   };
   const about = base.kind === 'ready' ? base.ready.about : (kept?.about ?? '');
   const name = base.kind === 'ready' ? `${base.ready.name}, mine` : kept ? `${kept.name}, copy` : '';
@@ -84,6 +79,16 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
       <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => actions[key]() }}>
         <Button icon={<Ellipsis size={16} />} aria-label="Report actions" />
       </Dropdown>
+      {dialog === 'delete' && kept && (
+        <RemoveShared
+          noun="report"
+          record={kept}
+          shown={{ of: { report: kept.id }, instead: others }}
+          stays={`The ${objectType(kept.object).plural.toLowerCase()} it is about stay. This can be undone.`}
+          onRemoved={() => void navigate('/reports')}
+          close={() => setDialog(undefined)}
+        />
+      )}
       {dialog === 'rename' && kept && (
         <SaveDialog
           title="Rename and share the report"

@@ -70,6 +70,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
       <GaugeChart
         value={all.figures[at]}
         target={design.target}
+        style={design.style}
         text={text}
         label={figureLabel(drawn, design, catalogue)}
         to={addressOf({ keys: [], figure: drawn })}
@@ -124,6 +125,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
     text,
     addsUp: draw !== 'columns' && split !== undefined && isSum(drawn) && !overlaps,
     label: title,
+    style: design.style,
   };
   const chart = () => {
     switch (draw) {

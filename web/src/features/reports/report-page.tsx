@@ -7,14 +7,13 @@ import {
   recordsBehind,
   type Design,
   type Names,
-  type Question,
   type ReportDesign,
   type RowPlace,
 } from '@zawn/core';
-import { useMemo, useState, type MouseEvent } from 'react';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { type LabelContext } from '../../kernel/drawings/key-label';
-import { DESIGN, listAddress } from '../../kernel/questions/list-address';
+import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useWording } from '../../kernel/questions/use-wording';
 import { ColumnsPanel } from '../../kernel/views/columns-panel';
@@ -30,6 +29,7 @@ import { ReportDrawingPart } from './report-drawing';
 import { reportAnswer } from '../../platform/api/queries';
 import { ReportTable } from './report-table';
 import './reports.css';
+import { useBeside } from './use-beside';
 import { useReport } from './use-report';
 import { useWayDown, WayDown } from './way-down';
 
@@ -55,7 +55,7 @@ export function Component() {
   const data = shownNow?.answer;
   const drawn = knownReport(shownNow?.design ?? asked, catalogue).design;
   const wording = useWording(data?.names ?? NO_NAMES);
-  const [beside, setBeside] = useState<{ of: ReportDesign; question: Question }>();
+  const { beside, openBeside, close } = useBeside();
   const labels = useMemo<LabelContext>(
     () => ({ catalogue, calendar: organisation, wording, names: data?.names ?? NO_NAMES }),
     [catalogue, organisation, wording, data],
@@ -64,18 +64,6 @@ export function Component() {
   const addressOf = (place: RowPlace) => {
     const behind = recordsBehind(drawn, { catalogue, calendar: organisation, today }, place);
     return listAddress(objectType(behind.object).path, behind);
-  };
-  /** What a figure of the report would go to stands beside it instead, unless it is to go to another page. */
-  const openBeside = (event: MouseEvent) => {
-    const link = (event.target as Element).closest('a');
-    if (!link || event.ctrlKey || event.metaKey || event.shiftKey || event.button !== 0) return;
-    const href = link.getAttribute('href') ?? '';
-    // Further down is another report, not records.
-    if (href.startsWith('/reports')) return;
-    const text = new URLSearchParams(href.slice(href.indexOf('?'))).get(DESIGN);
-    if (text === null) return;
-    event.preventDefault();
-    setBeside({ of: drawn, question: (JSON.parse(text) as Design).question });
   };
   if (isLoading && base.kind === 'gone') return <Skeleton rows={12} />;
   if (base.kind === 'gone')
@@ -173,7 +161,7 @@ export function Component() {
           </div>
         )}
       </div>
-      {beside && <RecordsBeside question={beside.question} close={() => setBeside(undefined)} />}
+      {beside && <RecordsBeside question={beside} close={close} />}
     </div>
   );
 }

@@ -1,74 +1,24 @@
 import { useQuery } from '@tanstack/react-query';
 import {
-  allOf,
   ask,
-  countsIn,
-  objectType,
   readinessOf,
   togetherOf,
-  upkeepKindsOf,
-  upkeepQuestion,
-  upkeepQuestions,
-  type Policy,
-  type UpkeepCheck,
   type UpkeepCounts,
   type UpkeepKind,
   type UpkeepOfAll,
 } from '@zawn/core';
 import { Button } from 'antd';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { allRecords, figureAnswers } from '../../platform/api/queries';
+import { allRecords } from '../../platform/api/queries';
 import { number, percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
-import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
-import { ownersOf } from '../../platform/sessions/whose-work';
+import { addressOf, Kinds, stillWrong, useUpkeep, worstFirst } from './kinds';
 import { ReadinessTrend } from './readiness-trend';
 import { UpkeepSetup } from './upkeep-setup';
 import { DuplicatesWaiting } from './duplicates-waiting';
 import './upkeep.css';
-
-/** The list of the records that something is wrong with, the fields to be put right beside their names. */
-function addressOf({ of, where, fields }: UpkeepKind, policy: Policy, owners?: readonly number[]): string {
-  const question = upkeepQuestion(of, where);
-  const { path, nameField } = objectType(question.object);
-  const whose =
-    owners === undefined
-      ? ownersOf(policy, question.object)
-      : ({ field: 'owner', is: 'anyOf', value: [...owners] } as const);
-  return listAddress(path, {
-    ...question,
-    where: allOf(question.where, whose),
-    columns: [nameField, ...fields, ...(fields.includes('owner') ? [] : ['owner'])],
-  });
-}
-
-const worstFirst = (counts: UpkeepCounts, kinds: readonly UpkeepKind[]) =>
-  kinds.toSorted((a, b) => (counts.wrong[b.key] ?? 0) - (counts.wrong[a.key] ?? 0));
-
-/** What is wrong, worst first, each with the records it is true of. */
-function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly UpkeepKind[] }) {
-  const { policy } = useSession();
-  const most = Math.max(1, ...kinds.map(({ key }) => counts.wrong[key] ?? 0));
-  return (
-    <ol className="upkeep-kinds">
-      {worstFirst(counts, kinds).map((kind) => {
-        const wrong = counts.wrong[kind.key] ?? 0;
-        return (
-          <li key={kind.key}>
-            <Link to={addressOf(kind, policy)}>
-              <b>{number(wrong)}</b>
-              <span className="upkeep-label">{kind.label}</span>
-              <span className="upkeep-bar" style={{ ['--share' as string]: `${(100 * wrong) / most}%` }} />
-              <span className="second">of {number(counts.bases[kind.of])}</span>
-            </Link>
-          </li>
-        );
-      })}
-    </ol>
-  );
-}
 
 /** Counts of one person, or of a team together, and how ready they are. */
 interface Standing {
@@ -182,38 +132,17 @@ function People({
   );
 }
 
-/** Everything that is counted, for the people it is owned by. */
-function useCounts(kinds: readonly UpkeepKind[] | undefined) {
-  const { policy } = useSession();
-  const asked = useMemo(() => upkeepQuestions(kinds ?? []), [kinds]);
-  const questions = useMemo(
-    () =>
-      // What people look after is what they, or their teams, own: not whatever else they reach.
-      asked.map(({ question }) => {
-        const where = allOf(question.where, ownersOf(policy, question.object));
-        return where ? { ...question, where } : question;
-      }),
-    [asked, policy],
-  );
-  const { data, error, refetch } = useQuery({ ...figureAnswers(questions), enabled: kinds !== undefined });
-  const counts = useMemo(() => (kinds && data ? countsIn(asked, data) : undefined), [kinds, asked, data]);
-  return { counts, error, refetch: () => void refetch() };
-}
-
 /** What is missing or stale in the data and makes reports wrong, by kind and by owner, each number opening its records. */
 export function Component() {
   const { policy } = useSession();
   const [isSettingUp, setSettingUp] = useState(false);
-  const { data: checks } = useQuery(allRecords(ask('upkeepCheck')));
-  const said = checks?.rows as (UpkeepCheck & { version: number })[] | undefined;
-  const kinds = useMemo(() => said && upkeepKindsOf(said), [said]);
-  const { counts, error, refetch } = useCounts(kinds);
+  const { said, kinds, counts, error, refetch } = useUpkeep();
   if (error) return <Trouble error={error} retry={refetch} />;
   if (!counts || !kinds || !said) return <Skeleton rows={12} />;
   const { all, unseen } = counts;
   const { ready, asked, held } = readinessOf(kinds, all);
   const asks = kinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0);
-  const open = asks.filter(({ key }) => (all.wrong[key] ?? 0) > 0);
+  const open = stillWrong(kinds, counts);
   const fine = asks.filter(({ key }) => (all.wrong[key] ?? 0) === 0);
   return (
     <div className="upkeep">

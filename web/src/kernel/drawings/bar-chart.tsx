@@ -5,10 +5,8 @@ import { Link } from 'react-router';
 import { useTheme } from '../../platform/theme/theme';
 import { type Drawn } from './drawn';
 import { Legend } from './legend';
-import { useSize } from './use-size';
+import { useRowHeight, useSize, useTall } from './use-size';
 
-/** A chart is as high as its room, and never lower than this. */
-const LOWEST = 300;
 const AXIS = { left: 78, bottom: 46, top: 22 };
 const BAR = 30;
 /** Room of the labels beside bars, and of the sums behind them. */
@@ -37,7 +35,8 @@ export function BarChart({ drawn, upright, target }: Props) {
   const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
-  const tall = Math.max(LOWEST, size.height);
+  const tall = useTall(size);
+  const row = useRowHeight(size, drawn.categories.length, BAR);
   // On a phone the names and the sums leave room for the bars.
   const side = Math.min(SIDE, width * 0.34);
   const sums = Math.min(SUMS, width * 0.2);
@@ -59,9 +58,10 @@ export function BarChart({ drawn, upright, target }: Props) {
           return value < 0 ? ([value, 0] as const) : ([0, value] as const);
         }),
       );
-  const most = Math.max(max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0, target ?? 0);
-  const least = Math.min(0, min(layers, (layer) => min(layer, ([from]) => from)) ?? 0);
-  const length = upright ? tall : categories.length * BAR;
+  const { labels, from: limit, to: end } = drawn.style ?? {};
+  const most = end ?? Math.max(max(layers, (layer) => max(layer, ([, to]) => to)) ?? 0, target ?? 0);
+  const least = limit ?? Math.min(0, min(layers, (layer) => min(layer, ([from]) => from)) ?? 0);
+  const length = upright ? tall : categories.length * row;
   const across = upright ? Math.max(0, width - AXIS.left) : length;
   const band = scaleBand(places, [0, across])
     .paddingInner(upright ? 0.28 : 0.32)
@@ -69,7 +69,8 @@ export function BarChart({ drawn, upright, target }: Props) {
   const scale = scaleLinear(
     [least, most || 1],
     upright ? [tall - AXIS.bottom, AXIS.top] : [side, Math.max(side + 60, width - sums)],
-  ).nice(ticks);
+  ).clamp(limit !== undefined || end !== undefined);
+  if (end === undefined) scale.nice(ticks);
   const height = upright ? tall : length + AXIS.top;
   const totals = places.map((category) =>
     isStacked ? series.reduce((sum, _, index) => sum + valueAt(category, index), 0) : null,
@@ -156,16 +157,17 @@ export function BarChart({ drawn, upright, target }: Props) {
                   >
                     {clipped(label, band.step() * everySo)}
                   </text>
-                  {band.bandwidth() > 34 && (totals[category] ?? 0) > 0 && (
-                    <text
-                      className="axis-sum"
-                      x={AXIS.left + middle}
-                      y={scale(max(layers, (layer) => layer[category][1]) ?? 0) - 6}
-                      textAnchor="middle"
-                    >
-                      {drawn.text(totals[category])}
-                    </text>
-                  )}
+                  {(labels ?? (band.bandwidth() > 34 ? 'all' : 'none')) === 'all' &&
+                    (totals[category] ?? 0) > 0 && (
+                      <text
+                        className="axis-sum"
+                        x={AXIS.left + middle}
+                        y={scale(max(layers, (layer) => layer[category][1]) ?? 0) - 6}
+                        textAnchor="middle"
+                      >
+                        {drawn.text(totals[category])}
+                      </text>
+                    )}
                 </Link>
               );
             }
@@ -179,7 +181,7 @@ export function BarChart({ drawn, upright, target }: Props) {
                   x={scale(max(layers, (layer) => layer[category][1]) ?? 0) + 8}
                   y={AXIS.top + middle + 4}
                 >
-                  {totals[category] === null ? '' : drawn.text(totals[category])}
+                  {totals[category] === null || labels === 'none' ? '' : drawn.text(totals[category])}
                 </text>
               </Link>
             );

@@ -1,4 +1,4 @@
-import { type FieldValue } from '@zawn/core';
+import { type DrawingStyle, type FieldValue } from '@zawn/core';
 import { type Point, type Series } from './chart-figures';
 
 /** What the charts draw, with words for every mark and the way to the records behind it. */
@@ -12,5 +12,6 @@ export interface Drawn {
   text: (value: number | null) => string;
   /** Whether the figures of several series add up to one. */
   addsUp: boolean;
+  style?: DrawingStyle | undefined;
   label: string;
 }

@@ -5,11 +5,9 @@ import { Link } from 'react-router';
 import { useTheme } from '../../platform/theme/theme';
 import { type Drawn } from './drawn';
 import { Legend } from './legend';
-import { useSize } from './use-size';
+import { useSize, useTall } from './use-size';
 import { TICKS, ValueAxis } from './value-axis';
 
-/** A chart is as high as its room, and never lower than this. */
-const LOWEST = 300;
 const AXIS = { left: 78, right: 20, bottom: 46, top: 16 };
 
 /** Categories along the axis, a line a series; every point opens its records. */
@@ -17,17 +15,19 @@ export function LineChart({ drawn, target }: { drawn: Drawn; target?: number | u
   const colours = useTheme().series(drawn.series.length);
   const [ref, size] = useSize();
   const { width } = size;
-  const tall = Math.max(LOWEST, size.height);
+  const tall = useTall(size);
   const { categories, series } = drawn;
   const values = series.flatMap(({ points }) => points.map(({ value }) => value ?? 0));
   const x = scalePoint(
     categories.map((_, index) => index),
     [AXIS.left, Math.max(AXIS.left + 60, width - AXIS.right)],
   ).padding(0.3);
+  const { from, to: end } = drawn.style ?? {};
   const y = scaleLinear(
-    [Math.min(0, min(values) ?? 0), Math.max(max(values) ?? 0, target ?? 0) || 1],
+    [from ?? Math.min(0, min(values) ?? 0), end ?? (Math.max(max(values) ?? 0, target ?? 0) || 1)],
     [tall - AXIS.bottom, AXIS.top],
-  ).nice(TICKS);
+  ).clamp(from !== undefined || end !== undefined);
+  if (end === undefined) y.nice(TICKS);
   const everySo = Math.ceil(categories.length / Math.max(1, Math.floor((width - AXIS.left) / 84)));
   return (
     <>

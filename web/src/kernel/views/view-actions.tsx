@@ -1,14 +1,16 @@
-import { completeQuestion, objectType, type Design, type Usage } from '@zawn/core';
-import { App, Button, Dropdown, type MenuProps } from 'antd';
+import { completeQuestion, objectType, readyMadeFor, type Design, type Instead } from '@zawn/core';
+import { useQuery } from '@tanstack/react-query';
+import { Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { call } from '../../platform/api/client';
+import { savedViews } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { useBrought } from '../shell/feature';
+import { RemoveShared } from './remove-shared';
 import { SaveDialog } from './save-dialog';
 import { type Shown } from './use-design';
 
@@ -19,7 +21,6 @@ type Dialog = string;
 export function ViewActions({ shown }: { shown: Shown }) {
   const { base, isChanged, reset } = shown;
   const { me, policy, catalogue } = useSession();
-  const { modal } = App.useApp();
   const [dialog, setDialog] = useState<Dialog>();
   const [preferences, setPreferences] = usePreferences();
   const write = useWrite();
@@ -52,34 +53,13 @@ export function ViewActions({ shown }: { shown: Shown }) {
       );
     else setDialog('saveAs');
   };
-  const remove = async () => {
-    if (!record || !address) return;
-    const { people, views, rules = [] } = await call<Usage>('GET', `${address}/usage`);
-    const users = [
-      people.length > 0
-        ? `${people.join(', ')} ${people.length === 1 ? 'has' : 'have'} it pinned or open with it.`
-        : '',
-      rules.length > 0 ? `Asked for by ${rules.join(', ')}.` : '',
-      views.length > 0 ? `Used in ${views.map((name) => `“${name}”`).join(', ')}.` : '',
-    ].filter(Boolean);
-    modal.confirm({
-      title: `Delete the ${noun} “${record.name}”?`,
-      content: [
-        ...users,
-        users.length === 0 ? 'Nobody else uses it.' : '',
-        'Its records stay. This can be undone.',
-      ]
-        .filter(Boolean)
-        .join(' '),
-      okText: `Delete ${noun}`,
-      okButtonProps: { danger: true },
-      onOk: () =>
-        write.mutateAsync({ method: 'DELETE', path: address, version: record.version }).then(
-          () => navigate(`/${path}`),
-          () => undefined,
-        ),
-    });
-  };
+  const { data: saved } = useQuery({ ...savedViews, enabled: dialog === 'delete' });
+  const others: { label: string; value: Instead }[] = [
+    ...(saved?.views ?? [])
+      .filter((view) => view.object === object && view.id !== record?.id)
+      .map((view) => ({ label: view.name, value: { view: view.id } })),
+    ...readyMadeFor(object).map(({ key, name }) => ({ label: name, value: { ready: key } })),
+  ];
   useShortcuts('List', [{ keys: 's', does: 'Save the view', run: () => (isChanged ? save() : undefined) }]);
 
   const items: MenuProps['items'] = [
@@ -126,7 +106,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
       void setPreferences({ hiddenLists: isHidden ? others : [...others, base.list.id] });
     },
     link: () => void navigator.clipboard.writeText(location.href),
-    delete: () => void remove(),
+    delete: () => setDialog('delete'),
   };
   const plainName = base.kind === 'unsaved' || base.kind === 'gone' ? '' : base.name;
   const isCopyOfList = dialog === 'duplicate' && base.kind === 'list';
@@ -147,6 +127,16 @@ export function ViewActions({ shown }: { shown: Shown }) {
       </Dropdown>
       {Brought && (
         <Brought question={shown.design.question} name={plainName} close={() => setDialog(undefined)} />
+      )}
+      {dialog === 'delete' && record && (
+        <RemoveShared
+          noun={noun}
+          record={record}
+          {...(noun === 'view' ? { shown: { of: { view: record.id }, instead: others } } : {})}
+          stays="Its records stay. This can be undone."
+          onRemoved={() => void navigate(`/${path}`)}
+          close={() => setDialog(undefined)}
+        />
       )}
       {dialog === 'rename' && record && address && (
         <SaveDialog

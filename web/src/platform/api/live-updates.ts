@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useQueryClient, type Query } from '@tanstack/react-query';
 import { useEffect, useEffectEvent } from 'react';
 import { isObjectKey, objectType } from '@zawn/core';
 import { SESSION, useSession } from '../sessions/session';
@@ -6,6 +6,25 @@ import { RECORDS } from './queries';
 
 /** Several writes in a row are one reason to ask again. */
 const CALM_MS = 400;
+
+/** So long lies between two times of asking again, at least: longer while much is looked at together. */
+let leastBetweenMs = 0;
+
+/** Asks again at most once in so many milliseconds while a page is shown. */
+export function useCalmUpdates(between: number): void {
+  useEffect(() => {
+    leastBetweenMs = between;
+    return () => {
+      leastBetweenMs = 0;
+    };
+  }, [between]);
+}
+
+/** Whether an answer may be another since these objects were written; always, where it does not say what it reads. */
+const isConcerned = ({ meta }: Pick<Query, 'meta'>, written: ReadonlySet<string> | undefined) => {
+  const reads = meta?.reads as readonly string[] | undefined;
+  return !reads || !written || reads.some((object) => written.has(object));
+};
 
 /**
  * Asks again for what is on the screen when someone, anywhere, wrote something. Only a page that is looked at
@@ -22,7 +41,12 @@ export function useLiveUpdates(): void {
     let timer: number | undefined;
     let events: EventSource | undefined;
     let isSetupWritten = false;
+    let written = new Set<string>();
+    // What was missed meanwhile may be anything.
+    let isAll = false;
+    let askedAt = 0;
     const askAgain = () => {
+      const wait = Math.max(CALM_MS, askedAt + leastBetweenMs - Date.now());
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
         // While a write is under way the screen is ahead of the server.
@@ -30,14 +54,22 @@ export function useLiveUpdates(): void {
           askAgain();
           return;
         }
-        void queryClient.invalidateQueries({ queryKey: [RECORDS] });
+        const now = isSetupWritten || isAll ? undefined : written;
+        void queryClient.invalidateQueries({
+          queryKey: [RECORDS],
+          predicate: (query) => isConcerned(query, now),
+        });
+        written = new Set();
+        isAll = false;
+        askedAt = Date.now();
         // Fields, stages and people are part of what everybody is signed in to.
         if (isSetupWritten) void queryClient.invalidateQueries({ queryKey: SESSION });
         isSetupWritten = false;
-      }, CALM_MS);
+      }, wait);
     };
     const hear = ({ data }: MessageEvent<string>) => {
       const { objects = [] } = JSON.parse(data) as { objects?: string[] };
+      for (const object of objects) written.add(object);
       isSetupWritten ||= objects.some(
         (object) => isObjectKey(object) && (objectType(object).category === 'setup' || object === 'share'),
       );
@@ -56,12 +88,14 @@ export function useLiveUpdates(): void {
         events.onerror = () => {
           if (events?.readyState !== EventSource.CLOSED) return;
           stop();
+          isAll = true;
           askAgain();
         };
       }
     };
     const comeBack = () => {
       listen();
+      isAll = true;
       if (events) askAgain();
     };
     listen();

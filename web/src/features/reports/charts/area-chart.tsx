@@ -4,17 +4,18 @@ import { area, stack } from 'd3-shape';
 import { Link } from 'react-router';
 import { type Drawn } from '../../../kernel/drawings/drawn';
 import { Legend } from '../../../kernel/drawings/legend';
-import { useSize } from '../../../kernel/drawings/use-size';
+import { useSize, useTall } from '../../../kernel/drawings/use-size';
 import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
-const HEIGHT = 300;
 const AXIS = { left: 78, right: 20, bottom: 40, top: 12 };
 
 /** Areas over the categories, one series on the other where they add up; every point of an edge opens its records. */
 export function AreaChart({ drawn }: { drawn: Drawn }) {
   const colours = useTheme().series(drawn.series.length);
-  const [ref, { width }] = useSize();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = useTall(size);
   const { categories, series, addsUp } = drawn;
   const places = categories.map((_, index) => index);
   const valueAt = (category: number, index: number) => Math.max(0, series[index].points[category].value ?? 0);
@@ -27,7 +28,7 @@ export function AreaChart({ drawn }: { drawn: Drawn }) {
   const x = scalePoint(places, [AXIS.left, Math.max(AXIS.left + 60, width - AXIS.right)]);
   const y = scaleLinear(
     [0, max(layers, (layer) => max(layer, ([, to]) => to)) || 1],
-    [HEIGHT - AXIS.bottom, AXIS.top],
+    [tall - AXIS.bottom, AXIS.top],
   ).nice(TICKS);
   const shape = area<readonly [number, number]>()
     .x((_, index) => x(index) ?? 0)
@@ -38,7 +39,7 @@ export function AreaChart({ drawn }: { drawn: Drawn }) {
     <>
       <Legend drawn={drawn} />
       <div ref={ref} className="chart">
-        <svg width={width} height={HEIGHT} role="group" aria-label={drawn.label}>
+        <svg width={width} height={tall} role="group" aria-label={drawn.label}>
           <ValueAxis scale={y} from={AXIS.left} to={width - AXIS.right} text={drawn.text} />
           {layers.map((layer, index) => (
             <path
@@ -71,12 +72,7 @@ export function AreaChart({ drawn }: { drawn: Drawn }) {
           {categories.map(({ label, to }, category) =>
             category % everySo === 0 ? (
               <Link key={category} to={to}>
-                <text
-                  className="axis-label"
-                  x={x(category)}
-                  y={HEIGHT - AXIS.bottom + 20}
-                  textAnchor="middle"
-                >
+                <text className="axis-label" x={x(category)} y={tall - AXIS.bottom + 20} textAnchor="middle">
                   {label}
                 </text>
               </Link>

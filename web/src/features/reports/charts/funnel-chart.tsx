@@ -3,7 +3,7 @@ import { scaleBand, scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { clipped } from '../../../kernel/drawings/bar-chart';
 import { type Drawn } from '../../../kernel/drawings/drawn';
-import { useSize } from '../../../kernel/drawings/use-size';
+import { useRowHeight, useSize } from '../../../kernel/drawings/use-size';
 import { useTheme } from '../../../platform/theme/theme';
 
 const STEP = 34;
@@ -14,12 +14,14 @@ const FIGURES = 110;
 /** Categories one below the other as bars about a middle, the first on top: how much there is at each step. */
 export function FunnelChart({ drawn }: { drawn: Drawn }) {
   const [colour] = useTheme().series(1);
-  const [ref, { width }] = useSize();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const row = useRowHeight(size, drawn.categories.length, STEP);
   const { categories, series } = drawn;
   const [{ points }] = series;
   const side = Math.min(SIDE, width * 0.3);
   const room = Math.max(60, width - side - Math.min(FIGURES, width * 0.25));
-  const height = categories.length * STEP;
+  const height = categories.length * row;
   const band = scaleBand(
     categories.map((_, index) => index),
     [0, height],

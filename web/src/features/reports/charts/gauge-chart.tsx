@@ -1,3 +1,4 @@
+import { type DrawingStyle } from '@zawn/core';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
 import { useSize } from '../../../kernel/drawings/use-size';
@@ -9,6 +10,8 @@ interface Props {
   text: (value: number | null) => string;
   label: string;
   to: string;
+  /** Where the channel begins and ends. */
+  style?: DrawingStyle | undefined;
 }
 
 const HEIGHT = 96;
@@ -16,10 +19,11 @@ const CHANNEL = { top: 50, height: 16 };
 const WIDEST = 680;
 
 /** How far a figure has come towards its target: a channel that fills, with a mark where it is to reach. */
-export function GaugeChart({ value, target, text, label, to }: Props) {
+export function GaugeChart({ value, target, text, label, to, style }: Props) {
   const [ref, size] = useSize();
   const width = Math.min(WIDEST, size.width);
-  const x = scaleLinear([0, Math.max(target ?? 0, value ?? 0) || 1], [0, width - 2]);
+  const { from = 0, to: end = Math.max(target ?? 0, value ?? 0) || 1 } = style ?? {};
+  const x = scaleLinear([from, Math.max(end, from + 1e-9)], [0, width - 2]).clamp(true);
   const against =
     target === undefined
       ? 'Say a target in the sentence to measure it against.'
@@ -40,7 +44,7 @@ export function GaugeChart({ value, target, text, label, to }: Props) {
           className="gauge-water"
           x={0}
           y={CHANNEL.top}
-          width={x(Math.max(0, value ?? 0))}
+          width={x(value ?? from)}
           height={CHANNEL.height}
         />
         {target !== undefined && (

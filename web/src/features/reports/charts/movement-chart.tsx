@@ -4,7 +4,7 @@ import { movementStepNames, type MovementPart, type MovementStep } from '@zawn/c
 import { type KeyboardEvent } from 'react';
 import '../../../kernel/drawings/drawings.css';
 import { clipped } from '../../../kernel/drawings/bar-chart';
-import { useSize } from '../../../kernel/drawings/use-size';
+import { useSize, useTall } from '../../../kernel/drawings/use-size';
 import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
@@ -17,7 +17,6 @@ interface Props {
   open: (step: MovementStep) => void;
 }
 
-const HEIGHT = 300;
 const AXIS = { left: 84, bottom: 40, top: 22 };
 /** From so many pixels on a whole amount fits above a bar, and from so many a brief one beside those next to it. */
 const ROOMY = 76;
@@ -28,7 +27,9 @@ const LOW = 5;
 /** From what was open to what is, each step from where the one before ended; every step opens its deals. */
 export function MovementChart({ part, steps, text, brief, open }: Props) {
   const [come, gone] = useTheme().series(2);
-  const [ref, { width }] = useSize();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = useTall(size);
   const bars: { key: MovementStep | 'start' | 'end'; label: string; from: number; to: number }[] = [
     { key: 'start', label: 'Open then', from: 0, to: part.start.value },
   ];
@@ -39,7 +40,7 @@ export function MovementChart({ part, steps, text, brief, open }: Props) {
   }
   bars.push({ key: 'end', label: 'Open now', from: 0, to: part.end.value });
   const [least = 0, most = 1] = extent(bars.flatMap(({ from, to }) => [from, to]));
-  const y = scaleLinear([Math.min(0, least), most || 1], [HEIGHT - AXIS.bottom, AXIS.top]).nice(TICKS);
+  const y = scaleLinear([Math.min(0, least), most || 1], [tall - AXIS.bottom, AXIS.top]).nice(TICKS);
   const x = scaleBand(
     bars.map((_, index) => index),
     [AXIS.left, Math.max(AXIS.left + 100, width)],
@@ -51,7 +52,7 @@ export function MovementChart({ part, steps, text, brief, open }: Props) {
   };
   return (
     <div ref={ref} className="chart">
-      <svg width={width} height={HEIGHT} role="group" aria-label="From what was open then to what is open">
+      <svg width={width} height={tall} role="group" aria-label="From what was open then to what is open">
         <ValueAxis scale={y} from={AXIS.left} to={width} text={text} />
         {bars.map(({ key, label, from, to }, index) => {
           const [low, high] = [Math.min(from, to), Math.max(from, to)];
@@ -105,7 +106,7 @@ export function MovementChart({ part, steps, text, brief, open }: Props) {
               <text
                 className="axis-label"
                 x={left + x.bandwidth() / 2}
-                y={HEIGHT - AXIS.bottom + 18}
+                y={tall - AXIS.bottom + 18}
                 textAnchor="middle"
               >
                 {clipped(label, x.step())}

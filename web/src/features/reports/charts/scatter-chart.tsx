@@ -1,7 +1,7 @@
 import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { Link } from 'react-router';
-import { useSize } from '../../../kernel/drawings/use-size';
+import { useSize, useTall } from '../../../kernel/drawings/use-size';
 import { TICKS, ValueAxis } from '../../../kernel/drawings/value-axis';
 import { useTheme } from '../../../platform/theme/theme';
 
@@ -16,7 +16,6 @@ interface Props {
   y: Axis;
 }
 
-const HEIGHT = 320;
 const AXIS = { left: 78, right: 90, bottom: 48, top: 22 };
 
 /** About as wide as a letter of a name is. */
@@ -53,7 +52,9 @@ function sidesOf(points: readonly Placed[]): ('right' | 'left' | undefined)[] {
 /** A point for each group, one figure across and one up; each carries its name and opens its records. */
 export function ScatterChart({ points, x, y }: Props) {
   const [colour] = useTheme().series(1);
-  const [ref, { width }] = useSize();
+  const [ref, size] = useSize();
+  const { width } = size;
+  const tall = useTall(size);
   const known = points.filter((point): point is Props['points'][number] & { x: number; y: number } => {
     return point.x !== null && point.y !== null;
   });
@@ -65,15 +66,15 @@ export function ScatterChart({ points, x, y }: Props) {
     AXIS.left,
     Math.max(AXIS.left + 60, width - AXIS.right),
   ]).nice(TICKS);
-  const up = scaleLinear(span(known.map((point) => point.y)), [HEIGHT - AXIS.bottom, AXIS.top]).nice(TICKS);
+  const up = scaleLinear(span(known.map((point) => point.y)), [tall - AXIS.bottom, AXIS.top]).nice(TICKS);
   const sides = sidesOf(known.map((point) => ({ x: across(point.x), y: up(point.y), label: point.label })));
   return (
     <div ref={ref} className="chart">
-      <svg width={width} height={HEIGHT} role="group" aria-label={`${y.label} by ${x.label}`}>
+      <svg width={width} height={tall} role="group" aria-label={`${y.label} by ${x.label}`}>
         <ValueAxis scale={up} from={AXIS.left} to={width - AXIS.right} text={y.text} />
         {across.ticks(TICKS).map((tick) => (
           <g key={tick} className="axis">
-            <text x={across(tick)} y={HEIGHT - AXIS.bottom + 18} textAnchor="middle">
+            <text x={across(tick)} y={tall - AXIS.bottom + 18} textAnchor="middle">
               {x.text(tick)}
             </text>
           </g>
@@ -81,7 +82,7 @@ export function ScatterChart({ points, x, y }: Props) {
         <text className="axis-label" x={AXIS.left} y={12}>
           {y.label}
         </text>
-        <text className="axis-label" x={width - AXIS.right} y={HEIGHT - 8} textAnchor="end">
+        <text className="axis-label" x={width - AXIS.right} y={tall - 8} textAnchor="end">
           {x.label}
         </text>
         {known.map((point, index) => {

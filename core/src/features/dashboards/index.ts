@@ -1,0 +1,6 @@
+export * from './arranged';
+export * from './choice';
+export * from './dashboard';
+export * from './ready-made';
+export * from './shown-report';
+export * from './uses';
