@@ -1,4 +1,4 @@
-import { fieldAt, type Catalogue, type ObjectKey } from '../../kernel/catalogue';
+import { fieldAt, isSubject, type Catalogue, type ObjectKey } from '../../kernel/catalogue';
 import { allOf, type Condition } from '../../kernel/questions';
 import { teamsBelow } from '../../kernel/organisation/teams';
 import { type ReportDesign, type ReportFigure } from '../reports/report';
@@ -25,7 +25,11 @@ const pathTo = (
   object: ObjectKey,
   paths: readonly string[],
   to: ObjectKey,
-): string | undefined => paths.find((path) => fieldAt(catalogue, object, path)?.to === to);
+): string | undefined =>
+  // What deals came of is no part of one: a lead is none of its deal's.
+  paths
+    .filter((path) => !path.includes('.') || !isSubject(object))
+    .find((path) => fieldAt(catalogue, object, path)?.to === to);
 
 /** The condition that a part of a choice puts on records; undefined where they do not know it. */
 function conditionOf(

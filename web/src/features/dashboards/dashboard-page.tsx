@@ -152,7 +152,10 @@ function DashboardPage({ at }: { at: string }) {
           ) : isPhone ? (
             <div className="tiles-in-a-row">
               {tiles.map((tile) => (
-                <div key={tile.key} style={{ minHeight: Math.min(420, tile.at.h * 40) }}>
+                <div
+                  key={tile.key}
+                  {...(isDrawn(tile) ? { style: { height: Math.min(420, tile.at.h * 44) } } : {})}
+                >
                   {frame(tile)}
                 </div>
               ))}
@@ -196,6 +199,10 @@ function DashboardPage({ at }: { at: string }) {
     </div>
   );
 }
+
+/** Whether a tile is a drawing, which takes the height that it is given; what is read takes what it needs. */
+const isDrawn = (tile: Tile) =>
+  tile.kind === 'movement' || (tile.kind === 'report' && tile.shows === undefined);
 
 /** How long a page waits for the last tile before it is printed as it is. */
 const PATIENCE_MS = 15_000;

@@ -12,6 +12,7 @@ import { useParams } from 'react-router';
 import { ApiProblem } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
 import { useNotices, useWrite } from '../../platform/api/use-write';
+import { useSession } from '../../platform/sessions/session';
 import { keptDashboards } from './queries';
 
 /** What a page shows before anything was changed on it. */
@@ -52,12 +53,10 @@ export interface ShownDashboard {
 
 const EMPTY: DashboardDesign = { version: 1, tiles: [] };
 
-const placeOf = (key: string) => `zawn-dashboard-${key}`;
-
 /** What was changed in this window stays while one looks at the records behind a tile, or reads the page again. */
-function draftOf(key: string): Draft | undefined {
+function draftAt(place: string): Draft | undefined {
   try {
-    const text = sessionStorage.getItem(placeOf(key));
+    const text = sessionStorage.getItem(place);
     return text === null ? undefined : (JSON.parse(text) as Draft);
   } catch {
     return undefined;
@@ -67,6 +66,7 @@ function draftOf(key: string): Draft | undefined {
 /** The dashboard a page shows, as its address says it, and what was changed on it. */
 export function useDashboard(): ShownDashboard {
   const { key = 'new' } = useParams();
+  const { me } = useSession();
   const { data: kept, isPending } = useQuery(keptDashboards);
   const base = useMemo<DashboardBase>(() => {
     if (key === 'new') return { kind: 'new', design: EMPTY };
@@ -77,16 +77,18 @@ export function useDashboard(): ShownDashboard {
     return dashboard && design ? { kind: 'kept', dashboard, design } : { kind: 'gone' };
   }, [key, kept]);
   const [drafts, setDrafts] = useState<Record<string, Draft | undefined>>({});
-  const draft = key in drafts ? drafts[key] : draftOf(key);
+  // Whoever signs in next in this window has changed nothing.
+  const place = `zawn-dashboard-${me.id}-${key}`;
+  const draft = place in drafts ? drafts[place] : draftAt(place);
   const [clash, setClash] = useState<Clash>();
   const write = useWrite<Dashboard>({ quiet: true });
   const { complain } = useNotices();
   const queryClient = useQueryClient();
 
   const keep = (next: Draft | undefined) => {
-    if (next) sessionStorage.setItem(placeOf(key), JSON.stringify(next));
-    else sessionStorage.removeItem(placeOf(key));
-    setDrafts((all) => ({ ...all, [key]: next }));
+    if (next) sessionStorage.setItem(place, JSON.stringify(next));
+    else sessionStorage.removeItem(place);
+    setDrafts((all) => ({ ...all, [place]: next }));
   };
   const before = base.kind === 'gone' ? EMPTY : base.design;
   const version = base.kind === 'kept' ? base.dashboard.version : 0;
