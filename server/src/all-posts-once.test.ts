@@ -126,6 +126,24 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     body: { name: 'Sent Often', relationship: 'prospect', owner: rep.id },
     other: { name: 'Another', relationship: 'prospect', owner: rep.id },
   }),
+  '/api/v1/usage/instead': async () => {
+    const asked = {
+      version: 1,
+      question: ask('deal'),
+      figures: [{ key: 'a', measure: { as: 'count' } }],
+      draw: 'figure',
+    };
+    const report = { name: 'Shown', object: 'deal', sharing: 'private', design: JSON.stringify(asked) };
+    const { id } = await made('/reports', report);
+    const tile = { key: 't', kind: 'report', report: id, at: { x: 0, y: 0, w: 4, h: 4 } };
+    const design = JSON.stringify({ version: 1, tiles: [tile] });
+    await made('/dashboards', { name: 'Shows it', sharing: 'private', design });
+    return {
+      path: '/usage/instead',
+      body: { of: { report: id }, instead: { ready: 'win-rate' } },
+      other: { of: { report: id }, instead: { ready: 'velocity' } },
+    };
+  },
   '/api/v1/leads': () => ({ path: '/leads', body: { name: 'Sent Often' }, other: { name: 'Another' } }),
   '/api/v1/bulk': async () => {
     const ids = [(await contact()).id, (await contact()).id];

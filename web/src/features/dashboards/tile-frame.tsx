@@ -89,7 +89,7 @@ export function TileFrame({ tile, choice, isArranging, isAllSeen, isBare, change
   return (
     <section ref={ref} className="tile" aria-label={name} data-tile={tile.key}>
       <header className={isArranging ? 'tile-head tile-handle' : 'tile-head'}>
-        <h2 className="clip">{address ? <Link to={address}>{name}</Link> : name}</h2>
+        <h2 className="clip">{address && !isArranging ? <Link to={address}>{name}</Link> : name}</h2>
         {isArranging && (
           <button
             type="button"

@@ -33,6 +33,7 @@ import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
 import { useBrought } from './feature';
 import { groupsOf, type Place } from './places';
+import { useHome } from './use-home';
 import { usePlaces } from './use-places';
 import { useAdditions } from './use-additions';
 import { usePhone } from '../../platform/frame/use-phone';
@@ -225,6 +226,7 @@ function FrameInside() {
   const additions = useAdditions();
   const docked = useBrought('Docked');
   useLiveUpdates();
+  useHome();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
     { keys: 'g n', does: 'Notices', run: () => void navigate('/notices') },
