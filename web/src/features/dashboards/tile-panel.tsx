@@ -49,7 +49,9 @@ export function TilePanel({ tile, at, count, change, move, close }: Props) {
       className="records-beside tile-panel"
       aria-label={`The tile “${name}”`}
       onKeyDown={(event) => {
-        if (event.key === 'Escape' && !event.defaultPrevented) close();
+        // What is open over it closes by itself.
+        const isInside = event.currentTarget.contains(event.target as Node);
+        if (event.key === 'Escape' && isInside) close();
       }}
     >
       <header>

@@ -1,0 +1,368 @@
+import { type PastDay, type RelativePeriod, type RelativeSpan, type Test } from '../../kernel/questions';
+import { addDays, isDay, periodOf, type Day, type PeriodUnit } from '../../platform/time';
+import { type Vocabulary } from './reading';
+import { type Word } from './words';
+
+/** When something is, as a condition on a date says it. */
+export type When = Pick<Test, 'is' | 'value'>;
+
+/** Something read at a place, and how many words it takes. */
+export interface Found<T> {
+  value: T;
+  length: number;
+  /** It is said in words that have two readings: which, and how the other one is. */
+  doubt?: { as: string; other: string; rule: 'year' | 'date' };
+}
+
+/** Which side of today a day without a year lies on, where both would do. */
+export type Side = 'ahead' | 'behind';
+
+const MONTHS = 'january february march april may june july august september october november december'.split(
+  ' ',
+);
+const monthOf = (text: string): number | undefined => {
+  const at = MONTHS.findIndex(
+    (month) => month === text || (text.length >= 3 && month.startsWith(text) && text.length <= 4),
+  );
+  return at < 0 ? undefined : at + 1;
+};
+
+const plainUnits: Record<string, RelativeSpan['unit']> = {
+  day: 'day',
+  week: 'week',
+  month: 'month',
+  quarter: 'quarter',
+  year: 'year',
+};
+const numbers: Record<string, number> = {
+  a: 1,
+  an: 1,
+  one: 1,
+  once: 1,
+  two: 2,
+  twice: 2,
+  three: 3,
+  four: 4,
+  five: 5,
+  six: 6,
+  ten: 10,
+  twelve: 12,
+};
+/** A whole number, in digits or in words. */
+export const countAt = (word: Word | undefined): number | undefined =>
+  word && (word.number ?? (word.isPossessive ? undefined : numbers[word.text]));
+
+const pad = (part: number, length = 2) => String(part).padStart(length, '0');
+const dayOf = (year: number, month: number, day: number): Day | undefined => {
+  const said = `${pad(year, 4)}-${pad(month)}-${pad(day)}`;
+  return isDay(said) ? said : undefined;
+};
+
+/** A day without a year: of this year, unless the side it must lie on makes it the next or the last. */
+function nearestYear(month: number, day: number, today: Day, side: Side | undefined): Day | undefined {
+  const year = Number(today.slice(0, 4));
+  const thisYear = dayOf(year, month, day);
+  if (!thisYear) return undefined;
+  if (side === 'ahead' && thisYear < addDays(today, -180)) return dayOf(year + 1, month, day);
+  if (side === 'behind' && thisYear > today) return dayOf(year - 1, month, day);
+  return thisYear;
+}
+
+export class Dates {
+  constructor(
+    private readonly words: readonly Word[],
+    private readonly vocabulary: Vocabulary,
+  ) {}
+
+  private text(at: number): string | undefined {
+    return this.words.at(at)?.stem;
+  }
+
+  /** A unit of periods, and whether the text says fiscal or calendar itself. */
+  private unitAt(at: number): Found<PeriodUnit> | undefined {
+    const [first, second] = [this.text(at), this.text(at + 1) ?? ''];
+    const said =
+      first === 'fiscal' || first === 'financial' ? 'fiscal' : first === 'calendar' ? 'calendar' : undefined;
+    const unit = plainUnits[(said ? second : first) ?? ''];
+    if (!unit) return undefined;
+    const isLong = unit === 'quarter' || unit === 'year';
+    if (said === 'fiscal' && !isLong) return undefined;
+    const isFiscal = isLong && (said ?? this.vocabulary.rules.year) === 'fiscal';
+    const value: PeriodUnit = isFiscal ? (unit === 'year' ? 'fiscalYear' : 'fiscalQuarter') : unit;
+    const isAlike = this.vocabulary.calendar.fiscalYearStart === 1;
+    const doubt =
+      isLong && !said && !isAlike
+        ? { rule: 'year' as const, as: unit, other: isFiscal ? `calendar ${unit}` : `fiscal ${unit}` }
+        : undefined;
+    return { value, length: said ? 2 : 1, ...(doubt ? { doubt } : {}) };
+  }
+
+  /** A unit by which something is grouped: `month`, `fiscal quarter`. */
+  groupUnitAt(at: number): Found<PeriodUnit> | undefined {
+    return this.unitAt(at);
+  }
+
+  /** A period by name: `this quarter`, `the last 30 days`, `year to date`. */
+  periodAt(at: number): Found<RelativePeriod | RelativeSpan> | undefined {
+    let next = at;
+    while (
+      ['the', 'in', 'during', 'within', 'over', 'for', 'of', 'from'].includes(this.text(next) ?? '') &&
+      next < at + 2
+    )
+      next++;
+    const skipped = next - at;
+    const word = this.text(next);
+    const named: Record<string, RelativePeriod> = {
+      today: { unit: 'day', offset: 0 },
+      yesterday: { unit: 'day', offset: -1 },
+      tomorrow: { unit: 'day', offset: 1 },
+      ytd: { unit: this.vocabulary.rules.year === 'fiscal' ? 'fiscalYear' : 'year', offset: 0, toDate: true },
+    };
+    if (word !== undefined && Object.hasOwn(named, word)) return { value: named[word], length: skipped + 1 };
+    const plain = this.unitAt(next);
+    if (plain && this.text(next + plain.length) === 'to' && this.text(next + plain.length + 1) === 'date')
+      return {
+        value: { unit: plain.value, offset: 0, toDate: true },
+        length: skipped + plain.length + 2,
+        ...(plain.doubt ? { doubt: plain.doubt } : {}),
+      };
+    if (word === 'so' && this.text(next + 1) === 'far') {
+      const rest = this.periodAt(next + 2);
+      if (rest && 'offset' in rest.value && rest.value.offset === 0)
+        return { ...rest, value: { ...rest.value, toDate: true }, length: skipped + 2 + rest.length };
+    }
+    const steps: Record<string, number> = {
+      this: 0,
+      current: 0,
+      last: -1,
+      previous: -1,
+      past: -1,
+      next: 1,
+      coming: 1,
+      following: 1,
+    };
+    if (word === undefined || !Object.hasOwn(steps, word)) return undefined;
+    const count = countAt(this.words.at(next + 1));
+    const counted = plainUnits[this.text(next + 2) ?? ''];
+    if (count !== undefined && counted && steps[word] !== 0)
+      return {
+        value: { direction: steps[word] < 0 ? 'last' : 'next', count, unit: counted },
+        length: skipped + 3,
+      };
+    const unit = this.unitAt(next + 1);
+    if (!unit) return undefined;
+    const length = skipped + 1 + unit.length;
+    const isSoFar = this.text(at + length) === 'so' && this.text(at + length + 1) === 'far';
+    const isToDate = this.text(at + length) === 'to' && this.text(at + length + 1) === 'date';
+    return {
+      value: {
+        unit: unit.value,
+        offset: steps[word],
+        ...((isSoFar || isToDate) && steps[word] === 0 ? { toDate: true as const } : {}),
+      },
+      length: length + (isSoFar || isToDate ? 2 : 0),
+      ...(unit.doubt
+        ? { doubt: { ...unit.doubt, as: `${word} ${unit.doubt.as}`, other: `${word} ${unit.doubt.other}` } }
+        : {}),
+    };
+  }
+
+  /** A span of time without a direction: `60 days`, which looks back. */
+  spanAt(at: number): Found<RelativeSpan> | undefined {
+    const skipped = ['in', 'for', 'within', 'over'].includes(this.text(at) ?? '') ? 1 : 0;
+    const count = countAt(this.words.at(at + skipped));
+    const unit = plainUnits[this.text(at + skipped + 1) ?? ''];
+    if (count === undefined || !unit || count < 1) return undefined;
+    if (['ago', 'old', 'from'].includes(this.text(at + skipped + 2) ?? '')) return undefined;
+    return { value: { direction: 'last', count, unit }, length: skipped + 2 };
+  }
+
+  /** Days by their names: `October`, `March 2025`, `2025`, `Q1`. */
+  daysAt(at: number, side?: Side): Found<{ from: Day; to: Day }> | undefined {
+    let next = at;
+    while (['in', 'during', 'the', 'of'].includes(this.text(next) ?? '') && next < at + 2) next++;
+    const word = this.words.at(next);
+    if (!word) return undefined;
+    const yearAfter = this.yearAt(next + 1);
+    const length = next - at + 1 + (yearAfter === undefined ? 0 : 1);
+    const month = word.number === undefined ? monthOf(word.text) : undefined;
+    // May is a word of its own, too.
+    if (month !== undefined && !(word.text === 'may' && yearAfter === undefined && next === at)) {
+      const first =
+        yearAfter === undefined
+          ? nearestYear(month, 1, this.vocabulary.today, side)
+          : dayOf(yearAfter, month, 1);
+      if (first === undefined) return undefined;
+      const { from, to } = periodOf('month', first, this.vocabulary.calendar);
+      return { value: { from, to: addDays(to, -1) }, length };
+    }
+    const quarter = /^q([1-4])$/.exec(word.text);
+    if (quarter) return { value: this.quarter(Number(quarter[1]), yearAfter), length };
+    const year = this.yearAt(next);
+    if (year !== undefined)
+      return { value: { from: `${year}-01-01`, to: `${year}-12-31` }, length: next - at + 1 };
+    return undefined;
+  }
+
+  private yearAt(at: number): number | undefined {
+    const word = this.words.at(at);
+    const year = word?.number;
+    return year !== undefined && word?.text.length === 4 && year >= 1990 && year <= 2100 ? year : undefined;
+  }
+
+  private quarter(number: number, year: number | undefined): { from: Day; to: Day } {
+    const { calendar, today, rules } = this.vocabulary;
+    const isFiscal = rules.year === 'fiscal';
+    const start = isFiscal ? calendar.fiscalYearStart : 1;
+    const thisYear = periodOf(isFiscal ? 'fiscalYear' : 'year', today, calendar).from;
+    const begins = year === undefined ? thisYear : `${year}-${pad(start)}-01`;
+    const first = new Date(`${begins}T00:00:00Z`);
+    first.setUTCMonth(first.getUTCMonth() + (number - 1) * 3);
+    const from = first.toISOString().slice(0, 10);
+    first.setUTCMonth(first.getUTCMonth() + 3);
+    return { from, to: addDays(first.toISOString().slice(0, 10), -1) };
+  }
+
+  /** One day: `12 Dec`, `10/12`, `2026-06-01`, `today`, `3 days ago`. */
+  dayAt(at: number, side?: Side): Found<Day | { days: number }> | undefined {
+    const { today, rules } = this.vocabulary;
+    const skipped = this.text(at) === 'the' ? 1 : 0;
+    const word = this.words.at(at + skipped);
+    if (!word) return undefined;
+    if (word.digits) return this.slashed(word.digits, side, skipped, rules.date);
+    const relative: Record<string, number> = { today: 0, yesterday: -1, tomorrow: 1 };
+    if (Object.hasOwn(relative, word.text))
+      return { value: { days: relative[word.text] }, length: skipped + 1 };
+    const count = countAt(word);
+    const after = this.text(at + skipped + 1);
+    const unitDays: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
+    if (
+      count !== undefined &&
+      after !== undefined &&
+      Object.hasOwn(unitDays, after) &&
+      this.text(at + skipped + 2) === 'ago'
+    )
+      return { value: { days: -count * unitDays[after] }, length: skipped + 3 };
+    const [day, month] =
+      word.number === undefined
+        ? [this.words.at(at + skipped + 1)?.number, monthOf(word.text)]
+        : [
+            word.number,
+            monthOf(this.text(at + skipped + 1 + (this.text(at + skipped + 1) === 'of' ? 1 : 0)) ?? ''),
+          ];
+    if (day === undefined || month === undefined || day > 31) return undefined;
+    const isOf = this.text(at + skipped + 1) === 'of' ? 1 : 0;
+    const year = this.yearAt(at + skipped + 2 + isOf);
+    const said = year === undefined ? nearestYear(month, day, today, side) : dayOf(year, month, day);
+    const length = skipped + 2 + isOf + (year === undefined ? 0 : 1);
+    return said === undefined ? undefined : { value: said, length };
+  }
+
+  private slashed(
+    parts: readonly number[],
+    side: Side | undefined,
+    skipped: number,
+    rule: 'dayFirst' | 'monthFirst',
+  ): Found<Day> | undefined {
+    const [a, b, c] = parts;
+    const length = skipped + 1;
+    if (a > 31) {
+      const iso = dayOf(a, b, c);
+      return iso ? { value: iso, length } : undefined;
+    }
+    const year = c === undefined ? undefined : c < 100 ? 2000 + c : c;
+    const as = (day: number, month: number) =>
+      year === undefined ? nearestYear(month, day, this.vocabulary.today, side) : dayOf(year, month, day);
+    const [first, other] = rule === 'dayFirst' ? [as(a, b), as(b, a)] : [as(b, a), as(a, b)];
+    const value = first ?? other;
+    if (!value) return undefined;
+    return {
+      value,
+      length,
+      ...(first && other && first !== other ? { doubt: { rule: 'date' as const, as: first, other } } : {}),
+    };
+  }
+
+  /** A moment of the past: `on 1 October`, `at the end of last month`, `a year ago`. */
+  momentAt(at: number): Found<PastDay> | undefined {
+    let next = at;
+    if (this.text(next) === 'on' || this.text(next) === 'of' || this.text(next) === 'at') next++;
+    if (this.text(next) === 'the') next++;
+    if (this.text(next) === 'end') {
+      next += this.text(next + 1) === 'of' ? 2 : 1;
+      const period = this.periodAt(next);
+      return period && 'offset' in period.value
+        ? {
+            value: period.value,
+            length: next - at + period.length,
+            ...(period.doubt ? { doubt: period.doubt } : {}),
+          }
+        : undefined;
+    }
+    const day = this.dayAt(next, 'behind');
+    return day && { ...day, length: next - at + day.length };
+  }
+
+  /** When, after a word such as *since* or *before*, or by itself. */
+  whenAt(at: number, side?: Side): Found<When> | undefined {
+    const word = this.text(at);
+    const isOperator: Record<string, Test['is']> = {
+      before: 'before',
+      after: 'after',
+      until: 'onOrBefore',
+      till: 'onOrBefore',
+      by: 'onOrBefore',
+      since: 'onOrAfter',
+      from: 'onOrAfter',
+    };
+    if (word === 'between' || (word === 'from' && this.rangeAt(at + 1, 'to', side))) {
+      const range = this.rangeAt(at + 1, word === 'between' ? 'and' : 'to', side);
+      return range && { value: { is: 'between', value: range.value }, length: range.length + 1 };
+    }
+    const wordsBefore = word === 'on' && this.text(at + 1) === 'or' ? 3 : 0;
+    if (wordsBefore > 0) {
+      const day = this.dayAt(at + 3, side);
+      const which = this.text(at + 2);
+      if (day && (which === 'before' || which === 'after'))
+        return {
+          ...day,
+          value: { is: which === 'before' ? 'onOrBefore' : 'onOrAfter', value: day.value },
+          length: 3 + day.length,
+        };
+    }
+    if (word !== undefined && Object.hasOwn(isOperator, word)) {
+      const is = isOperator[word];
+      const day = this.dayAt(at + 1, word === 'since' ? 'behind' : side);
+      if (day) return { ...day, value: { is, value: day.value }, length: 1 + day.length };
+      const days = this.daysAt(at + 1, word === 'since' ? 'behind' : side);
+      if (days && this.text(at + 1) !== 'in')
+        return {
+          value: { is, value: is === 'onOrAfter' || is === 'before' ? days.value.from : days.value.to },
+          length: 1 + days.length,
+        };
+      const period = word === 'since' ? this.periodAt(at + 1) : undefined;
+      if (period && 'offset' in period.value)
+        return { ...period, value: { is: 'since', value: period.value }, length: 1 + period.length };
+      if (word !== 'from') return undefined;
+    }
+    const period = this.periodAt(at);
+    if (period) return { ...period, value: { is: 'in', value: period.value } };
+    const days = this.daysAt(at, side);
+    if (days)
+      return { value: { is: 'between', value: [days.value.from, days.value.to] }, length: days.length };
+    const skipped = word === 'on' ? 1 : 0;
+    const day = this.dayAt(at + skipped, side);
+    return day && { ...day, value: { is: 'is', value: day.value }, length: skipped + day.length };
+  }
+
+  private rangeAt(
+    at: number,
+    joint: 'and' | 'to',
+    side?: Side,
+  ): Found<[Day | { days: number }, Day | { days: number }]> | undefined {
+    const from = this.dayAt(at, side);
+    if (!from || this.text(at + from.length) !== joint) return undefined;
+    const to = this.dayAt(at + from.length + 1, side);
+    return to && { value: [from.value, to.value], length: from.length + 1 + to.length };
+  }
+}

@@ -1,0 +1,243 @@
+import { type ObjectKey } from '../../kernel/catalogue';
+import { type FirstGroups, type Question } from '../../kernel/questions';
+import { allTogether, Reader } from './reader';
+import {
+  type Asked,
+  type NoQuestion,
+  type Reading,
+  type Respelt,
+  type Span,
+  type Vocabulary,
+} from './reading';
+import { Meanings, type ObjectWord } from './vocabulary';
+import { LONGEST_TYPED, nearestWord, stemOf, wordsOf, type Word } from './words';
+
+/** What cannot be answered from records, by the words that ask for it. */
+const noQuestions: readonly (readonly [RegExp, string])[] = [
+  [
+    /\b(near(?:by|est)?|within \d+ ?(?:km|kilometres?|miles?)|distance|how far|close to me|around me)\b/iu,
+    'How far something is away is not on file. Ask by country or town instead.',
+  ],
+  [
+    /\b(will (?:close|win|lose|buy|be)|likely to|going to|predict\w*|forecast\w* for|chance that|expect us to)\b/iu,
+    'What will happen is not on file. Ask what is expected: by close date, or by weighted value.',
+  ],
+  [
+    /\b(why (?:do|did|are|is|does|should)|should (?:i|we)|what if|how (?:can|do|should) (?:i|we)|advise|recommend\w*)\b/iu,
+    'This asks for advice, which is not on file. Ask which records, how many, or how much.',
+  ],
+];
+
+/** Words behind which a text stands that is nobody's to spell. */
+const beforeTexts = new Set([
+  'named',
+  'called',
+  'containing',
+  'contains',
+  'contain',
+  'tagged',
+  'tag',
+  'with',
+  'role',
+  'town',
+  'city',
+  'starting',
+  'beginning',
+  'ending',
+  'list',
+]);
+
+/** The words with those that are misspelt put right, and what was put right. */
+function spelt(words: readonly Word[], meanings: Meanings): { words: Word[]; respelt: Respelt[] } {
+  const { vocabulary } = meanings;
+  const names = new Set(
+    [
+      ...vocabulary.people,
+      ...vocabulary.teams,
+      ...vocabulary.pipelines,
+      ...vocabulary.stages,
+      ...vocabulary.lists,
+      ...vocabulary.views,
+    ].flatMap(({ name }) => wordsOf(name).flatMap(({ text, stem }) => [text, stem])),
+  );
+  const respelt: Respelt[] = [];
+  const isText = (index: number) => {
+    const [before, two] = [words[index - 1]?.text, words[index - 2]?.text];
+    return (
+      before !== undefined &&
+      (before !== 'with' || two === 'starting' || two === 'tagged' || two === 'beginning') &&
+      beforeTexts.has(before)
+    );
+  };
+  const right = words.map((word, index) => {
+    const isKnown =
+      meanings.words.has(word.text) ||
+      meanings.words.has(word.stem) ||
+      names.has(word.text) ||
+      names.has(word.stem);
+    if (isKnown || word.quoted !== undefined || word.number !== undefined || word.digits || isText(index))
+      return word;
+    const as = nearestWord(word.text, [...meanings.words, ...names]);
+    if (as === undefined) return word;
+    respelt.push({ from: word.from, to: word.to, as });
+    return { ...word, text: as, stem: stemOf(as) };
+  });
+  return { words: right, respelt };
+}
+
+interface Noun extends ObjectWord {
+  at: number;
+  length: number;
+}
+
+/** The word that says which records are asked for: the first that does not stand behind *with*. */
+function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
+  const isBehind = (index: number) => {
+    const before = words.slice(Math.max(0, index - 5), index).map(({ text }) => text);
+    const at = Math.max(
+      ...['with', 'without', 'no', 'whose', 'by', 'per', 'missing', 'each', 'have', 'has'].map((word) =>
+        before.lastIndexOf(word),
+      ),
+    );
+    return at >= 0 && !before.slice(at).some((word) => word === 'of');
+  };
+  for (const [index, word] of words.entries()) {
+    if (word.quoted !== undefined || isBehind(index)) continue;
+    for (const length of [2, 1]) {
+      const found = meanings.object(
+        words
+          .slice(index, index + length)
+          .map(({ stem }) => stem)
+          .join(' '),
+      );
+      const isWhole = index + length <= words.length;
+      // “Calls” are a kind of activity; a partner pipeline is none.
+      if (found && isWhole) return { ...found, at: index, length };
+    }
+  }
+  return undefined;
+}
+
+/** Words that speak of deals without naming them. */
+const ofDeals = /\b(pipeline|revenue|turnover|won|lost|win|sales|value|working on|weighted)\b/iu;
+
+/** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
+function topGroups(text: string): { count: number; group: string; rest: string } | undefined {
+  const found =
+    /^\s*(?:the\s+)?top\s+(\d{1,3})\s+(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
+      text,
+    );
+  if (!found) return undefined;
+  const [, count, group, measure, rest] = found;
+  const of: Record<string, string> = { compan: 'account', custome: 'account', rep: 'owner', peopl: 'owner' };
+  const named = Object.entries(of).find(([start]) => group.toLowerCase().startsWith(start))?.[1] ?? group;
+  return {
+    count: Number(count),
+    group: named,
+    rest: `${measure === 'won' ? 'won value' : measure} by ${named}${rest}`,
+  };
+}
+
+/** Reads what somebody typed as a question. What is not understood is told, and never guessed at. */
+export function readTyped(
+  typed: string,
+  vocabulary: Vocabulary,
+  meanings = new Meanings(vocabulary),
+): Reading {
+  const nothing = { unread: [], respelt: [], doubtful: [] };
+  if (typed.length > LONGEST_TYPED)
+    return {
+      ...nothing,
+      noQuestion: {
+        from: 0,
+        to: typed.length,
+        why: `This is longer than a question: at most ${LONGEST_TYPED} letters are read.`,
+      },
+    };
+  const no = noQuestionIn(typed);
+  if (no) return { ...nothing, noQuestion: no };
+  const top = topGroups(typed);
+  const text = top ? top.rest : typed;
+  const { words, respelt } = spelt(wordsOf(text), meanings);
+  const noun: Noun | undefined = top ? { object: 'deal', at: -1, length: 0 } : nounIn(words, meanings);
+  const isDeals = noun !== undefined || ofDeals.test(text);
+  if (!isDeals) {
+    const first = words.at(0);
+    const unread = first ? [{ from: first.from, to: words[words.length - 1].to }] : [];
+    return { ...nothing, unread, respelt: [] };
+  }
+  const object: ObjectKey = noun?.object ?? 'deal';
+  const reader = new Reader(words, meanings, object, text);
+  if (noun?.where) reader.addNoun(noun.where);
+  if (!noun && /\bworking on\b/iu.test(text))
+    reader.addNoun({ field: 'outcome', is: 'anyOf', value: ['open'] });
+  for (let at = 0; at < words.length;) {
+    if (noun && at === noun.at) {
+      reader.passNoun();
+      at += noun.length;
+      continue;
+    }
+    const length = reader.step(at);
+    if (length === 0) reader.fail(at);
+    at += Math.max(1, length);
+  }
+  const asked = askedFrom(reader, top);
+  const shift = (span: Span): Span => (top ? { from: 0, to: typed.length, ...{} } : span);
+  return {
+    asked,
+    unread: reader.unread.map(shift),
+    respelt,
+    doubtful: top ? [] : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
+  };
+}
+
+/** Customers are those that are called so, or those that something was won from. */
+function doubtOfNoun(
+  words: readonly Word[],
+  noun: Noun | undefined,
+  { rules }: Vocabulary,
+): Reading['doubtful'] {
+  const word = noun && noun.at >= 0 ? words[noun.at] : undefined;
+  if (!word || noun?.length !== 1 || (word.stem !== 'customer' && word.stem !== 'client')) return [];
+  const [called, won] = ['accounts whose relationship is Customer', 'accounts with a won deal'];
+  const isCalled = rules.customers === 'called';
+  return [
+    {
+      from: word.from,
+      to: word.to,
+      as: isCalled ? called : won,
+      others: [{ as: isCalled ? won : called, rules: { customers: isCalled ? 'won' : 'called' } }],
+    },
+  ];
+}
+
+function askedFrom({ object, conditions, rest }: Reader, top: { count: number } | undefined): Asked {
+  const where = allTogether(conditions);
+  const { groups, measures, sort, limit, draw, compared, asOf } = rest;
+  const first: FirstGroups | undefined =
+    top && groups.length === 1 ? { measure: 0, descending: true, count: top.count } : undefined;
+  const question: Question = {
+    version: 1,
+    object,
+    ...(where ? { where } : {}),
+    ...(sort.length > 0 ? { sort } : {}),
+    ...(groups.length > 0 ? { groups } : {}),
+    ...(measures.length > 0 ? { measures } : {}),
+    ...(first ? { first } : {}),
+    ...(asOf === undefined ? {} : { asOf }),
+  };
+  return {
+    question,
+    ...(draw ? { draw } : {}),
+    ...(limit === undefined ? {} : { limit }),
+    ...(compared ? { compared } : {}),
+  };
+}
+
+function noQuestionIn(text: string): NoQuestion | undefined {
+  for (const [pattern, why] of noQuestions) {
+    const found = pattern.exec(text);
+    if (found) return { from: found.index, to: found.index + found[0].length, why };
+  }
+  return undefined;
+}
