@@ -40,6 +40,7 @@ export type { TargetKey } from './features/imports/targets';
 export type { Fault } from './kernel/validation';
 export * from './kernel/policy';
 export * from './features/activities';
+export * from './features/asking';
 export * from './features/assignment';
 export * from './features/calendar';
 export * from './kernel/catalogue';

@@ -1,4 +1,6 @@
 export * from './print';
+export { printed, readPrinted } from './read-printed';
+export { printedWording } from './printed-wording';
 export * from './read-typed';
 export * from './reading';
 export { LONGEST_TYPED } from './words';

@@ -2,9 +2,12 @@ import { fieldAt, objectType } from '../../kernel/catalogue';
 
 import {
   inWords,
-  isTextual,
+  isDated,
+  isNumeric,
   measureInWords,
   pathInWords,
+  unitInWords,
+  type Question,
   type Sort,
   type Wording,
 } from '../../kernel/questions';
@@ -20,19 +23,33 @@ const drawn = {
 const compared = { before: 'the period before', yearBefore: 'the year before' } as const;
 
 /** An order as it is read: `close date latest first`, `name`. */
-export function sortInWords(asked: Asked, sort: Sort, { catalogue }: Wording): string {
+export function sortInWords(
+  asked: Asked,
+  { field, by, each, descending }: Sort,
+  { catalogue }: Wording,
+): string {
   const { object } = asked.question;
-  const name = pathInWords(catalogue, object, sort.field) ?? sort.field;
-  const type = fieldAt(catalogue, object, sort.field)?.type ?? 'text';
-  if (isTextual(type)) return sort.descending ? `${name} backwards` : name;
-  const [up, down] = type === 'date' || type === 'dateTime' ? ['earliest', 'latest'] : ['lowest', 'highest'];
-  return `${name} ${sort.descending ? down : up} first`;
+  const type = fieldAt(catalogue, object, field)?.type ?? 'text';
+  const name = [
+    pathInWords(catalogue, object, field) ?? field,
+    by && isDated(type) ? ` by ${unitInWords(by)}` : '',
+    each ? ' each by itself' : '',
+  ].join('');
+  if (isDated(type)) return `${name} ${descending ? 'latest' : 'earliest'} first`;
+  if (isNumeric(type)) return `${name} ${descending ? 'highest' : 'lowest'} first`;
+  return descending ? `${name} backwards` : name;
+}
+
+/** A column as it is read, with the name it was given: `account’s name called “Client”`. */
+function columnInWords({ object, labels }: Question, path: string, { catalogue }: Wording): string {
+  const name = pathInWords(catalogue, object, path) ?? path;
+  return labels?.[path] === undefined ? name : `${name} called “${labels[path].replaceAll('”', '””')}”`;
 }
 
 /** What was asked, written out in full: `Deals where …, grouped by owner, showing sum of value, as columns`. */
 export function askedInWords(asked: Asked, wording: Wording): string {
   const { question, draw, limit } = asked;
-  const { object, sort = [], first, measures = [] } = question;
+  const { object, sort = [], first, measures = [], columns } = question;
   const firsts =
     first && measureInWords(wording.catalogue, object, measures[first.measure] ?? { as: 'count' }, wording);
   const { asOf, ...plain } = question;
@@ -43,6 +60,9 @@ export function askedInWords(asked: Asked, wording: Wording): string {
     ...sort.map(
       (each, index) => `${index === 0 ? 'in order of ' : 'then '}${sortInWords(asked, each, wording)}`,
     ),
+    columns && columns.length > 0
+      ? `with the columns ${listed(columns.map((path) => columnInWords(question, path, wording)))}`
+      : '',
     limit === undefined ? '' : `the first ${limit}`,
     first ? `the ${first.descending ? 'first' : 'last'} ${first.count} by ${firsts ?? ''}` : '',
     draw ? `as ${drawn[draw]}` : '',
@@ -52,6 +72,9 @@ export function askedInWords(asked: Asked, wording: Wording): string {
     .filter(Boolean)
     .join(', ');
 }
+
+const listed = (parts: readonly string[]): string =>
+  parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1) ?? ''}`;
 
 /** What an answer is of: `deals`. */
 export const askedOf = ({ question }: Asked): string => objectType(question.object).plural.toLowerCase();

@@ -1,5 +1,6 @@
 import { type ObjectKey } from '../../kernel/catalogue';
 import { type FirstGroups, type Question } from '../../kernel/questions';
+import { readPrinted } from './read-printed';
 import { allTogether, Reader } from './reader';
 import {
   type Asked,
@@ -138,6 +139,9 @@ function topGroups(text: string): { count: number; group: string; rest: string }
   };
 }
 
+/** How printed questions begin: `Deals where`, `All deals`. */
+const PRINTED = /^(?:All [a-z]|[A-Z][a-z ]+ where )/;
+
 /** Reads what somebody typed as a question. What is not understood is told, and never guessed at. */
 export function readTyped(
   typed: string,
@@ -145,6 +149,9 @@ export function readTyped(
   meanings = new Meanings(vocabulary),
 ): Reading {
   const nothing = { unread: [], respelt: [], doubtful: [] };
+  // What questions are printed as says exactly one thing.
+  const exact = PRINTED.test(typed) ? readPrinted(typed, vocabulary) : undefined;
+  if (exact) return { ...nothing, asked: exact };
   if (typed.length > LONGEST_TYPED)
     return {
       ...nothing,

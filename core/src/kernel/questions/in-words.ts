@@ -2,6 +2,7 @@ import {
   choiceLabel,
   fieldAt,
   isObjectKey,
+  isSetType,
   objectType,
   labelOfPath,
   relationOf,
@@ -76,8 +77,10 @@ export const verbInWords = (is: Operator): string => verbs[is];
 export const verbAgainstField = (is: Operator): string =>
   verbs[is === 'anyOf' ? 'is' : is === 'noneOf' ? 'isNot' : is];
 
-/** The same for a field: a question with yes or no is answered or not. */
+/** The same for a field: a question with yes or no is answered or not, several values are exactly these. */
 export function verbFor(is: Operator, { type }: Pick<Field, 'type'>): string {
+  // Just these, and not among others.
+  if (is === 'is' && isSetType(type)) return 'is exactly';
   if (type !== 'yesNo') return verbs[is];
   return { isEmpty: 'is not answered', isNotEmpty: 'is answered' }[is as string] ?? verbs[is];
 }
@@ -127,6 +130,16 @@ function joined(parts: readonly string[], word: string): string {
   return parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1)}`;
 }
 
+/** A text as it is read, a quotation mark within it said twice so that it does not end it. */
+const quoted = (text: string): string => `“${text.replaceAll('”', '””')}”`;
+
+/** A choice as it is read; by its key as well where another is called the same. */
+export function choiceInWords(field: Field, key: string): string {
+  const label = choiceLabel(field, key);
+  const isAlone = (field.choices ?? []).every((each) => each.key === key || each.label !== label);
+  return isAlone ? label : `${label} (${key})`;
+}
+
 /** One value of a condition as it is read. */
 export function valueInWords(field: Field, value: unknown, wording: Wording): string {
   if (value === ME) return 'me';
@@ -144,12 +157,13 @@ export function valueInWords(field: Field, value: unknown, wording: Wording): st
       return wording.listName(Number(value));
     case 'choice':
     case 'choices':
-      return choiceLabel(field, String(value));
+      return choiceInWords(field, String(value));
     case 'country':
       return countryName(String(value));
     case 'currency':
-    case 'tags':
       return String(value);
+    case 'tags':
+      return quoted(String(value));
     case 'date':
     case 'dateTime':
       return wording.day(String(value));
@@ -158,7 +172,7 @@ export function valueInWords(field: Field, value: unknown, wording: Wording): st
     case 'yesNo':
       return value ? 'yes' : 'no';
     default:
-      return typeof value === 'number' ? String(value) : `“${String(value)}”`;
+      return typeof value === 'number' ? String(value) : quoted(String(value));
   }
 }
 
@@ -273,7 +287,7 @@ function testInWords(object: ObjectKey, test: Test, wording: Wording): string {
   const name = pathInWords(wording.catalogue, object, test.field);
   if (!field || name === undefined) return GONE;
   if (test.is === 'isEmpty' || test.is === 'isNotEmpty') return `${name} ${verbFor(test.is, field)}`;
-  const verb = isFieldOperand(test.value) ? verbAgainstField(test.is) : verbs[test.is];
+  const verb = isFieldOperand(test.value) ? verbAgainstField(test.is) : verbFor(test.is, field);
   const lone = test.is === 'anyOf' && Array.isArray(test.value) && test.value.length === 1;
   return `${name} ${lone ? 'is' : verb} ${operandInWords(test, field, wording, object)}`;
 }
@@ -341,7 +355,9 @@ function conditionInWords(
     .map((part) => conditionInWords(object, part, wording, true))
     .join(joins[condition.join]);
   if (condition.join === 'none') return `none of (${parts})`;
-  return nested && condition.of.length > 1 ? `(${parts})` : parts;
+  // A group of one is one still, to which others can be added.
+  if (condition.of.length === 1) return `${condition.join} of (${parts})`;
+  return nested ? `(${parts})` : parts;
 }
 
 /** A condition in words, without field keys: “outcome is Open and owner is me”. */
