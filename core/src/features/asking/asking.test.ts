@@ -1,7 +1,8 @@
-import { builtIn } from '../../kernel/catalogue';
+import { builtIn, catalogueWith } from '../../kernel/catalogue';
+import { ownField } from '../../kernel/catalogue/testing';
 import { type Wording } from '../../kernel/questions';
 import { eachPhrasing } from './phrasings';
-import { askedInWords, readTyped, usualRules, type Vocabulary } from '.';
+import { askedInWords, Meanings, readTyped, usualRules, type Vocabulary } from '.';
 
 const named = (...names: string[]) => names.map((name, index) => ({ id: index + 1, name }));
 const vocabulary: Vocabulary = {
@@ -63,5 +64,147 @@ const said = (text: string) => {
 describe('what people type', () => {
   it.each(eachPhrasing)('“%s” is read as “%s”', (typed, meant) => {
     expect(said(typed)).toBe(meant);
+  });
+});
+
+describe('what is not understood', () => {
+  const unread = (text: string) =>
+    readTyped(text, vocabulary).unread.map(({ from, to }) => text.slice(from, to));
+
+  it.each<[string, string[]]>([
+    ['deals frobnicated by owner', ['frobnicated']],
+    ['open deals with more than 3 wheels', ['more than 3 wheels']],
+    ['zeig mir alle offenen Deals', ['zeig mir', 'offenen']],
+    ['DROP TABLE deals; --', ['DROP TABLE', '--']],
+    ['🦆 deals', ['🦆']],
+    ['deals over', ['over']],
+    ['deals by', ['by']],
+  ])('“%s” is named: %j', (text, words) => {
+    expect(unread(text)).toEqual(words);
+  });
+
+  it('leaves no question where nothing says what is asked for', () => {
+    const { asked, unread: left } = readTyped('purple elephants', vocabulary);
+    expect(asked).toBeUndefined();
+    expect(left).toEqual([{ from: 0, to: 16 }]);
+  });
+
+  it.each([
+    ['deals near Bergen', 'How far'],
+    ['accounts within 50 km of Oslo', 'How far'],
+    ['which deals will we win', 'What will happen'],
+    ['predict revenue next quarter', 'What will happen'],
+    ['what should I do with this deal', 'advice'],
+  ])('“%s” is said to be no question of the records', (text, why) => {
+    const { noQuestion, asked } = readTyped(text, vocabulary);
+    expect(noQuestion?.why).toContain(why);
+    expect(asked).toBeUndefined();
+  });
+
+  it('reads no text that is longer than a question', () => {
+    const started = performance.now();
+    const { noQuestion } = readTyped('open deals '.repeat(10_000), vocabulary);
+    expect(noQuestion?.why).toContain('at most 1000 letters');
+    expect(performance.now() - started).toBeLessThan(50);
+  });
+
+  it.each(['', '   ', '"', '“', '’s', ',,,', 'a', '((((', '%', '\\', '\u0000', 'deals '.repeat(160)])(
+    'takes %j without failing',
+    (text) => {
+      expect(readTyped(text, vocabulary).noQuestion).toBeUndefined();
+    },
+  );
+});
+
+describe('what has two readings', () => {
+  const doubts = (text: string, rules = usualRules) =>
+    readTyped(text, { ...vocabulary, rules }).doubtful.map(({ as, others }) => [
+      as,
+      ...others.map((other) => other.as),
+    ]);
+
+  it.each<[string, string[][]]>([
+    ['deals won this year', [['this fiscal year', 'this calendar year']]],
+    ['deals won this fiscal year', []],
+    ['deals closing 10/12', [['2026-12-10', '2026-10-12']]],
+    ['deals closing 13/12', []],
+    ['customers', [['accounts whose relationship is Customer', 'accounts with a won deal']]],
+    ['deals with Nora', [['owned by Nora', 'with an activity that Nora did']]],
+    ['deals of Nora', []],
+    ['partner contacts', []],
+  ])('“%s”: %j', (text, expected) => {
+    expect(doubts(text)).toEqual(expected);
+  });
+
+  it('is read by the rules of the organisation', () => {
+    const as = (text: string, rules: Partial<typeof usualRules>) => {
+      const { asked } = readTyped(text, { ...vocabulary, rules: { ...usualRules, ...rules } });
+      return asked && askedInWords(asked, wording);
+    };
+    expect(as('deals won this year', { year: 'calendar' })).toBe(
+      'Deals where outcome is Won and closed on is in this year',
+    );
+    expect(as('deals closing 10/12', { date: 'monthFirst' })).toBe('Deals where close date is 12 Oct 2026');
+    expect(as('customers', { customers: 'won' })).toBe('Accounts where there are deals where outcome is Won');
+    expect(as('deals with Nora', { with: 'did' })).toBe(
+      'Deals where there are activities where done by is Nora Fairlough',
+    );
+    // Its own words say which, whatever the rule.
+    expect(as('deals won this fiscal year', { year: 'calendar' })).toBe(
+      'Deals where outcome is Won and closed on is in this fiscal year',
+    );
+  });
+
+  it('offers each field that a word is a choice of', () => {
+    const { doubtful, asked } = readTyped('partner leads', vocabulary);
+    expect(asked && askedInWords(asked, wording)).toBe('Leads where source is Partner');
+    const [{ others }] = doubtful;
+    const { asked: other } = readTyped(others[0].text ?? '', vocabulary);
+    expect(other && askedInWords(other, wording)).toBe('Leads where account made’s relationship is Partner');
+  });
+});
+
+describe('an organisation’s own words', () => {
+  const own = catalogueWith({
+    customFields: [
+      ownField({
+        object: 'deal',
+        key: 'x_hull',
+        label: 'Hull',
+        type: 'choice',
+        choices: '[["steel","Steel"],["oak","Oak wood"]]',
+      }),
+      ownField({ object: 'account', key: 'x_berths', label: 'Berths', type: 'number' }),
+    ],
+    choiceLists: [],
+  });
+  const read = (text: string) => {
+    const { asked, unread } = readTyped(text, { ...vocabulary, catalogue: own });
+    expect(unread).toEqual([]);
+    return asked && askedInWords(asked, { ...wording, catalogue: own });
+  };
+
+  it('are read like those that come with Zawn', () => {
+    expect(read('steel deals by hull')).toBe('Deals where hull is Steel, grouped by hull');
+    expect(read('deals in oak wood over 10k')).toBe(
+      'Deals where hull is Oak wood and value is above £10,000',
+    );
+    expect(read('accounts with more than 20 berths')).toBe('Accounts where berths is above 20');
+    expect(read('accounts with berths over 20')).toBe('Accounts where berths is above 20');
+  });
+});
+
+describe('a question read', () => {
+  it('takes at most five milliseconds, the words of the organisation known', () => {
+    const meanings = new Meanings(vocabulary);
+    readTyped('deals', vocabulary, meanings);
+    const times = eachPhrasing
+      .map(([typed]) => {
+        const started = performance.now();
+        readTyped(typed, vocabulary, meanings);
+        return performance.now() - started;
+      })
+      .sort((a, b) => a - b);
+    expect(times[Math.floor(times.length * 0.95)]).toBeLessThan(5);
   });
 });

@@ -1,5 +1,5 @@
 import { type PastDay, type RelativePeriod, type RelativeSpan, type Test } from '../../kernel/questions';
-import { addDays, isDay, periodOf, type Day, type PeriodUnit } from '../../platform/time';
+import { addDays, isDay, periodOf, weekdayOf, type Day, type PeriodUnit } from '../../platform/time';
 import { type Vocabulary } from './reading';
 import { type Word } from './words';
 
@@ -20,6 +20,7 @@ export type Side = 'ahead' | 'behind';
 const MONTHS = 'january february march april may june july august september october november december'.split(
   ' ',
 );
+const WEEKDAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
 const monthOf = (text: string): number | undefined => {
   const at = MONTHS.findIndex(
     (month) => month === text || (text.length >= 3 && month.startsWith(text) && text.length <= 4),
@@ -90,9 +91,10 @@ export class Dates {
     const isFiscal = isLong && (said ?? this.vocabulary.rules.year) === 'fiscal';
     const value: PeriodUnit = isFiscal ? (unit === 'year' ? 'fiscalYear' : 'fiscalQuarter') : unit;
     const isAlike = this.vocabulary.calendar.fiscalYearStart === 1;
+    const [own, other] = isFiscal ? ['fiscal', 'calendar'] : ['calendar', 'fiscal'];
     const doubt =
       isLong && !said && !isAlike
-        ? { rule: 'year' as const, as: unit, other: isFiscal ? `calendar ${unit}` : `fiscal ${unit}` }
+        ? { rule: 'year' as const, as: `${own} ${unit}`, other: `${other} ${unit}` }
         : undefined;
     return { value, length: said ? 2 : 1, ...(doubt ? { doubt } : {}) };
   }
@@ -231,6 +233,8 @@ export class Dates {
     if (!word) return undefined;
     if (word.digits) return this.slashed(word.digits, side, skipped, rules.date);
     const relative: Record<string, number> = { today: 0, yesterday: -1, tomorrow: 1 };
+    const weekday = this.weekday(word.text, side);
+    if (weekday) return { value: weekday, length: skipped + 1 };
     if (Object.hasOwn(relative, word.text))
       return { value: { days: relative[word.text] }, length: skipped + 1 };
     const count = countAt(word);
@@ -256,6 +260,15 @@ export class Dates {
     const said = year === undefined ? nearestYear(month, day, today, side) : dayOf(year, month, day);
     const length = skipped + 2 + isOf + (year === undefined ? 0 : 1);
     return said === undefined ? undefined : { value: said, length };
+  }
+
+  /** The nearest day of that name on the side it must lie on, today not counted. */
+  private weekday(name: string, side: Side | undefined): Day | undefined {
+    const at = WEEKDAYS.indexOf(name);
+    if (at < 0) return undefined;
+    const { today } = this.vocabulary;
+    const ahead = (at - weekdayOf(today) + 7) % 7 || 7;
+    return addDays(today, side === 'behind' ? ahead - 7 || -7 : ahead);
   }
 
   private slashed(

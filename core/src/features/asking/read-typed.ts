@@ -20,7 +20,7 @@ const noQuestions: readonly (readonly [RegExp, string])[] = [
     'How far something is away is not on file. Ask by country or town instead.',
   ],
   [
-    /\b(will (?:close|win|lose|buy|be)|likely to|going to|predict\w*|forecast\w* for|chance that|expect us to)\b/iu,
+    /\b(will|likely to|going to|predict\w*|forecast\w* for|chance that|expect us to)\b/iu,
     'What will happen is not on file. Ask what is expected: by close date, or by weighted value.',
   ],
   [
@@ -113,14 +113,21 @@ function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
       );
       const isWhole = index + length <= words.length;
       // “Calls” are a kind of activity; a partner pipeline is none.
-      if (found && isWhole) return { ...found, at: index, length };
+      if (!found || !isWhole) continue;
+      // Of two nouns in a row the last is what is asked for: partner leads are leads.
+      const next = words.at(index + length);
+      const head = next && !isBehind(index + length) ? meanings.object(next.stem) : undefined;
+      return head && head.object !== found.object
+        ? { ...head, at: index + length, length: 1 }
+        : { ...found, at: index, length };
     }
   }
   return undefined;
 }
 
 /** Words that speak of deals without naming them. */
-const ofDeals = /\b(pipeline|revenue|turnover|won|lost|win|sales|value|working on|weighted)\b/iu;
+const ofDeals =
+  /\b(pipeline|revenue|turnover|won|lost|win|sales|value|working on|weighted|stages?|close (?:date|month))\b/iu;
 
 /** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
 function topGroups(text: string): { count: number; group: string; rest: string } | undefined {
@@ -163,6 +170,9 @@ export function readTyped(
     };
   const no = noQuestionIn(typed);
   if (no) return { ...nothing, noQuestion: no };
+  const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
+  // What stands between quotation marks as a whole is what is asked.
+  if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
   const top = topGroups(typed);
   const text = top ? top.rest : typed;
   const { words, respelt } = spelt(wordsOf(text), meanings);

@@ -7,6 +7,7 @@ import {
   isTextual,
   ME,
   MY_TEAM,
+  pathInWords,
   type Condition,
   type Grouping,
   type Measure,
@@ -73,7 +74,7 @@ const comparators: readonly (readonly [words: string, is: Related['is'], opposit
 const empty = new Set(
   `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
    show list find give please can what get got it they their its how in on at to for with and there see want tell look
-   which's where worth being them`.split(/\s+/),
+   which's where worth being them make came nobody`.split(/\s+/),
 );
 
 const currencyWords: Record<string, string> = {
@@ -85,6 +86,9 @@ const currencyWords: Record<string, string> = {
   krone: 'NOK',
   franc: 'CHF',
 };
+
+/** Days that a unit of time has, about. */
+const DAYS: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
 
 /** What kinds of condition stand in which order, whatever the order they were said in. */
 type Weight = 0 | 1 | 2 | 3;
@@ -156,6 +160,7 @@ export class Reader {
       this.asOf(at) ||
       this.compare(at) ||
       this.drawing(at) ||
+      this.countBefore(at) ||
       this.ordering(at) ||
       this.measure(at) ||
       this.whose(at) ||
@@ -168,7 +173,8 @@ export class Reader {
       this.grouping(at) ||
       this.value(at) ||
       this.field(at) ||
-      this.bareDate(at);
+      this.bareDate(at) ||
+      this.called(at);
     if (length > 0) return length;
     if (empty.has(this.stem(at) ?? '') || empty.has(this.words[at].text)) return 1;
     return 0;
@@ -234,6 +240,9 @@ export class Reader {
     const { join } = this;
     this.isNegated = false;
     this.join = undefined;
+    const isSaid =
+      !join && this.said.some((each) => JSON.stringify(each.condition) === JSON.stringify(negated));
+    if (isSaid) return;
     const before = this.said.at(-1);
     const merged = join && before ? mergedOr(before.condition, negated, join) : undefined;
     if (before && merged) before.condition = merged;
@@ -345,10 +354,7 @@ export class Reader {
     const place = this.span(at, found.length);
     this.doubtful.push({
       ...place,
-      as:
-        doubt.rule === 'year'
-          ? `${this.meanings.vocabulary.rules.year} ${doubt.as.replace(/^\S+ /, '')}`
-          : doubt.as,
+      as: doubt.as,
       others: [
         {
           as: doubt.other,
@@ -530,13 +536,23 @@ export class Reader {
     const word = this.stem(at) ?? '';
     if (!Object.hasOwn(words, word) || !this.isBefore) return 0;
     const [isDate, descending] = words[word];
-    const count = this.words.at(at + 1)?.number;
+    const count =
+      countAt(this.words.at(at + 1)) ?? (this.isBefore ? countAt(this.words.at(at - 1)) : undefined);
     const field = isDate ? 'createdAt' : mainAmount[this.object];
     if (field === undefined) return 0;
     const one = count === undefined && !isDate && this.isSingular(at) ? 1 : count;
     this.rest.sort = [{ field, ...(descending ? { descending: true } : {}) }];
     if (one !== undefined) this.rest.limit = one;
-    return count === undefined ? 1 : 2;
+    return countAt(this.words.at(at + 1)) === undefined ? 1 : 2;
+  }
+
+  /** “The ten biggest”: the number is read with the word behind it. */
+  private countBefore(at: number): number {
+    const isCount = this.isBefore && countAt(this.words[at]) !== undefined && this.words[at].text.length > 1;
+    return isCount &&
+      this.at(at + 1, 'biggest', 'largest', 'newest', 'latest', 'oldest', 'smallest', 'highest', 'lowest') > 0
+      ? 1
+      : 0;
   }
 
   /** “Largest open deal” asks for one. */
@@ -584,7 +600,6 @@ export class Reader {
       }
       return 2;
     }
-    if (this.at(at, 'win', 'lose') > 0 && this.date === 'closedOn') return 1;
     const amount = this.amountNamed(at);
     // A value that is compared is a condition, and so is one that is given.
     if (!amount || this.comparedAt(at + amount.length) || this.at(at + amount.length, 'is', 'between') > 0)
@@ -758,6 +773,9 @@ export class Reader {
           length: skipped + 4,
         };
     }
+    const [low, high] = [this.words.at(next), this.words.at(next + 2)];
+    if (low?.number !== undefined && high?.number !== undefined && this.at(next + 1, 'to', 'and') > 0)
+      return { value: { is: 'between', value: [low.number, high.number], word: high }, length: skipped + 3 };
     const word = this.words.at(next);
     const orMore = word?.number === undefined ? 0 : this.at(next + 1, 'or more', 'and more', 'or above');
     const orLess = word?.number === undefined ? 0 : this.at(next + 1, 'or less', 'or fewer', 'or below');
@@ -839,6 +857,13 @@ export class Reader {
       this.add({ field: 'daysInStage', is: found.value.is, value: found.value.value } as Condition);
       return skipped + found.length + inStage;
     }
+    // “More than 20 berths”.
+    const counted = this.fieldNamed(end);
+    const type = counted && this.fieldAt(counted.value)?.type;
+    if (counted && (type === 'number' || type === 'percent')) {
+      this.add({ field: counted.value, is: found.value.is, value: found.value.value } as Condition);
+      return skipped + found.length + counted.length;
+    }
     const path = mainAmount[this.object];
     // Days are no money.
     if (
@@ -848,17 +873,24 @@ export class Reader {
     )
       return 0;
     const condition = this.comparison(path, end, found);
-    if (!condition) return 0;
+    // “More than 3 competitors” is no amount: what is counted is named behind the number.
+    if (!condition || !this.isBoundary(end + condition.length)) return 0;
     this.add(condition.value);
     return skipped + found.length + condition.length;
+  }
+
+  /** Whether something new begins at a place, and what was before it is over. */
+  private isBoundary(at: number): boolean {
+    const word = this.words.at(at);
+    if (!word || word.text === ',' || isGrammar(word.text)) return true;
+    return this.longest(at, (phrase) => this.meanings.idiom(this.object, phrase), 4) !== undefined;
   }
 
   /** “Older than 90 days”, “in their stage for more than 30 days”. */
   private ages(at: number): number {
     if (this.at(at, 'older than', 'younger than') > 0 && this.fieldAt('age')) {
       const found = this.comparedAt(at);
-      const days: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
-      const unit = found && days[this.stem(at + found.length) ?? ''];
+      const unit = found && DAYS[this.stem(at + found.length) ?? ''];
       if (!found || !unit || typeof found.value.value !== 'number') return 0;
       this.add({ field: 'age', is: found.value.is, value: found.value.value * unit });
       return found.length + 1;
@@ -871,11 +903,13 @@ export class Reader {
       'in the same stage for',
       'in their stage',
       'in the same stage',
+      'for',
     );
     const found = stage > 0 ? this.comparedAt(at + stage) : undefined;
-    if (!found || !this.fieldAt('daysInStage')) return 0;
-    this.add({ field: 'daysInStage', is: found.value.is, value: found.value.value } as Condition);
-    return stage + found.length + this.at(at + stage + found.length, 'days', 'day');
+    const unit = found && DAYS[this.stem(at + stage + found.length) ?? ''];
+    if (!found || !unit || !this.fieldAt('daysInStage') || typeof found.value.value !== 'number') return 0;
+    this.add({ field: 'daysInStage', is: found.value.is, value: found.value.value * unit });
+    return stage + found.length + 1;
   }
 
   // Values of fields, by themselves or behind a word that says of which kind.
@@ -915,7 +949,7 @@ export class Reader {
     this.add(this.conditionOf(found.value), weight);
     const others = found.all.slice(1);
     if (others.length === 0 || prefers !== undefined) return;
-    const label = (word: ValueWord) => this.fieldAt(word.path)?.label.toLowerCase() ?? word.path;
+    const label = ({ path }: ValueWord) => pathInWords(this.meanings.catalogue, this.object, path) ?? path;
     const place = this.span(at, found.length);
     const typed = this.text.slice(place.from, place.to);
     this.doubtful.push({
@@ -923,7 +957,7 @@ export class Reader {
       as: `${label(found.value)} ${typed}`,
       others: others.map((other) => ({
         as: `${label(other)} ${typed}`,
-        text: `${this.text.slice(0, place.from)}${label(other)} ${typed}${this.text.slice(place.to)}`,
+        text: `${this.text.slice(0, place.from)}${this.text.slice(place.to)}, ${label(other)} is ${typed}`.trim(),
       })),
     });
   }
@@ -1004,6 +1038,29 @@ export class Reader {
     if (!word || word.text === ',') return undefined;
     if (word.quoted !== undefined) return { value: word.quoted, length: 1 };
     return { value: this.text.slice(word.from, word.to), length: 1 };
+  }
+
+  /** “In London”, “at Tarnwick Port”: names that are no words here, written as names are. */
+  private called(at: number): number {
+    const place = this.at(at, 'in', 'from');
+    const whose = this.at(at, 'at', 'of', 'for', 'with', 'by');
+    const said = place || whose;
+    let end = at + said;
+    if (said === 0) return 0;
+    const isName = (word: Word | undefined) =>
+      word !== undefined &&
+      word.quoted === undefined &&
+      /^\p{Lu}/u.test(this.text.slice(word.from, word.to)) &&
+      !this.meanings.words.has(word.stem) &&
+      !isGrammar(word.text);
+    while (isName(this.words.at(end))) end++;
+    const path = (place > 0 ? ['city', 'account.city'] : ['account.name', 'name']).find((each) =>
+      this.fieldAt(each),
+    );
+    if (end === at + said || path === undefined || (whose > 0 && this.object === 'lead')) return 0;
+    const name = this.text.slice(this.words[at + said].from, this.words[end - 1].to);
+    this.add({ field: path, is: 'contains', value: name });
+    return end - at;
   }
 
   // Fields by their names.
@@ -1099,11 +1156,27 @@ export class Reader {
 
   private person(at: number): number {
     if (
-      this.at(at, 'unassigned', 'without owner', 'without an owner', 'with no owner') > 0 &&
+      this.at(
+        at,
+        'unassigned',
+        'without owner',
+        'without an owner',
+        'with no owner',
+        'owned by nobody',
+        'of nobody',
+      ) > 0 &&
       this.fieldAt(mainOwner)
     ) {
       this.add({ field: mainOwner, is: 'isEmpty' }, 1);
-      return this.at(at, 'without an owner', 'with no owner', 'without owner', 'unassigned');
+      return this.at(
+        at,
+        'without an owner',
+        'with no owner',
+        'without owner',
+        'owned by nobody',
+        'of nobody',
+        'unassigned',
+      );
     }
     const working = this.at(at, 'working on');
     if (working > 0) return working;

@@ -42,6 +42,7 @@ const stale: Condition = { field: 'stale', is: 'is', value: true };
 const objectWords: Record<string, ObjectWord> = {
   deal: { object: 'deal' },
   opportunity: { object: 'deal' },
+  opp: { object: 'deal' },
   lead: { object: 'lead' },
   enquiry: { object: 'lead' },
   inquiry: { object: 'lead' },
@@ -76,10 +77,11 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
   deal: [
     ...made,
     ...changed,
-    ...says('won', [any('outcome', 'won')], { date: 'closedOn' }),
-    ...says('lost', [any('outcome', 'lost')], { date: 'closedOn' }),
+    ...says('won|win|wins', [any('outcome', 'won')], { date: 'closedOn' }),
+    ...says('lost|lose|loses', [any('outcome', 'lost')], { date: 'closedOn' }),
     ...says('closed', [any('outcome', 'won', 'lost')], { date: 'closedOn', orPeriod: true }),
     ...says('closing|close|expected to close|due to close|expected|due', [], { date: 'closeOn' }),
+    ...says('in the pipeline|in pipeline|in our pipeline', [any('outcome', 'open')]),
     ...says('overdue', [any('outcome', 'open'), { field: 'closeOn', is: 'before', value: today }]),
     ...says('stale|stuck|stuck in stage|stuck in their stage', [stale]),
     ...says('need attention|needs attention|needing attention', [
@@ -143,6 +145,8 @@ export const mainOwner = 'owner';
 const fieldWords: Partial<Record<ObjectKey, Record<string, string>>> = {
   deal: {
     'deal size': 'value',
+    'deal value': 'value',
+    'deal worth': 'value',
     size: 'value',
     amount: 'value',
     worth: 'value',
@@ -156,7 +160,17 @@ const fieldWords: Partial<Record<ObjectKey, Record<string, string>>> = {
     'expected close': 'closeOn',
     closing: 'closeOn',
   },
-  lead: { scoring: 'score', worth: 'budget', value: 'budget', amount: 'budget', reason: 'disqualifyReason' },
+  lead: {
+    'phone number': 'phone',
+    'email address': 'email',
+    scoring: 'score',
+    worth: 'budget',
+    value: 'budget',
+    amount: 'budget',
+    reason: 'disqualifyReason',
+  },
+  contact: { 'phone number': 'phone', 'email address': 'email', 'mail address': 'email' },
+  account: { 'phone number': 'phone', web: 'domain' },
   activity: { completion: 'doneAt', kind: 'kind', person: 'owner' },
 };
 const ownerWords = ['owner', 'rep', 'person', 'salesperson', 'seller', 'colleague', 'who'];
@@ -177,7 +191,7 @@ const grammar = `a an the all any every each of in on at to for from by per and 
   smallest lowest newest latest oldest average mean median total sum number count how many much value compared against
   versus stood end so far called named containing contain start starting tagged tag missing lacking having outside except
   please can what as it they owned assigned belonging given working older younger longer larger bigger greater higher
-  smaller lower fewer exactly outside except excluding neither other than them being there want tell look drawn shown
+  smaller lower fewer exactly outside except excluding neither other than them being there want tell look drawn shown make came nobody monday tuesday wednesday thursday friday saturday sunday
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
   percent days times hours minutes step steps q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;

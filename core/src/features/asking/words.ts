@@ -24,9 +24,9 @@ const NUMBER =
   /(?<sign>[€£$¥])?\s?(?<digits>\d{1,3}(?:[ ,\u00a0\u202f]\d{3})+(?!\d)(?:\.\d+)?|\d+(?:\.\d+)?)\s?(?<unit>k|m|bn|thousand|million)?(?![\p{L}\d])(?<percent>\s?%)?(?<after>\s?[€£$¥])?/iuy;
 const ORDINAL = /(\d{1,2})(?:st|nd|rd|th)(?!\p{L})/iuy;
 const OPERATOR = />=|<=|≥|≤|>|<|=/y;
-const WORD = /[\p{L}_][\p{L}\p{N}_\-@.]*[\p{L}\p{N}_]|\p{L}|&/uy;
+const WORD = /\.?[\p{L}_][\p{L}\p{N}_\-@.]*[\p{L}\p{N}_]|\p{L}|&/uy;
 const POSSESSIVE = /['’]s?(?!\p{L})/iuy;
-const SPACE = /[\s?!;:.]+/y;
+const SPACE = /[\s?!;:]+|\.(?!\p{L})/uy;
 
 const factors: Record<string, number> = { k: 1e3, thousand: 1e3, m: 1e6, million: 1e6, bn: 1e9 };
 
