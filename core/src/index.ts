@@ -1,4 +1,5 @@
 export type * from './features/activities/api';
+export type * from './features/asking/api';
 export type * from './features/assignment/api';
 export type * from './features/bulk/api';
 export type * from './features/calls/api';

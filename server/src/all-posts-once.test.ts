@@ -507,6 +507,7 @@ const others: Record<string, string> = {
   '/api/v1/session': 'begins a session',
   '/api/v1/organisation': 'there is one organisation',
   '/api/v1/questions/records': 'reads',
+  '/api/v1/questions/read': 'reads',
   '/api/v1/role-preview': 'reads',
   '/api/v1/territory-work/preview': 'reads',
   '/api/v1/questions/figures': 'reads',

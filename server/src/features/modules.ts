@@ -1,4 +1,5 @@
 import { ActivitiesModule } from './activities/activities.module';
+import { AskingModule } from './asking/asking.module';
 import { AssignmentModule } from './assignment/assignment.module';
 import { BulkModule } from './bulk/bulk.module';
 import { CallsModule } from './calls/calls.module';
@@ -26,6 +27,7 @@ import { UpkeepModule } from './upkeep/upkeep.module';
 /** The modules of all features; a new one joins here. */
 export const featureModules = [
   ActivitiesModule,
+  AskingModule,
   AssignmentModule,
   BulkModule,
   CallsModule,

@@ -194,6 +194,28 @@ describe('an organisation’s own words', () => {
   });
 });
 
+describe('a view that is kept', () => {
+  it('is what it asks for, within another question', () => {
+    const where = { field: 'value', is: 'above', value: 2_500_000 } as const;
+    const views = [
+      {
+        id: 1,
+        name: 'Large ones',
+        object: 'deal' as const,
+        question: { version: 1 as const, object: 'deal' as const, where },
+      },
+    ];
+    const { asked, unread } = readTyped('open deals in the view large ones by owner', {
+      ...vocabulary,
+      views,
+    });
+    expect(unread).toEqual([]);
+    expect(asked && askedInWords(asked, wording)).toBe(
+      'Deals where outcome is Open and value is above £25,000, grouped by owner',
+    );
+  });
+});
+
 describe('a question read', () => {
   it('takes at most five milliseconds, the words of the organisation known', () => {
     const meanings = new Meanings(vocabulary);

@@ -168,6 +168,7 @@ export class Reader {
       this.having(at) ||
       this.ages(at) ||
       this.amount(at) ||
+      this.kept(at) ||
       this.place(at) ||
       this.person(at) ||
       this.grouping(at) ||
@@ -967,6 +968,25 @@ export class Reader {
     if (!found) return 0;
     this.addValue(found, at, 1, this.introduced);
     return found.length;
+  }
+
+  /** “In the view Stalled”: what a view that is kept asks for. */
+  private kept(at: number): number {
+    const said = this.at(
+      at,
+      'in the view',
+      'in view',
+      'from the view',
+      'of the view',
+      'in my view',
+      'the view',
+      'view',
+    );
+    const found =
+      said > 0 ? this.longest(at + said, (phrase) => this.meanings.view(this.object, phrase)) : undefined;
+    if (!found) return 0;
+    this.add(found.value);
+    return said + found.length;
   }
 
   /** Something behind *in*, *from*, *because of*. */

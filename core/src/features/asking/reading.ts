@@ -1,4 +1,4 @@
-import { type Catalogue, type ObjectKey } from '../../kernel/catalogue';
+import { type Catalogue, type ObjectKey, type RecordOf } from '../../kernel/catalogue';
 import { type Question } from '../../kernel/questions';
 import { type ComparedPeriod } from '../reports/report';
 import { type CalendarRules, type Day } from '../../platform/time';
@@ -14,7 +14,29 @@ export interface WordRules {
   /** “With Nora”: hers, or with something that she did. */
   with: 'owner' | 'did';
 }
+/** What an organisation says of its words, where it says anything. */
+type Settings = Partial<
+  Pick<RecordOf<'organisation'>, 'wordsYear' | 'wordsDate' | 'wordsCustomers' | 'wordsWith' | 'country'>
+>;
+
 export const usualRules: WordRules = { year: 'fiscal', date: 'dayFirst', customers: 'called', with: 'owner' };
+
+/** Where months are written before days. */
+const MONTH_FIRST: readonly string[] = ['US', 'PH', 'PW', 'FM', 'MH'];
+
+/** How an organisation reads words with two usual readings: as it says, or as is usual where it is. */
+export const wordRulesOf = ({
+  wordsYear,
+  wordsDate,
+  wordsCustomers,
+  wordsWith,
+  country,
+}: Settings): WordRules => ({
+  year: wordsYear ?? usualRules.year,
+  date: wordsDate ?? (country && MONTH_FIRST.includes(country) ? 'monthFirst' : 'dayFirst'),
+  customers: wordsCustomers ?? usualRules.customers,
+  with: wordsWith ?? usualRules.with,
+});
 
 interface Named {
   id: number;

@@ -230,6 +230,14 @@ export class Meanings {
     return known.get(phrase) ?? [];
   }
 
+  /** What a view that is kept asks for, by its name. */
+  view(object: ObjectKey, phrase: string): Condition | undefined {
+    const found = this.vocabulary.views.filter(
+      (view) => view.object === object && phraseOf(view.name) === phrase,
+    );
+    return found.length === 1 ? found[0].question.where : undefined;
+  }
+
   /** The path of the field that a phrase names. */
   field(object: ObjectKey, phrase: string): string | undefined {
     let known = this.fieldsPer.get(object);

@@ -56,7 +56,9 @@ export interface SessionData {
   lastChange: number;
   today: Day;
   /** `keepBin` are the days that what was deleted is kept; null for good. */
-  organisation: OrganisationSettings & BusinessHours & { keepBin: number | null };
+  organisation: OrganisationSettings &
+    BusinessHours &
+    Pick<RecordOf<'organisation'>, 'keepBin' | 'wordsYear' | 'wordsDate' | 'wordsCustomers' | 'wordsWith'>;
   /** From the beginning of last year on. */
   holidays: Holiday[];
   currencyFormats: CurrencyFormat[];

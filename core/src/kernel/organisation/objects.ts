@@ -198,6 +198,26 @@ export const organisation = object({
     keepSignIns: { ...keptFor, label: 'Days that sign-ins are kept', min: 30 },
     keepRecordings: { ...keptFor, label: 'Days that recordings of calls are kept' },
     defaultOwner: { label: 'Leads that no rule gives away go to', type: 'link', to: 'person' },
+    wordsYear: {
+      label: '“This year” in typed questions',
+      type: 'choice',
+      choices: choices(['fiscal', 'the fiscal year'], ['calendar', 'the calendar year']),
+    },
+    wordsDate: {
+      label: '“10/12” in typed questions',
+      type: 'choice',
+      choices: choices(['dayFirst', '10 December'], ['monthFirst', '12 October']),
+    },
+    wordsCustomers: {
+      label: '“Customers” in typed questions',
+      type: 'choice',
+      choices: choices(['called', 'accounts that are called so'], ['won', 'accounts with a won deal']),
+    },
+    wordsWith: {
+      label: '“With Nora” in typed questions',
+      type: 'choice',
+      choices: choices(['owner', 'hers'], ['did', 'with something that she did']),
+    },
   },
 });
 

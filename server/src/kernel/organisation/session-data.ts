@@ -82,6 +82,10 @@ export class SessionData {
         fiscalYearName,
         weekStart,
         keepBin: settings.keepBin,
+        wordsYear: settings.wordsYear,
+        wordsDate: settings.wordsDate,
+        wordsCustomers: settings.wordsCustomers,
+        wordsWith: settings.wordsWith,
         ...hoursOf(settings),
       },
       holidays: holidays

@@ -49,6 +49,7 @@ import { LetGo1768694400000 } from './1768694400000-let-go';
 import { SharedWithTeams1768780800000 } from './1768780800000-shared-with-teams';
 import { DayEnds1768867200000 } from './1768867200000-day-ends';
 import { HowItChanged1768953600000 } from './1768953600000-how-it-changed';
+import { Words1769212800000 } from './1769212800000-words';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -107,4 +108,5 @@ export const migrations = [
   HowItChanged1768953600000,
   MeasuredStays1769040000000,
   Dashboards1769126400000,
+  Words1769212800000,
 ];
