@@ -1,8 +1,10 @@
 import { builtIn, catalogueWith } from '../../kernel/catalogue';
 import { ownField } from '../../kernel/catalogue/testing';
 import { type Wording } from '../../kernel/questions';
+import { checkDesign } from '../../kernel/validation/design-schema';
+import { checkReport } from '../reports/report-schema';
 import { eachPhrasing } from './phrasings';
-import { askedInWords, Meanings, readTyped, usualRules, type Vocabulary } from '.';
+import { askedInWords, Meanings, readTyped, shownAsked, suggestWords, usualRules, type Vocabulary } from '.';
 
 const named = (...names: string[]) => names.map((name, index) => ({ id: index + 1, name }));
 const vocabulary: Vocabulary = {
@@ -54,8 +56,9 @@ const wording: Wording = {
     return currency === undefined ? `£${major}` : `${currency} ${major}`;
   },
 };
+const meanings = new Meanings(vocabulary);
 const said = (text: string) => {
-  const { asked, unread, noQuestion } = readTyped(text, vocabulary);
+  const { asked, unread, noQuestion } = readTyped(text, vocabulary, meanings);
   if (noQuestion) return noQuestion.why;
   const left = unread.map(({ from, to }) => text.slice(from, to));
   return `${asked ? askedInWords(asked, wording) : ''}${left.length > 0 ? ` [not read: ${left.join(' | ')}]` : ''}`;
@@ -74,7 +77,7 @@ describe('what is not understood', () => {
   it.each<[string, string[]]>([
     ['deals frobnicated by owner', ['frobnicated']],
     ['open deals with more than 3 wheels', ['more than 3 wheels']],
-    ['zeig mir alle offenen Deals', ['zeig mir', 'offenen']],
+    ['zeig mir alle offenen Deals', ['zeig mir alle offenen']],
     ['DROP TABLE deals; --', ['DROP TABLE', '--']],
     ['🦆 deals', ['🦆']],
     ['deals over', ['over']],
@@ -216,10 +219,68 @@ describe('a view that is kept', () => {
   });
 });
 
+describe('what was asked', () => {
+  const shown = (text: string) => {
+    const { asked } = readTyped(text, vocabulary, meanings);
+    if (!asked) throw new Error(text);
+    return shownAsked(asked, builtIn);
+  };
+
+  it.each(eachPhrasing)('“%s” is shown as it can be kept', (typed) => {
+    const as = shown(typed);
+    const { faults } = 'view' in as ? checkDesign(as.view, builtIn) : checkReport(as.report, builtIn);
+    expect(faults).toEqual([]);
+  });
+
+  it('is a report beside another time, of the period that was named', () => {
+    expect(shown('won value this quarter against last quarter')).toEqual({
+      report: {
+        version: 1,
+        question: {
+          version: 1,
+          object: 'deal',
+          where: { field: 'outcome', is: 'anyOf', value: ['won'] },
+          groups: [],
+        },
+        period: { field: 'closedOn', in: { unit: 'fiscalQuarter', offset: 0 } },
+        figures: [
+          { key: 'a', measure: { as: 'sum', of: 'value' } },
+          { key: 'before', past: 'a', of: 'before' },
+          { key: 'change', change: 'a', against: 'before', as: 'percent' },
+        ],
+        draw: 'figure',
+      },
+    });
+  });
+
+  it('is a list of records, or a drawing of groups', () => {
+    expect(shown('open deals over 25k')).toMatchObject({ view: { draw: 'table' } });
+    expect(shown('value by rep this quarter')).toMatchObject({ view: { draw: 'columns' } });
+    expect(shown('top 5 accounts by won value')).toMatchObject({
+      report: { top: 5, order: { figure: 'a', descending: true } },
+    });
+  });
+});
+
+describe('suggestions while typing', () => {
+  const suggested = (text: string) =>
+    suggestWords(text, vocabulary, new Meanings(vocabulary)).map(({ words }) => words);
+
+  it('go on with names, fields and choices of the object', () => {
+    expect(suggested('deals by sta')).toEqual(['stage']);
+    expect(suggested('deals of No')).toContain('Nora Fairlough');
+    expect(suggested('leads from tra')).toEqual(['Trade fair']);
+    expect(suggested('deals in sur')).toEqual(expect.arrayContaining(['Survey done', 'Survey booked']));
+  });
+
+  it('are none behind a whole word or a number', () => {
+    expect(suggested('deals ')).toEqual([]);
+    expect(suggested('deals over 25')).toEqual([]);
+  });
+});
+
 describe('a question read', () => {
   it('takes at most five milliseconds, the words of the organisation known', () => {
-    const meanings = new Meanings(vocabulary);
-    readTyped('deals', vocabulary, meanings);
     const times = eachPhrasing
       .map(([typed]) => {
         const started = performance.now();

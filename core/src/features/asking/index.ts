@@ -5,3 +5,5 @@ export * from './read-typed';
 export * from './reading';
 export { LONGEST_TYPED } from './words';
 export { Meanings } from './vocabulary';
+export * from './shown';
+export * from './suggest';

@@ -10,7 +10,7 @@ import {
 import { type Condition } from '../../kernel/questions';
 import { countries } from '../../platform/normalise/country';
 import { type Vocabulary } from './reading';
-import { phraseOf, wordsOf } from './words';
+import { phraseOf, stemOf } from './words';
 
 /** What a phrase names: a kind of record, and what else holds of those that are called so. */
 export interface ObjectWord {
@@ -192,6 +192,7 @@ const grammar = `a an the all any every each of in on at to for from by per and 
   versus stood end so far called named containing contain start starting tagged tag missing lacking having outside except
   please can what as it they owned assigned belonging given working older younger longer larger bigger greater higher
   smaller lower fewer exactly outside except excluding neither other than them being there want tell look drawn shown make came nobody monday tuesday wednesday thursday friday saturday sunday
+  january february march april june july august september october november december pipeline weighted touched
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
   percent days times hours minutes step steps q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;
@@ -245,15 +246,40 @@ export class Meanings {
     return known.get(phrase);
   }
 
+  /** Everything that has a name and can be said of an object’s records, as it is written. */
+  names(object: ObjectKey): string[] {
+    const { people, teams, pipelines, stages, lists, views } = this.vocabulary;
+    const fields = fieldsOf(this.catalogue, object);
+    return [
+      ...Object.keys(objectWords).map((word) => plural(word)),
+      ...fields.map(([, { label }]) => label.toLowerCase()),
+      ...fields.flatMap(([, { choices = [] }]) => choices.map(({ label }) => label)),
+      ...people.map(({ name }) => name),
+      ...[...teams, ...pipelines, ...stages].map(({ name }) => name),
+      ...[...lists, ...views].filter((each) => each.object === object).map(({ name }) => name),
+      ...countries().map(({ name }) => name),
+      ...[
+        'this month',
+        'this quarter',
+        'this year',
+        'last month',
+        'last quarter',
+        'last year',
+        'compared with last year',
+        'as columns',
+        'as a line',
+      ],
+    ];
+  }
+
   /** Every word that means something, by itself or within a name. */
   get words(): ReadonlySet<string> {
     if (this.known) return this.known;
     const words = new Set<string>();
-    const add = (text: string) => {
-      for (const { text: word, stem } of wordsOf(text))
-        for (const form of [word, stem, plural(stem)]) words.add(form);
+    const add = (phrase: string) => {
+      for (const word of phrase.split(' ')) words.add(word).add(plural(word));
     };
-    add(grammar);
+    for (const word of grammar.split(/\s+/)) words.add(word).add(stemOf(word));
     for (const phrase of Object.keys(objectWords)) add(phrase);
     for (const object of ['deal', 'lead', 'contact', 'account', 'activity', 'mail'] as const) {
       for (const [phrase] of idioms[object] ?? []) add(phrase);
@@ -261,29 +287,6 @@ export class Meanings {
       this.values(object, '');
       for (const phrase of this.perObject.get(object)?.keys() ?? []) add(phrase);
     }
-    for (const word of [
-      'january',
-      'february',
-      'march',
-      'april',
-      'june',
-      'july',
-      'august',
-      'september',
-      'october',
-      'november',
-      'december',
-      'pipeline',
-      'weighted',
-      'unassigned',
-      'assigned',
-      'alphabetically',
-      'touched',
-      'twice',
-      'million',
-      'thousand',
-    ])
-      words.add(word);
     return (this.known = words);
   }
 
@@ -357,14 +360,18 @@ export class Meanings {
       if (field && !own && object !== 'account') choicesAt(path, field);
     }
     const country = ['country', 'account.country'].find((path) => fieldAt(this.catalogue, object, path));
-    if (country)
-      for (const { code, name } of countries()) put(phraseOf(name), { path: country, value: code });
+    if (country) for (const [phrase, code] of countryPhrases()) put(phrase, { path: country, value: code });
     if (objectType(object).category === 'work')
       for (const list of vocabulary.lists)
         if (list.object === object) put(phraseOf(list.name), { path: 'lists', value: list.id });
     return found;
   }
 }
+
+let known: readonly (readonly [phrase: string, code: string])[] | undefined;
+
+/** Every country by its name, put together once. */
+const countryPhrases = () => (known ??= countries().map(({ code, name }) => [phraseOf(name), code] as const));
 
 /** The plural of a word, roughly: for telling what is misspelt. */
 const plural = (stem: string) => (stem.endsWith('y') ? `${stem.slice(0, -1)}ies` : `${stem}s`);

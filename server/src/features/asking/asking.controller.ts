@@ -3,10 +3,12 @@ import Joi from 'joi';
 import {
   ask,
   designOf,
+  Meanings,
   printed,
   readTyped,
   wordRulesOf,
   type Actor,
+  type Catalogue,
   type ObjectKey,
   type ReadAnswer,
   type ReadRequest,
@@ -24,11 +26,18 @@ const LONGEST = 100_000;
 /** More names than an organisation has of a kind. */
 const ALL = 2000;
 
+/** So many people's words are kept at once. */
+const MOST_KEPT = 100;
+
+const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
+
 const request = Joi.object<ReadRequest>({ text: Joi.string().allow('').max(LONGEST).required() });
 
 /** Questions typed in words. */
 @Controller('api/v1/questions')
 export class AskingController {
+  private readonly kept = new WeakMap<Catalogue, Map<string, Meanings>>();
+
   constructor(
     private readonly gate: Gate,
     private readonly organisation: Organisation,
@@ -43,8 +52,19 @@ export class AskingController {
     @CheckedBody(request) { text }: CheckedAs<typeof request>,
   ): Promise<ReadAnswer> {
     const vocabulary = await this.vocabularyOf(actor);
-    const reading = readTyped(text, vocabulary);
+    const reading = readTyped(text, vocabulary, this.meaningsOf(vocabulary));
     return reading.asked ? { ...reading, printed: printed(reading.asked, vocabulary) } : reading;
+  }
+
+  /** What words mean, looked up once for all who share the names: that takes longer than reading a question. */
+  private meaningsOf(vocabulary: Vocabulary): Meanings {
+    const { catalogue, today: _today, ...names } = vocabulary;
+    let known = this.kept.get(catalogue);
+    if (!known || known.size >= MOST_KEPT) this.kept.set(catalogue, (known = new Map<string, Meanings>()));
+    const key = JSON.stringify(names);
+    let meanings = known.get(key);
+    if (!meanings) known.set(key, (meanings = new Meanings(vocabulary)));
+    return meanings;
   }
 
   /** The words that mean something to a person: of names only those of what they may see. */
@@ -55,23 +75,23 @@ export class AskingController {
       this.organisation.people(),
       this.organisation.teams(),
     ]);
-    const named = async (object: 'pipeline' | 'stage' | 'list' | 'view') =>
+    const kept = async (object: 'pipeline' | 'stage' | 'list' | 'view') =>
       (await this.gate.records(actor, ask(object), { offset: 0, limit: ALL })).rows as unknown as (View & {
         object: ObjectKey;
       })[];
     const [pipelines, stages, lists, views] = await Promise.all(
-      (['pipeline', 'stage', 'list', 'view'] as const).map(named),
+      (['pipeline', 'stage', 'list', 'view'] as const).map(kept),
     );
     return {
       catalogue,
       today,
       calendar: settings,
       currency: settings.currency,
-      people,
-      teams,
-      pipelines,
-      stages,
-      lists,
+      people: people.map(named),
+      teams: teams.map(named),
+      pipelines: pipelines.map(named),
+      stages: stages.map(named),
+      lists: lists.map(({ id, name, object }) => ({ id, name, object })),
       views: views.flatMap((view) => {
         const question = designOf(view)?.question;
         return question ? [{ id: view.id, name: view.name, object: view.object, question }] : [];

@@ -1,0 +1,103 @@
+import { fieldAt, isCustomisable, type Catalogue } from '../../kernel/catalogue';
+import {
+  allOf,
+  isDated,
+  isGroup,
+  isRelated,
+  type Condition,
+  type Question,
+  type Test,
+} from '../../kernel/questions';
+import { plainDesign, type Design } from '../../kernel/views';
+import {
+  type ReportDesign,
+  type ReportDrawing,
+  type ReportFigure,
+  type ReportPeriod,
+} from '../reports/report';
+import { mainDate } from './vocabulary';
+import { type Asked, type AskedDrawing } from './reading';
+
+/** Where what was asked is shown: on a page of records or of figures in groups, or as a report. */
+export type ShownAs = { view: Design } | { report: ReportDesign };
+
+/** Whether a figure is asked for by itself, beside that of another time, or of the first groups alone. */
+const isReport = ({ question, compared }: Asked): boolean =>
+  compared !== undefined ||
+  question.first !== undefined ||
+  !isCustomisable(question.object) ||
+  (question.measures !== undefined && (question.groups ?? []).length === 0);
+
+/** What was asked as it is shown: every part of it has its place there. */
+export function shownAsked(asked: Asked, catalogue: Catalogue): ShownAs {
+  return isReport(asked) ? { report: asReport(asked, catalogue) } : { view: asView(asked) };
+}
+
+function asView({ question, draw }: Asked): Design {
+  const { groups = [], measures = [] } = question;
+  const plain = plainDesign(question.object);
+  // Figures are drawn where nothing else was said: a table would show their records first.
+  const drawn = draw ?? (groups.length > 0 && measures.length > 0 ? 'columns' : 'table');
+  return { question: { ...plain.question, ...question }, draw: drawn };
+}
+
+const drawings: Record<AskedDrawing, ReportDrawing> = {
+  table: 'none',
+  columns: 'columns',
+  bars: 'bars',
+  line: 'line',
+  pivot: 'heat',
+};
+
+/** The date that a condition puts into a period by name, and what else is asked. */
+function periodIn(where: Condition | undefined, catalogue: Catalogue, { object }: Question) {
+  const parts = where && isGroup(where) && where.join === 'all' ? where.of : where ? [where] : [];
+  const isPeriod = (part: Condition): part is Test =>
+    !isGroup(part) &&
+    !isRelated(part) &&
+    part.is === 'in' &&
+    isDated(fieldAt(catalogue, object, part.field)?.type ?? 'text');
+  const test = parts.find(isPeriod);
+  return {
+    period: test && { field: test.field, in: test.value as ReportPeriod['in'] },
+    rest: allOf(...parts.filter((part) => part !== test)),
+  };
+}
+
+function asReport({ question, draw, compared }: Asked, catalogue: Catalogue): ReportDesign {
+  const { measures, first, where, groups = [], sort: _sort, ...subject } = question;
+  const figures = (measures ?? [{ as: 'count' as const }]).map((measure, index): ReportFigure => ({
+    key: String.fromCharCode(97 + index),
+    measure,
+  }));
+  const found = periodIn(where, catalogue, question);
+  const dated = groups.find(({ field }) =>
+    isDated(fieldAt(catalogue, question.object, field)?.type ?? 'text'),
+  );
+  // Something is compared within some period: the year so far where none was named.
+  const usual: ReportPeriod = {
+    field: dated?.field ?? mainDate(question.object),
+    in: { unit: 'fiscalYear', offset: 0 },
+  };
+  const period = found.period ?? (compared ? usual : undefined);
+  const conditions = found.period ? found.rest : where;
+  const beside: ReportFigure[] = compared
+    ? [
+        { key: 'before', past: 'a', of: compared },
+        { key: 'change', change: 'a', against: compared, as: 'percent' },
+      ]
+    : [];
+  return {
+    version: 1,
+    question: { ...subject, ...(conditions ? { where: conditions } : {}), groups },
+    ...(period ? { period } : {}),
+    figures: [...figures, ...beside],
+    ...(first
+      ? {
+          top: first.count,
+          order: { figure: figures[first.measure].key, ...(first.descending ? { descending: true } : {}) },
+        }
+      : {}),
+    draw: draw ? drawings[draw] : groups.length === 0 ? 'figure' : 'columns',
+  };
+}
