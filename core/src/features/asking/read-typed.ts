@@ -1,7 +1,9 @@
 import { type ObjectKey } from '../../kernel/catalogue';
 import { type FirstGroups, type Question } from '../../kernel/questions';
 import { readPrinted } from './read-printed';
-import { allTogether, Reader } from './reader';
+import { allTogether } from './joining';
+import { readStep } from './read-step';
+import { Reader } from './reader';
 import {
   type Asked,
   type NoQuestion,
@@ -194,7 +196,7 @@ export function readTyped(
       at += noun.length;
       continue;
     }
-    const length = reader.step(at);
+    const length = readStep(reader, at);
     if (length === 0) reader.fail(at);
     at += Math.max(1, length);
   }

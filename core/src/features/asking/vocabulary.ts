@@ -173,7 +173,7 @@ const fieldWords: Partial<Record<ObjectKey, Record<string, string>>> = {
   account: { 'phone number': 'phone', web: 'domain' },
   activity: { completion: 'doneAt', kind: 'kind', person: 'owner' },
 };
-const ownerWords = ['owner', 'rep', 'person', 'salesperson', 'seller', 'colleague', 'who'];
+const ownerWords = 'owner rep person salesperson seller colleague who'.split(' ');
 const linkedPaths: Record<string, readonly string[]> = {
   country: ['country', 'account.country'],
   industry: ['industry', 'account.industry'],

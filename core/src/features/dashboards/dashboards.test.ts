@@ -33,7 +33,7 @@ const teams = [
 const context = { catalogue: builtIn, teams };
 const at = { x: 0, y: 0, w: 4, h: 4 };
 const tile = (key: string, more: object = {}): Tile =>
-  ({ key, kind: 'note', text: key, at, ...more }) as Tile;
+  ({ key, kind: 'note', text: key, at, ...more });
 const ready = (key: string): ReportDesign => {
   const found = readyReports.find((each) => each.key === key);
   if (!found) throw new Error(key);

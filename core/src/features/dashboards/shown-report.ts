@@ -16,7 +16,7 @@ const lookParts = ['draw', 'drawn', 'target', 'rounding', 'style'] as const;
 
 const partsOf = (design: ReportDesign): [look: TileLook, asked: string] => {
   const { draw, drawn, target, rounding, style, ...asked } = design;
-  return [{ draw, drawn, target, rounding, style } as TileLook, JSON.stringify(asked)];
+  return [{ draw, drawn, target, rounding, style }, JSON.stringify(asked)];
 };
 
 /**

@@ -58,7 +58,7 @@ export class AskingController {
 
   /** What words mean, looked up once for all who share the names: that takes longer than reading a question. */
   private meaningsOf(vocabulary: Vocabulary): Meanings {
-    const { catalogue, today: _today, ...names } = vocabulary;
+    const { catalogue, ...names } = vocabulary;
     let known = this.kept.get(catalogue);
     if (!known || known.size >= MOST_KEPT) this.kept.set(catalogue, (known = new Map<string, Meanings>()));
     const key = JSON.stringify(names);
@@ -85,7 +85,11 @@ export class AskingController {
     return {
       catalogue,
       today,
-      calendar: settings,
+      calendar: {
+        fiscalYearStart: settings.fiscalYearStart,
+        fiscalYearName: settings.fiscalYearName,
+        weekStart: settings.weekStart,
+      },
       currency: settings.currency,
       people: people.map(named),
       teams: teams.map(named),

@@ -61,7 +61,7 @@ export function ChoiceBar({ choice, choose }: Props) {
         placeholder="Everyone"
         value={choice.person}
         options={[
-          { value: ME as number | typeof ME, label: 'Me' },
+          { value: ME, label: 'Me' },
           ...people.filter(({ id }) => id !== me.id).map(({ id, name }) => ({ value: id, label: name })),
         ]}
         onChange={(person?: number | typeof ME) => set('person', person)}

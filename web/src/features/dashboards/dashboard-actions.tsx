@@ -34,11 +34,11 @@ export function DashboardActions({ shown, name, about, home, nameOfTile, print, 
   const isHome = preferences.home === home;
   const keep = () => (isMine ? save(onSaved) : setDialog('saveAs'));
   const discard = () =>
-    modal.confirm({
+    void modal.confirm({
       title: 'Discard what was changed?',
       content: 'The tiles are again as they were kept last.',
       okText: 'Discard changes',
-      onOk: reset,
+      onOk: () => reset(),
     });
   useShortcuts('Dashboard', [
     { keys: 's', does: 'Save the dashboard', run: () => (isChanged ? keep() : undefined) },

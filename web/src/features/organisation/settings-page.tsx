@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { fiscalYearLabel, type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
+import { fiscalYearLabel, wordRulesOf, type AnyRecord, type LetGo, type RecordOf } from '@zawn/core';
 import { App, Select } from 'antd';
 import { call } from '../../platform/api/client';
 import { oneRecord, RECORDS } from '../../platform/api/queries';
@@ -108,6 +108,78 @@ function Settings({ settings }: { settings: Settings }) {
   );
 }
 
+const words = [
+  {
+    key: 'wordsYear',
+    label: '“This year” is',
+    choices: [
+      ['fiscal', 'the fiscal year'],
+      ['calendar', 'the calendar year'],
+    ],
+  },
+  {
+    key: 'wordsDate',
+    label: '“10/12” is',
+    choices: [
+      ['dayFirst', '10 December'],
+      ['monthFirst', '12 October'],
+    ],
+  },
+  {
+    key: 'wordsCustomers',
+    label: '“Customers” are',
+    choices: [
+      ['called', 'accounts that are called so'],
+      ['won', 'accounts with a won deal'],
+    ],
+  },
+  {
+    key: 'wordsWith',
+    label: '“Deals with Nora” are',
+    choices: [
+      ['owner', 'those that she owns'],
+      ['did', 'those with something that she did'],
+    ],
+  },
+] as const;
+
+const ruleOf = {
+  wordsYear: 'year',
+  wordsDate: 'date',
+  wordsCustomers: 'customers',
+  wordsWith: 'with',
+} as const;
+
+/** How typed questions read words that can mean two things; the other reading is offered each time. */
+function Words({ settings }: { settings: Settings }) {
+  const write = useWrite();
+  const rules = wordRulesOf(settings);
+  return (
+    <section className="kept" aria-label="Words of typed questions">
+      <h2>In typed questions</h2>
+      {words.map(({ key, label, choices }) => (
+        <Setting key={key} label={label}>
+          {(id) => (
+            <Select
+              id={id}
+              value={rules[ruleOf[key]]}
+              options={choices.map(([value, name]) => ({ value: value, label: name }))}
+              onChange={(value) =>
+                write.mutate({
+                  method: 'PATCH',
+                  path: '/organisation/1',
+                  version: settings.version,
+                  body: { [key]: value },
+                })
+              }
+            />
+          )}
+        </Setting>
+      ))}
+    </section>
+  );
+}
+
 const DAYS = [30, 90, 180, 365, 730, 1825];
 
 /** For how long what is kept; the nights let go of what is older. */
@@ -189,6 +261,7 @@ export function Component() {
           <div className="settings-and-kept">
             <Settings settings={settings} />
             <DealNumbers settings={settings} />
+            <Words settings={settings} />
             <Kept settings={settings} />
           </div>
           <div className="rates-and-formats">

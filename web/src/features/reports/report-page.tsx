@@ -107,6 +107,7 @@ export function Component() {
           wording={wording}
           leftOut={data?.leftOut ?? []}
           mostGroups={3}
+          typed="elsewhere"
           rest={<ReportClauses design={design} onChange={change} wording={wording} />}
         />
         {error ? (

@@ -53,6 +53,7 @@ export function StyleForm({
       <label className="figure-field">
         <span>Figures at the marks</span>
         <Select
+          autoFocus
           value={labels ?? 'usual'}
           options={[
             { value: 'usual', label: 'Where there is room' },

@@ -29,7 +29,10 @@ import { asGroup, fromGroup } from './groups';
 import './sentence.css';
 import { AsOfClause, AsOfNote } from './as-of';
 import { PickToken } from './pick-token';
-import { Comma, Said } from './token';
+import { lazyPart } from '../../platform/frame/lazy-part';
+import { Comma, Said, Token } from './token';
+
+const TypedQuestion = lazyPart(async () => (await import('../asking/typed-question')).default);
 
 interface Props {
   design: Design;
@@ -44,6 +47,8 @@ interface Props {
   rest?: ReactNode;
   /** Whether it can be asked as it stood on a day. */
   looksBack?: boolean;
+  /** Where a whole question can be typed: it is shown here, or on a page of its own. */
+  typed?: 'here' | 'elsewhere';
 }
 
 const drawingNames: Record<Drawing, string> = {
@@ -70,7 +75,7 @@ function directions(isDate: boolean): [ascending: string, descending: string] {
  * told at once; nothing waits to be applied.
  */
 export function Sentence(props: Props) {
-  const { design, onChange, wording, leftOut, tools, mostGroups = 2, rest, looksBack = true } = props;
+  const { design, onChange, wording, leftOut, tools, mostGroups = 2, rest, looksBack = true, typed } = props;
   const { question } = design;
   const { object, groups = [], measures = [], sort = [] } = question;
   const overlap = overlapInWords(wording.catalogue, object, groups);
@@ -282,6 +287,23 @@ export function Sentence(props: Props) {
       {rest ?? shown}
       {looksBack && hasPast(object) && (design.draw !== 'grid' || question.asOf !== undefined) && (
         <AsOfClause question={question} onChange={(next) => onChange({ ...design, question: next })} />
+      )}
+      {typed && (
+        <Token
+          kind="add"
+          label="Type the question"
+          picker={(close, letters) => (
+            <TypedQuestion
+              design={design}
+              onChange={onChange}
+              isElsewhere={typed === 'elsewhere'}
+              close={close}
+              typed={letters}
+            />
+          )}
+        >
+          or type it…
+        </Token>
       )}
       {tools}
       {question.asOf !== undefined && <AsOfNote asOf={question.asOf} />}

@@ -1,13 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { ask, objectType, type Hit, type SubjectKey } from '@zawn/core';
 import { AutoComplete, type RefSelectProps } from 'antd';
-import { useDeferredValue, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { RECORDS, savedViews } from '../../platform/api/queries';
 import { listAddress } from '../questions/list-address';
+import { useAskedRows } from '../asking/use-asked-rows';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from '../../platform/frame/opening';
+import { useSettled } from '../../platform/frame/use-settled';
 import { useWrite } from '../../platform/api/use-write';
 import { useSession } from '../../platform/sessions/session';
 import { useBrought } from './feature';
@@ -16,6 +18,8 @@ import { useAdditions } from './use-additions';
 import { GO_ANYWHERE, GoAnywhereHint, type GoAnywhereProps } from './go-anywhere-hint';
 
 const SHORTEST = 2;
+/** What is being typed is looked for when it has stood so long. */
+const SETTLED_MS = 60;
 /** So many of those whom a line may mean are offered. */
 const MOST_MEANT = 3;
 interface Row {
@@ -66,17 +70,19 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   const places = usePlaces();
   const added = useAdditions();
   const [isOpen, setOpen] = useState(true);
-  const asked = useDeferredValue(text.trim());
+  const asked = text.trim();
+  // A render put off would be starved by the list, which updates itself with every letter.
+  const looked = useSettled(asked, SETTLED_MS);
   const field = useRef<RefSelectProps>(null);
   const navigate = useNavigate();
   const { open } = useOpening();
   const add = useAdd();
 
   const { data } = useQuery({
-    queryKey: [RECORDS, 'search', asked],
+    queryKey: [RECORDS, 'search', looked],
     queryFn: ({ signal }) =>
-      call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(asked)}`, { signal }),
-    enabled: asked.length >= SHORTEST,
+      call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(looked)}`, { signal }),
+    enabled: looked.length >= SHORTEST,
     placeholderData: (before) => before,
   });
 
@@ -129,10 +135,15 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
       : who
           .slice(0, MOST_MEANT)
           .map(({ object, id, name }) => commandRow(`say ${object} ${id}`, saying.kind, saying.label(name)));
+  const { rows: questions, isUnderstood } = useAskedRows(asked);
   const options = [
     ...said,
+    // What was understood in part is said, and asked only by whoever goes down to it.
+    ...(isUnderstood ? questions : []),
     ...hits,
+    ...(isUnderstood ? [] : questions.slice(0, 1)),
     ...sayingSo,
+    ...(isUnderstood ? [] : questions.slice(1)),
     ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
     ...pages,
     ...additions,

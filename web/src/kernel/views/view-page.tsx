@@ -120,6 +120,7 @@ export function ViewPage({ object, empty, tools, show, grid }: Props) {
         onChange={change}
         wording={wording}
         leftOut={rows.leftOut}
+        typed="here"
         tools={<Combine design={design} onChange={change} />}
       />
       {isGrid ? (

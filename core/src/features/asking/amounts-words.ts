@@ -1,0 +1,216 @@
+import { type Condition, isNumeric, type Operator, type Related, type Test } from '../../kernel/questions';
+import { currencySign, isCurrency, toMinor } from '../../platform/money';
+import { countAt, type Found } from './dates';
+import { type Reader } from './reader';
+import { isGrammar, mainAmount } from './vocabulary';
+import { type Word } from './words';
+
+const comparators: readonly (readonly [words: string, is: Related['is'], opposite?: Related['is']])[] = [
+  ['not more than', 'atMost'],
+  ['no more than', 'atMost'],
+  ['not less than', 'atLeast'],
+  ['no less than', 'atLeast'],
+  ['more than', 'above'],
+  ['larger than', 'above'],
+  ['bigger than', 'above'],
+  ['greater than', 'above'],
+  ['higher than', 'above'],
+  ['older than', 'above'],
+  ['longer than', 'above'],
+  ['less than', 'below'],
+  ['fewer than', 'below'],
+  ['smaller than', 'below'],
+  ['lower than', 'below'],
+  ['younger than', 'below'],
+  ['at least', 'atLeast'],
+  ['at most', 'atMost'],
+  ['up to', 'atMost'],
+  ['exactly', 'is'],
+  ['over', 'above'],
+  ['above', 'above'],
+  ['beyond', 'above'],
+  ['under', 'below'],
+  ['below', 'below'],
+  ['>=', 'atLeast'],
+  ['≥', 'atLeast'],
+  ['<=', 'atMost'],
+  ['≤', 'atMost'],
+  ['>', 'above'],
+  ['<', 'below'],
+  ['=', 'is'],
+];
+
+const currencyWords: Record<string, string> = {
+  euro: 'EUR',
+  pound: 'GBP',
+  dollar: 'USD',
+  krona: 'SEK',
+  kronor: 'SEK',
+  krone: 'NOK',
+  franc: 'CHF',
+};
+
+/** Days that a unit of time has, about. */
+const DAYS: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
+
+/** A comparison with a number: `over 25k`, `between 10k and 20k`, `3 or more`. */
+export function comparedAt(
+  reader: Reader,
+  at: number,
+): Found<{ is: Related['is']; value: number | [number, number]; word: Word }> | undefined {
+  const skipped = reader.at(at, 'is', 'are', 'of', 'a');
+  const next = at + skipped;
+  for (const [words, is] of comparators) {
+    const length = reader.at(next, words);
+    if (length === 0) continue;
+    const word = reader.words.at(next + length);
+    const value = countAt(word);
+    if (word && value !== undefined) return { value: { is, value, word }, length: skipped + length + 1 };
+  }
+  const joint = reader.at(next, 'between') ? 'and' : reader.at(next, 'from') ? 'to' : undefined;
+  if (joint) {
+    const [low, high] = [reader.words.at(next + 1), reader.words.at(next + 3)];
+    if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 2, joint) > 0)
+      return {
+        value: { is: 'between', value: [low.number, high.number], word: high },
+        length: skipped + 4,
+      };
+  }
+  const [low, high] = [reader.words.at(next), reader.words.at(next + 2)];
+  if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 1, 'to', 'and') > 0)
+    return { value: { is: 'between', value: [low.number, high.number], word: high }, length: skipped + 3 };
+  const word = reader.words.at(next);
+  const orMore = word?.number === undefined ? 0 : reader.at(next + 1, 'or more', 'and more', 'or above');
+  const orLess = word?.number === undefined ? 0 : reader.at(next + 1, 'or less', 'or fewer', 'or below');
+  if (word?.number !== undefined && orMore + orLess > 0)
+    return {
+      value: { is: orMore > 0 ? 'atLeast' : 'atMost', value: word.number, word },
+      length: skipped + 3,
+    };
+  return undefined;
+}
+
+/** The condition that a field compares as said, and the words that belong to it behind the number. */
+export function comparison(
+  reader: Reader,
+  path: string,
+  at: number,
+  { value }: NonNullable<ReturnType<typeof comparedAt>>,
+): Found<Condition> | undefined {
+  const field = reader.fieldAt(path);
+  if (!field) return undefined;
+  const { is, value: numbers, word } = value;
+  if (field.type !== 'money') {
+    if (!isNumeric(field.type)) return undefined;
+    const unit = reader.at(at, 'day', 'days', 'hour', 'hours', 'time', 'times', 'percent', 'minutes');
+    return { value: { field: path, is, value: numbers } as Condition, length: unit };
+  }
+  const code = currencyAt(reader, at);
+  const { currency: own } = reader.meanings.vocabulary;
+  const currency = code?.value ?? (word.sign ? currencySign(word.sign)?.currencies[0] : undefined) ?? own;
+  const minor = (amount: number) => toMinor(amount, currency);
+  const length = code?.length ?? 0;
+  if (currency === own)
+    return {
+      value: {
+        field: path,
+        is,
+        value: typeof numbers === 'number' ? minor(numbers) : numbers.map(minor),
+      } as Condition,
+      length,
+    };
+  const each = (operator: Operator, amount: number): Test => ({
+    field: path,
+    is: operator,
+    value: { amount: minor(amount), currency },
+  });
+  return {
+    value:
+      typeof numbers === 'number'
+        ? each(is, numbers)
+        : { join: 'all', of: [each('atLeast', numbers[0]), each('atMost', numbers[1])] },
+    length,
+  };
+}
+
+/** A currency by its code or its name. */
+export function currencyAt(reader: Reader, at: number): Found<string> | undefined {
+  const word = reader.words.at(at);
+  if (!word) return undefined;
+  const code = word.text.toUpperCase();
+  if (word.text.length === 3 && isCurrency(code) && !isGrammar(word.text)) return { value: code, length: 1 };
+  return Object.hasOwn(currencyWords, word.stem) ? { value: currencyWords[word.stem], length: 1 } : undefined;
+}
+
+/** Amounts and counts that records are compared with: `over 25k`. */
+export function readAmount(reader: Reader, at: number): number {
+  const skipped = reader.at(at, 'worth', 'valued at', 'of');
+  const found = comparedAt(reader, at + skipped);
+  if (!found) return 0;
+  const end = at + skipped + found.length;
+  // “Over 30 days in stage”.
+  const inStage = reader.at(
+    end,
+    'days in stage',
+    'days in their stage',
+    'day in stage',
+    'days in the same stage',
+  );
+  if (inStage > 0 && reader.fieldAt('daysInStage')) {
+    reader.add({ field: 'daysInStage', is: found.value.is, value: found.value.value });
+    return skipped + found.length + inStage;
+  }
+  // “More than 20 berths”.
+  const counted = reader.fieldNamed(end);
+  const type = counted && reader.fieldAt(counted.value)?.type;
+  if (counted && (type === 'number' || type === 'percent')) {
+    reader.add({ field: counted.value, is: found.value.is, value: found.value.value });
+    return skipped + found.length + counted.length;
+  }
+  const path = mainAmount[reader.object];
+  // Days are no money.
+  if (
+    path === undefined ||
+    reader.at(end, 'day', 'days', 'week', 'weeks', 'month', 'months', 'times', 'percent') > 0 ||
+    found.value.word.isPercent
+  )
+    return 0;
+  const condition = comparison(reader, path, end, found);
+  // “More than 3 competitors” is no amount: what is counted is named behind the number.
+  if (!condition || !isBoundary(reader, end + condition.length)) return 0;
+  reader.add(condition.value);
+  return skipped + found.length + condition.length;
+}
+
+/** Whether something new begins at a place, and what was before it is over. */
+export function isBoundary(reader: Reader, at: number): boolean {
+  const word = reader.words.at(at);
+  if (!word || word.text === ',' || isGrammar(word.text)) return true;
+  return reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4) !== undefined;
+}
+
+/** “Older than 90 days”, “in their stage for more than 30 days”. */
+export function readAge(reader: Reader, at: number): number {
+  if (reader.at(at, 'older than', 'younger than') > 0 && reader.fieldAt('age')) {
+    const found = comparedAt(reader, at);
+    const unit = found && DAYS[reader.stem(at + found.length) ?? ''];
+    if (!found || !unit || typeof found.value.value !== 'number') return 0;
+    reader.add({ field: 'age', is: found.value.is, value: found.value.value * unit });
+    return found.length + 1;
+  }
+  const stage = reader.at(
+    at,
+    'in their stage for',
+    'in stage for',
+    'in its stage for',
+    'in the same stage for',
+    'in their stage',
+    'in the same stage',
+    'for',
+  );
+  const found = stage > 0 ? comparedAt(reader, at + stage) : undefined;
+  const unit = found && DAYS[reader.stem(at + stage + found.length) ?? ''];
+  if (!found || !unit || !reader.fieldAt('daysInStage') || typeof found.value.value !== 'number') return 0;
+  reader.add({ field: 'daysInStage', is: found.value.is, value: found.value.value * unit });
+  return stage + found.length + 1;
+}

@@ -1,0 +1,85 @@
+import { type Field } from '../../kernel/catalogue';
+import { type Grouping } from '../../kernel/questions';
+import { type Found } from './dates';
+import { type Reader } from './reader';
+import { mainDate } from './vocabulary';
+
+const isGroupableField = ({ type }: Field) => !['longText', 'lists', 'money'].includes(type);
+
+/** What it is told by: `by owner, then month`. */
+export function readGroups(reader: Reader, at: number): number {
+  const said = reader.at(at, 'for each', 'grouped by', 'group by', 'split by', 'broken down by', 'by', 'per');
+  if (said === 0) return 0;
+  let next = at + said;
+  const groups: Grouping[] = [];
+  for (;;) {
+    const group = groupAt(reader, next);
+    if (!group) break;
+    groups.push(group.value);
+    next += group.length;
+    const joint = reader.at(
+      next,
+      'and then',
+      ', then',
+      ', and',
+      'then by',
+      'then',
+      'and by',
+      'and',
+      ',',
+      'by',
+    );
+    if (joint === 0 || !groupAt(reader, next + joint)) break;
+    next += joint;
+  }
+  if (groups.length === 0) return 0;
+  reader.rest.groups.push(...groups);
+  return next - at;
+}
+
+/** One thing that it is told by. */
+export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined {
+  const skipped = reader.at(at, 'the', 'each');
+  const next = at + skipped;
+  const unit = reader.dates.groupUnitAt(next);
+  if (unit) return { value: { field: groupDate(reader), by: unit.value }, length: skipped + unit.length };
+  // “Close month”, “created week”.
+  const dated: Record<string, string> = {
+    close: reader.fieldAt('closeOn') ? 'closeOn' : 'closedOn',
+    closing: 'closeOn',
+    closed: 'closedOn',
+    created: 'createdAt',
+    due: 'dueOn',
+    done: 'doneAt',
+    sent: 'sentAt',
+    expected: 'closeOn',
+  };
+  const date = dated[reader.words.at(next)?.text ?? ''];
+  const behind = date && reader.fieldAt(date) ? reader.dates.groupUnitAt(next + 1) : undefined;
+  if (date && behind)
+    return { value: { field: date, by: behind.value }, length: skipped + 1 + behind.length };
+  const field = reader.fieldNamed(next);
+  if (!field) return undefined;
+  const found = reader.fieldAt(field.value);
+  const length = skipped + field.length;
+  if (found && (found.type === 'date' || found.type === 'dateTime')) {
+    const by = reader.dates.groupUnitAt(next + field.length);
+    return {
+      value: { field: field.value, by: by?.value ?? (field.value === 'doneAt' ? 'day' : 'month') },
+      length: length + (by?.length ?? 0),
+    };
+  }
+  if (!found || !isGroupableField(found)) return undefined;
+  return { value: { field: reasonOf(reader, field.value) }, length };
+}
+
+/** Whichever reason is meant: that of the win where only what was won is asked for. */
+export function reasonOf(reader: Reader, path: string): string {
+  return path === 'lossReason' && reader.isWon ? 'wonReasons' : path;
+}
+
+/** The date that groups by month or quarter are of. */
+export function groupDate(reader: Reader): string {
+  if (reader.date) return reader.date;
+  return reader.object === 'activity' ? 'doneAt' : mainDate(reader.object);
+}

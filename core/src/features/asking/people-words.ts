@@ -1,0 +1,126 @@
+import { relationsOf } from '../../kernel/catalogue';
+import { type Condition, ME, MY_TEAM } from '../../kernel/questions';
+import { type Found } from './dates';
+import { type Reader } from './reader';
+import { isGrammar, mainOwner } from './vocabulary';
+import { stemOf } from './words';
+
+/** The only one that a name means; undefined where it means none or several. */
+function onlyOne<T extends { name: string }>(
+  all: readonly T[],
+  matches: (name: string) => boolean,
+): T | undefined {
+  const found = all.filter(({ name }) => matches(name));
+  return found.length === 1 ? found[0] : undefined;
+}
+
+/** Whether a phrase is a whole name, or one word of it that tells who is meant. */
+function matchesName(name: string, phrase: string): boolean {
+  const words = name.toLowerCase().split(/[\s]+/).map(stemOf);
+  if (words.join(' ') === phrase) return true;
+  return !phrase.includes(' ') && phrase.length > 2 && words.includes(phrase) && !isGrammar(phrase);
+}
+
+/** A person, me, my team or a team, by their names. */
+export function whoAt(
+  reader: Reader,
+  at: number,
+): Found<{ path: string; value: number | string }> | undefined {
+  const { people, teams } = reader.meanings.vocabulary;
+  const mine = reader.at(at, 'my team', 'our team', 'my people');
+  if (mine > 0) return { value: { path: mainOwner, value: MY_TEAM }, length: mine };
+  if (reader.at(at, 'my', 'mine', 'myself') > 0) return { value: { path: mainOwner, value: ME }, length: 1 };
+  const person = reader.longest(at, (phrase) => onlyOne(people, (name) => matchesName(name, phrase))?.id, 3);
+  if (person) return { value: { path: mainOwner, value: person.value }, length: person.length };
+  const skipped = reader.at(at, 'the', 'team');
+  const team = reader.longest(
+    at + skipped,
+    (phrase) => onlyOne(teams, (name) => matchesName(name, phrase.replace(/ team$/, '')))?.id,
+    5,
+  );
+  const isSaid =
+    team &&
+    (reader.stem(at + skipped + team.length - 1) === 'team' ||
+      team.length > 1 ||
+      reader.stem(at + skipped) === 'team' ||
+      reader.stem(at + skipped + team.length) === 'team' ||
+      skipped > 0);
+  if (!team || !isSaid) return undefined;
+  const after = reader.at(at + skipped + team.length, 'team');
+  return { value: { path: `${mainOwner}.team`, value: team.value }, length: skipped + team.length + after };
+}
+
+/** Whose: `my`, `of Nora`, `of the coast team`. */
+export function readPerson(reader: Reader, at: number): number {
+  if (
+    reader.at(
+      at,
+      'unassigned',
+      'without owner',
+      'without an owner',
+      'with no owner',
+      'owned by nobody',
+      'of nobody',
+    ) > 0 &&
+    reader.fieldAt(mainOwner)
+  ) {
+    reader.add({ field: mainOwner, is: 'isEmpty' }, 1);
+    return reader.at(
+      at,
+      'without an owner',
+      'with no owner',
+      'without owner',
+      'owned by nobody',
+      'of nobody',
+      'unassigned',
+    );
+  }
+  const working = reader.at(at, 'working on');
+  if (working > 0) return working;
+  const said = reader.at(
+    at,
+    'owned by',
+    'assigned to',
+    'belonging to',
+    'given to',
+    'of',
+    'by',
+    'for',
+    'with',
+  );
+  const next = at + said;
+  const me = said > 0 && reader.at(next, 'me') > 0;
+  const who = me
+    ? { value: { path: mainOwner, value: ME as number | string }, length: 1 }
+    : whoAt(reader, next);
+  if (!who || !reader.fieldAt(who.value.path)) return 0;
+  const by = reader.stem(at) === 'by' && reader.object === 'activity' ? 'doneBy' : who.value.path;
+  const isWith = reader.stem(at) === 'with';
+  const did =
+    isWith && reader.meanings.vocabulary.rules.with === 'did' ? didBy(reader, who.value.value) : undefined;
+  reader.add(did ?? { field: by, is: 'anyOf', value: [who.value.value] }, 2);
+  // Done by somebody, it is of when it was done.
+  if (by === 'doneBy') reader.date = 'doneAt';
+  if (isWith && didBy(reader, who.value.value)) {
+    const place = reader.span(at, said + who.length);
+    const name = reader.text.slice(reader.words[next].from, reader.words[next + who.length - 1].to);
+    const [hers, did2] = [`owned by ${name}`, `with an activity that ${name} did`];
+    const isOwner = reader.meanings.vocabulary.rules.with === 'owner';
+    reader.doubtful.push({
+      ...place,
+      as: isOwner ? hers : did2,
+      others: [{ as: isOwner ? did2 : hers, rules: { with: isOwner ? 'did' : 'owner' } }],
+    });
+  }
+  reader.introduced = 'owner';
+  return said + who.length;
+}
+
+/** That somebody did something with a record, where activities hang on it. */
+export function didBy(reader: Reader, value: number | string): Condition | undefined {
+  const related = `activity.${reader.object}`;
+  const isThere = relationsOf(reader.meanings.catalogue, reader.object).some(({ key }) => key === related);
+  return isThere
+    ? { related, where: { field: 'doneBy', is: 'anyOf', value: [value] }, is: 'atLeast', value: 1 }
+    : undefined;
+}

@@ -1,0 +1,78 @@
+import { readAge, readAmount } from './amounts-words';
+import { readCountBefore, readDrawing, readMeasure, readOrder } from './figures-words';
+import { readGroups } from './groups-words';
+import { readPerson } from './people-words';
+import { type Reader } from './reader';
+import { readHaving, readWhose } from './related-words';
+import { readField, readName, readPlace, readText, readValue, readView } from './values-words';
+import { readCompared, readDate, readIdiom, readMoment } from './when-words';
+
+/** Words that say nothing of what is asked. */
+const empty = new Set(
+  `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
+   show list find give please can what get got it they their its how in on at to for with and there see want tell look
+   which's where worth being them make came nobody`.split(/\s+/),
+);
+
+/** Reads what stands at a place: how many words it took. */
+export function readStep(reader: Reader, at: number): number {
+  const length =
+    readIdiom(reader, at) ||
+    readConnector(reader, at) ||
+    readMoment(reader, at) ||
+    readCompared(reader, at) ||
+    readDrawing(reader, at) ||
+    readCountBefore(reader, at) ||
+    readOrder(reader, at) ||
+    readMeasure(reader, at) ||
+    readWhose(reader, at) ||
+    readText(reader, at) ||
+    readHaving(reader, at) ||
+    readAge(reader, at) ||
+    readAmount(reader, at) ||
+    readView(reader, at) ||
+    readPlace(reader, at) ||
+    readPerson(reader, at) ||
+    readGroups(reader, at) ||
+    readValue(reader, at) ||
+    readField(reader, at) ||
+    readDate(reader, at) ||
+    readName(reader, at);
+  if (length > 0) return length;
+  if (empty.has(reader.stem(at) ?? '') || empty.has(reader.words[at].text)) return 1;
+  return 0;
+}
+
+/** Words that join conditions, or turn the next one round. */
+export function readConnector(reader: Reader, at: number): number {
+  const stem = reader.stem(at);
+  if (stem === ',') return 1;
+  if (stem === 'or' || stem === 'nor') {
+    if (reader.said.length > 0) reader.join = stem === 'nor' ? 'and' : 'or';
+    if (stem === 'nor') reader.isNegated = true;
+    return 1;
+  }
+  if (stem === 'and' || stem === 'but' || stem === '&') {
+    if (reader.said.length > 0) reader.join = 'and';
+    return 1;
+  }
+  const negative = reader.at(
+    at,
+    'but not',
+    'not',
+    'except',
+    'excluding',
+    'neither',
+    'none of',
+    'outside',
+    'other than',
+    'n’t',
+  );
+  if (negative > 0) {
+    reader.isNegated = true;
+    // Outside of a place is not in it.
+    if (reader.stem(at) === 'outside') reader.introduced = 'in';
+    return negative;
+  }
+  return 0;
+}

@@ -1,0 +1,190 @@
+import { type ObjectKey, relationsOf } from '../../kernel/catalogue';
+import { type Condition, type Related } from '../../kernel/questions';
+import { comparedAt, readAmount } from './amounts-words';
+import { countAt, type Found } from './dates';
+import { allTogether } from './joining';
+import { readPerson } from './people-words';
+import { Reader } from './reader';
+import { addValue, conditionOf, fieldCondition, readField, readValue, valueAt } from './values-words';
+import { mainDate } from './vocabulary';
+import { readIdiom } from './when-words';
+
+/** With and without: a field, a next step, related records. */
+export function readHaving(reader: Reader, at: number): number {
+  const without = reader.at(
+    at,
+    'without any',
+    'without an',
+    'without a',
+    'without',
+    'with no',
+    'having no',
+    'have no',
+    'has no',
+    'missing a',
+    'missing an',
+    'missing',
+    'lacking',
+    'that have no',
+    'no',
+  );
+  const having =
+    without > 0
+      ? 0
+      : reader.at(
+          at,
+          'with an',
+          'with a',
+          'with any',
+          'with',
+          'having',
+          'that have',
+          'who have',
+          'have',
+          'has',
+        );
+  const said = without || having;
+  if (said === 0) return 0;
+  const isNone = without > 0 !== reader.isNegated;
+  const next = at + said;
+  const step = reader.at(next, 'next step', 'next steps', 'next activity');
+  const planned: Condition = { field: 'doneAt', is: 'isEmpty' };
+  const related = `activity.${reader.object}`;
+  if (step > 0 && isRelation(reader, related)) {
+    reader.isNegated = false;
+    reader.add({ related, where: planned, is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 });
+    return said + step;
+  }
+  const outcome = valueAt(reader, next, undefined);
+  // “With no answer” is what came of a call.
+  if (reader.object === 'activity') {
+    const whole = valueAt(reader, at + said - 1, undefined);
+    const ended = whole?.all.find(({ path, isPart }) => path === 'outcome' && !isPart);
+    if (ended && whole && whole.length > 1) {
+      reader.add(conditionOf(ended));
+      return said - 1 + whole.length;
+    }
+  }
+  const own = reader.fieldNamed(next);
+  const isTimed =
+    own && (reader.dates.spanAt(next + own.length) ?? reader.dates.periodAt(next + own.length)) !== undefined;
+  const relation = own && !isTimed ? undefined : relationAt(reader, next, isNone);
+  if (relation) {
+    reader.isNegated = false;
+    reader.add(relation.value);
+    return said + relation.length;
+  }
+  const field = reader.fieldNamed(next);
+  if (field) {
+    const condition = isNone ? undefined : fieldCondition(reader, field.value, next + field.length);
+    if (condition) {
+      reader.add(condition.value);
+      return said + field.length + condition.length;
+    }
+    reader.isNegated = false;
+    reader.add({ field: field.value, is: isNone ? 'isEmpty' : 'isNotEmpty' });
+    return said + field.length;
+  }
+  if (outcome && having > 0) {
+    addValue(reader, outcome, next, 3, undefined);
+    return said + outcome.length;
+  }
+  return 0;
+}
+
+/** Whether records are related so. */
+export function isRelation(reader: Reader, key: string): boolean {
+  return relationsOf(reader.meanings.catalogue, reader.object).some((relation) => relation.key === key);
+}
+
+/** The relation that leads to the records of an object: by the link that is called as this object is, or the only one. */
+export function relationTo(reader: Reader, object: ObjectKey): string | undefined {
+  const all = relationsOf(reader.meanings.catalogue, reader.object).filter(
+    (relation) => relation.object === object,
+  );
+  return (all.find(({ link }) => link === reader.object) ?? (all.length === 1 ? all[0] : undefined))?.key;
+}
+
+/** Records that are with this one, or are not: `more than 3 open deals`, `no activity in 60 days`. */
+export function relationAt(reader: Reader, at: number, isNone: boolean): Found<Related> | undefined {
+  const compared = isNone ? undefined : comparedAt(reader, at);
+  const count = !isNone && !compared ? countAt(reader.words.at(at)) : undefined;
+  let next = at + (compared?.length ?? (count === undefined ? 0 : 1));
+  for (let ahead = 0; ahead < 3; ahead++) {
+    const noun = reader.longest(next + ahead, (phrase) => reader.meanings.object(phrase), 2);
+    const related = noun && relationTo(reader, noun.value.object);
+    if (!noun || !related) continue;
+    const inner = new Reader(reader.words, reader.meanings, noun.value.object, reader.text);
+    if (noun.value.where && !('related' in noun.value.where)) inner.addNoun(noun.value.where);
+    for (let index = next; index < next + ahead;) {
+      const length = readIdiom(inner, index) || readValue(inner, index) || readPerson(inner, index);
+      if (length === 0) return undefined;
+      index += length;
+    }
+    inner.passNoun();
+    next += ahead + noun.length;
+    const begins = next;
+    for (let more = 1; more > 0 && next < reader.words.length;) {
+      more = readAmount(inner, next) || readIdiom(inner, next) || spanBehind(inner, next);
+      next += more;
+    }
+    const where = allTogether(inner.conditions);
+    reader.doubtful.push(...inner.doubtful);
+    const is: Pick<Related, 'is' | 'value'> = isNone
+      ? { is: 'is', value: 0 }
+      : compared
+        ? { is: compared.value.is, value: compared.value.value }
+        : count !== undefined && count > 1
+          ? { is: 'atLeast', value: count }
+          : { is: 'atLeast', value: 1 };
+    void begins;
+    return { value: { related, ...(where ? { where } : {}), ...is }, length: next - at };
+  }
+  return undefined;
+}
+
+/** A time behind related records: without a direction it looks back. */
+export function spanBehind(reader: Reader, at: number): number {
+  const date = reader.date ?? (reader.object === 'activity' ? 'doneAt' : mainDate(reader.object));
+  const span = reader.dates.spanAt(at);
+  if (span) {
+    reader.add({ field: date, is: 'in', value: span.value });
+    return span.length;
+  }
+  const when = reader.dates.periodAt(at) ?? undefined;
+  if (!when) return 0;
+  reader.add({ field: date, is: 'in', value: when.value });
+  return when.length;
+}
+
+/** “Whose last deal was lost”, “whose name contains port”. */
+export function readWhose(reader: Reader, at: number): number {
+  if (reader.at(at, 'whose') === 0) return 0;
+  const order = reader.at(at + 1, 'last', 'latest', 'first');
+  const noun = order > 0 ? reader.longest(at + 2, (phrase) => reader.meanings.object(phrase), 2) : undefined;
+  const related = noun && relationTo(reader, noun.value.object);
+  if (noun && related) {
+    const next = at + 2 + noun.length + reader.at(at + 2 + noun.length, 'was', 'is');
+    const inner = new Reader(reader.words, reader.meanings, noun.value.object, reader.text);
+    if (noun.value.where && !('related' in noun.value.where)) inner.addNoun(noun.value.where);
+    const length = readIdiom(inner, next) || readValue(inner, next) || readAmount(inner, next);
+    const where = allTogether(inner.conditions);
+    if (length === 0 || !where) return 0;
+    const by =
+      noun.value.object === 'deal'
+        ? 'closedOn'
+        : noun.value.object === 'activity'
+          ? 'doneAt'
+          : mainDate(noun.value.object);
+    reader.add({
+      related,
+      where,
+      pick: { ...(reader.at(at + 1, 'first') > 0 ? { first: true as const } : {}), by },
+      is: 'atLeast',
+      value: 1,
+    });
+    return next - at + length;
+  }
+  const field = readField(reader, at + 1);
+  return field > 0 ? 1 + field : 0;
+}

@@ -1,0 +1,231 @@
+import { type Condition, isTextual, type Operator, pathInWords } from '../../kernel/questions';
+import { comparedAt, comparison } from './amounts-words';
+import { type Found } from './dates';
+import { type Introduced, type Reader, type Weight } from './reader';
+import { isGrammar, type ValueWord } from './vocabulary';
+import { whenBehind } from './when-words';
+import { type Word } from './words';
+
+export function valueAt(
+  reader: Reader,
+  at: number,
+  prefers: Introduced,
+): (Found<ValueWord> & { all: readonly ValueWord[] }) | undefined {
+  const found = reader.longest(at, (phrase) => {
+    const all = reader.meanings.values(reader.object, phrase);
+    const whole = all.filter(({ isPart }) => !isPart);
+    const known = whole.length > 0 ? whole : all;
+    return known.length > 0 ? known : undefined;
+  });
+  if (!found) return undefined;
+  const order =
+    prefers === 'from'
+      ? ['source', 'country', 'account.country']
+      : prefers === 'in'
+        ? ['stage', 'pipeline', 'country', 'account.country', 'industry', 'account.industry', 'lists']
+        : ['status', 'outcome', 'relationship', 'stage'];
+  const rank = ({ path }: ValueWord) => (order.includes(path) ? order.indexOf(path) : order.length);
+  const all = [...found.value].sort((a, b) => rank(a) - rank(b));
+  return { value: all[0], length: found.length, all };
+}
+
+/** The condition that a field has a value. */
+export function conditionOf({ path, value }: ValueWord): Condition {
+  return { field: path, is: 'anyOf', value: [value] };
+}
+
+/** Adds that a field has a value, and the other fields that the word is a choice of. */
+export function addValue(
+  reader: Reader,
+  found: NonNullable<ReturnType<typeof valueAt>>,
+  at: number,
+  weight: Weight,
+  prefers: Introduced,
+): void {
+  reader.add(conditionOf(found.value), weight);
+  const others = found.all.slice(1);
+  if (others.length === 0 || prefers !== undefined) return;
+  const label = ({ path }: ValueWord) => pathInWords(reader.meanings.catalogue, reader.object, path) ?? path;
+  const place = reader.span(at, found.length);
+  const typed = reader.text.slice(place.from, place.to);
+  reader.doubtful.push({
+    ...place,
+    as: `${label(found.value)} ${typed}`,
+    others: others.map((other) => ({
+      as: `${label(other)} ${typed}`,
+      text: `${reader.text.slice(0, place.from)}${reader.text.slice(place.to)}, ${label(other)} is ${typed}`.trim(),
+    })),
+  });
+}
+
+/** A choice, a stage, a country, a list by its name. */
+export function readValue(reader: Reader, at: number): number {
+  const found = valueAt(reader, at, reader.introduced);
+  if (!found) return 0;
+  addValue(reader, found, at, 1, reader.introduced);
+  return found.length;
+}
+
+/** “In the view Stalled”: what a view that is kept asks for. */
+export function readView(reader: Reader, at: number): number {
+  const said = reader.at(
+    at,
+    'in the view',
+    'in view',
+    'from the view',
+    'of the view',
+    'in my view',
+    'the view',
+    'view',
+  );
+  const found =
+    said > 0 ? reader.longest(at + said, (phrase) => reader.meanings.view(reader.object, phrase)) : undefined;
+  if (!found) return 0;
+  reader.add(found.value);
+  return said + found.length;
+}
+
+/** Something behind *in*, *from*, *because of*. */
+export function readPlace(reader: Reader, at: number): number {
+  const from = reader.at(at, 'from', 'through');
+  const into = reader.at(at, 'in', 'at', 'on', 'into');
+  const because = reader.at(at, 'because of', 'due to', 'on', 'to', 'over');
+  const word = reader.text.slice(reader.words[at].from, reader.words[at].to).toLowerCase();
+  if (because > 0 && reader.date === 'closedOn') {
+    const reason = valueAt(reader, at + because + reader.at(at + because, 'the', 'a'), undefined);
+    const given = reason?.all.find(({ path }) => path === (reader.isWon ? 'wonReasons' : 'lossReason'));
+    if (reason && given) {
+      reader.add(conditionOf(given));
+      return because + reader.at(at + because, 'the', 'a') + reason.length;
+    }
+  }
+  const said = from || into;
+  if (said === 0) return 0;
+  const prefers = from > 0 ? 'from' : 'in';
+  const onList = reader.at(at + said, 'the list', 'list', 'my list');
+  const skipped = onList || reader.at(at + said, 'the stage', 'stage', 'the', 'a', 'an', 'our', 'any');
+  const found = valueAt(reader, at + said + skipped, prefers);
+  if (found) {
+    const listed = onList > 0 ? found.all.find(({ path }) => path === 'lists') : undefined;
+    reader.add(conditionOf(listed ?? found.value));
+    reader.introduced = prefers;
+    return (
+      said +
+      skipped +
+      found.length +
+      reader.at(at + said + skipped + found.length, 'stage', 'industry', 'pipeline')
+    );
+  }
+  if (word === 'on' && onList > 0) return 0;
+  return 0;
+}
+
+/** Texts that follow a word: `tagged vip`, `named harbour`, `containing "sensor"`. */
+export function readText(reader: Reader, at: number): number {
+  const tag = reader.at(at, 'tagged', 'tagged with', 'with tag', 'with the tag', 'tag');
+  if (tag > 0 && reader.fieldAt('tags')) {
+    const length = reader.at(at, 'tagged with') || tag;
+    const text = reader.textAt(at + length);
+    if (!text) return 0;
+    reader.add({ field: 'tags', is: 'anyOf', value: [text.value] });
+    return length + text.length;
+  }
+  const verbs: readonly (readonly [string, Operator])[] = [
+    ['starting with', 'startsWith'],
+    ['beginning with', 'startsWith'],
+    ['ending with', 'endsWith'],
+    ['ending in', 'endsWith'],
+    ['containing', 'contains'],
+    ['named', 'contains'],
+    ['called', 'contains'],
+  ];
+  for (const [words, is] of verbs) {
+    const said = reader.at(at, words);
+    const text = said > 0 ? reader.textAt(at + said) : undefined;
+    if (!text || !reader.fieldAt('name')) continue;
+    reader.add({ field: 'name', is, value: text.value });
+    return said + text.length;
+  }
+  return 0;
+}
+
+/** “In London”, “at Tarnwick Port”: names that are no words here, written as names are. */
+export function readName(reader: Reader, at: number): number {
+  const place = reader.at(at, 'in', 'from');
+  const whose = reader.at(at, 'at', 'of', 'for', 'with', 'by');
+  const said = place || whose;
+  let end = at + said;
+  if (said === 0) return 0;
+  const isName = (word: Word | undefined) =>
+    word !== undefined &&
+    word.quoted === undefined &&
+    /^\p{Lu}/u.test(reader.text.slice(word.from, word.to)) &&
+    !reader.meanings.words.has(word.stem) &&
+    !isGrammar(word.text);
+  while (isName(reader.words.at(end))) end++;
+  const path = (place > 0 ? ['city', 'account.city'] : ['account.name', 'name']).find((each) =>
+    reader.fieldAt(each),
+  );
+  if (end === at + said || path === undefined || (whose > 0 && reader.object === 'lead')) return 0;
+  const name = reader.text.slice(reader.words[at + said].from, reader.words[end - 1].to);
+  reader.add({ field: path, is: 'contains', value: name });
+  return end - at;
+}
+
+/** “Town Bergen”, “value below 3000”, “name contains port”, “country is Sweden”. */
+export function readField(reader: Reader, at: number): number {
+  const found = reader.fieldNamed(at);
+  if (!found) return 0;
+  const read = fieldCondition(reader, found.value, at + found.length);
+  if (!read) return 0;
+  reader.add(read.value);
+  return found.length + read.length;
+}
+
+/** What is said of a field behind its name: `below 3000`, `is Sweden`, `contains port`. */
+export function fieldCondition(reader: Reader, path: string, at: number): Found<Condition> | undefined {
+  const field = reader.fieldAt(path);
+  if (!field) return undefined;
+  const isNot = reader.at(at, 'is not', 'not');
+  const said = isNot || reader.at(at, 'is', 'are', ':', 'of');
+  const next = at + said;
+  const empty = reader.at(next, 'empty', 'missing', 'unknown', 'not known');
+  if (empty > 0)
+    return { value: { field: path, is: isNot > 0 ? 'isNotEmpty' : 'isEmpty' }, length: said + empty };
+  const compared = comparedAt(reader, next);
+  if (compared) {
+    const condition = comparison(reader, path, next + compared.length, compared);
+    return condition && { value: condition.value, length: said + compared.length + condition.length };
+  }
+  if (field.type === 'date' || field.type === 'dateTime') {
+    const when = whenBehind(reader, next, path);
+    return when && { value: { field: path, ...when.value }, length: said + when.length };
+  }
+  const value = valueAt(reader, next + reader.at(next, 'the', 'a'), 'in');
+  const own = value?.all.find((each) => each.path === path);
+  if (own && value)
+    return {
+      value: { field: path, is: isNot > 0 ? 'noneOf' : 'anyOf', value: [own.value] },
+      length: said + reader.at(next, 'the', 'a') + value.length,
+    };
+  if (!isTextual(field.type)) return undefined;
+  const verbs: readonly (readonly [string, Operator])[] = [
+    ['contains', 'contains'],
+    ['contain', 'contains'],
+    ['starts with', 'startsWith'],
+    ['start with', 'startsWith'],
+    ['ends with', 'endsWith'],
+    ['end with', 'endsWith'],
+  ];
+  for (const [words, is] of verbs) {
+    const length = reader.at(next, words);
+    const text = length > 0 ? reader.textAt(next + length) : undefined;
+    if (text) return { value: { field: path, is, value: text.value }, length: said + length + text.length };
+  }
+  const text = reader.textAt(next);
+  if (!text || (said === 0 && isGrammar(reader.words[next].text))) return undefined;
+  return {
+    value: { field: path, is: isNot > 0 ? 'isNot' : 'is', value: text.value },
+    length: said + text.length,
+  };
+}

@@ -1,0 +1,160 @@
+import { type PastDay } from '../../kernel/questions';
+import { comparedAt } from './amounts-words';
+import { type Found, type When } from './dates';
+import { type Reader } from './reader';
+import { type Idiom, mainDate } from './vocabulary';
+
+/** Phrases and verbs that say something as a whole, with the time behind them. */
+export function readIdiom(reader: Reader, at: number): number {
+  const found = reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4);
+  if (!found) return readNeverTouched(reader, at);
+  const { value: idiom, length } = found;
+  const { date } = idiom;
+  // “Won value” is a measure of what was won.
+  const counted = readCounted(reader, at, length, idiom);
+  if (counted > 0) return counted;
+  const next = at + length;
+  const when = date ? whenBehind(reader, next, date) : undefined;
+  const isNegated = reader.isNegated;
+  if (date && (when || idiom.conditions.length === 0 || !reader.isBefore)) reader.date = date;
+  if (date && idiom.conditions.length > 0) reader.date = date;
+  if (!(when && idiom.orPeriod)) for (const condition of idiom.conditions) reader.add(condition, 1);
+  else reader.date = date;
+  if (when && date) {
+    // Not won this year is not both won and this year; what only has a date is not in that period.
+    reader.isNegated = isNegated && (idiom.orPeriod === true || idiom.conditions.length === 0);
+    addWhen(reader, date, when.value, next, when);
+    return length + when.length;
+  }
+  return length;
+}
+
+/** “Not touched in 30 days”: quiet for as long, or always. */
+export function readNeverTouched(reader: Reader, at: number): number {
+  const said = reader.at(
+    at,
+    'not touched',
+    'untouched',
+    'never touched',
+    'quiet',
+    'not been touched',
+    'not been in touch',
+    'not contacted',
+  );
+  if (said === 0 || !reader.fieldAt('lastTouchAt')) return 0;
+  const span = reader.dates.spanAt(at + said) ?? reader.dates.periodAt(at + said);
+  if (!span) return 0;
+  reader.add({ join: 'none', of: [{ field: 'lastTouchAt', is: 'in', value: span.value }] });
+  return said + span.length;
+}
+
+/** “Pushed more than twice”. */
+export function readCounted(reader: Reader, at: number, length: number, { conditions }: Idiom): number {
+  const [test] = conditions;
+  if (conditions.length !== 1 || !('field' in test) || test.is !== 'above') return 0;
+  const found = comparedAt(reader, at + length);
+  if (!found) return 0;
+  const unit = reader.at(at + length + found.length, 'time', 'times');
+  reader.add({ ...test, is: found.value.is, value: found.value.value });
+  return length + found.length + unit;
+}
+
+/** When, behind a word that speaks of a date. */
+export function whenBehind(reader: Reader, at: number, date: string): Found<When> | undefined {
+  const isAhead = date === 'closeOn' || date === 'dueOn';
+  return reader.dates.whenAt(at, isAhead ? 'ahead' : 'behind');
+}
+
+/** Adds when something is, and what else the words may mean. */
+export function addWhen(reader: Reader, field: string, when: When, at: number, found: Found<When>): void {
+  reader.add({ field, ...when });
+  const { doubt } = found;
+  if (!doubt) return;
+  const place = reader.span(at, found.length);
+  reader.doubtful.push({
+    ...place,
+    as: doubt.as,
+    others: [
+      {
+        as: doubt.other,
+        rules:
+          doubt.rule === 'year'
+            ? { year: reader.meanings.vocabulary.rules.year === 'fiscal' ? 'calendar' : 'fiscal' }
+            : { date: reader.meanings.vocabulary.rules.date === 'dayFirst' ? 'monthFirst' : 'dayFirst' },
+      },
+    ],
+  });
+}
+
+/** A time by itself: of the date that the words before speak of, or the usual one. */
+export function readDate(reader: Reader, at: number): number {
+  const isAhead = reader.object === 'deal' || reader.object === 'activity';
+  const found = reader.dates.whenAt(at, isAhead ? undefined : 'behind');
+  if (!found) return 0;
+  addWhen(reader, reader.date ?? usualDate(reader, found.value), found.value, at, found);
+  return found.length;
+}
+
+/** The date a period is about that stands by itself: what is over was done, what is to come is due. */
+export function usualDate(reader: Reader, { value }: When): string {
+  if (reader.object !== 'activity') return mainDate(reader.object);
+  const isBehind =
+    typeof value === 'object' &&
+    value !== null &&
+    (('direction' in value && value.direction === 'last') || ('offset' in value && value.offset < 0));
+  return isBehind ? 'doneAt' : 'dueOn';
+}
+
+/** The day it is asked of: `as it stood on 1 October`, `a year ago`. */
+export function readMoment(reader: Reader, at: number): number {
+  const said = reader.at(at, 'as it stood', 'as they stood', 'as of', 'as at', 'as it was', 'as they were');
+  const moment = said > 0 ? reader.dates.momentAt(at + said) : momentAlone(reader, at);
+  if (!moment) return 0;
+  reader.rest.asOf = moment.value;
+  return said + moment.length;
+}
+
+/** A moment of the past that stands without *as of*. */
+export function momentAlone(reader: Reader, at: number): Found<PastDay> | undefined {
+  const isEnd = reader.at(at, 'at the end of', 'at end of') > 0;
+  const ago = reader.dates.dayAt(at, 'behind');
+  const isAgo =
+    ago && typeof ago.value === 'object' && ago.value.days < 0 && reader.stem(at + ago.length - 1) === 'ago';
+  // What is said of a date that was named is about that date.
+  return isEnd || (isAgo && reader.date === undefined) ? reader.dates.momentAt(at) : undefined;
+}
+
+/** What figures are set beside: `compared with last year`. */
+export function readCompared(reader: Reader, at: number): number {
+  const said = reader.at(at, 'compared with', 'compared to', 'in comparison with', 'against', 'versus', 'vs');
+  if (said === 0) return 0;
+  const next = at + said + reader.at(at + said, 'the', 'that of');
+  const year = reader.at(
+    next,
+    'last year',
+    'year before',
+    'a year before',
+    'previous year',
+    'a year earlier',
+    'same period last year',
+    'same time last year',
+  );
+  const before = reader.at(
+    next,
+    'period before',
+    'last quarter',
+    'last month',
+    'last week',
+    'previous quarter',
+    'previous month',
+    'previous week',
+    'quarter before',
+    'month before',
+    'week before',
+    'previous period',
+  );
+  const length = year || before;
+  if (length === 0) return 0;
+  reader.rest.compared = year > 0 ? 'yearBefore' : 'before';
+  return next - at + length;
+}

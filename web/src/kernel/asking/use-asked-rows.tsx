@@ -1,0 +1,77 @@
+import { type Asked } from '@zawn/core';
+import { useMemo, type ReactNode } from 'react';
+import { useSession } from '../../platform/sessions/session';
+import './asking.css';
+import { MarkedText } from './marked-text';
+import { readingWords } from './typed-question';
+import { askedAddress, readWith, useAsked, useMeanings } from './use-asking';
+
+interface Row {
+  value: string;
+  label: ReactNode;
+  disabled?: true;
+}
+
+const row = (value: string, words: ReactNode, detail: ReactNode = ''): Row => ({
+  value,
+  label: (
+    <span className="hit">
+      <span className="hit-kind">Ask</span>
+      <span className="hit-name hit-asked">{words}</span>
+      <span className="hit-detail">{detail}</span>
+    </span>
+  ),
+});
+const told = (value: string, words: ReactNode): Row => ({ ...row(value, words), disabled: true });
+
+/** Two words or more may be a question; one is a name, or the beginning of one. */
+const isSentence = (text: string) => /\S\s+\S/.test(text);
+
+/**
+ * What a text typed into *Go anywhere* asks: how it is read and how many records that is, before Enter asks it. What has
+ * another reading offers that in the next line; what was not understood is said, and asked without only on purpose.
+ */
+export function useAskedRows(text: string): { rows: Row[]; isUnderstood: boolean } {
+  const { catalogue } = useSession();
+  const meanings = useMeanings();
+  const reading = useMemo(() => (isSentence(text) ? readWith(text, meanings) : undefined), [text, meanings]);
+  const other = useMemo(() => {
+    const found = reading?.doubtful.flatMap(({ others }) => others.slice(0, 1)).at(0);
+    if (!found) return undefined;
+    const again = readWith(found.text ?? text, meanings, found.rules);
+    return again.asked && { as: found.as, asked: again.asked };
+  }, [reading, text, meanings]);
+  const asked = reading?.asked;
+  const shown = useAsked(asked);
+  const rows = (all: Row[], isUnderstood = false) => ({ rows: all, isUnderstood });
+  if (!reading) return rows([]);
+  const { unread, noQuestion } = reading;
+  const to = (what: Asked) => `go ${askedAddress(what, catalogue)}`;
+  if (noQuestion) {
+    const isAboutRecords = text
+      .split(/\s+/)
+      .some((word) => meanings.object(word.toLowerCase().replace(/s$/, '')));
+    return rows(isAboutRecords ? [told('why', noQuestion.why)] : [], isAboutRecords);
+  }
+  if (!asked || !shown) return rows([]);
+  const left = unread.reduce((sum, { from, to: end }) => sum + end - from, 0);
+  // Mostly unknown words are a name that is looked for.
+  if (left > text.length / 2) return rows([]);
+  if (unread.length > 0)
+    return rows([
+      told(
+        'unread',
+        <>
+          <MarkedText text={text} spans={unread} /> is not understood where it is underlined.
+        </>,
+      ),
+      row(to(asked), `Without that: ${shown.words}`, shown.count),
+    ]);
+  return rows(
+    [
+      row(to(asked), shown.words, shown.count),
+      ...(other ? [row(to(other.asked), `Or, read as ${readingWords(other.as)}`)] : []),
+    ],
+    true,
+  );
+}
