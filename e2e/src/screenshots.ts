@@ -189,6 +189,7 @@ const views: Record<string, View> = {
     shows: '.records-beside .table-row',
     first: (person) => person.clickAt('.report-table tbody tr:nth-child(3) td a'),
   },
+  dashboard: { as: MANAGER, path: '/dashboards/the-team', shows: '.tile .bar-segment' },
   movement: {
     as: MANAGER,
     path: '/reports/movement',

@@ -21,6 +21,7 @@ describe('the places of the rail', () => {
       'Accounts',
       'Deals',
       'Reports',
+      'Dashboards',
       'Activity board',
       'Competitors',
       'Upkeep',
