@@ -75,6 +75,9 @@ describe('every main view', () => {
     ['points of two figures', '/reports/cycle-by-owner', '.report-drawing .line-point'],
     ['shares of the whole', '/reports/won-by-source', '.report-drawing .bar-segment'],
     ['a movement', '/reports/movement', '.movement-step'],
+    ['the dashboards', '/dashboards', '.report-shelf li'],
+    ['a dashboard', '/dashboards/the-team', '.tile .bar-segment'],
+    ['a dashboard of upkeep and lists', '/dashboards/data-and-process', '.tile .upkeep-kinds li'],
     ['competitors', '/competitors', '.competitors td'],
     ['a competitor', '/competitors/delmark', '.competitor-reasons li'],
     ['upkeep', '/upkeep', '.upkeep-kinds li'],
@@ -85,6 +88,23 @@ describe('every main view', () => {
     await person.goTo(path);
     await person.see(shows);
     expect(await violations()).toEqual([]);
+  });
+
+  it('can be used by everyone: a dashboard being arranged, a tile being changed, a typed question', async () => {
+    await person.goTo('/dashboards/the-team');
+    await person.see('.tile .bar-segment');
+    await person.click('Arrange');
+    await person.clickAt('[aria-label="What to do with “Win rate”"]');
+    await person.clickAt('.ant-dropdown:not(.ant-dropdown-hidden) [role="menuitem"]:first-child');
+    await person.see('.tile-panel .sentence');
+    expect(await violations()).toEqual([]);
+    await person.goTo('/deals');
+    await person.clickToken('or type it…');
+    await person.see('.typed-question input');
+    await person.press(...'deals with purple sails won this year by sta');
+    await person.see('.typed-reading mark');
+    expect(await violations()).toEqual([]);
+    await person.press(Key.ESCAPE);
   });
 
   it('can be used by everyone: a file on its way in', async () => {

@@ -80,6 +80,9 @@ export function comparedAt(
   if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 1, 'to', 'and') > 0)
     return { value: { is: 'between', value: [low.number, high.number], word: high }, length: skipped + 3 };
   const word = reader.words.at(next);
+  const plus = word?.number !== undefined && reader.at(next + 1, '+') > 0 ? 1 : 0;
+  if (plus > 0 && word?.number !== undefined)
+    return { value: { is: 'atLeast', value: word.number, word }, length: skipped + 2 };
   const orMore = word?.number === undefined ? 0 : reader.at(next + 1, 'or more', 'and more', 'or above');
   const orLess = word?.number === undefined ? 0 : reader.at(next + 1, 'or less', 'or fewer', 'or below');
   if (word?.number !== undefined && orMore + orLess > 0)
@@ -186,6 +189,8 @@ export function readAmount(reader: Reader, at: number): number {
 export function isBoundary(reader: Reader, at: number): boolean {
   const word = reader.words.at(at);
   if (!word || word.text === ',' || isGrammar(word.text)) return true;
+  // What is asked for itself ends what stands before it: 10k+ deals.
+  if (reader.isBefore && reader.meanings.object(word.stem)?.object === reader.object) return true;
   return reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4) !== undefined;
 }
 

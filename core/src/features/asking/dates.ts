@@ -200,6 +200,14 @@ export class Dates {
     }
     const quarter = /^q([1-4])$/.exec(word.text);
     if (quarter) return { value: this.quarter(Number(quarter[1]), yearAfter), length };
+    const ordinals = ['first', 'second', 'third', 'fourth'];
+    const nth =
+      ordinals.indexOf(word.text) + 1 ||
+      (/^[1-4](?:st|nd|rd|th)$/.test(word.text) ? Number(word.text[0]) : 0);
+    if (nth > 0 && this.text(next + 1) === 'quarter') {
+      const of = this.yearAt(next + 2);
+      return { value: this.quarter(nth, of), length: next - at + (of === undefined ? 2 : 3) };
+    }
     const year = this.yearAt(next);
     if (year !== undefined)
       return { value: { from: `${year}-01-01`, to: `${year}-12-31` }, length: next - at + 1 };

@@ -40,6 +40,25 @@ export function readDrawing(reader: Reader, at: number): number {
   return chart;
 }
 
+const DOWN = [
+  'descending',
+  'highest first',
+  'largest first',
+  'biggest first',
+  'latest first',
+  'newest first',
+  'down',
+];
+const UP = ['ascending', 'lowest first', 'smallest first', 'earliest first', 'oldest first', 'up'];
+
+/** Which way an order goes, where that is said: whether the highest, or the latest, stands first. */
+function directionAt(reader: Reader, at: number): Found<boolean> | undefined {
+  const skipped = reader.at(at, ',');
+  const down = reader.at(at + skipped, ...DOWN);
+  const up = reader.at(at + skipped, ...UP);
+  return down + up > 0 ? { value: down > 0, length: skipped + (down || up) } : undefined;
+}
+
 /** In which order, and how many first: `sorted by value`, `top 10`, `newest`. */
 export function readOrder(reader: Reader, at: number): number {
   const sorted = reader.at(
@@ -54,27 +73,9 @@ export function readOrder(reader: Reader, at: number): number {
   if (sorted > 0) {
     const field = reader.fieldNamed(at + sorted);
     if (!field) return 0;
-    const end = at + sorted + field.length;
-    const down = reader.at(
-      end,
-      'descending',
-      'highest first',
-      'largest first',
-      'latest first',
-      'newest first',
-      'down',
-    );
-    const up = reader.at(
-      end,
-      'ascending',
-      'lowest first',
-      'smallest first',
-      'earliest first',
-      'oldest first',
-      'up',
-    );
-    reader.rest.sort = [{ field: field.value, ...(down > 0 ? { descending: true } : {}) }];
-    return sorted + field.length + (down || up);
+    const way = directionAt(reader, at + sorted + field.length);
+    reader.rest.sort = [{ field: field.value, ...(way?.value ? { descending: true } : {}) }];
+    return sorted + field.length + (way?.length ?? 0);
   }
   const [before] = reader.rest.sort;
   const by =
@@ -85,6 +86,13 @@ export function readOrder(reader: Reader, at: number): number {
   if (by && byType && (isNumeric(byType) || isDated(byType))) {
     reader.rest.sort = [{ ...before, field: by.value }];
     return 1 + by.length;
+  }
+  // “By value, highest first” is an order and no group.
+  const ordered = reader.stem(at) === 'by' ? reader.fieldNamed(at + 1) : undefined;
+  const way = ordered ? directionAt(reader, at + 1 + ordered.length) : undefined;
+  if (ordered && way) {
+    reader.rest.sort = [{ field: ordered.value, ...(way.value ? { descending: true } : {}) }];
+    return 1 + ordered.length + way.length;
   }
   if (reader.at(at, 'alphabetically', 'alphabetical') > 0) {
     reader.rest.sort = [{ field: 'name' }];
@@ -132,6 +140,16 @@ export function isSingular(reader: Reader, at: number): boolean {
   return noun !== undefined && noun.text === noun.stem;
 }
 
+/** The win rate, which is no verb. */
+export function readRate(reader: Reader, at: number): number {
+  if (reader.object !== 'deal') return 0;
+  const said = reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won');
+  if (said === 0) return 0;
+  reader.rest.hasRate = true;
+  reader.date = 'closedOn';
+  return said;
+}
+
 /** Figures: `how many`, `average value of`, `won value`. */
 export function readMeasure(reader: Reader, at: number): number {
   const kinds: readonly (readonly [string, Measure['as']])[] = [
@@ -145,6 +163,13 @@ export function readMeasure(reader: Reader, at: number): number {
     ['highest', 'most'],
     ['lowest', 'least'],
   ];
+  const rate =
+    reader.object === 'deal' ? reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won') : 0;
+  if (rate > 0) {
+    reader.rest.hasRate = true;
+    reader.date = 'closedOn';
+    return rate;
+  }
   const count = reader.at(at, 'how many', 'number of', 'count of', 'number', 'count');
   if (count > 0) {
     reader.rest.measures.push({ as: 'count' });

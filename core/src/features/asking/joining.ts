@@ -47,7 +47,10 @@ export function mergedOr(a: Condition, b: Condition, join: 'and' | 'or'): Condit
         value: [...new Set([...(a.value as (string | number)[]), ...(b.value as (string | number)[])])],
       };
   }
-  if (join === 'and') return undefined;
+  // No day lies in two periods: both are meant, one or the other.
+  const isTime = (each: Condition) => 'field' in each && (each.is === 'between' || each.is === 'in');
+  const areTimes = isTime(a) && isTime(b) && 'field' in a && 'field' in b && a.field === b.field;
+  if (join === 'and' && !areTimes) return undefined;
   if (isGroup(a) && a.join === 'any') return { join: 'any', of: [...a.of, b] };
   return { join: 'any', of: [a, b] };
 }

@@ -89,7 +89,7 @@ export function readPerson(reader: Reader, at: number): number {
     'with',
   );
   const next = at + said;
-  const me = said > 0 && reader.at(next, 'me') > 0;
+  const me = (said > 0 || reader.isNegated) && reader.at(next, 'me') > 0;
   const who = me
     ? { value: { path: mainOwner, value: ME as number | string }, length: 1 }
     : whoAt(reader, next);

@@ -326,6 +326,23 @@ open deals by stage as of 1 October => Deals where outcome is Open, grouped by s
 open pipeline by owner at the end of last month => Deals where outcome is Open, grouped by owner, showing sum of value, as it stood at the end of last month
 my open deals a year ago => Deals where outcome is Open and owner is me, as it stood 365 days ago
 
+# As they came up later
+deals in Sweden, Norway and Denmark => Deals where account’s country is any of Sweden, Norway or Denmark
+deals won in October and November => Deals where outcome is Won and (closed on is between 1 Oct 2026 and 31 Oct 2026 or closed on is between 1 Nov 2026 and 30 Nov 2026)
+deals in any stage but survey booked => Deals where stage is none of Survey booked
+open deals of everyone but me => Deals where outcome is Open and owner is none of me
+deals closing within 30 days => Deals where close date is in the next 30 days
+deals won in the first quarter => Deals where outcome is Won and closed on is between 1 Apr 2026 and 30 Jun 2026
+deals by value descending => All deals, in order of value highest first
+accounts never contacted => Accounts where last touch is empty
+deals whose account is in Sweden => Deals where account’s country is Sweden
+renewals closing this quarter => Deals where pipeline is Renewals and close date is in this fiscal quarter
+10k+ deals => Deals where value is at least £10,000
+win rate by owner => All deals, grouped by owner, with the win rate
+win rate this year compared with last year => Deals where closed on is in this fiscal year, with the win rate, compared with the year before
+deals with more than 3 wheels over 10k by owner => Deals where value is above £10,000, grouped by owner [not read: more than 3 wheels]
+leads from referrals or trade fairs not yet converted => Leads where source is any of Referral or Trade fair and status is none of Converted
+
 # Misspelt, or in other clothes
 opne deals => Deals where outcome is Open
 deals closing this quater => Deals where close date is in this fiscal quarter

@@ -66,6 +66,7 @@ export function askedInWords(asked: Asked, wording: Wording): string {
     limit === undefined ? '' : `the first ${limit}`,
     first ? `the ${first.descending ? 'first' : 'last'} ${first.count} by ${firsts ?? ''}` : '',
     draw ? `as ${drawn[draw]}` : '',
+    asked.hasRate ? 'with the win rate' : '',
     asked.compared ? `compared with ${compared[asked.compared]}` : '',
     asOf === undefined ? '' : whole.slice(now.length + 2),
   ]

@@ -692,6 +692,7 @@ class Printed {
           (begin) => this.either(begin, Object.entries(drawings)),
           (draw) => ({ ...asked, draw }),
         ),
+      () => this.rated(asked, next),
       () =>
         this.behind(
           next,
@@ -759,6 +760,11 @@ class Printed {
         if (place >= 0 || measures.length === 0) yield [{ ...asked, question: { ...question, first } }, last];
       }
     }
+  }
+
+  private *rated(asked: Asked, at: number): Many<Asked> {
+    const end = this.word(at, 'with the win rate');
+    if (end !== undefined) yield [{ ...asked, hasRate: true }, end];
   }
 
   private *moment(at: number): Many<PastDay> {

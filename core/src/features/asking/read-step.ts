@@ -1,5 +1,5 @@
 import { readAge, readAmount } from './amounts-words';
-import { readCountBefore, readDrawing, readMeasure, readOrder } from './figures-words';
+import { readCountBefore, readDrawing, readMeasure, readOrder, readRate } from './figures-words';
 import { readGroups } from './groups-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
@@ -11,12 +11,15 @@ import { readCompared, readDate, readIdiom, readMoment } from './when-words';
 const empty = new Set(
   `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
    show list find give please can what get got it they their its how in on at to for with and there see want tell look
-   which's where worth being them make came nobody`.split(/\s+/),
+   which's where worth being them make came nobody yet already currently still now just everyone everybody anyone`.split(
+    /\s+/,
+  ),
 );
 
 /** Reads what stands at a place: how many words it took. */
 export function readStep(reader: Reader, at: number): number {
   const length =
+    readRate(reader, at) ||
     readIdiom(reader, at) ||
     readConnector(reader, at) ||
     readMoment(reader, at) ||
@@ -46,7 +49,24 @@ export function readStep(reader: Reader, at: number): number {
 /** Words that join conditions, or turn the next one round. */
 export function readConnector(reader: Reader, at: number): number {
   const stem = reader.stem(at);
-  if (stem === ',') return 1;
+  if (stem === ',') {
+    // Values of one field in a row are a list: Sweden, Norway and Denmark.
+    if (reader.said.length > 0) reader.join ??= 'and';
+    return 1;
+  }
+  const every = reader.at(
+    at,
+    'any stage but',
+    'every stage but',
+    'everyone but',
+    'everybody but',
+    'all but',
+    'anyone but',
+  );
+  if (every > 0) {
+    reader.isNegated = true;
+    return every;
+  }
   if (stem === 'or' || stem === 'nor') {
     if (reader.said.length > 0) reader.join = stem === 'nor' ? 'and' : 'or';
     if (stem === 'nor') reader.isNegated = true;

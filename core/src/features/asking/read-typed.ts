@@ -131,6 +131,21 @@ function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
 const ofDeals =
   /\b(pipeline|revenue|turnover|won|lost|win|sales|value|working on|weighted|stages?|close (?:date|month))\b/iu;
 
+/** Whether a pipeline or a stage is named, which only deals go through: renewals closing this quarter. */
+function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
+  return words.some((_, at) =>
+    [3, 2, 1].some((length) => {
+      const phrase = words
+        .slice(at, at + length)
+        .map(({ stem }) => stem)
+        .join(' ');
+      return meanings
+        .values('deal', phrase)
+        .some(({ path, isPart }) => !isPart && (path === 'pipeline' || path === 'stage'));
+    }),
+  );
+}
+
 /** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
 function topGroups(text: string): { count: number; group: string; rest: string } | undefined {
   const found =
@@ -179,7 +194,7 @@ export function readTyped(
   const text = top ? top.rest : typed;
   const { words, respelt } = spelt(wordsOf(text), meanings);
   const noun: Noun | undefined = top ? { object: 'deal', at: -1, length: 0 } : nounIn(words, meanings);
-  const isDeals = noun !== undefined || ofDeals.test(text);
+  const isDeals = noun !== undefined || ofDeals.test(text) || namesDeals(words, meanings);
   if (!isDeals) {
     const first = words.at(0);
     const unread = first ? [{ from: first.from, to: words[words.length - 1].to }] : [];
@@ -250,6 +265,7 @@ function askedFrom({ object, conditions, rest }: Reader, top: { count: number } 
     ...(draw ? { draw } : {}),
     ...(limit === undefined ? {} : { limit }),
     ...(compared ? { compared } : {}),
+    ...(rest.hasRate ? { hasRate: true as const } : {}),
   };
 }
 

@@ -31,6 +31,8 @@ export interface Rest {
   draw?: AskedDrawing;
   compared?: ComparedPeriod;
   asOf?: PastDay;
+  /** How many of the deals closed were won. */
+  hasRate?: true;
   /** Groups only so many by the first measure. */
   first?: { count: number; descending: boolean };
 }

@@ -67,6 +67,8 @@ export interface Asked {
   draw?: AskedDrawing;
   /** Only so many records stand first. */
   limit?: number;
+  /** How many of the deals that closed were won is told, beside other figures. */
+  hasRate?: true;
   /** The figures beside those of another period. */
   compared?: ComparedPeriod;
 }

@@ -22,7 +22,8 @@ import { type Asked, type AskedDrawing } from './reading';
 export type ShownAs = { view: Design } | { report: ReportDesign };
 
 /** Whether a figure is asked for by itself, beside that of another time, or of the first groups alone. */
-const isReport = ({ question, compared }: Asked): boolean =>
+const isReport = ({ question, compared, hasRate }: Asked): boolean =>
+  hasRate === true ||
   compared !== undefined ||
   question.first !== undefined ||
   !isCustomisable(question.object) ||
@@ -64,12 +65,23 @@ function periodIn(where: Condition | undefined, catalogue: Catalogue, { object }
   };
 }
 
-function asReport({ question, draw, compared }: Asked, catalogue: Catalogue): ReportDesign {
+const outcome = (...keys: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value: keys });
+
+/** Won ÷ (won + lost) of what closed, with what it is made of. */
+const RATE: readonly ReportFigure[] = [
+  { key: 'won', label: 'Won', measure: { as: 'count', where: outcome('won') } },
+  { key: 'lost', label: 'Lost', measure: { as: 'count', where: outcome('lost') } },
+  { key: 'rate', label: 'Win rate', formula: 'won / (won + lost)', format: 'percent' },
+];
+
+function asReport({ question, draw, compared, hasRate }: Asked, catalogue: Catalogue): ReportDesign {
   const { measures, first, where, groups = [], sort: _sort, ...subject } = question;
-  const figures = (measures ?? [{ as: 'count' as const }]).map((measure, index): ReportFigure => ({
+  const measured = (measures ?? [{ as: 'count' as const }]).map((measure, index): ReportFigure => ({
     key: String.fromCharCode(97 + index),
     measure,
   }));
+  const figures = hasRate ? [...RATE, ...(measures ? measured : [])] : measured;
+  const drawnKey = hasRate ? 'rate' : 'a';
   const found = periodIn(where, catalogue, question);
   const dated = groups.find(({ field }) =>
     isDated(fieldAt(catalogue, question.object, field)?.type ?? 'text'),
@@ -83,8 +95,8 @@ function asReport({ question, draw, compared }: Asked, catalogue: Catalogue): Re
   const conditions = found.period ? found.rest : where;
   const beside: ReportFigure[] = compared
     ? [
-        { key: 'before', past: 'a', of: compared },
-        { key: 'change', change: 'a', against: compared, as: 'percent' },
+        { key: 'before', past: drawnKey, of: compared },
+        { key: 'change', change: drawnKey, against: compared, as: 'percent' },
       ]
     : [];
   return {
@@ -98,6 +110,7 @@ function asReport({ question, draw, compared }: Asked, catalogue: Catalogue): Re
           order: { figure: figures[first.measure].key, ...(first.descending ? { descending: true } : {}) },
         }
       : {}),
+    ...(hasRate ? { drawn: 'rate' } : {}),
     draw: draw ? drawings[draw] : groups.length === 0 ? 'figure' : 'columns',
   };
 }

@@ -87,6 +87,9 @@ export function readView(reader: Reader, at: number): number {
 
 /** Something behind *in*, *from*, *because of*. */
 export function readPlace(reader: Reader, at: number): number {
+  // “Whose account is in Sweden”: what is of the account is read as of the record.
+  const behind = reader.fieldAt('account') ? reader.at(at, 'account is', 'accounts are', 'account are') : 0;
+  if (behind > 0 && reader.at(at + behind, 'in', 'from', 'not in') > 0) return behind;
   const from = reader.at(at, 'from', 'through');
   const into = reader.at(at, 'in', 'at', 'on', 'into');
   const because = reader.at(at, 'because of', 'due to', 'on', 'to', 'over');

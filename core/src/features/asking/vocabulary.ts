@@ -70,7 +70,11 @@ const says = (phrases: string, conditions: readonly Condition[], more: Omit<Idio
   phrases.split('|').map((phrase): [string, Idiom] => [phraseOf(phrase), { conditions, ...more }]);
 
 const made = says('created|added|new|made', [], { date: 'createdAt' });
-const changed = says('updated|changed|modified', [], { date: 'updatedAt' });
+const changed = says('updated|changed|modified|last updated|last changed', [], { date: 'updatedAt' });
+
+const neverTouched = says('never contacted|never touched|never been contacted|never been touched', [
+  { field: 'lastTouchAt', is: 'isEmpty' },
+]);
 
 /** What is said of records in words of its own. */
 const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> = {
@@ -102,8 +106,8 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
       orPeriod: true,
     }),
   ],
-  contact: [...made, ...changed, ...says('touched', [], { date: 'lastTouchAt' })],
-  account: [...made, ...changed, ...says('touched', [], { date: 'lastTouchAt' })],
+  contact: [...made, ...changed, ...neverTouched, ...says('touched', [], { date: 'lastTouchAt' })],
+  account: [...made, ...changed, ...neverTouched, ...says('touched', [], { date: 'lastTouchAt' })],
   activity: [
     ...says('created|added', [], { date: 'createdAt' }),
     ...changed,
@@ -191,7 +195,7 @@ const grammar = `a an the all any every each of in on at to for from by per and 
   smallest lowest newest latest oldest average mean median total sum number count how many much value compared against
   versus stood end so far called named containing contain start starting tagged tag missing lacking having outside except
   please can what as it they owned assigned belonging given working older younger longer larger bigger greater higher
-  smaller lower fewer exactly outside except excluding neither other than them being there want tell look drawn shown make came nobody monday tuesday wednesday thursday friday saturday sunday
+  smaller lower fewer exactly outside except excluding neither other than them being there want tell look drawn shown make came nobody rate yet already currently still now just everyone everybody anyone been monday tuesday wednesday thursday friday saturday sunday
   january february march april june july august september october november december pipeline weighted touched
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched

@@ -62,7 +62,16 @@ export function readCounted(reader: Reader, at: number, length: number, { condit
 /** When, behind a word that speaks of a date. */
 export function whenBehind(reader: Reader, at: number, date: string): Found<When> | undefined {
   const isAhead = date === 'closeOn' || date === 'dueOn';
-  return reader.dates.whenAt(at, isAhead ? 'ahead' : 'behind');
+  const when = reader.dates.whenAt(at, isAhead ? 'ahead' : 'behind');
+  if (when) return when;
+  // “Within 30 days” looks the way that the date does.
+  const span = reader.at(at, 'in', 'within') > 0 ? reader.dates.spanAt(at) : undefined;
+  return (
+    span && {
+      value: { is: 'in', value: { ...span.value, direction: isAhead ? 'next' : 'last' } },
+      length: span.length,
+    }
+  );
 }
 
 /** Adds when something is, and what else the words may mean. */

@@ -66,6 +66,16 @@ export interface Movement {
 export const movementGroups = ['owner', 'team', 'stage', 'pipeline', 'source', 'month'] as const;
 export type MovementGroup = (typeof movementGroups)[number];
 
+/** How each is said. */
+export const movementGroupNames: Record<MovementGroup, string> = {
+  owner: 'By owner',
+  team: 'By team',
+  stage: 'By stage',
+  pipeline: 'By pipeline',
+  source: 'By source',
+  month: 'By month',
+};
+
 /** The field of a deal that a group is read from; none where it is not told from deals. */
 export const fieldOfGroup = (by: MovementGroup): string | undefined =>
   by === 'team' ? 'owner.team' : by === 'month' ? undefined : by;

@@ -1,6 +1,7 @@
 import {
   changedTile,
   LONGEST_NOTE,
+  movementGroupNames,
   movementGroups,
   shownReport,
   type Design,
@@ -161,15 +162,6 @@ function ReportPart({
   );
 }
 
-const groupNames: Record<MovementGroup, string> = {
-  owner: 'By owner',
-  team: 'By team',
-  stage: 'By stage',
-  pipeline: 'By pipeline',
-  source: 'By source',
-  month: 'By month',
-};
-
 function MovementPart({
   tile,
   change,
@@ -182,7 +174,7 @@ function MovementPart({
       <span>Its page shows it</span>
       <Select<MovementGroup>
         value={tile.by ?? 'owner'}
-        options={movementGroups.map((by) => ({ value: by, label: groupNames[by] }))}
+        options={movementGroups.map((by) => ({ value: by, label: movementGroupNames[by] }))}
         onChange={(by) => change({ ...tile, by })}
       />
     </label>

@@ -5,6 +5,7 @@ import {
   completeQuestion,
   daysInWords,
   fieldOfGroup,
+  movementGroupNames,
   movementGroups,
   movementStepNames,
   movementSteps,
@@ -12,6 +13,7 @@ import {
   whereInWords,
   type Design,
   type MovementAnswer,
+  type MovementGroup,
   type MovementPart,
   type MovementQuestion,
   type MovementStep,
@@ -35,15 +37,6 @@ import { MovementEntries } from './movement-entries';
 import './reports.css';
 
 const NO_NAMES: Names = {};
-const groupNames = {
-  owner: 'By owner',
-  team: 'By team',
-  stage: 'By stage',
-  pipeline: 'By pipeline',
-  source: 'By source',
-  month: 'By month',
-} as const;
-type By = keyof typeof groupNames;
 
 /** What is asked, as the address says it: this fiscal quarter so far, unless it says otherwise. */
 function useAsked(): [MovementQuestion, (next: MovementQuestion) => void] {
@@ -120,10 +113,10 @@ export function Component() {
                   change({ ...asked, from: from.format('YYYY-MM-DD'), to: to.format('YYYY-MM-DD') });
               }}
             />
-            <Select<By>
+            <Select<MovementGroup>
               aria-label="By"
               value={asked.by ?? 'owner'}
-              options={movementGroups.map((by) => ({ value: by, label: groupNames[by] }))}
+              options={movementGroups.map((by) => ({ value: by, label: movementGroupNames[by] }))}
               onChange={(by) => change({ ...asked, by })}
             />
           </div>

@@ -45,7 +45,8 @@ export function useAskedRows(text: string): { rows: Row[]; isUnderstood: boolean
   const shown = useAsked(asked);
   const rows = (all: Row[], isUnderstood = false) => ({ rows: all, isUnderstood });
   if (!reading) return rows([]);
-  const { unread, noQuestion } = reading;
+  const { unread, noQuestion, respelt } = reading;
+  const spelt = respelt.map(({ from, to, as }) => `“${text.slice(from, to)}” read as “${as}”`).join(', ');
   const to = (what: Asked) => `go ${askedAddress(what, catalogue)}`;
   if (noQuestion) {
     const isAboutRecords = text
@@ -69,7 +70,7 @@ export function useAskedRows(text: string): { rows: Row[]; isUnderstood: boolean
     ]);
   return rows(
     [
-      row(to(asked), shown.words, shown.count),
+      row(to(asked), spelt ? `${shown.words} (${spelt})` : shown.words, shown.count),
       ...(other ? [row(to(other.asked), `Or, read as ${readingWords(other.as)}`)] : []),
     ],
     true,
