@@ -11,6 +11,7 @@ import {
   type Condition,
   type Question,
   type SubjectKey,
+  wordRulesOf,
 } from '@zawn/core';
 import { AppModule } from '@zawn/server/dist/app.module';
 import { openDatabase } from '@zawn/server/dist/platform/database/data-source';
@@ -30,6 +31,7 @@ import { importing } from './importing';
 import { tableOf, time, timeBoth, type Line } from './measure';
 import { plansOf } from './plans';
 import { inOrderOfKinds, upkeepByHand, upkeepByZawn } from './upkeep';
+import { dashboards, typedQuestion } from './dashboards';
 import { lookingBack, moving, readyMade } from './reports';
 import { serve } from './served';
 
@@ -299,6 +301,24 @@ async function main(): Promise<void> {
   for (const line of await readyMade(reports, operations, hand, same))
     lines.push(within(line, line.byHand && 1.3, 500));
   lines.push(within(await moving(app.get(Movements), operations), undefined, 500));
+  const [teams, settings] = [await organisation.teams(), await organisation.settings()];
+  const { catalogue: all, today: now } = await gate.context(operations);
+  const [complete, turned] = await dashboards(reports, app.get(Movements), operations, {
+    catalogue: all,
+    teams,
+  });
+  lines.push(within(complete, undefined, 1500), within(turned, undefined, 1000));
+  const words = { pipelines: [], stages: [], lists: [], views: [], rules: wordRulesOf(settings) };
+  const vocabulary = {
+    catalogue: all,
+    today: now,
+    calendar: settings,
+    currency: settings.currency,
+    people,
+    teams,
+    ...words,
+  };
+  lines.push(within(await typedQuestion(vocabulary), undefined, 5));
 
   const day: Question = {
     ...ask(

@@ -15,7 +15,7 @@ import { ReportsByHand } from './reports-by-hand';
 import { time, timeBoth, type Timing } from './measure';
 
 /** A line of the table before it is held to an aim. */
-interface Timed {
+export interface Timed {
   what: string;
   zawn: Timing;
   byHand: Timing | undefined;

@@ -16,9 +16,12 @@ const signInAs = async (name: string) => {
 /** The menu that is open. */
 const MENU = '.ant-dropdown:not(.ant-dropdown-hidden)';
 const tile = (name: string) => `.tile[aria-label="${name}"]`;
+/** Where a tile lies and how large it is, as parts of the width of the grid, however wide that is at the moment. */
 const placeOf = (name: string) =>
   manager.driver.executeScript<[number, number, number, number]>(
-    'const box = document.querySelector(arguments[0]).getBoundingClientRect(); return [box.x, box.y, box.width, box.height].map(Math.round)',
+    `const grid = document.querySelector('.tile-grid').getBoundingClientRect();
+     const box = document.querySelector(arguments[0]).getBoundingClientRect();
+     return [box.x - grid.x, box.y - grid.y, box.width, box.height].map((each) => Math.round((100 * each) / grid.width))`,
     tile(name),
   );
 /** Adds a tile by what it is called. */
@@ -98,6 +101,8 @@ describe('a dashboard of one’s own', () => {
   });
 
   it('is arranged by the keyboard and by the mouse', async () => {
+    // Half of the grid, which has its whole width again once nothing stands beside it.
+    await manager.until('it has its width', async () => (await placeOf('Value by rep'))[2] >= 49);
     const [x, , width] = await placeOf('Value by rep');
     const handle = '[aria-label^="Move “Value by rep”"]';
     await manager.driver.executeScript('document.querySelector(arguments[0]).focus()', handle);
@@ -174,5 +179,107 @@ describe('whoever it is shared with', () => {
     await manager.see('#view-name');
     await manager.click('Save dashboard', '@class="ant-modal-footer"');
     await manager.read('The coast each quarter, copy', 'h1');
+  });
+});
+
+describe('what a dashboard shows', () => {
+  /** Gives the tile that is changed a title, letter by letter. */
+  const retitle = async (person: Person, from: string, to: string) => {
+    await person.clickAt(`[aria-label="What to do with “${from}”"]`);
+    await person.clickAt(`${MENU} [role="menuitem"]:first-child`);
+    await person.see('.tile-panel');
+    await person.type('.tile-panel input', to);
+    await person.see(tile(to));
+    await person.clickAt('[aria-label="Close what is changed"]');
+  };
+
+  it('is told before it is deleted, and another one stands there instead', async () => {
+    await signInAs('Maren Ollerby');
+    await manager.goTo('/reports/win-rate');
+    await manager.see('.report-table');
+    await manager.clickAt('[aria-label="Report actions"]');
+    await manager.clickAt(`${MENU} [role="menuitem"]:first-child`);
+    await manager.see('#view-name');
+    await manager.click('Save report', '@class="ant-modal-footer"');
+    await manager.read('Win rate by owner, mine', 'h1');
+    await manager.goTo('/dashboards/new');
+    await add('Win rate by owner, mine');
+    await manager.see(tile('Win rate by owner, mine'));
+    await manager.click('Save dashboard');
+    await manager.see('#view-name');
+    await manager.press(...'On one report');
+    await manager.click('Save dashboard', '@class="ant-modal-footer"');
+    await manager.read('On one report', 'h1');
+    await manager.goTo('/reports');
+    await manager.clickAt('[aria-label="My own"] a');
+    await manager.see('.report-table');
+    await manager.clickAt('[aria-label="Report actions"]');
+    await manager.clickAt(`${MENU} .ant-dropdown-menu-item-danger`);
+    await manager.read('Shown on the dashboard “On one report”', '.ant-modal');
+    await choose('Shown there instead', 'Velocity, and what it is made of');
+    await manager.click('Delete report', '@class="ant-modal-footer"');
+    await manager.goTo('/dashboards');
+    await manager.read('On one report', '[aria-label="My own"]');
+    await manager.driver.executeScript(
+      `[...document.querySelectorAll('[aria-label="My own"] a')].find((each) => each.textContent === 'On one report').click()`,
+    );
+    await manager.see(tile('Velocity, and what it is made of'));
+  });
+
+  it('is put together from two windows, and what both changed otherwise is asked about', async () => {
+    const address = new URL(await manager.driver.getCurrentUrl()).pathname;
+    await manager.click('Arrange');
+    await add('Win rate by owner');
+    await manager.see(tile('Win rate by owner'));
+    await manager.click('Save', '@class="page-tools"');
+    await manager.until('it is kept', async () => !(await manager.text('.page-count')).includes('changed'));
+    const browser = await openBrowser();
+    try {
+      const there = new Person(browser.driver, stage.server.address);
+      await there.signInAs('Maren Ollerby');
+      await there.goTo(address);
+      await there.see(tile('Win rate by owner'));
+      await retitle(manager, 'Win rate by owner', 'Rate');
+      await retitle(there, 'Velocity, and what it is made of', 'Pace');
+      await there.click('Save', '@class="page-tools"');
+      await there.until('it is kept', async () => !(await there.text('.page-count')).includes('changed'));
+      await manager.click('Save', '@class="page-tools"');
+      await manager.see(tile('Pace'));
+      await manager.see(tile('Rate'));
+      // Both of one tile: nothing is decided by who was later.
+      await there.see(tile('Rate'));
+      await retitle(manager, 'Rate', 'Mine');
+      await retitle(there, 'Rate', 'Theirs');
+      await there.click('Save', '@class="page-tools"');
+      await there.until('it is kept', async () => !(await there.text('.page-count')).includes('changed'));
+      await manager.click('Save', '@class="page-tools"');
+      await manager.read('You both changed “Mine”', '.ant-modal');
+      await manager.click('Take theirs, discard mine', '@class="ant-modal-footer"');
+      await manager.see(tile('Theirs'));
+    } finally {
+      await browser.quit();
+    }
+  });
+
+  it('says in its tile when it is gone, and the other tiles go on', async () => {
+    const gone = await manager.driver.executeAsyncScript<number>(`
+      const done = arguments[arguments.length - 1];
+      (async () => {
+        const { csrf } = await (await fetch('/api/v1/session')).json();
+        const at = { x: 0, y: 0, w: 6, h: 4 };
+        const tiles = [
+          { key: 'gone', kind: 'report', report: 999999, at },
+          { key: 'note', kind: 'note', text: 'Still here', at: { ...at, x: 6 } },
+        ];
+        const response = await fetch('/api/v1/dashboards', {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf },
+          body: JSON.stringify({ name: 'Half of it', sharing: 'private', design: JSON.stringify({ version: 1, tiles }) }),
+        });
+        done((await response.json()).value.id);
+      })();`);
+    await manager.goTo(`/dashboards/${gone}`);
+    await manager.read('is gone, or is not shared with you', '[data-tile="gone"]');
+    await manager.read('Still here', '[data-tile="note"]');
   });
 });

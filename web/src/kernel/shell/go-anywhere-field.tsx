@@ -78,7 +78,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   const { open } = useOpening();
   const add = useAdd();
 
-  const { data } = useQuery({
+  const { data, isPlaceholderData } = useQuery({
     queryKey: [RECORDS, 'search', looked],
     queryFn: ({ signal }) =>
       call<{ hits: Hit[] }>('GET', `/search?q=${encodeURIComponent(looked)}`, { signal }),
@@ -106,7 +106,10 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     .map(({ object, label }) => ({ object, label: `New ${label.toLowerCase()}` }))
     .filter(({ label }) => matches(label))
     .map(({ object, label }) => commandRow(`add ${object}`, 'Add', label));
-  const hits = asked.length >= SHORTEST ? (data?.hits ?? []).map(hitRow) : [];
+  // Of what was found for fewer letters only that is offered which is called as it is typed now.
+  const isOlder = isPlaceholderData || looked !== asked;
+  const found = (data?.hits ?? []).filter(({ name, detail }) => !isOlder || matches(`${name} ${detail}`));
+  const hits = asked.length >= SHORTEST ? found.map(hitRow) : [];
   const saved =
     asked.length < SHORTEST
       ? []

@@ -31,7 +31,7 @@ export function GaugeChart({ value, target, text, label, to, style }: Props) {
   return (
     <div ref={ref} className="chart chart-rows">
       <svg width={width} height={HEIGHT} role="group" aria-label={`${label}: ${text(value)}. ${against}`}>
-        <Link to={to} aria-label={`${label}: ${text(value)}`}>
+        <Link to={to} aria-label={`${text(value)} ${label}`}>
           <text className="figure-large" x={0} y={34}>
             {text(value)}
             <tspan className="axis-label" dx={12}>
