@@ -32,8 +32,7 @@ const teams = [
 ];
 const context = { catalogue: builtIn, teams };
 const at = { x: 0, y: 0, w: 4, h: 4 };
-const tile = (key: string, more: object = {}): Tile =>
-  ({ key, kind: 'note', text: key, at, ...more });
+const tile = (key: string, more: object = {}): Tile => ({ key, kind: 'note', text: key, at, ...more });
 const ready = (key: string): ReportDesign => {
   const found = readyReports.find((each) => each.key === key);
   if (!found) throw new Error(key);
@@ -249,9 +248,9 @@ describe('a dashboard that comes from outside', () => {
     expect(said({ key: 'r', kind: 'report', at, design: bad })[0]).toBe(
       'tiles.0.design.figures.0: There is no figure “b”',
     );
-    expect(said({ key: 'm', kind: 'movement', at, where: { field: 'value', is: 'contains', value: 'x' } })[0]).toContain(
-      'tiles.0.design',
-    );
+    expect(
+      said({ key: 'm', kind: 'movement', at, where: { field: 'value', is: 'contains', value: 'x' } })[0],
+    ).toContain('tiles.0.design');
     expect(
       said({ key: 'r', kind: 'report', at, ready: 'win-rate', look: { style: { from: 2, to: 1 } } })[0],
     ).toContain('must end above');

@@ -1,7 +1,13 @@
 import { allOf, type Condition, type Grouping } from '../../kernel/questions';
 import { type Closed, type WinRate } from '../deals/win-rate';
 import { count, formula, measured, valueOf } from '../reports/figures';
-import { type OtherRecords, type ReportDesign, type ReportFigure, type ReportPeriod, type ReportRow } from '../reports/report';
+import {
+  type OtherRecords,
+  type ReportDesign,
+  type ReportFigure,
+  type ReportPeriod,
+  type ReportRow,
+} from '../reports/report';
 
 const outcome = (...keys: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value: keys });
 

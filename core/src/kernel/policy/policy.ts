@@ -95,7 +95,10 @@ export interface Policy {
   ownersAround(object: ObjectKey): readonly number[] | undefined;
   may(act: Act): boolean;
   /** Whether the person may change a view, a list, a report or a dashboard that they see. */
-  mayChangeShared(object: 'view' | 'list' | 'report' | 'dashboard', record: { readonly owner: number }): boolean;
+  mayChangeShared(
+    object: 'view' | 'list' | 'report' | 'dashboard',
+    record: { readonly owner: number },
+  ): boolean;
   /** Whether a view or a list is the person's own or shared with them: what `scope` asks for, of one at hand. */
   isShared(record: Shared): boolean;
   /** The keys of an object's fields that the person does not see. */
