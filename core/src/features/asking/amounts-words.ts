@@ -63,23 +63,23 @@ export function comparedAt(
   for (const [words, is] of comparators) {
     const length = reader.at(next, words);
     if (length === 0) continue;
-    const word = reader.words.at(next + length);
+    const word = reader.word(next + length);
     const value = countAt(word);
     if (word && value !== undefined) return { value: { is, value, word }, length: skipped + length + 1 };
   }
   const joint = reader.at(next, 'between') ? 'and' : reader.at(next, 'from') ? 'to' : undefined;
   if (joint) {
-    const [low, high] = [reader.words.at(next + 1), reader.words.at(next + 3)];
+    const [low, high] = [reader.word(next + 1), reader.word(next + 3)];
     if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 2, joint) > 0)
       return {
         value: { is: 'between', value: [low.number, high.number], word: high },
         length: skipped + 4,
       };
   }
-  const [low, high] = [reader.words.at(next), reader.words.at(next + 2)];
+  const [low, high] = [reader.word(next), reader.word(next + 2)];
   if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 1, 'to', 'and') > 0)
     return { value: { is: 'between', value: [low.number, high.number], word: high }, length: skipped + 3 };
-  const word = reader.words.at(next);
+  const word = reader.word(next);
   const plus = word?.number !== undefined && reader.at(next + 1, '+') > 0 ? 1 : 0;
   if (plus > 0 && word?.number !== undefined)
     return { value: { is: 'atLeast', value: word.number, word }, length: skipped + 2 };
@@ -138,7 +138,7 @@ export function comparison(
 
 /** A currency by its code or its name. */
 export function currencyAt(reader: Reader, at: number): Found<string> | undefined {
-  const word = reader.words.at(at);
+  const word = reader.word(at);
   if (!word) return undefined;
   const code = word.text.toUpperCase();
   if (word.text.length === 3 && isCurrency(code) && !isGrammar(word.text)) return { value: code, length: 1 };
@@ -187,7 +187,7 @@ export function readAmount(reader: Reader, at: number): number {
 
 /** Whether something new begins at a place, and what was before it is over. */
 export function isBoundary(reader: Reader, at: number): boolean {
-  const word = reader.words.at(at);
+  const word = reader.word(at);
   if (!word || word.text === ',' || isGrammar(word.text)) return true;
   // What is asked for itself ends what stands before it: 10k+ deals.
   if (reader.isBefore && reader.meanings.object(word.stem)?.object === reader.object) return true;

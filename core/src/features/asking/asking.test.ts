@@ -82,6 +82,10 @@ describe('what is not understood', () => {
     ['🦆 deals', ['🦆']],
     ['deals over', ['over']],
     ['deals by', ['by']],
+    ['leads not called', ['not called']],
+    ['deals not frobnicated in Sweden', ['not frobnicated']],
+    ['deals in Sweden but not', ['not']],
+    ['top 3 accounts by won value with wings', ['top 3 accounts by won value with wings']],
   ])('“%s” is named: %j', (text, words) => {
     expect(unread(text)).toEqual(words);
   });
@@ -117,6 +121,24 @@ describe('what is not understood', () => {
       expect(readTyped(text, vocabulary).noQuestion).toBeUndefined();
     },
   );
+});
+
+describe('words at the edge of a text', () => {
+  it.each([
+    [
+      'top deals closed in 2025',
+      'Deals where closed on is between 1 Jan 2025 and 31 Dec 2025, in order of value highest first',
+    ],
+    ['newest leads over 10', 'Leads where budget is above £10, in order of created latest first'],
+  ])('“%s” is read as “%s”', (typed, meant) => {
+    expect(said(typed)).toBe(meant);
+  });
+
+  it('takes nobody who is called Will for what will be', () => {
+    const people = [{ id: 9, name: 'Will Harrow' }];
+    const { asked } = readTyped('deals of Will Harrow', { ...vocabulary, people });
+    expect(asked?.question.where).toEqual({ field: 'owner', is: 'anyOf', value: [9] });
+  });
 });
 
 describe('what has two readings', () => {

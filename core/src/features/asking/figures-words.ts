@@ -114,14 +114,13 @@ export function readOrder(reader: Reader, at: number): number {
   const word = reader.stem(at) ?? '';
   if (!Object.hasOwn(words, word) || !reader.isBefore) return 0;
   const [isDate, descending] = words[word];
-  const count =
-    countAt(reader.words.at(at + 1)) ?? (reader.isBefore ? countAt(reader.words.at(at - 1)) : undefined);
+  const count = countAt(reader.word(at + 1)) ?? (reader.isBefore ? countAt(reader.word(at - 1)) : undefined);
   const field = isDate ? 'createdAt' : mainAmount[reader.object];
   if (field === undefined) return 0;
   const one = count === undefined && !isDate && isSingular(reader, at) ? 1 : count;
   reader.rest.sort = [{ field, ...(descending ? { descending: true } : {}) }];
   if (one !== undefined) reader.rest.limit = one;
-  return countAt(reader.words.at(at + 1)) === undefined ? 1 : 2;
+  return countAt(reader.word(at + 1)) === undefined ? 1 : 2;
 }
 
 /** “The ten biggest”: the number is read with the word behind it. */

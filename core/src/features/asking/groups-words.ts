@@ -54,7 +54,7 @@ export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined
     sent: 'sentAt',
     expected: 'closeOn',
   };
-  const date = dated[reader.words.at(next)?.text ?? ''];
+  const date = dated[reader.word(next)?.text ?? ''];
   const behind = date && reader.fieldAt(date) ? reader.dates.groupUnitAt(next + 1) : undefined;
   if (date && behind)
     return { value: { field: date, by: behind.value }, length: skipped + 1 + behind.length };

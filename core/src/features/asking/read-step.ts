@@ -64,12 +64,12 @@ export function readConnector(reader: Reader, at: number): number {
     'anyone but',
   );
   if (every > 0) {
-    reader.isNegated = true;
+    reader.negate(at);
     return every;
   }
   if (stem === 'or' || stem === 'nor') {
     if (reader.said.length > 0) reader.join = stem === 'nor' ? 'and' : 'or';
-    if (stem === 'nor') reader.isNegated = true;
+    if (stem === 'nor') reader.negate(at);
     return 1;
   }
   if (stem === 'and' || stem === 'but' || stem === '&') {
@@ -89,7 +89,7 @@ export function readConnector(reader: Reader, at: number): number {
     'n’t',
   );
   if (negative > 0) {
-    reader.isNegated = true;
+    reader.negate(at);
     // Outside of a place is not in it.
     if (reader.stem(at) === 'outside') reader.introduced = 'in';
     return negative;

@@ -185,7 +185,7 @@ export function readTyped(
         why: `This is longer than a question: at most ${LONGEST_TYPED} letters are read.`,
       },
     };
-  const no = noQuestionIn(typed);
+  const no = noQuestionIn(typed, vocabulary);
   if (no) return { ...nothing, noQuestion: no };
   const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
   // What stands between quotation marks as a whole is what is asked.
@@ -215,14 +215,29 @@ export function readTyped(
     if (length === 0) reader.fail(at);
     at += Math.max(1, length);
   }
+  reader.settle();
   const asked = askedFrom(reader, top);
-  const shift = (span: Span): Span => (top ? { from: 0, to: typed.length, ...{} } : span);
+  // What was put otherwise to be read is told as a whole.
+  const all: Span = { from: 0, to: typed.length };
+  const isDoubtful = top !== undefined && (reader.unread.length > 0 || respelt.length > 0);
   return {
     asked,
-    unread: reader.unread.map(shift),
-    respelt,
+    unread: top ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
+    respelt: top ? [] : respelt,
     doubtful: top ? [] : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
   };
+}
+
+/** Places in the order of the text, those that meet as one. */
+function inOrder(spans: readonly Span[]): Span[] {
+  const sorted = [...spans].sort((a, b) => a.from - b.from);
+  const joined: Span[] = [];
+  for (const span of sorted) {
+    const last = joined.at(-1);
+    if (last && span.from <= last.to + 1) last.to = Math.max(last.to, span.to);
+    else joined.push({ ...span });
+  }
+  return joined;
 }
 
 /** Customers are those that are called so, or those that something was won from. */
@@ -269,10 +284,12 @@ function askedFrom({ object, conditions, rest }: Reader, top: { count: number } 
   };
 }
 
-function noQuestionIn(text: string): NoQuestion | undefined {
+function noQuestionIn(text: string, { people }: Vocabulary): NoQuestion | undefined {
   for (const [pattern, why] of noQuestions) {
     const found = pattern.exec(text);
-    if (found) return { from: found.index, to: found.index + found[0].length, why };
+    // Somebody may be called Will.
+    const isName = people.some(({ name }) => name.split(' ').includes(found?.[0] ?? ''));
+    if (found && !isName) return { from: found.index, to: found.index + found[0].length, why };
   }
   return undefined;
 }

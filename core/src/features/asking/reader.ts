@@ -33,8 +33,6 @@ export interface Rest {
   asOf?: PastDay;
   /** How many of the deals closed were won. */
   hasRate?: true;
-  /** Groups only so many by the first measure. */
-  first?: { count: number; descending: boolean };
 }
 
 /** What was read so far of words about the records of one object, and what stands where. */
@@ -54,7 +52,8 @@ export class Reader {
 
   join: 'and' | 'or' | undefined;
 
-  isNegated = false;
+  /** The place of the word that turns the next condition round. */
+  private negatedAt: number | undefined;
 
   introduced: Introduced;
 
@@ -84,8 +83,26 @@ export class Reader {
     this.isBefore = false;
   }
 
+  get isNegated(): boolean {
+    return this.negatedAt !== undefined;
+  }
+
+  /** Turns the next condition round, as the word at a place says; or no more. */
+  negate(at: number | undefined): void {
+    this.negatedAt = at;
+  }
+
+  /** A word that turned nothing round is none that was understood: of what it left out everything would be found. */
+  settle(): void {
+    const at = this.negatedAt;
+    this.negatedAt = undefined;
+    this.join = undefined;
+    if (at !== undefined) this.fail(at);
+  }
+
   /** Marks words as not understood. */
   fail(at: number): void {
+    this.settle();
     const { from, to } = this.words[at];
     const last = this.unread.at(-1);
     if (last && this.text.slice(last.to, from).trim() === '') last.to = to;
@@ -94,8 +111,13 @@ export class Reader {
 
   // What words there are.
 
+  /** The word at a place; undefined before the first and behind the last. */
+  word(at: number): Word | undefined {
+    return at < 0 ? undefined : this.words[at];
+  }
+
   stem(at: number): string | undefined {
-    return this.words.at(at)?.stem;
+    return this.word(at)?.stem;
   }
 
   phrase(at: number, length: number): string | undefined {
@@ -110,9 +132,7 @@ export class Reader {
     for (const choice of choices) {
       const parts = choice.split(' ');
       if (
-        parts.every(
-          (part, index) => this.words.at(at + index)?.text === part || this.stem(at + index) === part,
-        )
+        parts.every((part, index) => this.word(at + index)?.text === part || this.stem(at + index) === part)
       )
         return parts.length;
     }
@@ -142,7 +162,7 @@ export class Reader {
   add(condition: Condition, weight: Weight = 3): void {
     const negated = this.isNegated ? negation(condition) : condition;
     const { join } = this;
-    this.isNegated = false;
+    this.negatedAt = undefined;
     this.join = undefined;
     const isSaid =
       !join && this.said.some((each) => JSON.stringify(each.condition) === JSON.stringify(negated));
@@ -168,7 +188,7 @@ export class Reader {
   }
 
   textAt(at: number): Found<string> | undefined {
-    const word = this.words.at(at);
+    const word = this.word(at);
     if (!word || word.text === ',') return undefined;
     if (word.quoted !== undefined) return { value: word.quoted, length: 1 };
     return { value: this.text.slice(word.from, word.to), length: 1 };

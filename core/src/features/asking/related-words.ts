@@ -51,7 +51,7 @@ export function readHaving(reader: Reader, at: number): number {
   const planned: Condition = { field: 'doneAt', is: 'isEmpty' };
   const related = `activity.${reader.object}`;
   if (step > 0 && isRelation(reader, related)) {
-    reader.isNegated = false;
+    reader.negate(undefined);
     reader.add({ related, where: planned, is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 });
     return said + step;
   }
@@ -70,7 +70,7 @@ export function readHaving(reader: Reader, at: number): number {
     own && (reader.dates.spanAt(next + own.length) ?? reader.dates.periodAt(next + own.length)) !== undefined;
   const relation = own && !isTimed ? undefined : relationAt(reader, next, isNone);
   if (relation) {
-    reader.isNegated = false;
+    reader.negate(undefined);
     reader.add(relation.value);
     return said + relation.length;
   }
@@ -81,7 +81,7 @@ export function readHaving(reader: Reader, at: number): number {
       reader.add(condition.value);
       return said + field.length + condition.length;
     }
-    reader.isNegated = false;
+    reader.negate(undefined);
     reader.add({ field: field.value, is: isNone ? 'isEmpty' : 'isNotEmpty' });
     return said + field.length;
   }
@@ -108,7 +108,7 @@ export function relationTo(reader: Reader, object: ObjectKey): string | undefine
 /** Records that are with this one, or are not: `more than 3 open deals`, `no activity in 60 days`. */
 export function relationAt(reader: Reader, at: number, isNone: boolean): Found<Related> | undefined {
   const compared = isNone ? undefined : comparedAt(reader, at);
-  const count = !isNone && !compared ? countAt(reader.words.at(at)) : undefined;
+  const count = !isNone && !compared ? countAt(reader.word(at)) : undefined;
   let next = at + (compared?.length ?? (count === undefined ? 0 : 1));
   for (let ahead = 0; ahead < 3; ahead++) {
     const noun = reader.longest(next + ahead, (phrase) => reader.meanings.object(phrase), 2);
@@ -123,7 +123,6 @@ export function relationAt(reader: Reader, at: number, isNone: boolean): Found<R
     }
     inner.passNoun();
     next += ahead + noun.length;
-    const begins = next;
     for (let more = 1; more > 0 && next < reader.words.length;) {
       more = readAmount(inner, next) || readIdiom(inner, next) || spanBehind(inner, next);
       next += more;
@@ -137,7 +136,6 @@ export function relationAt(reader: Reader, at: number, isNone: boolean): Found<R
         : count !== undefined && count > 1
           ? { is: 'atLeast', value: count }
           : { is: 'atLeast', value: 1 };
-    void begins;
     return { value: { related, ...(where ? { where } : {}), ...is }, length: next - at };
   }
   return undefined;

@@ -165,7 +165,7 @@ export function readName(reader: Reader, at: number): number {
     /^\p{Lu}/u.test(reader.text.slice(word.from, word.to)) &&
     !reader.meanings.words.has(word.stem) &&
     !isGrammar(word.text);
-  while (isName(reader.words.at(end))) end++;
+  while (isName(reader.word(end))) end++;
   const path = (place > 0 ? ['city', 'account.city'] : ['account.name', 'name']).find((each) =>
     reader.fieldAt(each),
   );

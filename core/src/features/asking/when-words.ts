@@ -22,7 +22,7 @@ export function readIdiom(reader: Reader, at: number): number {
   else reader.date = date;
   if (when && date) {
     // Not won this year is not both won and this year; what only has a date is not in that period.
-    reader.isNegated = isNegated && (idiom.orPeriod === true || idiom.conditions.length === 0);
+    if (isNegated && (idiom.orPeriod === true || idiom.conditions.length === 0)) reader.negate(at);
     addWhen(reader, date, when.value, next, when);
     return length + when.length;
   }

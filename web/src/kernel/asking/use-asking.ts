@@ -82,7 +82,8 @@ export function useAsked(asked: Asked | undefined): { words: string; count: stri
   const { label, plural } = objectType(asked.question.object);
   const count = settled === counting ? data?.[0]?.[0]?.figures[0] : undefined;
   return {
-    words: askedInWords(asked, wording),
+    // A list has no end of its own: the first ones stand on top of it.
+    words: `${askedInWords(asked, wording)}${asked.limit === undefined ? '' : ' (all are listed, these on top)'}`,
     count: typeof count === 'number' ? counted(count, label.toLowerCase(), plural.toLowerCase()) : '',
   };
 }

@@ -15,7 +15,8 @@ interface Props {
 }
 
 const WIDEST = 420;
-const TREND = { top: 76, height: 56 };
+/** Where the line of the trend begins, and how high it is: lower where a tile has less room. */
+const TREND = { top: 76, height: 56, least: 18 };
 /** The largest size of the figure, and about how wide a letter of it is as a part of that. */
 const LARGE = 34;
 const LETTER = 0.62;
@@ -29,12 +30,13 @@ export function SingleFigure({ value, label, to, trend, also }: Props) {
   const [ref, size] = useSize();
   const width = Math.min(WIDEST, size.width);
   const x = scaleLinear([0, Math.max(1, known.length - 1)], [2, width - 2]);
-  const y = scaleLinear([Math.min(0, least), most || 1], [TREND.top + TREND.height - 3, TREND.top + 3]);
+  const high = Math.max(TREND.least, Math.min(TREND.height, size.height - TREND.top - 12));
+  const y = scaleLinear([Math.min(0, least), most || 1], [TREND.top + high - 3, TREND.top + 3]);
   const large = Math.min(LARGE, width / (value.length * LETTER));
   const path = line<number>()
     .x((_, index) => x(index))
     .y((each) => y(each))(known);
-  const below = known.length > 1 ? TREND.top + TREND.height : TREND.top - 8;
+  const below = known.length > 1 ? TREND.top + high : TREND.top - 8;
   return (
     <div ref={ref} className="chart chart-rows">
       <svg width={width} height={below + 10} role="group" aria-label={`${label}: ${value}`}>
