@@ -283,3 +283,61 @@ describe('what a dashboard shows', () => {
     await manager.read('Still here', '[data-tile="note"]');
   });
 });
+
+describe('a dashboard that is looked at', () => {
+  /** Writes down which objects the page asks for, and when. */
+  const watchAsked = () =>
+    manager.driver.executeScript(`
+      window.asked = [];
+      const before = window.fetch;
+      window.fetch = (address, options) => {
+        const design = /reports\\/answer$/.test(String(address)) && JSON.parse(options.body).design;
+        if (design) window.asked.push([design.question.object, performance.now()]);
+        return before(address, options);
+      };`);
+  const asked = () => manager.driver.executeScript<[string, number][]>('return window.asked');
+  const addLead = (name: string) =>
+    manager.driver.executeAsyncScript(
+      `const done = arguments[arguments.length - 1];
+      (async () => {
+        const { csrf, me } = await (await fetch('/api/v1/session')).json();
+        const body = JSON.stringify({ name: arguments[0], status: 'untouched', owner: me.id });
+        const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf };
+        done((await fetch('/api/v1/leads', { method: 'POST', headers, body })).status);
+      })();`,
+      name,
+    );
+
+  it('asks again for what was written alone, and not more often than every five seconds', async () => {
+    await manager.goTo('/dashboards/new');
+    await add('What leads come to, by source');
+    await manager.see(`${tile('What leads come to, by source')} svg`);
+    await add('Velocity');
+    await manager.see(`${tile('Velocity, and what it is made of')} .bar-segment`);
+    await watchAsked();
+    await addLead('First of two');
+    await manager.until('it is asked again', async () => (await asked()).length > 0);
+    await addLead('Second of two');
+    await manager.until('it is asked again for the second', async () => (await asked()).length > 1);
+    const [[, first], [, second]] = await asked();
+    expect(second - first).toBeGreaterThan(4000);
+    expect([...new Set((await asked()).map(([object]) => object))]).toEqual(['lead']);
+  });
+
+  it('fills the screen, one after the other', async () => {
+    await manager.goTo('/dashboards/the-team');
+    await manager.see('.tile .bar-segment');
+    await manager.press('f');
+    await manager.see('.turn-choice');
+    await manager.driver.executeScript(
+      `[...document.querySelectorAll('.turn-choice label')].find((each) => each.textContent === 'The company').click()`,
+    );
+    await manager.click('Begin');
+    await manager.read('The team', '.turning h1');
+    await manager.press(Key.ARROW_RIGHT);
+    await manager.read('The company', '.turning h1');
+    await manager.see('.turning .tile .bar-segment');
+    await manager.press(Key.ESCAPE);
+    await manager.until('it is left', async () => (await manager.count('.turning')) === 0);
+  });
+});

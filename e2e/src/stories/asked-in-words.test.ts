@@ -78,6 +78,15 @@ describe('what is doubtful', () => {
     );
   });
 
+  it('offers what a word can go on with', async () => {
+    await type('open deals of nor');
+    await rep.read('open deals of Nora Fairlough', '.go-anywhere-list');
+    await rep.driver.executeScript(
+      `[...document.querySelectorAll('.hit')].find((each) => each.textContent === 'Typeopen deals of Nora Fairlough').click()`,
+    );
+    await rep.read('Deals where outcome is Open and owner is Nora Fairlough', '.go-anywhere-list');
+  });
+
   it('says what is no question of the records', async () => {
     await type('deals near Bergen');
     await rep.read('How far something is away is not on file', '.go-anywhere-list');

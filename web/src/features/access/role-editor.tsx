@@ -105,60 +105,62 @@ export function RoleEditor({ role }: { role: Role }) {
     direct.mutate({ method: 'PATCH', path: `/roles/${role.id}`, version: role.version, body });
   return (
     <div className="role-editor">
-      <header className="role-head">
-        <KeptName
-          variant="borderless"
-          className="role-name"
-          value={role.name}
-          maxLength={60}
-          aria-label="Name of the role"
-          keep={(name) => set({ name })}
+      <div className="role-body">
+        <header className="role-head">
+          <KeptName
+            variant="borderless"
+            className="role-name"
+            value={role.name}
+            maxLength={60}
+            aria-label="Name of the role"
+            keep={(name) => set({ name })}
+          />
+          <Select
+            variant="borderless"
+            value={role.sells}
+            options={[...sells]}
+            popupMatchSelectWidth={false}
+            onChange={(value) => set({ sells: value })}
+            aria-label="Whether its people sell"
+          />
+          <KeptText
+            variant="borderless"
+            className="role-about"
+            value={role.about}
+            maxLength={300}
+            placeholder="What it is for"
+            aria-label="What it is for"
+            keep={(about) => set({ about })}
+          />
+        </header>
+        {isStale && (
+          <Alert
+            type="warning"
+            title="Somebody changed this role since you began. Nothing of yours is kept yet."
+            action={
+              <>
+                <Button size="small" onClick={drop}>
+                  Show theirs
+                </Button>{' '}
+                <Button size="small" type="primary" onClick={putOnTop}>
+                  Put mine on top
+                </Button>
+              </>
+            }
+          />
+        )}
+        <ReachTable
+          table={rules.reach}
+          before={before.reach}
+          change={(reach) => change({ reach })}
+          name={role.name}
         />
-        <Select
-          variant="borderless"
-          value={role.sells}
-          options={[...sells]}
-          popupMatchSelectWidth={false}
-          onChange={(value) => set({ sells: value })}
-          aria-label="Whether its people sell"
-        />
-        <KeptText
-          variant="borderless"
-          className="role-about"
-          value={role.about}
-          maxLength={300}
-          placeholder="What it is for"
-          aria-label="What it is for"
-          keep={(about) => set({ about })}
-        />
-      </header>
-      {isStale && (
-        <Alert
-          type="warning"
-          title="Somebody changed this role since you began. Nothing of yours is kept yet."
-          action={
-            <>
-              <Button size="small" onClick={drop}>
-                Show theirs
-              </Button>{' '}
-              <Button size="small" type="primary" onClick={putOnTop}>
-                Put mine on top
-              </Button>
-            </>
-          }
-        />
-      )}
-      <ReachTable
-        table={rules.reach}
-        before={before.reach}
-        change={(reach) => change({ reach })}
-        name={role.name}
-      />
-      <div className="role-parts">
-        <RoleExceptions exceptions={rules.exceptions} change={(exceptions) => change({ exceptions })} />
-        <RoleFields fields={rules.fields} change={(fields) => change({ fields })} />
-        <RoleActs permitted={rules} change={change} />
-        <RoleHolders role={role} />
+        <div className="role-parts">
+          <RoleExceptions exceptions={rules.exceptions} change={(exceptions) => change({ exceptions })} />
+          <RoleFields fields={rules.fields} change={(fields) => change({ fields })} />
+          <RoleActs permitted={rules} change={change} />
+          <RoleHolders role={role} />
+        </div>
       </div>
       {(isChanged || open > 0) && (
         <footer className="role-foot" aria-label="What the change means">

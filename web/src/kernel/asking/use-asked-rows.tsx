@@ -1,4 +1,4 @@
-import { type Asked } from '@zawn/core';
+import { suggestWords, type Asked } from '@zawn/core';
 import { useMemo, type ReactNode } from 'react';
 import { useSession } from '../../platform/sessions/session';
 import './asking.css';
@@ -24,6 +24,26 @@ const row = (value: string, words: ReactNode, detail: ReactNode = ''): Row => ({
 });
 const told = (value: string, words: ReactNode): Row => ({ ...row(value, words), disabled: true });
 
+/** So many ways to go on are offered. */
+const MOST_GOING_ON = 3;
+
+const typing = (words: string): Pick<Row, 'label'> => ({
+  label: (
+    <span className="hit">
+      <span className="hit-kind">Type</span>
+      <span className="hit-name hit-asked">{words}</span>
+    </span>
+  ),
+});
+
+/** What a text asks, and what it can go on with. */
+interface AskedRows {
+  rows: Row[];
+  /** All of it was understood. */
+  isUnderstood: boolean;
+  goOn: Row[];
+}
+
 /** Two words or more may be a question; one is a name, or the beginning of one. */
 const isSentence = (text: string) => /\S\s+\S/.test(text);
 
@@ -31,7 +51,7 @@ const isSentence = (text: string) => /\S\s+\S/.test(text);
  * What a text typed into *Go anywhere* asks: how it is read and how many records that is, before Enter asks it. What has
  * another reading offers that in the next line; what was not understood is said, and asked without only on purpose.
  */
-export function useAskedRows(text: string): { rows: Row[]; isUnderstood: boolean } {
+export function useAskedRows(text: string): AskedRows {
   const { catalogue } = useSession();
   const meanings = useMeanings();
   const reading = useMemo(() => (isSentence(text) ? readWith(text, meanings) : undefined), [text, meanings]);
@@ -43,7 +63,15 @@ export function useAskedRows(text: string): { rows: Row[]; isUnderstood: boolean
   }, [reading, text, meanings]);
   const asked = reading?.asked;
   const shown = useAsked(asked);
-  const rows = (all: Row[], isUnderstood = false) => ({ rows: all, isUnderstood });
+  const goOn = useMemo(
+    () => (isSentence(text) ? suggestWords(text, meanings.vocabulary, meanings).slice(0, MOST_GOING_ON) : []),
+    [text, meanings],
+  );
+  const rows = (all: Row[], isUnderstood = false): AskedRows => ({
+    rows: all,
+    isUnderstood,
+    goOn: goOn.map((next) => ({ value: `type ${next.text}`, ...typing(next.text) })),
+  });
   if (!reading) return rows([]);
   const { unread, noQuestion, respelt } = reading;
   const spelt = respelt.map(({ from, to, as }) => `“${text.slice(from, to)}” read as “${as}”`).join(', ');

@@ -138,7 +138,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
       : who
           .slice(0, MOST_MEANT)
           .map(({ object, id, name }) => commandRow(`say ${object} ${id}`, saying.kind, saying.label(name)));
-  const { rows: questions, isUnderstood } = useAskedRows(asked);
+  const { rows: questions, isUnderstood, goOn } = useAskedRows(asked);
   const options = [
     ...said,
     // What was understood in part is said, and asked only by whoever goes down to it.
@@ -147,6 +147,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     ...(isUnderstood ? [] : questions.slice(0, 1)),
     ...sayingSo,
     ...(isUnderstood ? [] : questions.slice(1)),
+    ...goOn,
     ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
     ...pages,
     ...additions,
@@ -154,6 +155,10 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
 
   const choose = (value: string) => {
     const [action, object, id] = value.split(' ');
+    if (action === 'type') {
+      setText(`${value.slice(action.length + 1)} `);
+      return;
+    }
     setText('');
     field.current?.blur();
     if (action === 'say' && saying)
