@@ -22,9 +22,9 @@ export function suggestWords(text: string, vocabulary: Vocabulary, meanings: Mea
   const begun = last.text;
   const { asked } = readTyped(text.slice(0, last.from), vocabulary, meanings);
   const names = meanings.names(asked?.question.object ?? 'deal');
-  const fitting = names
-    .filter((name) => name.toLowerCase().startsWith(begun) && name.toLowerCase() !== begun)
-    .sort((a, b) => a.length - b.length);
+  const fitting = names.filter(
+    (name) => name.toLowerCase().startsWith(begun) && name.toLowerCase() !== begun,
+  );
   return [...new Set(fitting)]
     .slice(0, MOST)
     .map((words) => ({ text: `${text.slice(0, last.from)}${words}`, words }));

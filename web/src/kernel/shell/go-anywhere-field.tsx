@@ -74,6 +74,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   // A render put off would be starved by the list, which updates itself with every letter.
   const looked = useSettled(asked, SETTLED_MS);
   const field = useRef<RefSelectProps>(null);
+  const goesOn = useRef(false);
   const navigate = useNavigate();
   const { open } = useOpening();
   const add = useAdd();
@@ -157,6 +158,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     const [action, object, id] = value.split(' ');
     if (action === 'type') {
       setText(`${value.slice(action.length + 1)} `);
+      goesOn.current = true;
       return;
     }
     setText('');
@@ -177,7 +179,11 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
       value={text}
       options={options}
       open={isOpen}
-      onOpenChange={setOpen}
+      onOpenChange={(next) => {
+        // What goes on being typed is not over by what was chosen for it.
+        if (!next && goesOn.current) goesOn.current = false;
+        else setOpen(next);
+      }}
       onSearch={(value) => {
         setText(value);
         setOpen(true);
