@@ -77,10 +77,18 @@ export function ListTile({ tile, choice, ignore, isSeen }: TileProps<Content>) {
   const { object } = asked;
   const { label, plural, path } = objectType(object);
   const columns = asked.columns.filter((column) => fieldAt(catalogue, object, column)).slice(0, COLUMNS);
+  const said = ignore([...ignored, ...(choice.period ? (['period'] as const) : [])]);
+  if (data.total === 0)
+    return (
+      <div className="tile-list">
+        {said}
+        <p className="second tile-none">None in this choice.</p>
+      </div>
+    );
   const all = listAddress(path, { ...asked, columns: asked.columns });
   return (
     <div className="tile-list">
-      {ignore([...ignored, ...(choice.period ? (['period'] as const) : [])])}
+      {said}
       <p className="second">
         <Link to={all}>{counted(data.total, label.toLowerCase(), plural.toLowerCase())}</Link>
       </p>

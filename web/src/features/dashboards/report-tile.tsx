@@ -100,7 +100,7 @@ export function ReportTile({ tile, choice, ignore, isSeen }: TileProps<Content>)
       )}
       <Unrated parts={answer.unrated.map(({ question, count }) => [question, count] as const)} />
       {!all || (all.count === 0 && !hasOthers(design)) ? (
-        <p className="second">None in this choice.</p>
+        <p className="second tile-none">None in this choice.</p>
       ) : (
         <>
           {isDrawn && (

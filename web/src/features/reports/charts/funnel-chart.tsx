@@ -10,6 +10,7 @@ const STEP = 34;
 /** Room of the names beside the steps, and of the figures behind them. */
 const SIDE = 160;
 const FIGURES = 110;
+const LEAST_FIGURES = 82;
 
 /** Categories one below the other as bars about a middle, the first on top: how much there is at each step. */
 export function FunnelChart({ drawn }: { drawn: Drawn }) {
@@ -20,7 +21,7 @@ export function FunnelChart({ drawn }: { drawn: Drawn }) {
   const { categories, series } = drawn;
   const [{ points }] = series;
   const side = Math.min(SIDE, width * 0.3);
-  const room = Math.max(60, width - side - Math.min(FIGURES, width * 0.25));
+  const room = Math.max(40, width - side - Math.min(FIGURES, Math.max(LEAST_FIGURES, width * 0.25)));
   const height = categories.length * row;
   const band = scaleBand(
     categories.map((_, index) => index),
