@@ -5,16 +5,8 @@ import { readPerson } from './people-words';
 import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
 import { readField, readName, readPlace, readText, readValue, readView } from './values-words';
+import { saysNothing } from './vocabulary';
 import { readCompared, readDate, readIdiom, readMoment } from './when-words';
-
-/** Words that say nothing of what is asked. */
-const empty = new Set(
-  `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
-   show list find give please can what get got it they their its how in on at to for with and there see want tell look
-   which's where worth being them make came nobody yet already currently still now just everyone everybody anyone`.split(
-    /\s+/,
-  ),
-);
 
 /** Reads what stands at a place: how many words it took. */
 export function readStep(reader: Reader, at: number): number {
@@ -42,7 +34,7 @@ export function readStep(reader: Reader, at: number): number {
     readDate(reader, at) ||
     readName(reader, at);
   if (length > 0) return length;
-  if (empty.has(reader.stem(at) ?? '') || empty.has(reader.words[at].text)) return 1;
+  if (saysNothing(reader.stem(at) ?? '') || saysNothing(reader.words[at].text)) return 1;
   return 0;
 }
 

@@ -186,8 +186,13 @@ const linkedPaths: Record<string, readonly string[]> = {
   region: ['country', 'account.country'],
 };
 
+/** Words that say nothing of what is asked. */
+const silent = `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
+   show list find give please can what get got it they their its how in on at to for with and there see want tell look
+   which's where worth being them make came nobody yet already currently still now just everyone everybody anyone`;
+
 /** All words that say how a question is put, so that they are not taken for misspelt others. */
-const grammar = `a an the all any every each of in on at to for from by per and or but not no none neither nor never without with
+const grammar = `${silent} a an the all any every each of in on at to for from by per and or but not no none neither nor never without with
   where that which who whose is are was were be been have has had do did does i we me my mine our us you your their its it
   over above more than under below less least most up between exactly about after before since until this last past next
   previous current coming today yesterday tomorrow day week month quarter year fiscal financial calendar date ago
@@ -379,6 +384,9 @@ const countryPhrases = () => (known ??= countries().map(({ code, name }) => [phr
 
 /** The plural of a word, roughly: for telling what is misspelt. */
 const plural = (stem: string) => (stem.endsWith('y') ? `${stem.slice(0, -1)}ies` : `${stem}s`);
+
+const silentWords = new Set(silent.split(/\s+/));
+export const saysNothing = (word: string): boolean => silentWords.has(word);
 
 const grammarWords = new Set(grammar.split(/\s+/));
 export const isGrammar = (word: string): boolean => grammarWords.has(word);

@@ -1,21 +1,25 @@
-import { type Instead, type Shown } from '../../kernel/views/api';
+import { type Replacement, type ReportOrView } from '../../kernel/views/api';
 import { readyReports } from '../reports/ready-made';
 import { type DashboardDesign, type Tile } from './dashboard';
 
-const shows = (tile: Tile, what: Shown): boolean =>
+const shows = (tile: Tile, what: ReportOrView): boolean =>
   'report' in what
     ? tile.kind === 'report' && tile.report === what.report
     : tile.kind === 'list' && tile.view === what.view;
 
 /** The tiles of a dashboard that show something. */
-export const tilesShowing = ({ tiles }: DashboardDesign, what: Shown): Tile[] =>
+export const tilesShowing = ({ tiles }: DashboardDesign, what: ReportOrView): Tile[] =>
   tiles.filter((tile) => shows(tile, what));
 
 /**
  * A dashboard whose tiles show one thing instead of another. What was changed on those tiles belonged to what they
  * showed, and goes with it.
  */
-export function showingInstead(design: DashboardDesign, what: Shown, instead: Instead): DashboardDesign {
+export function showingInstead(
+  design: DashboardDesign,
+  what: ReportOrView,
+  instead: Replacement,
+): DashboardDesign {
   return {
     ...design,
     tiles: design.tiles.map((tile) => {

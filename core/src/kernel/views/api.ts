@@ -4,9 +4,9 @@ export interface ListSummary {
 }
 
 /** What is kept by itself and shown elsewhere, where it can be removed under whoever looks at it. */
-export type Shown = { report: number } | { view: number };
+export type ReportOrView = { report: number } | { view: number };
 /** What is shown instead: another one that is kept, or one that comes with Zawn. */
-export type Instead = Shown | { ready: string };
+export type Replacement = ReportOrView | { ready: string };
 
 /** Something that shows a view or a report. */
 export interface ShownOn {
@@ -17,13 +17,13 @@ export interface ShownOn {
 }
 
 /** Has whatever shows one thing, and is the person's to change, show another. */
-export interface InsteadRequest {
-  of: Shown;
-  instead: Instead;
+export interface ReplaceRequest {
+  of: ReportOrView;
+  instead: Replacement;
 }
 
 /** How many were changed. */
-export interface InsteadAnswer {
+export interface ReplaceAnswer {
   changed: number;
 }
 

@@ -7,8 +7,8 @@ import {
   tilesShowing,
   type Actor,
   type Dashboard,
-  type Instead,
-  type Shown,
+  type Replacement,
+  type ReportOrView,
   type ShownOn,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
@@ -25,7 +25,7 @@ export class DashboardUsage implements UsageSource {
     private readonly gate: Gate,
   ) {}
 
-  async shownOn(actor: Actor, of: Shown): Promise<ShownOn[]> {
+  async shownOn(actor: Actor, of: ReportOrView): Promise<ShownOn[]> {
     const showing = await this.showing(of);
     const seen = await this.gate.visible(
       actor,
@@ -40,7 +40,7 @@ export class DashboardUsage implements UsageSource {
     );
   }
 
-  async showInstead(unit: Unit, of: Shown, instead: Instead): Promise<number> {
+  async showInstead(unit: Unit, of: ReportOrView, instead: Replacement): Promise<number> {
     let changed = 0;
     for (const { id } of await this.showing(of)) {
       const [record] = [...(await unit.visible('dashboard', [id])).values()] as unknown as Dashboard[];
@@ -53,7 +53,7 @@ export class DashboardUsage implements UsageSource {
   }
 
   /** Those of everyone, as what is not shared with a person is missed by somebody all the same. */
-  private async showing(of: Shown): Promise<Dashboard[]> {
+  private async showing(of: ReportOrView): Promise<Dashboard[]> {
     const all = await this.database.reading.manager.findBy<Dashboard>('dashboard', {
       deletedAt: IsNull(),
     } as object);

@@ -9,8 +9,8 @@ import {
   objectType,
   type Actor,
   type Condition,
-  type InsteadAnswer,
-  type InsteadRequest,
+  type ReplaceAnswer,
+  type ReplaceRequest,
   type ListSummary,
   type Usage,
   type View,
@@ -31,7 +31,7 @@ const id = Joi.number().integer().positive().max(9e15).required();
 const report = Joi.object({ report: id });
 const view = Joi.object({ view: id });
 
-const insteadRequest = Joi.object<InsteadRequest>({
+const insteadRequest = Joi.object<ReplaceRequest>({
   of: Joi.alternatives(report, view).required(),
   instead: Joi.alternatives(report, view, Joi.object({ ready: Joi.string().max(60).required() })).required(),
 });
@@ -85,7 +85,7 @@ export class UsageController {
   async showInstead(
     @ByHand() writing: WriteContext,
     @CheckedBody(insteadRequest) { of, instead }: CheckedAs<typeof insteadRequest>,
-  ): Promise<Written<InsteadAnswer>> {
+  ): Promise<Written<ReplaceAnswer>> {
     return this.door.write(writing, async (unit) => {
       for (const shown of [of, instead]) {
         if ('report' in shown) await unit.find('report', shown.report);

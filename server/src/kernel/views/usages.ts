@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { DiscoveryService } from '@nestjs/core';
-import { type Actor, type Instead, type Shown, type ShownOn } from '@zawn/core';
+import { type Actor, type Replacement, type ReportOrView, type ShownOn } from '@zawn/core';
 import { discovered } from '../../platform/discovered';
 import { type Unit } from '../records/unit';
 
@@ -9,9 +9,9 @@ export const TellsUsage = DiscoveryService.createDecorator();
 
 export interface UsageSource {
   /** What shows something, whether the person sees it or not. */
-  shownOn(actor: Actor, of: Shown): Promise<ShownOn[]>;
+  shownOn(actor: Actor, of: ReportOrView): Promise<ShownOn[]>;
   /** Has whatever shows something, and is the person's to change, show another: how many. */
-  showInstead(unit: Unit, of: Shown, instead: Instead): Promise<number>;
+  showInstead(unit: Unit, of: ReportOrView, instead: Replacement): Promise<number>;
 }
 
 /** What shows views and reports, told by the features that show them. */
@@ -23,11 +23,11 @@ export class Usages implements UsageSource {
     return discovered<UsageSource>(this.discovery, TellsUsage);
   }
 
-  async shownOn(actor: Actor, of: Shown): Promise<ShownOn[]> {
+  async shownOn(actor: Actor, of: ReportOrView): Promise<ShownOn[]> {
     return (await Promise.all(this.sources.map((source) => source.shownOn(actor, of)))).flat();
   }
 
-  async showInstead(unit: Unit, of: Shown, instead: Instead): Promise<number> {
+  async showInstead(unit: Unit, of: ReportOrView, instead: Replacement): Promise<number> {
     let changed = 0;
     for (const source of this.sources) changed += await source.showInstead(unit, of, instead);
     return changed;

@@ -17,8 +17,9 @@ import { useNamedView } from './list-tile';
 import { useMovementAsked } from './movement-tile';
 import { useNamedReport } from './report-tile';
 
-const NO_REPORT: ReportTile = { kind: 'report', ready: '' };
-const NO_LIST: ListTile = { kind: 'list', ready: '' };
+/** Stand in where a tile shows no report, or no list. */
+export const NO_REPORT: ReportTile = { kind: 'report', ready: '' };
+export const NO_LIST: ListTile = { kind: 'list', ready: '' };
 const NO_MOVEMENT: MovementTile = { kind: 'movement' };
 
 /** The address of the page that shows what a tile shows, whole and with the same choice. */

@@ -1,11 +1,4 @@
-import {
-  choosings,
-  type Choosing,
-  type DashboardChoice,
-  type ListTile as ListContent,
-  type ReportTile as ReportContent,
-  type Tile,
-} from '@zawn/core';
+import { choosings, type Choosing, type DashboardChoice, type Tile } from '@zawn/core';
 import { Dropdown, type MenuProps } from 'antd';
 import { Ellipsis, Move } from 'lucide-react';
 import { useCallback, useState, type KeyboardEvent } from 'react';
@@ -14,7 +7,7 @@ import { ListTile, useNamedView } from './list-tile';
 import { MovementTile } from './movement-tile';
 import { NoteTile, UpkeepTile, WaterlineTile } from './other-tiles';
 import { ReportTile, useNamedReport } from './report-tile';
-import { useTileAddress } from './tile-address';
+import { NO_LIST, NO_REPORT, useTileAddress } from './tile-address';
 import { type TileProps } from './tile-props';
 import { ignoredInWords, kindName } from './words';
 
@@ -33,9 +26,6 @@ interface Props {
   remove?: () => void;
   step?: (step: TileStep) => void;
 }
-
-const NO_REPORT: ReportContent = { kind: 'report', ready: '' };
-const NO_LIST: ListContent = { kind: 'list', ready: '' };
 
 /** What a tile is called: by its title, by what it shows, or by what it is. */
 export function useTileName(tile: Tile): string {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { objectType, readyReports, type Instead } from '@zawn/core';
+import { objectType, readyReports, type Replacement } from '@zawn/core';
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
@@ -37,7 +37,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
     );
   };
   const { data: all = [] } = useQuery({ ...keptReports, enabled: dialog === 'delete' });
-  const others: { label: string; value: Instead }[] = [
+  const others: { label: string; value: Replacement }[] = [
     ...all
       .filter(({ id }) => id !== kept?.id)
       .map(({ id, name }) => ({ label: name, value: { report: id } })),

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type Instead, type Shown, type Usage } from '@zawn/core';
+import { type Replacement, type ReportOrView, type Usage } from '@zawn/core';
 import { Modal, Select } from 'antd';
 import { useState } from 'react';
 import { call } from '../../platform/api/client';
@@ -10,7 +10,7 @@ interface Props {
   noun: 'view' | 'list' | 'report' | 'dashboard';
   record: { id: number; name: string; version: number };
   /** What it is where it can be shown elsewhere, and what can stand there instead. */
-  shown?: { of: Shown; instead: readonly { label: string; value: Instead }[] };
+  shown?: { of: ReportOrView; instead: readonly { label: string; value: Replacement }[] };
   /** What stays when it is gone. */
   stays: string;
   onRemoved: () => void;
@@ -38,7 +38,7 @@ export function RemoveShared({ noun, record, shown, stays, onRemoved, close }: P
     queryFn: ({ signal }) => call<Usage>('GET', `${address}/usage`, { signal }),
     enabled: isUsed,
   });
-  const [instead, setInstead] = useState<Instead>();
+  const [instead, setInstead] = useState<Replacement>();
   const write = useWrite();
   const users = usage ? usersOf(usage) : [];
   const mine = (usage?.shownOn ?? []).filter(({ mayChange }) => mayChange).length;
@@ -82,7 +82,7 @@ export function RemoveShared({ noun, record, shown, stays, onRemoved, close }: P
             placeholder="Nothing: those tiles say that it is gone"
             options={shown.instead.map(({ label, value }) => ({ label, value: JSON.stringify(value) }))}
             onChange={(value?: string) =>
-              setInstead(value === undefined ? undefined : (JSON.parse(value) as Instead))
+              setInstead(value === undefined ? undefined : (JSON.parse(value) as Replacement))
             }
           />
         </label>

@@ -1,4 +1,4 @@
-import { completeQuestion, objectType, readyMadeFor, type Design, type Instead } from '@zawn/core';
+import { completeQuestion, objectType, readyMadeFor, type Design, type Replacement } from '@zawn/core';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
@@ -54,7 +54,7 @@ export function ViewActions({ shown }: { shown: Shown }) {
     else setDialog('saveAs');
   };
   const { data: saved } = useQuery({ ...savedViews, enabled: dialog === 'delete' });
-  const others: { label: string; value: Instead }[] = [
+  const others: { label: string; value: Replacement }[] = [
     ...(saved?.views ?? [])
       .filter((view) => view.object === object && view.id !== record?.id)
       .map((view) => ({ label: view.name, value: { view: view.id } })),
