@@ -218,6 +218,11 @@ describe('what a dashboard shows', () => {
     await manager.read('Shown on the dashboard “On one report”', '.ant-modal');
     await choose('Shown there instead', 'Velocity, and what it is made of');
     await manager.click('Delete report', '@class="ant-modal-footer"');
+    // Both writes are done when it leads back to the others.
+    await manager.until(
+      'it is deleted',
+      async () => new URL(await manager.driver.getCurrentUrl()).pathname === '/reports',
+    );
     await manager.goTo('/dashboards');
     await manager.read('On one report', '[aria-label="My own"]');
     await manager.driver.executeScript(
