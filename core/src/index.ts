@@ -62,6 +62,8 @@ export * from './features/people';
 export * from './features/products';
 export * from './features/reports';
 export * from './features/dashboards';
+export * from './features/snapshots';
+export * from './features/packs';
 export * from './features/upkeep';
 export { countries, countryCodes, countryName } from './platform/normalise/country';
 export * from './kernel/questions';

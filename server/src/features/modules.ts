@@ -19,6 +19,8 @@ import { OrganisationModule } from './organisation/organisation.module';
 import { PeopleModule } from './people/people.module';
 import { DemoBesideModule } from './demo-beside/demo-beside.module';
 import { ReportsModule } from './reports/reports.module';
+import { PacksModule } from './packs/packs.module';
+import { SnapshotsModule } from './snapshots/snapshots.module';
 import { SafeKeepingModule } from './safe-keeping/safe-keeping.module';
 import { SetupModule } from './setup/setup.module';
 import { TokensModule } from './tokens/tokens.module';
@@ -47,6 +49,8 @@ export const featureModules = [
   PeopleModule,
   ReportsModule,
   SafeKeepingModule,
+  PacksModule,
+  SnapshotsModule,
   DemoBesideModule,
   SetupModule,
   TokensModule,

@@ -35,6 +35,8 @@ import { membershipHooks } from './people/membership-hooks';
 import { productHooks } from './products/product-hooks';
 import { dashboardHooks } from './dashboards/dashboard-hooks';
 import { reportHooks } from './reports/report-hooks';
+import { packHooks } from './packs/pack-hooks';
+import { folderHooks, snapshotHooks, snapshotPlanHooks } from './snapshots/snapshot-hooks';
 import { choiceListHooks } from './setup/choice-hooks';
 import { customFieldHooks } from './setup/custom-field-hooks';
 import { quickAddHooks } from './setup/quick-add-hooks';
@@ -49,6 +51,10 @@ export const recordHooks: readonly RecordHooks[] = [
   scoreRuleHooks,
   reportHooks,
   dashboardHooks,
+  packHooks,
+  folderHooks,
+  snapshotHooks,
+  snapshotPlanHooks,
   carryOverHooks,
   accountHooks,
   guidedAccountHooks,

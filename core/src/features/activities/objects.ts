@@ -49,6 +49,8 @@ export const activity = object({
     contact: { label: 'Contact', type: 'link', to: 'contact' },
     account: { label: 'Account', type: 'link', to: 'account' },
     deal: { label: 'Deal', type: 'link', to: 'deal' },
+    /** The meeting pack it was noted in. */
+    pack: { label: 'Noted in', type: 'link', to: 'pack', set: 'feature', isSilent: true },
     outcome: { label: 'Outcome', ...chosenFrom('activityOutcome') },
     minutes: { label: 'Minutes', type: 'number', fraction: true, digits: 1, min: 0, max: 1440 },
     direction: {

@@ -83,6 +83,14 @@ const tile = Joi.object({ kind: Joi.string().required() })
     }),
   });
 
+/** What is chosen once for everything that is shown together. */
+export const choiceSchema = Joi.object({
+  period: periodIn,
+  team: id,
+  person: Joi.alternatives(id, Joi.string().valid(ME)),
+  pipeline: id,
+});
+
 const schema = Joi.object({
   version: Joi.number().valid(1).required(),
   tiles: Joi.array()
@@ -90,12 +98,7 @@ const schema = Joi.object({
     .max(MOST_TILES)
     .required()
     .messages({ 'array.max': `A dashboard has at most ${MOST_TILES} tiles` }),
-  choice: Joi.object({
-    period: periodIn,
-    team: id,
-    person: Joi.alternatives(id, Joi.string().valid(ME)),
-    pipeline: id,
-  }),
+  choice: choiceSchema,
 }).label('Dashboard');
 
 /** What a tile asks, checked as whatever it shows is checked. */

@@ -1,34 +1,39 @@
-import { fieldAt, type Catalogue, type FieldValue } from '../../kernel/catalogue';
+import { fieldAt, type FieldValue } from '../../kernel/catalogue';
 import {
   isDated,
   onItsDay,
-  runnable,
-  subjectOf,
   type Grouping,
   type LeftOut,
-  type Measure,
   type Question,
   type QuestionContext,
 } from '../../kernel/questions';
 import { type FiguresAnswer, type Names } from '../../kernel/questions/api';
 import { periodOf, type Period } from '../../platform/time';
-import { FiguresFound, nameOf } from './figures-found';
+import { FiguresFound, nameOf, type Among } from './figures-found';
 import { evaluate, isFormulaFault, readFormula, type Expression } from './formula';
 import { daysCompared, MOST_PERIODS, periodsWithin, type At } from './periods-within';
 import {
   type ComparedPeriod,
   type FigureTest,
-  type MeasuredFigure,
-  type OtherRecords,
   type ReportDesign,
   type ReportFigure,
   type ReportRow,
 } from './report';
 import { besideKeys } from './other-records';
-import { askedBy, besideDesign, daysOf } from './report-question';
+import { comparedIn, isMeasured, knownReport, reportParts } from './parts';
+import { askedBy, daysOf } from './report-question';
 
-/** Answers a question in figures. */
-export type AskFigures = (question: Question) => Promise<FiguresAnswer>;
+/** What of a report a question is about. */
+export interface AskedOf {
+  /** Which of its parts, see `reportParts`. */
+  part: number;
+  at: At;
+  /** Only what is in some of the outermost groups, or in none of them. */
+  among?: Among;
+}
+
+/** Answers a question in figures, which is asked for something of a report. */
+export type AskFigures = (question: Question, of: AskedOf) => Promise<FiguresAnswer>;
 
 /** Records that a question is about, so many of which have an amount in a currency without a rate. */
 export interface UnratedRecords {
@@ -74,48 +79,6 @@ const meets = (value: number | null, { is, value: wanted }: FigureTest): boolean
   }
 };
 
-/** The periods beside its own that a report needs. */
-function comparedIn({ figures, period }: ReportDesign): ComparedPeriod[] {
-  if (!period) return [];
-  const wanted = figures.flatMap((figure) =>
-    'past' in figure ? [figure.of] : 'change' in figure ? [figure.against] : [],
-  );
-  return [...new Set(wanted)];
-}
-
-/**
- * A report without the groups and the split that its reader does not see, or that are gone: what is answered, and drawn.
- * What is left out is told; other parts are left out by the questions themselves.
- */
-export function knownReport(
-  design: ReportDesign,
-  catalogue: Catalogue,
-): { design: ReportDesign; leftOut: LeftOut[] } {
-  const { split, ...rest } = design;
-  const { groups = [] } = design.question;
-  const subject = subjectOf(design.question);
-  const partsGone = (grouping: Grouping) =>
-    runnable({ ...subject, groups: [grouping] }, { catalogue, lists: [] }).leftOut;
-  const isKnown = (grouping: Grouping) => partsGone(grouping).length === 0;
-  return {
-    design: {
-      ...rest,
-      question: { ...design.question, groups: groups.filter(isKnown) },
-      ...(split && isKnown(split) ? { split } : {}),
-    },
-    leftOut: [...groups, ...(split ? [split] : [])].flatMap(partsGone),
-  };
-}
-
-const isMeasured = (figure: ReportFigure): figure is ReportFigure & MeasuredFigure => 'measure' in figure;
-
-/** The measures that a report has of its own records, or of others beside them, each once. */
-function measuresOf({ figures }: ReportDesign, beside?: OtherRecords): Measure[] {
-  const name = JSON.stringify(beside);
-  const own = figures.filter(isMeasured).filter((figure) => JSON.stringify(figure.beside) === name);
-  return [...new Map(own.map(({ measure }) => [JSON.stringify(measure), measure])).values()];
-}
-
 /** A report on its way: what was found, and what is made of it. */
 class Report {
   private readonly groups: readonly Grouping[];
@@ -139,6 +102,7 @@ class Report {
     asked: ReportDesign,
     now: QuestionContext,
     private readonly ask: AskFigures,
+    private readonly isAllAtHand: boolean,
   ) {
     const context = onItsDay(asked.question, now);
     this.context = context;
@@ -146,18 +110,17 @@ class Report {
     this.design = design;
     this.groups = design.question.groups ?? [];
     this.byKey = new Map(design.figures.map((figure) => [figure.key, figure]));
-    const found = (of: ReportDesign, beside?: OtherRecords) =>
-      new FiguresFound(of, measuresOf(design, beside), context, (question, at) =>
-        this.answered(question, at, of),
-      );
-    this.own = found(design);
-    for (const { beside } of design.figures.filter(isMeasured)) {
-      const name = JSON.stringify(beside);
-      if (!beside || beside.isUntold || this.others.has(name)) continue;
-      const other = knownReport(besideDesign(design, beside), context.catalogue);
-      leftOut.push(...other.leftOut);
-      this.others.set(name, found(other.design, beside));
-    }
+    const { parts, leftOut: unknown } = reportParts(design, context.catalogue);
+    leftOut.push(...unknown);
+    const [own, ...others] = parts.map(
+      (part, index) =>
+        new FiguresFound(part.design, part.measures, context, (question, at, among) =>
+          this.answered(question, { part: index, at, ...(among ? { among } : {}) }, part.design),
+        ),
+    );
+    this.own = own;
+    for (const [index, found] of others.entries())
+      this.others.set(JSON.stringify(parts[index + 1].beside), found);
     for (const part of leftOut) this.leftOut.set(JSON.stringify(part), part);
     for (const figure of design.figures) {
       if (!('formula' in figure)) continue;
@@ -172,7 +135,7 @@ class Report {
     const all = [this.own, ...this.others.values()];
     const first = design.order && this.byKey.get(design.order.figure);
     // Where figures of others stand beside, or figures decide which groups are kept, all groups are found first.
-    if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length)
+    if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length && !this.isAllAtHand)
       await this.own.chooseFirsts(first.measure);
     await Promise.all((['now', ...compared] as At[]).flatMap((at) => all.map((found) => found.find(at))));
     const splits = await Promise.all(all.map((found) => found.splits()));
@@ -196,12 +159,12 @@ class Report {
   }
 
   /** Asks a question, and takes note of what is told beside its figures. */
-  private async answered(question: Question, at: At, of: ReportDesign): Promise<FiguresAnswer> {
-    const answer = await this.ask(question);
+  private async answered(question: Question, asked: AskedOf, of: ReportDesign): Promise<FiguresAnswer> {
+    const answer = await this.ask(question, asked);
     for (const part of answer.leftOut) this.leftOut.set(JSON.stringify(part), part);
     for (const [object, names] of Object.entries(answer.names))
       this.names = { ...this.names, [object]: { ...this.names[object as keyof Names], ...names } };
-    if (at === 'now') this.unrated.set(of, Math.max(this.unrated.get(of) ?? 0, answer.unrated));
+    if (asked.at === 'now') this.unrated.set(of, Math.max(this.unrated.get(of) ?? 0, answer.unrated));
     this.isCut ||= answer.isCut;
     return answer;
   }
@@ -386,11 +349,13 @@ function inSize(a: number | null, b: number | null, descending: boolean): number
 /**
  * Answers a report: every figure of every group, of the groups above, and of all.
  * @param ask answers the questions that it is made of, and sees to what the person may see.
+ * @param isAllAtHand any number of groups can be answered, so that the first of them need not be asked for.
  */
 export function answerReport(
   design: ReportDesign,
   context: QuestionContext,
   ask: AskFigures,
+  isAllAtHand = false,
 ): Promise<ReportAnswer> {
-  return new Report(design, context, ask).answer();
+  return new Report(design, context, ask, isAllAtHand).answer();
 }

@@ -24,6 +24,12 @@ export interface Cell {
   measured: (number | null)[];
 }
 
+/** Records in some of the outermost groups, or in none of them. */
+export interface Among {
+  join: 'any' | 'none';
+  keys: readonly FieldValue[];
+}
+
 /** The name of a group by its keys, and by the key it is split by. */
 export const nameOf = (keys: readonly FieldValue[], split?: FieldValue): string =>
   JSON.stringify(split === undefined ? [keys] : [keys, split]);
@@ -51,7 +57,7 @@ export class FiguresFound {
     private readonly design: ReportDesign,
     private readonly measures: readonly Measure[],
     private readonly context: QuestionContext,
-    private readonly asked: (question: Question, at: At) => Promise<FiguresAnswer>,
+    private readonly asked: (question: Question, at: At, among?: Among) => Promise<FiguresAnswer>,
   ) {
     this.groups = design.question.groups ?? [];
     // Of what the person does not see there is no figure, not even nought.
@@ -99,9 +105,9 @@ export class FiguresFound {
     return this.measures.every(isAdditive) && !canOverlap(this.context.catalogue, object, all);
   }
 
-  private question(at: At, groups: readonly Grouping[], where?: Condition): Question {
+  private question(at: At, groups: readonly Grouping[], among?: Among): Question {
     const asked = askedBy(this.design, this.context, daysAt(this.design, at, this.context));
-    const both = allOf(asked.where, where);
+    const both = allOf(asked.where, among && this.isAmong(among));
     return {
       ...asked,
       ...(both ? { where: both } : {}),
@@ -153,7 +159,7 @@ export class FiguresFound {
   }
 
   /** The condition that records are in one of these groups of the outermost. */
-  private among(keys: readonly FieldValue[], join: 'any' | 'none'): Condition {
+  private isAmong({ join, keys }: Among): Condition {
     const { catalogue, calendar } = this.context;
     const held = (key: FieldValue) =>
       keyCondition(catalogue, this.design.question.object, this.groups[0], key, calendar);
@@ -187,9 +193,10 @@ export class FiguresFound {
     await Promise.all(
       [0, ...depths].flatMap((depth) => {
         const groups = this.groups.slice(0, depth);
-        const where = depth > 0 && this.firsts ? this.among(this.firsts.keys, 'any') : undefined;
+        const among: Among | undefined =
+          depth > 0 && this.firsts ? { join: 'any', keys: this.firsts.keys } : undefined;
         const ask = async (by: readonly Grouping[], isSplit: boolean) =>
-          put(await this.asked(this.question(at, by, where), at), depth, isSplit);
+          put(await this.asked(this.question(at, by, among), at, among), depth, isSplit);
         const known = at === 'now' ? this.foundAlong.at(depth) : undefined;
         if (known) put(known, depth, false);
         return [...(known ? [] : [ask(groups, false)]), ...(split ? [ask([...groups, split], true)] : [])];
@@ -244,13 +251,11 @@ export class FiguresFound {
         cells.set(nameOf(own, split), of.reduce<Cell>(added, this.nothing()));
       }
       if (this.groups.length === 0 || (!this.firsts && (this.isAdditive || at !== 'now'))) continue;
-      const beyond = this.among(
-        first.map(([key]) => key),
-        'none',
-      );
+      const beyond: Among = { join: 'none', keys: first.map(([key]) => key) };
       const { split } = this.design;
       for (const groups of split ? [[], [split]] : [[]])
-        for (const { keys, figures } of (await this.asked(this.question(at, groups, beyond), at)).rows) {
+        for (const { keys, figures } of (await this.asked(this.question(at, groups, beyond), at, beyond))
+          .rows) {
           const [count, ...measured] = figures;
           const name = nameOf(own, groups.length > 0 ? (keys[0] ?? null) : undefined);
           cells.set(name, { count: count ?? 0, measured });

@@ -8,4 +8,6 @@ export * from './records-behind';
 export * from './report';
 export * from './report-question';
 export * from './other-records';
+export * from './parts';
+export { type Among } from './figures-found';
 export { daysCompared, periodsWithin } from './periods-within';

@@ -29,7 +29,7 @@ export interface RowPlace {
 }
 
 /** The measure that a figure comes from in the end, with the period it is of; none where several are put together. */
-function measuredBy(
+export function measuredBy(
   figure: ReportFigure | undefined,
   design: ReportDesign,
 ): Partial<MeasuredFigure> & { at: At } {
@@ -40,7 +40,7 @@ function measuredBy(
 }
 
 /** The first day of the period of another time that stands beside one of this. */
-function inOtherPeriod(
+export function inOtherPeriod(
   { period }: ReportDesign,
   { field, by }: Grouping,
   key: FieldValue,

@@ -20,6 +20,8 @@ import { contact, account, membership } from '../../features/people/objects';
 import { product } from '../../features/products/objects';
 import { customField, choiceList, quickAdd, tag } from '../../features/setup/objects';
 import { dashboard } from '../../features/dashboards/objects';
+import { pack } from '../../features/packs/objects';
+import { folder, snapshot, snapshotPlan } from '../../features/snapshots/objects';
 import { report } from '../../features/reports/objects';
 import { upkeepCheck } from '../../features/upkeep/objects';
 import { file } from '../files/objects';
@@ -79,6 +81,10 @@ const described = {
   callList,
   report,
   dashboard,
+  folder,
+  snapshot,
+  snapshotPlan,
+  pack,
   customField,
   choiceList,
   scoreRule,

@@ -98,6 +98,7 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
           ['form', 'A form'],
           ['mail', 'Email'],
           ['conversion', 'A conversion'],
+          ['schedule', 'A schedule'],
           ['merge', 'Merging'],
           ['undo', 'Undoing'],
           ['phone', 'The phone'],

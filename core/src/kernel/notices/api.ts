@@ -8,6 +8,7 @@ export type NoticeKind =
   | 'mentioned'
   | 'importFinished'
   | 'ruleAsleep'
+  | 'snapshotFailed'
   | 'dueSoon';
 
 /** Something a person was told of, with what it is about. */

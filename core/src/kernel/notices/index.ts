@@ -41,5 +41,10 @@ export const noticeKinds: readonly { key: NoticeKind; label: string; help: strin
     label: 'A rule no longer works',
     help: 'A field that a rule of assignment or of scores asks about was retired. Whoever sets up the rules hears of it.',
   },
+  {
+    key: 'snapshotFailed',
+    label: 'A scheduled snapshot was not taken',
+    help: 'One that you set up: its report asks for what is gone, or its folder is.',
+  },
   { key: 'importFinished', label: 'Your import has ended', help: 'It went through, or it did not, and why.' },
 ];

@@ -94,11 +94,8 @@ export interface Policy {
    */
   ownersAround(object: ObjectKey): readonly number[] | undefined;
   may(act: Act): boolean;
-  /** Whether the person may change a view, a list, a report or a dashboard that they see. */
-  mayChangeShared(
-    object: 'view' | 'list' | 'report' | 'dashboard',
-    record: { readonly owner: number },
-  ): boolean;
+  /** Whether the person may change something that is shared, such as a view or a report, and that they see. */
+  mayChangeShared(object: SharedKey, record: { readonly owner: number }): boolean;
   /** Whether a view or a list is the person's own or shared with them: what `scope` asks for, of one at hand. */
   isShared(record: Shared): boolean;
   /** The keys of an object's fields that the person does not see. */
@@ -106,6 +103,9 @@ export interface Policy {
   /** The keys of an object's fields that the person sees and may not change. */
   locked(object: ObjectKey): ReadonlySet<string>;
 }
+
+/** What people save and share to work by. */
+type SharedKey = 'view' | 'list' | 'report' | 'dashboard' | 'folder' | 'snapshot' | 'snapshotPlan' | 'pack';
 
 interface Shared {
   owner: number;

@@ -57,6 +57,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own own own
         report   shared own own own
         dashboard shared own own own
+        folder shared own own own
+        snapshot shared own own own
+        snapshotPlan shared own own own
+        pack shared own own own
         target   own`),
       acts: SELLING,
       withheld: {},
@@ -82,6 +86,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own own own
         report   shared own own own
         dashboard shared own own own
+        folder shared own own own
+        snapshot shared own own own
+        snapshotPlan shared own own own
+        pack shared own own own
         target   below`),
       acts: LEADING,
       withheld: {},
@@ -107,6 +115,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own own own
         report   shared own own own
         dashboard shared own own own
+        folder shared own own own
+        snapshot shared own own own
+        snapshotPlan shared own own own
+        pack shared own own own
         target   all`),
       acts: [...LEADING, 'setTargets'],
       withheld: {},
@@ -132,6 +144,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own shared shared
         report   shared own shared shared
         dashboard shared own shared shared
+        folder shared own shared shared
+        snapshot shared own shared shared
+        snapshotPlan shared own shared shared
+        pack shared own shared shared
         target   all`),
       acts,
       withheld: {},
@@ -157,6 +173,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own own own
         report   shared own own own
         dashboard shared own own own
+        folder shared own own own
+        snapshot shared own own own
+        snapshotPlan shared own own own
+        pack shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -182,6 +202,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList shared own own own
         report   shared own own own
         dashboard shared own own own
+        folder shared own own own
+        snapshot shared own own own
+        snapshotPlan shared own own own
+        pack shared own own own
         target   all`),
       acts: ['seeTeam'],
       withheld: {},
@@ -207,6 +231,10 @@ const readyRoles: Readonly<Record<ReadyRoleKey, ReadyRole>> = {
         callList own own own own
         report   own own own own
         dashboard own own own own
+        folder own own own own
+        snapshot own own own own
+        snapshotPlan own own own own
+        pack own own own own
         target   none`),
       acts: [],
       withheld: {},

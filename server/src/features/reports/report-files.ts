@@ -1,5 +1,7 @@
 import { Injectable } from '@nestjs/common';
+import { type Response } from 'express';
 import type ExcelJS from 'exceljs';
+import Joi from 'joi';
 import Papa from 'papaparse';
 import { join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
@@ -27,9 +29,11 @@ import {
   type ReportAnswer,
   type ReportDesign,
   type ReportFigure,
+  type ReportFileRequest,
   type ReportRow,
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
+import { invalidInput } from '../../platform/http/problem';
 import { lazyPackage, packageFolder } from '../../platform/lazy-package';
 import { knownNames, namesIn, typedCell } from '../exports/cells';
 
@@ -37,6 +41,14 @@ import { knownNames, namesIn, typedCell } from '../exports/cells';
 export interface ReportTitle {
   name: string;
   about: string;
+}
+
+/** A report as it was answered, with what tells what its keys and figures mean. */
+export interface AnsweredReport {
+  design: ReportDesign;
+  answer: ReportAnswer;
+  context: QuestionContext;
+  names: ExportNames;
 }
 
 /** A row of a file: its labels, its figures, and how deep it stands; deeper rows are within those above. */
@@ -77,31 +89,58 @@ const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slic
 export class ReportFiles {
   constructor(private readonly gate: Gate) {}
 
+  /** A report that was answered for somebody: now, or at another moment. */
+  async answered(
+    actor: Actor,
+    design: ReportDesign,
+    answer: ReportAnswer,
+    context?: QuestionContext,
+  ): Promise<AnsweredReport> {
+    const names = namesIn(answer.names, await knownNames(this.gate, actor));
+    return { design, answer, context: context ?? (await this.gate.context(actor)), names };
+  }
+
+  /** A file of a report. */
+  async made(
+    format: ReportFileRequest['format'],
+    report: AnsweredReport,
+    title: ReportTitle,
+    drawing: Buffer | undefined,
+  ): Promise<Buffer> {
+    return format === 'csv' ? this.csv(report) : this[format](report, title, drawing);
+  }
+
   /** The innermost rows of a report with their labels: what other programs go on with. */
-  async csv(actor: Actor, design: ReportDesign, answer: ReportAnswer): Promise<string> {
-    const table = await this.table(actor, design, answer);
+  private csv(report: AnsweredReport): Buffer {
+    const table = tableOf(report);
     const rows = [...table.innermost, table.total].map(({ labels, figures }) =>
       [...labels, ...figures].map((cell) => plainCell(cell, (instant) => instant)),
     );
-    const headings = [...table.labelHeadings, ...table.figureHeadings];
+    return this.lines([[...table.labelHeadings, ...table.figureHeadings], ...rows]);
+  }
+
+  /** Lines of cells as CSV. */
+  lines(all: readonly (readonly string[])[]): Buffer {
     // The mark tells spreadsheets that the text is UTF-8.
-    return `\uFEFF${Papa.unparse([headings, ...rows], { newline: '\r\n' })}\r\n`;
+    return Buffer.from(`\uFEFF${Papa.unparse([...all] as string[][], { newline: '\r\n' })}\r\n`);
   }
 
   /**
    * A workbook: the report as on the screen with its drawing, and its innermost rows to compute with.
    * @param drawing a PNG.
    */
-  async xlsx(
-    actor: Actor,
-    design: ReportDesign,
-    answer: ReportAnswer,
+  private async xlsx(
+    report: AnsweredReport,
     title: ReportTitle,
     drawing: Buffer | undefined,
   ): Promise<Buffer> {
     const excel = lazyPackage<typeof ExcelJS>('exceljs');
-    const table = await this.table(actor, design, answer);
-    const { catalogue } = await this.gate.context(actor);
+    const {
+      design,
+      answer,
+      context: { catalogue },
+    } = report;
+    const table = tableOf(report);
     const book = new excel.Workbook();
     const shown = book.addWorksheet('Report');
     shown.addRow([title.name]).font = { bold: true, size: 14 };
@@ -149,155 +188,146 @@ export class ReportFiles {
   }
 
   /** The report on pages: its title, its drawing, and its rows. */
-  async pdf(
-    actor: Actor,
-    design: ReportDesign,
-    answer: ReportAnswer,
-    title: ReportTitle,
-    drawing: Buffer | undefined,
-  ): Promise<Buffer> {
-    const table = await this.table(actor, design, answer);
-    const { catalogue, reportingCurrency } = await this.gate.context(actor);
-    const printed = (row: FileRow): string[] =>
-      row.figures.map((cell, index) =>
-        printedFigure(
-          cell,
-          design.figures[index % design.figures.length],
-          design,
-          catalogue,
-          reportingCurrency,
-        ),
-      );
-    const columns = table.figureHeadings.length;
-    const size = columns > 8 ? 7 : 9;
-    const deepest = table.labelHeadings.length;
-    const line = (row: FileRow, label: string): TableCell[] => [
-      { text: label, margin: [Math.max(0, row.depth - 1) * 10, 0, 0, 0], bold: row.depth < deepest },
-      ...printed(row).map((words) => ({
-        text: words,
-        alignment: 'right' as const,
-        bold: row.depth < deepest,
-      })),
-    ];
-    const { calendar } = await this.gate.context(actor);
-    const nameOf = (row: FileRow) => {
-      const at = row.labels.findLastIndex(({ type }) => type !== 'empty');
-      const cell = row.labels.at(at);
-      if (at < 0 || !cell) return '';
-      return cell.type === 'date'
-        ? periodLabel(cell.day, design.question.groups?.[at].by, calendar, writers)
-        : plainCell(cell, (instant) => instant);
-    };
-    const body: TableCell[][] = [
-      [
-        { text: table.labelHeadings.join(', then '), bold: true },
-        ...table.figureHeadings.map((heading) => ({
-          text: heading,
-          bold: true,
-          alignment: 'right' as const,
-        })),
-      ],
-      ...table.rows.map((row) => line(row, nameOf(row))),
-      line(table.total, 'All together'),
-    ];
-    const content: Content[] = [
-      { text: title.name, fontSize: 18, margin: [0, 0, 0, 4] },
-      ...[title.about, ...saidAbove(design, answer, catalogue)]
-        .filter(Boolean)
-        .map((words) => ({ text: words, color: '#555555' })),
-      ...(drawing
-        ? [
-            {
-              image: `data:image/png;base64,${drawing.toString('base64')}`,
-              width: 720,
-              margin: [0, 12, 0, 0] as [number, number, number, number],
-            },
-          ]
-        : []),
-      {
-        table: { headerRows: 1, body, widths: ['*', ...table.figureHeadings.map(() => 'auto')] },
-        layout: 'lightHorizontalLines',
-        fontSize: size,
-        margin: [0, 14, 0, 0],
-      },
-    ];
-    if (columns > MOST_PRINTED_COLUMNS)
-      content.push({
-        text: `With ${columns} columns this is wider than a page reads well; the workbook has room.`,
-      });
-    return pages({
-      content,
-      pageOrientation: 'landscape',
-      pageSize: 'A4',
-      defaultStyle: { font: 'Roboto', fontSize: 10 },
-      info: { title: title.name },
-      footer: (page: number, of: number) => ({
-        text: `${page} of ${of}`,
-        alignment: 'right',
-        margin: [0, 10, 40, 0],
-        fontSize: 8,
-      }),
-    });
+  private pdf(report: AnsweredReport, title: ReportTitle, drawing: Buffer | undefined): Promise<Buffer> {
+    return pages(title.name, printedReport(report, title, drawing));
   }
+}
 
-  private async table(actor: Actor, design: ReportDesign, answer: ReportAnswer): Promise<FileTable> {
-    const context = await this.gate.context(actor);
-    const { object, groups = [] } = design.question;
-    const { split, figures } = design;
-    const names = namesIn(answer.names, await knownNames(this.gate, actor));
-    const keyCell = (grouping: Grouping, key: FieldValue) => cellOf(grouping, key, object, context, names);
-    const figureCell = (value: number | null, figure: ReportFigure): ExportCell => {
-      if (value === null) return EMPTY;
-      const format = formatOf(figure, design, context.catalogue);
-      if (format === 'money')
-        return {
-          type: 'number',
-          number: Number(toMajor(Math.round(value), context.reportingCurrency)),
-          format: 'money',
-        };
+/** The cells of a report. */
+function tableOf({ design, answer, context, names }: AnsweredReport): FileTable {
+  const { object, groups = [] } = design.question;
+  const { split, figures } = design;
+  const keyCell = (grouping: Grouping, key: FieldValue) => cellOf(grouping, key, object, context, names);
+  const figureCell = (value: number | null, figure: ReportFigure): ExportCell => {
+    if (value === null) return EMPTY;
+    const format = formatOf(figure, design, context.catalogue);
+    if (format === 'money')
       return {
         type: 'number',
-        number: value,
-        ...(format === 'percent' ? { format: 'percent' as const } : {}),
+        number: Number(toMajor(Math.round(value), context.reportingCurrency)),
+        format: 'money',
       };
-    };
-    const rowOf = (row: ReportRow): FileRow => ({
-      depth: row.rest === undefined ? row.keys.length : 1,
-      labels:
-        row.rest === undefined
-          ? groups.map((grouping, index) =>
-              index < row.keys.length ? keyCell(grouping, row.keys[index]) : EMPTY,
-            )
-          : groups.map((_, index) => (index === 0 ? text(`The other ${row.rest}`) : EMPTY)),
-      figures: [
-        ...answer.splits.flatMap((_, at) =>
-          figures.map((figure, index) => figureCell(row.split?.[at].figures[index] ?? null, figure)),
-        ),
-        ...figures.map((figure, index) => figureCell(row.figures[index], figure)),
-      ],
-    });
-    const [all, ...inside] = answer.rows;
-    const rows = inside.map(rowOf);
-    const headings = figures.map((figure) => figureLabel(figure, design, context.catalogue));
-    const splitNames = split
-      ? answer.splits.map((key) => plainCell(keyCell(split, key), (instant) => instant) || 'empty')
-      : [];
-    const total = rowOf(all);
     return {
-      labelHeadings: groups.map((grouping) =>
-        upperFirst(groupingInWords(context.catalogue, object, grouping)),
-      ),
-      figureHeadings: [
-        ...splitNames.flatMap((name) => headings.map((heading) => `${name}: ${heading}`)),
-        ...headings,
-      ],
-      rows,
-      total: { ...total, labels: groups.map((_, index) => (index === 0 ? text('All together') : EMPTY)) },
-      innermost: rows.filter(
-        (_, index) => inside[index].keys.length === groups.length || inside[index].rest !== undefined,
-      ),
+      type: 'number',
+      number: value,
+      ...(format === 'percent' ? { format: 'percent' as const } : {}),
     };
-  }
+  };
+  const rowOf = (row: ReportRow): FileRow => ({
+    depth: row.rest === undefined ? row.keys.length : 1,
+    labels:
+      row.rest === undefined
+        ? groups.map((grouping, index) =>
+            index < row.keys.length ? keyCell(grouping, row.keys[index]) : EMPTY,
+          )
+        : groups.map((_, index) => (index === 0 ? text(`The other ${row.rest}`) : EMPTY)),
+    figures: [
+      ...answer.splits.flatMap((_, at) =>
+        figures.map((figure, index) => figureCell(row.split?.[at].figures[index] ?? null, figure)),
+      ),
+      ...figures.map((figure, index) => figureCell(row.figures[index], figure)),
+    ],
+  });
+  const [all, ...inside] = answer.rows;
+  const rows = inside.map(rowOf);
+  const headings = figures.map((figure) => figureLabel(figure, design, context.catalogue));
+  const splitNames = split
+    ? answer.splits.map((key) => plainCell(keyCell(split, key), (instant) => instant) || 'empty')
+    : [];
+  const total = rowOf(all);
+  return {
+    labelHeadings: groups.map((grouping) => upperFirst(groupingInWords(context.catalogue, object, grouping))),
+    figureHeadings: [
+      ...splitNames.flatMap((name) => headings.map((heading) => `${name}: ${heading}`)),
+      ...headings,
+    ],
+    rows,
+    total: { ...total, labels: groups.map((_, index) => (index === 0 ? text('All together') : EMPTY)) },
+    innermost: rows.filter(
+      (_, index) => inside[index].keys.length === groups.length || inside[index].rest !== undefined,
+    ),
+  };
+}
+
+/** A report as the content of pages: its title, its drawing, and its rows. */
+export function printedReport(
+  report: AnsweredReport,
+  title: ReportTitle,
+  drawing: Buffer | undefined,
+): Content[] {
+  const {
+    design,
+    answer,
+    context: { catalogue, reportingCurrency, calendar },
+  } = report;
+  const table = tableOf(report);
+  const printed = (row: FileRow): string[] =>
+    row.figures.map((cell, index) =>
+      printedFigure(
+        cell,
+        design.figures[index % design.figures.length],
+        design,
+        catalogue,
+        reportingCurrency,
+      ),
+    );
+  const columns = table.figureHeadings.length;
+  const size = columns > 8 ? 7 : 9;
+  const deepest = table.labelHeadings.length;
+  const line = (row: FileRow, label: string): TableCell[] => [
+    { text: label, margin: [Math.max(0, row.depth - 1) * 10, 0, 0, 0], bold: row.depth < deepest },
+    ...printed(row).map((words) => ({
+      text: words,
+      alignment: 'right' as const,
+      bold: row.depth < deepest,
+    })),
+  ];
+  const nameOf = (row: FileRow) => {
+    const at = row.labels.findLastIndex(({ type }) => type !== 'empty');
+    const cell = row.labels.at(at);
+    if (at < 0 || !cell) return '';
+    return cell.type === 'date'
+      ? periodLabel(cell.day, design.question.groups?.[at].by, calendar, writers)
+      : plainCell(cell, (instant) => instant);
+  };
+  const body: TableCell[][] = [
+    [
+      { text: table.labelHeadings.join(', then '), bold: true },
+      ...table.figureHeadings.map((heading) => ({
+        text: heading,
+        bold: true,
+        alignment: 'right' as const,
+      })),
+    ],
+    ...table.rows.map((row) => line(row, nameOf(row))),
+    line(table.total, 'All together'),
+  ];
+  const content: Content[] = [
+    { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true },
+    ...[title.about, ...saidAbove(design, answer, catalogue)]
+      .filter(Boolean)
+      .map((words) => ({ text: words, color: '#555555' })),
+    ...(drawing
+      ? [
+          {
+            image: `data:image/png;base64,${drawing.toString('base64')}`,
+            width: 720,
+            margin: [0, 12, 0, 0] as [number, number, number, number],
+          },
+        ]
+      : []),
+    {
+      table: { headerRows: 1, body, widths: ['*', ...table.figureHeadings.map(() => 'auto')] },
+      layout: 'lightHorizontalLines',
+      fontSize: size,
+      margin: [0, 14, 0, 0],
+    },
+  ];
+  if (columns > MOST_PRINTED_COLUMNS)
+    content.push({
+      text: `With ${columns} columns this is wider than a page reads well; the workbook has room.`,
+    });
+  return content;
 }
 
 /** The key of a group as a cell: periods by their first day. */
@@ -368,10 +398,42 @@ const saidAbove = (
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 
 /** Whether some bytes are a PNG of a size that can be a drawing. */
-export function isDrawing(bytes: Buffer): boolean {
+function isDrawing(bytes: Buffer): boolean {
   if (bytes.length < 33 || !bytes.subarray(0, 8).equals(PNG)) return false;
   const { width, height } = pngSize(bytes);
   return width > 0 && height > 0 && width <= 8000 && height <= 8000;
+}
+
+const LARGEST_DRAWING = 2_500_000;
+
+/** A drawing as it comes along with a request: a PNG in Base64. */
+export const validDrawing = Joi.string().base64().max(LARGEST_DRAWING);
+
+/** @throws Problem `invalid-input` where what came is no drawing. */
+export function drawingIn({ drawing: sent }: { drawing?: string }): Buffer | undefined {
+  const drawing = sent === undefined ? undefined : Buffer.from(sent, 'base64');
+  if (drawing && !isDrawing(drawing))
+    throw invalidInput([{ field: 'drawing', message: 'The drawing is no PNG' }]);
+  return drawing;
+}
+
+export const fileTypes = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  pdf: 'application/pdf',
+} as const satisfies Record<ReportFileRequest['format'], string>;
+
+/** Answers with a file of one of these types. */
+export function sendFile(
+  response: Response,
+  format: ReportFileRequest['format'],
+  name: string,
+  made: Buffer,
+): void {
+  response.setHeader('Content-Type', fileTypes[format]);
+  response.setHeader('Cache-Control', 'no-store');
+  response.setHeader('Content-Disposition', `attachment; filename="${name}.${format}"`);
+  response.end(made);
 }
 
 const pngSize = (bytes: Buffer) => ({ width: bytes.readUInt32BE(16), height: bytes.readUInt32BE(20) });
@@ -384,8 +446,8 @@ interface PdfMaker {
   createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
 }
 
-/** Lays a document out on pages. */
-async function pages(document: TDocumentDefinitions): Promise<Buffer> {
+/** Lays content out on numbered pages. */
+export async function pages(title: string, content: Content[]): Promise<Buffer> {
   const pdfmake = lazyPackage<PdfMaker>('pdfmake');
   const folder = join(packageFolder('pdfmake'), 'fonts', 'Roboto');
   pdfmake.setFonts({
@@ -399,5 +461,18 @@ async function pages(document: TDocumentDefinitions): Promise<Buffer> {
   // Nothing but the fonts is read from here, and nothing is fetched.
   pdfmake.setLocalAccessPolicy((path) => path.startsWith(folder));
   pdfmake.setUrlAccessPolicy(() => false);
+  const document: TDocumentDefinitions = {
+    content,
+    pageOrientation: 'landscape',
+    pageSize: 'A4',
+    defaultStyle: { font: 'Roboto', fontSize: 10 },
+    info: { title },
+    footer: (page: number, of: number) => ({
+      text: `${page} of ${of}`,
+      alignment: 'right',
+      margin: [0, 10, 40, 0],
+      fontSize: 8,
+    }),
+  };
   return Buffer.from(await pdfmake.createPdf(document).getBuffer());
 }

@@ -27,11 +27,9 @@ import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 import { Usages } from '../../kernel/views/usages';
 import { Movements } from './movements';
-import { isDrawing, ReportFiles } from './report-files';
+import { fileTypes as types, drawingIn, ReportFiles, sendFile, validDrawing } from './report-files';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
-
-const LARGEST_DRAWING = 2_500_000;
 
 const movementRequest = Joi.object<MovementQuestion>({
   where: Joi.object().unknown(),
@@ -45,14 +43,8 @@ const fileRequest = Joi.object<ReportFileRequest>({
   format: Joi.string().valid('csv', 'xlsx', 'pdf').required(),
   name: Joi.string().trim().min(1).max(80).required(),
   about: Joi.string().allow('').max(300),
-  drawing: Joi.string().base64().max(LARGEST_DRAWING),
+  drawing: validDrawing,
 });
-
-const types = {
-  csv: 'text/csv; charset=utf-8',
-  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-  pdf: 'application/pdf',
-} as const satisfies Record<ReportFileRequest['format'], string>;
 
 /** Reports: questions with figures, asked again whenever they are looked at. */
 @Controller('api/v1/reports')
@@ -113,9 +105,7 @@ export class ReportsController {
         'not-allowed',
         `Your role does not let you take ${objectType(object).plural.toLowerCase()} out as a file.`,
       );
-    const drawing = asked.drawing === undefined ? undefined : Buffer.from(asked.drawing, 'base64');
-    if (drawing && !isDrawing(drawing))
-      throw invalidInput([{ field: 'drawing', message: 'The drawing is no PNG' }]);
+    const drawing = drawingIn(asked);
     const answer = await this.answered(actor, design);
     // A file passes for the whole: what could not be asked stops it.
     if (answer.leftOut.length > 0)
@@ -130,14 +120,8 @@ export class ReportsController {
         },
       ]);
     const title = { name: asked.name, about: asked.about ?? '' };
-    const made =
-      asked.format === 'csv'
-        ? Buffer.from(await this.files.csv(actor, design, answer))
-        : await this.files[asked.format](actor, design, answer, title, drawing);
-    response.setHeader('Content-Type', types[asked.format]);
-    response.setHeader('Cache-Control', 'no-store');
-    response.setHeader('Content-Disposition', `attachment; filename="report.${asked.format}"`);
-    response.end(made);
+    const report = await this.files.answered(actor, design, answer);
+    sendFile(response, asked.format, 'report', await this.files.made(asked.format, report, title, drawing));
   }
 
   private async answered(actor: Actor, design: ReportDesign): Promise<ReportAnswer> {

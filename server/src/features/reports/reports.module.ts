@@ -4,5 +4,5 @@ import { ReportFiles } from './report-files';
 import { ReportsController } from './reports.controller';
 
 /** Reports, what they answer, and files of them. */
-@Module({ controllers: [ReportsController], providers: [Movements, ReportFiles] })
+@Module({ controllers: [ReportsController], providers: [Movements, ReportFiles], exports: [ReportFiles] })
 export class ReportsModule {}

@@ -10,7 +10,7 @@ import {
 } from '@zawn/core';
 
 /** What follows from a write, rather than from the hour. */
-export type WrittenKind = Exclude<NoticeKind, 'dueSoon'>;
+export type WrittenKind = Exclude<NoticeKind, 'dueSoon' | 'snapshotFailed'>;
 
 /** Something to be told about one record. */
 export interface Pending {

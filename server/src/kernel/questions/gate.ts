@@ -84,6 +84,16 @@ export interface PageEnds {
   next: BesidePlace | null;
 }
 
+/** The figures of one record in one group. */
+export interface RecordFigures extends FigureRow {
+  id: number;
+  /** The measures without one, as the currency of the amount has no rate. */
+  unrated?: number[];
+}
+
+/** What records that stand as keys are put in order by. */
+export type Orders = Partial<Record<ObjectKey, Record<number, FieldValue>>>;
+
 /** Groups that an answer holds at most: more than anyone reads, fewer than a browser chokes on. */
 const MOST_GROUPS = 5000;
 /** Ids named in one statement. */
@@ -306,6 +316,38 @@ export class Gate {
       unrated: unratedIn(whole, measures),
       isCut: rows.length > MOST_GROUPS,
     };
+  }
+
+  /**
+   * The figures of a question for each of its records by itself: a row for each group that a record is in, with the names
+   * and the order of the records that stand as keys.
+   * @param limit rows at most; when there are more, undefined.
+   * @throws Problem `invalid-input` naming what cannot be asked.
+   */
+  async figuresByRecord(
+    actor: Actor,
+    question: Question,
+    limit: number,
+  ): Promise<{ rows: RecordFigures[]; names: Names; orders: Orders } | undefined> {
+    const asking = await this.asking(actor, question);
+    refuseParts(asking.leftOut);
+    const { groups = [], measures = [] } = asking.question;
+    const mayLackRates = await this.mayLackRates(asking, measures);
+    const statement = this.guarded(asking).figures(asking.question, limit + 1, mayLackRates, true);
+    const found = await this.many(asking, statement);
+    if (found.length > limit) return undefined;
+    const fields = groups.map(({ field }) => fieldAt(asking.context.catalogue, question.object, field));
+    const rows = found.map((row): RecordFigures => {
+      const unrated = measures.flatMap((_, index) => (row[`unrated${index}`] ? [index] : []));
+      return {
+        id: Number(row.id),
+        keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
+        figures: measures.map((_, index) => row[`m${index}`] as number | null),
+        ...(unrated.length > 0 ? { unrated } : {}),
+      };
+    });
+    const { names, orders } = await this.keysNamed(asking, fields, rows);
+    return { rows, names, orders };
   }
 
   /** Figures of each value of a field within each band of days, over all records that answer a question. */
@@ -584,10 +626,10 @@ export class Gate {
   private async keysNamed(
     { actor, question }: PreparedQuestion,
     fields: readonly (Field | undefined)[],
-    rows: readonly FigureRow[],
+    rows: readonly Pick<FigureRow, 'keys'>[],
   ) {
     const names: Names = {};
-    const orders = new Map<string, FieldValue>();
+    const orders: Orders = {};
     for (const [index, field] of fields.entries()) {
       if (!isObjectKey(field?.to)) continue;
       const { to } = field;
@@ -595,11 +637,11 @@ export class Gate {
       const { nameField } = objectType(to);
       const asking = await this.asking(actor, { ...subjectOf(question), object: to });
       for (const record of await this.byIds(asking, ids, [], 'kept', 'stored')) {
-        orders.set(`${to} ${record.id}`, record[orderFieldOf(to)]);
+        (orders[to] ??= {})[record.id] = record[orderFieldOf(to)];
         (names[to] ??= {})[record.id] = String(record[nameField]);
       }
     }
-    return { names, orderOf: (object: ObjectKey, id: number) => orders.get(`${object} ${id}`) };
+    return { names, orders, orderOf: (object: ObjectKey, id: number) => orders[object]?.[id] };
   }
 
   private async asking(

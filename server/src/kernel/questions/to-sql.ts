@@ -199,9 +199,11 @@ export class QuestionSql {
     { groups = [], measures = [{ as: 'count' }], first }: Question,
     limit: number,
     mayLackRates = false,
+    isByRecord = false,
   ): Statement {
     const { builder } = this.scope;
     builder.select([]);
+    if (isByRecord) builder.addSelect('"r"."id"', 'id').addGroupBy('"r"."id"').addOrderBy('"r"."id"');
     for (const [index, grouping] of groups.entries()) {
       const key = this.scope.bucket(grouping);
       builder.addSelect(key, `k${index}`).addGroupBy(`"k${index}"`);
@@ -218,7 +220,7 @@ export class QuestionSql {
       builder.orderBy(`(${by} IS NULL)`).addOrderBy(by, first.descending ? 'DESC' : 'ASC');
       builder.addOrderBy('"k0"');
     }
-    if (groups.length > 0) builder.limit(Math.min(limit, first?.count ?? limit));
+    if (groups.length > 0 || isByRecord) builder.limit(Math.min(limit, first?.count ?? limit));
     return this.statement();
   }
 

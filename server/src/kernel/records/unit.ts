@@ -1,4 +1,4 @@
-import { type EntityManager } from 'typeorm';
+import { In, type EntityManager } from 'typeorm';
 import {
   actType,
   asSeen,
@@ -41,7 +41,18 @@ import { isForOthers, isStale, WriteChecks } from './write-checks';
 
 /** By which way something was written. */
 export type Through =
-  'hand' | 'bulk' | 'import' | 'api' | 'form' | 'mail' | 'conversion' | 'merge' | 'undo' | 'setup' | 'phone';
+  | 'hand'
+  | 'bulk'
+  | 'import'
+  | 'api'
+  | 'form'
+  | 'mail'
+  | 'conversion'
+  | 'merge'
+  | 'undo'
+  | 'setup'
+  | 'phone'
+  | 'schedule';
 
 export interface ChangeOptions {
   /** The version the change was made against; left out where a feature reads and writes in one unit. */
@@ -192,8 +203,21 @@ export class Unit {
   }
 
   /** Records whether within reach or not, as this unit has left them: for what follows from a write without being told. */
-  everyones(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
-    return this.parts.gate.visible(systemActor, object, ids, this.manager);
+  async everyones(object: ObjectKey, ids: readonly number[]): Promise<Map<number, AnyRecord>> {
+    const { gate } = this.parts;
+    if (objectType(object).category !== 'shared') return gate.visible(systemActor, object, ids, this.manager);
+    // What people keep to themselves is read as they see it: nobody else does.
+    const rows = await this.manager.findBy<{ id: number; owner: number }>(object, { id: In([...ids]) });
+    const found = new Map<number, AnyRecord>();
+    for (const owner of new Set(rows.map((row) => row.owner)))
+      for (const [id, record] of await gate.visible(
+        { ...systemActor, personId: owner },
+        object,
+        ids,
+        this.manager,
+      ))
+        found.set(id, record);
+    return found;
   }
 
   /** Whether a record is within someone else's reach, as this unit has left it. */

@@ -44,6 +44,7 @@ import {
   type ArrivalRow,
   type MailCopyRow,
   type DeliveredRow,
+  type FrozenPiece,
   type SecretRow,
 } from './rows';
 
@@ -284,6 +285,15 @@ export const tables = {
   preference: new EntitySchema<PreferenceRow>({
     name: 'preference',
     columns: { person: integer({ primary: true }), name: text({ primary: true }), value: text() },
+  }),
+  frozen: new EntitySchema<FrozenPiece>({
+    name: 'frozen',
+    columns: {
+      snapshot: integer({ primary: true }),
+      holds: text({ primary: true }),
+      place: integer({ primary: true }),
+      data: text(),
+    },
   }),
   letGo: new EntitySchema<LetGo & { id: number }>({
     name: 'letGo',

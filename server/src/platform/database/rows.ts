@@ -371,6 +371,15 @@ export interface DeliveredRow {
   text: string;
 }
 
+/** A piece of what a snapshot holds: JSON that never changes. */
+export interface FrozenPiece {
+  snapshot: number;
+  /** Which of its contents it is a piece of, and which piece. */
+  holds: string;
+  place: number;
+  data: string;
+}
+
 /** Something only this server knows, by name. */
 export interface SecretRow {
   name: string;

@@ -50,6 +50,7 @@ import { SharedWithTeams1768780800000 } from './1768780800000-shared-with-teams'
 import { DayEnds1768867200000 } from './1768867200000-day-ends';
 import { HowItChanged1768953600000 } from './1768953600000-how-it-changed';
 import { Words1769212800000 } from './1769212800000-words';
+import { Snapshots1769299200000 } from './1769299200000-snapshots';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -109,4 +110,5 @@ export const migrations = [
   MeasuredStays1769040000000,
   Dashboards1769126400000,
   Words1769212800000,
+  Snapshots1769299200000,
 ];

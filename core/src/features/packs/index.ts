@@ -1,0 +1,2 @@
+export type * from './api';
+export * from './pack';

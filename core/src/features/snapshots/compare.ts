@@ -1,0 +1,79 @@
+import { type FieldValue } from '../../kernel/catalogue';
+import { type ReportAnswer } from '../reports/answer';
+import { type ReportDesign, type ReportRow } from '../reports/report';
+import { type FrozenRow } from './frozen';
+
+/** A row of a report at two moments; one of them is missing where the group was not there then. */
+export interface ComparedRow {
+  keys: FieldValue[];
+  isRest: boolean;
+  was?: ReportRow;
+  is?: ReportRow;
+}
+
+const nameOf = ({ keys, rest }: ReportRow) => JSON.stringify([keys, rest !== undefined]);
+
+/** Whether two reports have the same groups and figures, so that their rows can stand side by side. */
+export function areComparable(one: ReportDesign, other: ReportDesign): boolean {
+  const shape = ({ question: { object, groups = [] }, split, figures }: ReportDesign) =>
+    JSON.stringify([object, groups, split, figures.map(({ label: _label, ...figure }) => figure)]);
+  return shape(one) === shape(other);
+}
+
+/** The rows of two answers side by side, in the order of the later one; those that are gone where they stood. */
+export function comparedRows(was: ReportAnswer, is: ReportAnswer): ComparedRow[] {
+  const before = new Map(was.rows.map((row) => [nameOf(row), row]));
+  const rows = is.rows.map((row): ComparedRow => {
+    const then = before.get(nameOf(row));
+    return { keys: row.keys, isRest: row.rest !== undefined, is: row, ...(then ? { was: then } : {}) };
+  });
+  const at = new Map(rows.map((row) => [row.is ? nameOf(row.is) : '', row]));
+  let last: ComparedRow | undefined;
+  for (const row of was.rows) {
+    const there = at.get(nameOf(row));
+    if (there) {
+      last = there;
+      continue;
+    }
+    const gone: ComparedRow = { keys: row.keys, isRest: row.rest !== undefined, was: row };
+    rows.splice(last ? rows.indexOf(last) + 1 : 0, 0, gone);
+    last = gone;
+  }
+  return rows;
+}
+
+/** Whether a row has not the same records and figures at both moments. */
+export function differs({ was, is }: ComparedRow): boolean {
+  if (!was || !is) return true;
+  return was.count !== is.count || JSON.stringify(was.figures) !== JSON.stringify(is.figures);
+}
+
+/** Records behind a figure at two moments. */
+export interface DifferingRecords {
+  /** Only behind the later one. */
+  came: number[];
+  /** Only behind the earlier one. */
+  went: number[];
+  /** Behind both, counted otherwise. */
+  changed: number[];
+}
+
+/**
+ * Which records make two figures differ.
+ * @param was the rows behind the earlier figure, by record; @param is those behind the later one.
+ * @param measure the figure's place among the measures, where records are counted by more than being there.
+ */
+export function differingRecords(
+  was: readonly FrozenRow[],
+  is: readonly FrozenRow[],
+  measure: number | undefined,
+): DifferingRecords {
+  const figures = (rows: readonly FrozenRow[]) =>
+    new Map(rows.map((row) => [row.id, measure === undefined ? 1 : row.figures[measure]]));
+  const [then, now] = [figures(was), figures(is)];
+  return {
+    came: [...now.keys()].filter((id) => !then.has(id)),
+    went: [...then.keys()].filter((id) => !now.has(id)),
+    changed: [...now].filter(([id, figure]) => then.has(id) && then.get(id) !== figure).map(([id]) => id),
+  };
+}

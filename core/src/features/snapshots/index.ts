@@ -1,0 +1,4 @@
+export type * from './api';
+export * from './compare';
+export * from './frozen';
+export * from './rhythm';

@@ -1,0 +1,13 @@
+import { Module } from '@nestjs/common';
+import { ReportsModule } from '../reports/reports.module';
+import { SnapshotsModule } from '../snapshots/snapshots.module';
+import { PackUsage } from './pack-usage';
+import { PacksController } from './packs.controller';
+
+/** Meeting packs: what a meeting looks at, and what is decided in it. */
+@Module({
+  imports: [ReportsModule, SnapshotsModule],
+  controllers: [PacksController],
+  providers: [PackUsage],
+})
+export class PacksModule {}
