@@ -17,7 +17,9 @@ import { people } from './people';
 import { products } from './products';
 import { reports } from './reports';
 import { safeKeeping } from './safe-keeping';
+import { packs } from './packs';
 import { setup } from './setup';
+import { snapshots } from './snapshots';
 import { team } from './team';
 import { tokens } from './tokens';
 import { upkeep } from './upkeep';
@@ -38,6 +40,8 @@ export const features: readonly Feature[] = [
   team,
   reports,
   dashboards,
+  snapshots,
+  packs,
   activityBoard,
   competitors,
   upkeep,

@@ -10,19 +10,14 @@ import {
   type Tile,
   type TileContent,
 } from '@zawn/core';
-import { Input, Modal } from 'antd';
-import { useState } from 'react';
+import { ChooseContent, type ContentChoice } from '../../platform/frame/choose-content';
 import { plainReport } from '../reports/use-report';
 import { keptReports } from '../reports/report-queries';
 import { savedViews } from '../../platform/api/queries';
 import { useSession } from '../../platform/sessions/session';
 import { kindName } from './words';
 
-interface Choice {
-  group: string;
-  name: string;
-  content: TileContent;
-}
+type Choice = ContentChoice<TileContent>;
 
 /** How large tiles begin. */
 const sizes: Record<Tile['kind'], [w: number, h: number]> = {
@@ -91,42 +86,5 @@ export function AddTile({
   pick: (content: TileContent) => void;
   close: () => void;
 }) {
-  const [text, setText] = useState('');
-  const words = text.toLowerCase().split(/\s+/);
-  const found = useChoices().filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
-  const groups = [...new Set(found.map(({ group }) => group))];
-  return (
-    <Modal open title={title} footer={null} onCancel={close} width={560}>
-      <Input
-        autoFocus
-        aria-label="Find what to show"
-        placeholder="Find what to show"
-        allowClear
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onPressEnter={() => {
-          if (text.trim() && found[0]) pick(found[0].content);
-        }}
-      />
-      <div className="add-tile">
-        {groups.length === 0 && <p className="second">Nothing is called “{text}”.</p>}
-        {groups.map((group) => (
-          <section key={group} aria-label={group}>
-            <h3>{group}</h3>
-            <ul>
-              {found
-                .filter((each) => each.group === group)
-                .map(({ name, content }) => (
-                  <li key={JSON.stringify(content)}>
-                    <button type="button" className="link-button" onClick={() => pick(content)}>
-                      {name}
-                    </button>
-                  </li>
-                ))}
-            </ul>
-          </section>
-        ))}
-      </div>
-    </Modal>
-  );
+  return <ChooseContent title={title} choices={useChoices()} pick={pick} close={close} />;
 }

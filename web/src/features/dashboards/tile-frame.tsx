@@ -1,15 +1,16 @@
-import { choosings, type Choosing, type DashboardChoice, type Tile } from '@zawn/core';
+import { type DashboardChoice, type Tile } from '@zawn/core';
 import { Dropdown, type MenuProps } from 'antd';
 import { Ellipsis, Move } from 'lucide-react';
 import { useCallback, useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
+import { Ignored } from './ignored';
 import { ListTile, useNamedView } from './list-tile';
 import { MovementTile } from './movement-tile';
 import { NoteTile, UpkeepTile, WaterlineTile } from './other-tiles';
 import { ReportTile, useNamedReport } from './report-tile';
 import { NO_LIST, NO_REPORT, useTileAddress } from './tile-address';
 import { type TileProps } from './tile-props';
-import { ignoredInWords, kindName } from './words';
+import { kindName } from './words';
 
 /** A step of a tile by the keyboard: where to, or how much larger. */
 export type TileStep = Partial<Record<'x' | 'y' | 'w' | 'h', number>>;
@@ -111,11 +112,6 @@ export function TileFrame({ tile, choice, isArranging, isAllSeen, isBare, change
       </div>
     </section>
   );
-}
-
-function Ignored({ ignored, choice }: { ignored: readonly Choosing[]; choice: DashboardChoice }) {
-  const parts = choosings.filter((part) => ignored.includes(part) && choice[part] !== undefined);
-  return parts.length === 0 ? null : <p className="second tile-ignored">{ignoredInWords(parts)}.</p>;
 }
 
 function TileContentPart({ tile, ...props }: Omit<TileProps<never>, 'tile'> & { tile: Tile }) {

@@ -9,6 +9,7 @@ import { SaveDialog } from '../../kernel/views/save-dialog';
 import { useWrite } from '../../platform/api/use-write';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
+import { FreezeDialog } from '../snapshots/freeze-dialog';
 import { keptReports } from './report-queries';
 import { type ShownReport } from './use-report';
 
@@ -16,7 +17,7 @@ import { type ShownReport } from './use-report';
 export function ReportActions({ shown }: { shown: ShownReport }) {
   const { base, asked, isChanged, reset } = shown;
   const { policy } = useSession();
-  const [dialog, setDialog] = useState<'saveAs' | 'rename' | 'delete'>();
+  const [dialog, setDialog] = useState<'saveAs' | 'rename' | 'freeze' | 'delete'>();
   const write = useWrite();
   const navigate = useNavigate();
   const kept = base.kind === 'kept' ? base.report : undefined;
@@ -45,9 +46,11 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
   ];
   useShortcuts('Report', [
     { keys: 's', does: 'Save the report', run: () => (isChanged ? save() : undefined) },
+    { keys: 'f', does: 'Freeze the report', run: () => setDialog('freeze') },
   ]);
   const items: MenuProps['items'] = [
     { key: 'saveAs', label: 'Save as a report of my own…' },
+    ...(policy.allows('snapshot', 'add') ? [{ key: 'freeze', label: 'Freeze…' }] : []),
     ...(kept && isMine ? [{ key: 'rename', label: 'Rename and share…' }] : []),
     { key: 'link', label: 'Copy a link' },
     { key: 'print', label: 'Print' },
@@ -58,6 +61,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
   const actions: Record<string, () => void> = {
     saveAs: () => setDialog('saveAs'),
     rename: () => setDialog('rename'),
+    freeze: () => setDialog('freeze'),
     link: () => void navigator.clipboard.writeText(location.href),
     print: () => window.print(),
     delete: () => setDialog('delete'),
@@ -79,6 +83,14 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
       <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => actions[key]() }}>
         <Button icon={<Ellipsis size={16} />} aria-label="Report actions" />
       </Dropdown>
+      {dialog === 'freeze' && (
+        <FreezeDialog
+          design={asked}
+          name={base.kind === 'ready' ? base.ready.name : (kept?.name ?? 'A report')}
+          about={about}
+          close={() => setDialog(undefined)}
+        />
+      )}
       {dialog === 'delete' && kept && (
         <RemoveShared
           noun="report"

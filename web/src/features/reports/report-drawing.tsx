@@ -42,7 +42,7 @@ export function ReportDrawingPart({ design, answer, wording, labels, addressOf }
   const drawn = drawnFigure(design);
   const together = split ? [drawn] : figuresTogether(design);
   const text = (value: number | null, figure = drawn) =>
-    reportFigureText(value, figure, design, catalogue, organisation.currency);
+    reportFigureText(value, figure, design, catalogue, labels.currency ?? organisation.currency);
   const all = answer.rows[0];
   const rows = firstRows(answer.rows);
   // The rest would dwarf the first ones; as a part of the whole it belongs there.

@@ -84,7 +84,7 @@ export function ReportTable({ design, answer, wording, labels, addressOf, furthe
   const drawnAt = figures.indexOf(drawn);
   const splits = split ? answer.splits.slice(0, MOST_SPLITS) : [];
   const text = (value: number | null, figure: ReportFigure) =>
-    reportFigureText(value, figure, design, catalogue, organisation.currency);
+    reportFigureText(value, figure, design, catalogue, labels.currency ?? organisation.currency);
   const first = firstRows(answer.rows)
     .filter(({ rest }) => rest === undefined)
     .map(({ keys: [key] }) => key);

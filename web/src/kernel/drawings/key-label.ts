@@ -27,6 +27,8 @@ export interface LabelContext {
   calendar: CalendarRules;
   wording: Wording;
   names: Names;
+  /** The currency that amounts are told in, where it is not the organisation's of today. */
+  currency?: string;
 }
 
 /** What the key of a group is called. */

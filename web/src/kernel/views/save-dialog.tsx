@@ -20,12 +20,18 @@ interface Props {
   /** The one that is renamed or shared anew; a new one when left out. */
   existing?: { path: string; version: number };
   /** What a new one is made of. */
-  making?: { path: 'views' | 'lists' | 'reports' | 'dashboards'; object?: ObjectKey; design?: object };
+  making?: {
+    path: 'views' | 'lists' | 'reports' | 'dashboards' | 'folders' | 'packs';
+    object?: ObjectKey;
+    design?: object;
+    /** What else it is made with. */
+    more?: object;
+  };
   onSaved: (id: number) => void;
   close: () => void;
 }
 
-/** The name of a view, a list, a report or a dashboard, and who sees it. */
+/** The name of something that is shared, such as a view or a report, and who sees it. */
 export function SaveDialog(props: Props) {
   const { title, action, name, sharing, about, teams, existing, making, onSaved, close } = props;
   const { teams: all } = useSession();
@@ -42,7 +48,7 @@ export function SaveDialog(props: Props) {
     const design = making?.design ? { design: JSON.stringify(making.design) } : {};
     const said = { ...values, ...(values.about === undefined ? {} : { about: values.about.trim() || null }) };
     const of = making?.object ? { object: making.object } : {};
-    const body = making ? { ...said, ...of, ...design } : said;
+    const body = making ? { ...said, ...of, ...design, ...making.more } : said;
     write.mutate(
       existing
         ? { method: 'PATCH', path: existing.path, version: existing.version, body }

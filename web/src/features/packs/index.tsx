@@ -1,0 +1,21 @@
+import { Presentation } from 'lucide-react';
+import { type Feature } from '../../kernel/shell/feature';
+
+/** Meeting packs: what a meeting looks at, page by page, and what is decided in it. */
+export const packs: Feature = {
+  pages: [
+    { path: 'packs', lazy: () => import('./packs-page') },
+    { path: 'packs/:key', lazy: () => import('./pack-page') },
+    { path: 'packs/:key/present', lazy: () => import('./present-page') },
+  ],
+  places: [
+    {
+      path: '/packs',
+      label: 'Meeting packs',
+      group: 'Steer',
+      letter: '9',
+      icon: Presentation,
+      isFor: (policy) => policy.allows('pack', 'see'),
+    },
+  ],
+};

@@ -1,0 +1,210 @@
+import { useQuery } from '@tanstack/react-query';
+import {
+  comparedRows,
+  differs,
+  figureLabel,
+  formatOf,
+  groupingInWords,
+  type ComparedRow,
+  type ComparedWith,
+  type FrozenAnswer,
+  type ReportFigure,
+  type Snapshot,
+} from '@zawn/core';
+import { Checkbox } from 'antd';
+import { useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { keyLabel } from '../../kernel/drawings/key-label';
+import { oneRecord } from '../../platform/api/queries';
+import { clock, counted, date, number } from '../../platform/frame/format';
+import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
+import { useSession } from '../../platform/sessions/session';
+import { reportFigureText } from '../reports/figures';
+import '../reports/reports.css';
+import { Differences } from './differences';
+import { SeenOf } from './frozen-report';
+import { placeAddress, usePlace } from './place-address';
+import { comparedSnapshots } from './queries';
+import './snapshots.css';
+import { useFrozenPart } from './use-frozen-part';
+
+/** Two moments of a report side by side, what differs marked; a difference opens the records that make it. */
+export function Component() {
+  const { id: text } = useParams();
+  const [parameters] = useSearchParams();
+  const id = Number(text);
+  const asked = parameters.get('with') ?? 'now';
+  const other: ComparedWith = asked === 'now' ? 'now' : Number(asked);
+  const { data, error, refetch } = useQuery(comparedSnapshots(id, other));
+  const { data: found } = useQuery(oneRecord('snapshot', id));
+  const { place, close } = usePlace();
+  const [isDifferent, setDifferent] = useState(false);
+  const snapshot = found?.record as Snapshot | undefined;
+  if (error) return <Trouble error={error} retry={() => void refetch()} />;
+  if (!data || !snapshot) return <Skeleton rows={12} />;
+  const { was, is, isSameQuestion } = data;
+  return (
+    <div className={place ? 'report-page report-page-beside' : 'report-page'}>
+      <div className="report">
+        <header className="page-head view-head">
+          <h1>{snapshot.name}</h1>
+          <span className="page-count">
+            <Link to={`/snapshots/${id}`}>Back to the snapshot</Link>
+          </span>
+          <div className="page-tools">
+            <Checkbox checked={isDifferent} onChange={(event) => setDifferent(event.target.checked)}>
+              Only what differs
+            </Checkbox>
+          </div>
+        </header>
+        <div className="report-body">
+          {!isSameQuestion && (
+            <p className="left-out">
+              The two do not ask for the same records: only their groups and figures are alike.
+            </p>
+          )}
+          <SeenOf frozen={was} />
+          {was.answer && is.answer ? (
+            <ComparedTable
+              was={was}
+              is={is}
+              rows={comparedRows(was.answer, is.answer)}
+              isDifferent={isDifferent}
+              other={asked}
+            />
+          ) : (
+            <Empty title="These figures are not yours to see." />
+          )}
+        </div>
+      </div>
+      {place && (
+        <Differences snapshot={id} other={other} place={place} figures={is.design.figures} close={close} />
+      )}
+    </div>
+  );
+}
+
+interface TableProps {
+  was: FrozenAnswer;
+  is: FrozenAnswer;
+  rows: readonly ComparedRow[];
+  isDifferent: boolean;
+  other: string;
+}
+
+function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
+  const part = useFrozenPart(is);
+  const { timeZone, dayOf } = useSession();
+  if (!part) return null;
+  const { design, wording, labels } = part;
+  const { catalogue } = wording;
+  const { figures, question } = design;
+  const { object, groups = [] } = question;
+  const names = { ...was.answer?.names, ...is.answer?.names };
+  const text = (value: number | null | undefined, figure: ReportFigure) =>
+    reportFigureText(value ?? null, figure, design, catalogue, labels.currency ?? '');
+  const moment = ({ moment: { now } }: FrozenAnswer) => `${date(dayOf(now))}, ${clock(now, timeZone)}`;
+  const nameOf = ({ keys, isRest }: ComparedRow) => {
+    if (isRest) return 'The others';
+    if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
+    return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], { ...labels, names });
+  };
+  const [all, ...inside] = rows;
+  const shown = isDifferent ? inside.filter(differs) : inside;
+  const count = inside.filter(differs).length;
+  const line = (row: ComparedRow) => (
+    <tr
+      key={JSON.stringify([row.keys, row.isRest])}
+      className={[
+        row.keys.length < groups.length && !row.isRest ? 'report-group' : '',
+        differs(row) ? 'compared-differs' : '',
+      ].join(' ')}
+    >
+      <th scope="row" style={{ paddingLeft: Math.max(0, row.keys.length - 1) * 20 }}>
+        {nameOf(row)}
+        {!row.is && <span className="second"> gone</span>}
+        {!row.was && <span className="second"> new</span>}
+      </th>
+      {figures.map((figure, index) => {
+        const [then, now] = [row.was?.figures[index], row.is?.figures[index]];
+        const address = row.isRest ? undefined : placeAddress({ keys: row.keys, figure }, { with: other });
+        return [
+          <td key={`${figure.key} was`} className="figure report-edge">
+            {text(then, figure)}
+          </td>,
+          <td key={`${figure.key} is`} className="figure">
+            {text(now, figure)}
+          </td>,
+          <td key={`${figure.key} change`} className="figure compared-change">
+            <Change
+              then={then ?? null}
+              now={now ?? null}
+              address={address}
+              text={(value) => text(value, figure)}
+              isPart={formatOf(figure, design, catalogue) === 'percent'}
+            />
+          </td>,
+        ];
+      })}
+    </tr>
+  );
+  return (
+    <>
+      <p className="second" role="status">
+        {count === 0
+          ? 'Nothing differs.'
+          : `${counted(count, 'row differs', 'rows differ')} of ${number(inside.length)}.`}
+      </p>
+      <div className="report-table" tabIndex={0} role="region" aria-label="Figures side by side">
+        <table>
+          <thead>
+            <tr>
+              <td />
+              {figures.map((figure) => (
+                <th key={figure.key} scope="colgroup" colSpan={3} className="figure report-edge">
+                  {figureLabel(figure, design, catalogue)}
+                </th>
+              ))}
+            </tr>
+            <tr>
+              <th scope="col" className="second">
+                {groups.map((grouping) => groupingInWords(catalogue, object, grouping)).join(', then ')}
+              </th>
+              {figures.map((figure) => [
+                <th key={`${figure.key} was`} scope="col" className="figure second report-edge">
+                  {moment(was)}
+                </th>,
+                <th key={`${figure.key} is`} scope="col" className="figure second">
+                  {other === 'now' ? 'now' : moment(is)}
+                </th>,
+                <th key={`${figure.key} change`} scope="col" className="figure second">
+                  change
+                </th>,
+              ])}
+            </tr>
+          </thead>
+          <tbody>{shown.map(line)}</tbody>
+          <tfoot>{line(all)}</tfoot>
+        </table>
+      </div>
+    </>
+  );
+}
+
+interface ChangeProps {
+  then: number | null;
+  now: number | null;
+  address: string | undefined;
+  text: (value: number) => string;
+  isPart: boolean;
+}
+
+/** By how much a figure differs; it opens the records that make the difference. */
+function Change({ then, now, address, text, isPart }: ChangeProps) {
+  if (then === now || (then === null && now === null)) return <span className="second">–</span>;
+  const by = (now ?? 0) - (then ?? 0);
+  const words = isPart
+    ? `${by > 0 ? '+' : '−'}${number(Math.round(Math.abs(by) * 1000) / 10)} points`
+    : `${by > 0 ? '+' : '−'}${text(Math.abs(by))}`;
+  return address ? <Link to={address}>{words}</Link> : <>{words}</>;
+}

@@ -1,0 +1,55 @@
+import { daysInWords, type FrozenAnswer, type RowPlace } from '@zawn/core';
+import { date, number } from '../../platform/frame/format';
+import { Empty } from '../../platform/frame/states';
+import { Unrated } from '../../kernel/questions/unrated';
+import { ReportDrawingPart } from '../reports/report-drawing';
+import { ReportTable } from '../reports/report-table';
+import { useFrozenPart } from './use-frozen-part';
+
+interface Props {
+  frozen: FrozenAnswer;
+  addressOf: (place: RowPlace) => string;
+}
+
+/** How many of the records of a snapshot the reader sees, where that is not all of them. */
+export function SeenOf({ frozen: { seen, records, hidden } }: { frozen: FrozenAnswer }) {
+  if (hidden.length > 0 || seen === records) return null;
+  return (
+    <p className="left-out">
+      It was taken of {number(records)} records. The figures are of the {number(seen)} that you see.
+    </p>
+  );
+}
+
+/** The drawing and the table of a snapshot. */
+export function FrozenReport({ frozen, addressOf }: Props) {
+  const part = useFrozenPart(frozen);
+  const { answer, hidden } = frozen;
+  if (!answer || !part)
+    return (
+      <Empty title="These figures are not yours to see.">
+        <p>They follow from {hidden.join(', ')}.</p>
+      </Empty>
+    );
+  const shown = { ...part, answer, addressOf };
+  return (
+    <>
+      {answer.period && (
+        <p className="second report-days">
+          {daysInWords(answer.period, date)}
+          {answer.compared.before && `, against ${daysInWords(answer.compared.before, date)}`}
+          {answer.compared.yearBefore && `, against ${daysInWords(answer.compared.yearBefore, date)}`}
+        </p>
+      )}
+      <SeenOf frozen={frozen} />
+      <Unrated parts={answer.unrated.map(({ question, count }) => [question, count] as const)} />
+      {part.design.draw !== 'none' && (
+        <div className="report-drawing">
+          <ReportDrawingPart {...shown} />
+        </div>
+      )}
+      {answer.isCut && <p className="left-out">There were more groups than are shown.</p>}
+      <ReportTable {...shown} furtherDown={() => undefined} />
+    </>
+  );
+}
