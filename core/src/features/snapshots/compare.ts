@@ -1,6 +1,6 @@
 import { type FieldValue } from '../../kernel/catalogue';
 import { type ReportAnswer } from '../reports/answer';
-import { type ReportDesign, type ReportRow } from '../reports/report';
+import { type ReportDesign, type ReportFigure, type ReportRow } from '../reports/report';
 import { type FrozenRow } from './frozen';
 
 /** A row of a report at two moments; one of them is missing where the group was not there then. */
@@ -42,10 +42,17 @@ export function comparedRows(was: ReportAnswer, is: ReportAnswer): ComparedRow[]
   return rows;
 }
 
-/** Whether a row has not the same records and figures at both moments. */
-export function differs({ was, is }: ComparedRow): boolean {
+/**
+ * Whether a row has not the same records and figures at both moments. Shares and running totals are not looked at: they
+ * follow from other rows, so that one that differs would mark them all.
+ */
+export function differs({ was, is }: ComparedRow, figures: readonly ReportFigure[]): boolean {
   if (!was || !is) return true;
-  return was.count !== is.count || JSON.stringify(was.figures) !== JSON.stringify(is.figures);
+  const isOwn = (figure: ReportFigure) => !('shareOf' in figure || 'running' in figure);
+  return (
+    was.count !== is.count ||
+    figures.some((figure, index) => isOwn(figure) && was.figures[index] !== is.figures[index])
+  );
 }
 
 /** Records behind a figure at two moments. */

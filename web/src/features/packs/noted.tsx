@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { isSubject, subjectKeys, type AnyRecord, type Names } from '@zawn/core';
+import { type AnyRecord, type Names } from '@zawn/core';
 import { Check, CircleDashed, Gavel } from 'lucide-react';
 import { date } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
@@ -31,11 +31,14 @@ export function Noted({ pack, isBefore }: { pack: number; isBefore: boolean }) {
   );
 }
 
+/** Of several records that an activity hangs on, the one that says most. */
+const MOST_TELLING = ['deal', 'lead', 'account', 'contact'] as const;
+
 function NotedLine({ row, names }: { row: AnyRecord; names: Names }) {
   const { person, stage, today, dayOf } = useSession();
   const { open } = useOpening();
   const decided = isDecision(row);
-  const on = subjectKeys.find((key) => isSubject(key) && typeof row[key] === 'number');
+  const on = MOST_TELLING.find((key) => typeof row[key] === 'number');
   const id = on && Number(row[on]);
   const owner = person(Number(row.owner))?.name ?? 'someone who left';
   const due = String(row.dueOn);

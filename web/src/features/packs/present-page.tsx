@@ -60,6 +60,11 @@ function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind
   };
   const leave = () =>
     void navigate(`/packs/${at}${page ? `?${new URLSearchParams({ page: page.key }).toString()}` : ''}`);
+  const step = () => {
+    if (beside) close();
+    else if (place) closePlace();
+    else leave();
+  };
   useEffect(() => {
     // Where the browser refuses, the frame of the page makes way all the same.
     document.documentElement.requestFullscreen().catch(() => undefined);
@@ -68,22 +73,34 @@ function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind
     };
   }, []);
   useShortcuts('Presenting', [
-    { keys: 'ArrowRight', also: 'Space', does: 'The next page', run: () => go(index + 1) },
-    { keys: 'ArrowLeft', does: 'The page before', run: () => go(index - 1) },
+    {
+      keys: 'ArrowRight',
+      also: 'PageDown',
+      does: 'The next page (also Page down)',
+      run: () => go(index + 1),
+      isFirst: true,
+    },
+    {
+      keys: 'ArrowLeft',
+      also: 'PageUp',
+      does: 'The page before (also Page up)',
+      run: () => go(index - 1),
+      isFirst: true,
+    },
     ...(pack
       ? [
           { keys: 'd', does: 'Note a decision on the record that is open', run: () => setNoting('decision') },
           { keys: 'f', does: 'Plan a follow-up on it', run: () => setNoting('followUp') },
         ]
       : []),
-    { keys: 'Escape', does: 'End the presentation', run: leave },
+    { keys: 'Escape', does: 'Close the records, or end the presentation', run: step },
   ]);
   const side = beside ?? place;
   return (
     <div className={`presenting ${side ? 'report-page report-page-beside' : 'report-page'}`}>
       <div className="report">
         <header className="turning-head">
-          <h1 ref={heading} tabIndex={-1} aria-live="polite">
+          <h1 className="clip" ref={heading} tabIndex={-1} aria-live="polite">
             {page ? titleOf(page) : 'No pages'}
           </h1>
           <span className="second">

@@ -103,24 +103,26 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
   const names = { ...was.answer?.names, ...is.answer?.names };
   const text = (value: number | null | undefined, figure: ReportFigure) =>
     reportFigureText(value ?? null, figure, design, catalogue, labels.currency ?? '');
-  const moment = ({ moment: { now } }: FrozenAnswer) => `${date(dayOf(now))}, ${clock(now, timeZone)}`;
+  const isSameDay = dayOf(was.moment.now) === dayOf(is.moment.now);
+  const moment = ({ moment: { now } }: FrozenAnswer) =>
+    isSameDay && other !== 'now' ? clock(now, timeZone) : date(dayOf(now));
   const nameOf = ({ keys, isRest }: ComparedRow) => {
     if (isRest) return 'The others';
     if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
     return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], { ...labels, names });
   };
   const [all, ...inside] = rows;
-  const shown = isDifferent ? inside.filter(differs) : inside;
-  const count = inside.filter(differs).length;
+  const shown = isDifferent ? inside.filter((row) => differs(row, figures)) : inside;
+  const count = inside.filter((row) => differs(row, figures)).length;
   const line = (row: ComparedRow) => (
     <tr
       key={JSON.stringify([row.keys, row.isRest])}
       className={[
         row.keys.length < groups.length && !row.isRest ? 'report-group' : '',
-        differs(row) ? 'compared-differs' : '',
+        differs(row, figures) ? 'compared-differs' : '',
       ].join(' ')}
     >
-      <th scope="row" style={{ paddingLeft: Math.max(0, row.keys.length - 1) * 20 }}>
+      <th scope="row" style={{ paddingLeft: 10 + Math.max(0, row.keys.length - 1) * 20 }}>
         {nameOf(row)}
         {!row.is && <span className="second"> gone</span>}
         {!row.was && <span className="second"> new</span>}

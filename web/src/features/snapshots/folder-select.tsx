@@ -15,6 +15,7 @@ interface Props {
 export function FolderSelect({ value, onChange }: Props) {
   const { data: folders = [] } = useQuery(keptFolders);
   const [name, setName] = useState('');
+  const [isOpen, setOpen] = useState(false);
   const write = useWrite<{ id: number }>();
   const make = () =>
     write.mutate(
@@ -22,6 +23,7 @@ export function FolderSelect({ value, onChange }: Props) {
       {
         onSuccess: ({ value: made }) => {
           setName('');
+          setOpen(false);
           onChange(made.id);
         },
       },
@@ -31,6 +33,9 @@ export function FolderSelect({ value, onChange }: Props) {
       aria-label="Folder"
       showSearch={{ optionFilterProp: 'label' }}
       placeholder="Choose or make a folder"
+      open={isOpen}
+      onOpenChange={setOpen}
+      notFoundContent={folders.length === 0 ? 'No folder yet' : 'No folder of that name'}
       value={value}
       onChange={onChange}
       options={inOrderOfTree(treeOf(folders)).map(({ folder }) => ({

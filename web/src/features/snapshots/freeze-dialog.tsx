@@ -104,6 +104,7 @@ export function FreezeDialog({ design, name: reportName, about, close }: Props) 
         <Form.Item label="Name" htmlFor="freeze-name">
           <Input
             id="freeze-name"
+            autoFocus
             maxLength={isNow ? 120 : 80}
             value={said}
             onChange={(event) => (isNow ? setName : setPlanName)(event.target.value)}

@@ -7,6 +7,8 @@ export interface Shortcut {
   run: () => void;
   /** Other keys that do the same and are not listed. */
   also?: string;
+  /** Asked before those that were registered later. */
+  isFirst?: true;
 }
 
 interface Registry {
@@ -48,8 +50,10 @@ export function ShortcutProvider({ children }: { children: ReactNode }) {
       const key = names[event.key] ?? event.key;
       const sequence = performance.now() - beforeAt < SEQUENCE_MS ? `${before} ${key}` : key;
       const all = [...registry.groups.values()].reverse().flatMap(({ shortcuts }) => shortcuts);
-      const meant = (keys: string) =>
-        all.find((shortcut) => shortcut.keys === keys || shortcut.also === keys);
+      const meant = (keys: string) => {
+        const found = all.filter((shortcut) => shortcut.keys === keys || shortcut.also === keys);
+        return found.find(({ isFirst }) => isFirst) ?? found.at(0);
+      };
       const shortcut = meant(sequence) ?? meant(key);
       const begins = all.some(({ keys }) => keys.startsWith(`${key} `));
       before = begins ? key : '';
