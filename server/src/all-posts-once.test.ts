@@ -119,6 +119,23 @@ const mail = () => {
   return `From: a${from}@once.example\r\nSubject: Gauge\r\nMessage-ID: <${from}@once.example>\r\n\r\nHello.\r\n`;
 };
 
+/** A report that counts deals. */
+const dealsCounted = {
+  version: 1,
+  question: ask('deal'),
+  figures: [{ key: 'a', measure: { as: 'count' } }],
+  draw: 'figure',
+};
+
+/** A meeting pack with a report. */
+const pack = () => {
+  const design = JSON.stringify({
+    version: 1,
+    pages: [{ key: 'p', kind: 'report', design: dealsCounted }],
+  });
+  return made('/packs', { name: 'Once a month', sharing: 'private', design });
+};
+
 /** Every route that writes by POST, with how it is called. */
 const posts: Record<string, () => Sent | Promise<Sent>> = {
   '/api/v1/:objects': () => ({
@@ -127,13 +144,8 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
     other: { name: 'Another', relationship: 'prospect', owner: rep.id },
   }),
   '/api/v1/usage/instead': async () => {
-    const asked = {
-      version: 1,
-      question: ask('deal'),
-      figures: [{ key: 'a', measure: { as: 'count' } }],
-      draw: 'figure',
-    };
-    const report = { name: 'Shown', object: 'deal', sharing: 'private', design: JSON.stringify(asked) };
+    const asked = JSON.stringify(dealsCounted);
+    const report = { name: 'Shown', object: 'deal', sharing: 'private', design: asked };
     const { id } = await made('/reports', report);
     const tile = { key: 't', kind: 'report', report: id, at: { x: 0, y: 0, w: 4, h: 4 } };
     const design = JSON.stringify({ version: 1, tiles: [tile] });
@@ -143,6 +155,26 @@ const posts: Record<string, () => Sent | Promise<Sent>> = {
       body: { of: { report: id }, instead: { ready: 'win-rate' } },
       other: { of: { report: id }, instead: { ready: 'velocity' } },
     };
+  },
+  '/api/v1/snapshots/freeze': async () => {
+    const { id } = await made('/folders', { name: 'Frozen once', sharing: 'private' });
+    const frozen = (name: string) => ({ design: dealsCounted, name, folder: id, seenBy: 'each' });
+    return { path: '/snapshots/freeze', body: frozen('One'), other: frozen('Two') };
+  },
+  '/api/v1/packs/:id/notes': async () => {
+    const { id } = await pack();
+    const noted = (text: string) => ({ kind: 'followUp', text });
+    return { path: `/packs/${id}/notes`, body: noted('Ask once'), other: noted('Ask twice') };
+  },
+  '/api/v1/packs/:id/freeze': async () => {
+    const { id } = await pack();
+    const { id: folder } = await made('/folders', { name: 'Frozen pack', sharing: 'private' });
+    const frozen = (seenBy: string) => ({ folder, seenBy });
+    return { path: `/packs/${id}/freeze`, body: frozen('each'), other: frozen('whole') };
+  },
+  '/api/v1/packs/:id/next': async () => {
+    const { id } = await pack();
+    return { path: `/packs/${id}/next`, body: { name: 'Next' }, other: { name: 'Another' } };
   },
   '/api/v1/leads': () => ({ path: '/leads', body: { name: 'Sent Often' }, other: { name: 'Another' } }),
   '/api/v1/bulk': async () => {
@@ -517,6 +549,11 @@ const others: Record<string, string> = {
   '/api/v1/reports/answer': 'reads',
   '/api/v1/reports/file': 'reads',
   '/api/v1/reports/movement': 'reads',
+  '/api/v1/snapshots/:id/records': 'reads',
+  '/api/v1/snapshots/:id/compare': 'reads',
+  '/api/v1/snapshots/:id/differences': 'reads',
+  '/api/v1/snapshots/:id/file': 'reads',
+  '/api/v1/packs/:id/file': 'reads',
   '/api/v1/bulk/preview': 'reads',
   '/api/v1/imports/look': 'reads',
   '/api/v1/imports/preview': 'reads',

@@ -155,6 +155,7 @@ describe('a token', () => {
   const reads = (method: Method, path: string) =>
     method === 'get' ||
     path.startsWith('/api/v1/questions/') ||
+    /^\/api\/v1\/snapshots\/:\w+\/(records|compare|differences)$/.test(path) ||
     [
       '/api/v1/deals/grid',
       '/api/v1/forecast/progress',

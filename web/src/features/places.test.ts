@@ -22,6 +22,8 @@ describe('the places of the rail', () => {
       'Deals',
       'Reports',
       'Dashboards',
+      'Snapshots',
+      'Meeting packs',
       'Activity board',
       'Competitors',
       'Upkeep',

@@ -102,7 +102,6 @@ class Report {
     asked: ReportDesign,
     now: QuestionContext,
     private readonly ask: AskFigures,
-    private readonly isAllAtHand: boolean,
   ) {
     const context = onItsDay(asked.question, now);
     this.context = context;
@@ -135,7 +134,7 @@ class Report {
     const all = [this.own, ...this.others.values()];
     const first = design.order && this.byKey.get(design.order.figure);
     // Where figures of others stand beside, or figures decide which groups are kept, all groups are found first.
-    if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length && !this.isAllAtHand)
+    if (first && isMeasured(first) && this.others.size === 0 && !design.keep?.length)
       await this.own.chooseFirsts(first.measure);
     await Promise.all((['now', ...compared] as At[]).flatMap((at) => all.map((found) => found.find(at))));
     const splits = await Promise.all(all.map((found) => found.splits()));
@@ -349,13 +348,11 @@ function inSize(a: number | null, b: number | null, descending: boolean): number
 /**
  * Answers a report: every figure of every group, of the groups above, and of all.
  * @param ask answers the questions that it is made of, and sees to what the person may see.
- * @param isAllAtHand any number of groups can be answered, so that the first of them need not be asked for.
  */
 export function answerReport(
   design: ReportDesign,
   context: QuestionContext,
   ask: AskFigures,
-  isAllAtHand = false,
 ): Promise<ReportAnswer> {
-  return new Report(design, context, ask, isAllAtHand).answer();
+  return new Report(design, context, ask).answer();
 }

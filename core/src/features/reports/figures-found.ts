@@ -95,8 +95,11 @@ export class FiguresFound {
     const index = this.measures.findIndex((each) => isSame(each, measure));
     const isTold = keys.length <= this.groups.length && (split === undefined || this.design.split);
     if (!this.known[index] || !isTold) return null;
-    const found = this.cells.get(at)?.get(nameOf(keys, split))?.measured[index] ?? null;
-    return found === null && ['count', 'distinct', 'sum'].includes(measure.as) ? 0 : found;
+    const cell = this.cells.get(at)?.get(nameOf(keys, split));
+    const found = cell?.measured[index] ?? null;
+    // Amounts of several currencies as they stand have no sum, which is not nought.
+    const isNought = cell === undefined || cell.count === 0 || measure.money !== 'own';
+    return found === null && isNought && ['count', 'distinct', 'sum'].includes(measure.as) ? 0 : found;
   }
 
   private get isAdditive(): boolean {

@@ -9,6 +9,7 @@ import {
 } from '../../kernel/catalogue';
 import {
   ask,
+  firstOf,
   inOrder,
   isGroup,
   isRelated,
@@ -90,6 +91,12 @@ export type FrozenRows = readonly (readonly FrozenRow[])[];
 const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 const indexOf = (all: readonly unknown[], one: unknown) => all.findIndex((each) => same(each, one));
 
+/** What tells how many groups there are by a field, where only the first of them are shown. */
+const groupsCounted = (field: string): Measure[] => [
+  { as: 'distinct', of: field },
+  { as: 'count', where: { field, is: 'isEmpty' } },
+];
+
 /** A measure of one record, from which that of any of its groups follows. */
 const ofOneRecord = (measure: Measure): Measure =>
   measure.as === 'share' ? { ...measure, as: 'sum' } : measure;
@@ -124,7 +131,12 @@ export function frozenParts(asked: ReportDesign, now: QuestionContext): FrozenPa
       const { object, groups = [] } = question;
       const beside = part.measures.flatMap((measure) => besideMeasure(catalogue, object, measure));
       const wheres = part.measures.flatMap(({ where }) => (where ? [{ as: 'count' as const, where }] : []));
-      const measures = [{ as: 'count' as const }, ...part.measures.map(ofOneRecord), ...wheres];
+      const measures = [
+        { as: 'count' as const },
+        ...part.measures.map(ofOneRecord),
+        ...wheres,
+        ...(design.top !== undefined && groups[0] ? groupsCounted(groups[0].field) : []),
+      ];
       return {
         at,
         part: index,
@@ -273,7 +285,7 @@ function measured(
 function figuresFrom(
   part: FrozenPart,
   rows: readonly FrozenRow[],
-  { groups = [], measures = [] }: Question,
+  { groups = [], measures = [], first }: Question,
   among: AskedOf['among'],
   frozen: Frozen,
   context: QuestionContext,
@@ -281,10 +293,8 @@ function figuresFrom(
   const { catalogue } = context;
   const { groups: held = [], object } = part.question;
   const at = groups.map((group) => indexOf(held, group));
-  const outermost = new Set((among?.keys ?? []).map((key) => JSON.stringify(key)));
-  const meant = among
-    ? rows.filter(({ keys }) => outermost.has(JSON.stringify(keys[0])) === (among.join === 'any'))
-    : rows;
+  const within = among && idsWithin(rows, among.keys);
+  const meant = within ? rows.filter(({ id }) => within.has(id) === (among.join === 'any')) : rows;
   const buckets = new Map<string, Bucket>();
   if (groups.length === 0) buckets.set('[]', { keys: [], rows: [...meant] });
   else
@@ -298,22 +308,28 @@ function figuresFrom(
   const whole = measures.map((measure) =>
     measure.as === 'share' ? measured(part.question, measure, meant, catalogue) : null,
   );
-  const found = [...buckets.values()].map(({ keys, rows: within }): FigureRow => ({
+  const found = [...buckets.values()].map(({ keys, rows: some }): FigureRow => ({
     keys,
     figures: measures.map((measure, index) => {
-      const own = measured(part.question, measure, within, catalogue);
+      const own = measured(part.question, measure, some, catalogue);
       if (measure.as !== 'share') return own;
       return whole[index] ? (own ?? 0) / whole[index] : null;
     }),
   }));
   const orderOf = (of: ObjectKey, id: number) => frozen.orders[of]?.[id];
   return {
-    rows: inOrder(found, groups, object, context, orderOf),
+    rows: inOrder(first ? firstOf(found, first) : found, groups, object, context, orderOf),
     names: frozen.names,
     leftOut: [],
     unrated: unratedIn(meant),
     isCut: false,
   };
+}
+
+/** The records that are in any of some of the outermost groups. */
+function idsWithin(rows: readonly FrozenRow[], keys: readonly FieldValue[]): ReadonlySet<number> {
+  const outermost = new Set(keys.map((key) => JSON.stringify(key)));
+  return new Set(rows.filter((row) => outermost.has(JSON.stringify(row.keys[0]))).map(({ id }) => id));
 }
 
 function unratedIn(rows: readonly FrozenRow[]): number {
@@ -334,15 +350,10 @@ export async function answerFrozen(
 ): Promise<ReportAnswer> {
   const context = contextThen(frozen, catalogue);
   const asked = onItsDay(frozen.design.question, context);
-  const answer = await answerReport(
-    frozen.design,
-    context,
-    (question, { part, at, among }) => {
-      const index = frozen.parts.findIndex((each) => each.part === part && each.at === at);
-      return Promise.resolve(figuresFrom(frozen.parts[index], rows[index], question, among, frozen, asked));
-    },
-    true,
-  );
+  const answer = await answerReport(frozen.design, context, (question, { part, at, among }) => {
+    const index = frozen.parts.findIndex((each) => each.part === part && each.at === at);
+    return Promise.resolve(figuresFrom(frozen.parts[index], rows[index], question, among, frozen, asked));
+  });
   return answer.rows.length > MOST_ROWS
     ? { ...answer, rows: answer.rows.slice(0, MOST_ROWS), isCut: true }
     : answer;
@@ -372,14 +383,17 @@ export function behindFrozen(
     const any = upTo && isLast ? upTo : [key];
     return new Set(any.map((each) => JSON.stringify(then(index, each))));
   });
-  const beyond = new Set((first ?? []).map((key) => JSON.stringify(then(0, key))));
+  const beyond = idsWithin(
+    rows[part],
+    (first ?? []).map((key) => then(0, key)),
+  );
   const splitAt = partDesign.split ? indexOf(held, partDesign.split) : -1;
   const metAt = measure?.where ? indexOf(measures, { as: 'count', where: measure.where }) : -1;
   const found = rows[part].filter(
     (row) =>
       wanted.every((some, index) => some.has(JSON.stringify(row.keys[index]))) &&
       (split === undefined || splitAt < 0 || same(row.keys[splitAt], split)) &&
-      (beyond.size === 0 || !beyond.has(JSON.stringify(row.keys[0]))) &&
+      !beyond.has(row.id) &&
       (metAt < 0 || (row.figures[metAt] ?? 0) > 0),
   );
   return { part, ids: [...new Set(found.map(({ id }) => id))] };

@@ -535,7 +535,7 @@ function byKey({ keys: [a] }: FigureRow, { keys: [b] }: FigureRow): number {
 }
 
 /** The first rows by one of their figures; those without it last, ties by key. */
-function firstOf(
+export function firstOf(
   rows: readonly FigureRow[],
   { measure, descending = false, count }: FirstGroups,
 ): FigureRow[] {

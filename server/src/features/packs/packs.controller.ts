@@ -147,8 +147,8 @@ export class PacksController {
       const shown = page.kind === 'report' ? await this.shown(actor, page, design) : undefined;
       if (shown) taken.set(page.key, { shown, taken: await this.freezer.take(actor, shown.design) });
     }
-    if (taken.size === 0) throw new Problem('conflict', 'There is no live report in this pack to freeze.');
     return this.door.write(writing, async (unit) => {
+      if (taken.size === 0) throw new Problem('conflict', 'There is no live report in this pack to freeze.');
       const snapshots = new Map<string, number>();
       for (const [key, { shown, taken: one }] of taken) {
         const values = { name: shown.name, about: shown.about, folder, seenBy };

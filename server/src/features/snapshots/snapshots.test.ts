@@ -11,6 +11,7 @@ import {
   type Snapshot,
   type Written,
 } from '@zawn/core';
+import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
 import { Caller, startServer, type TestServer } from '../../testing';
 
@@ -62,6 +63,18 @@ const shown = async (who: Caller, { id }: { id: number }): Promise<FrozenAnswer>
 
 const answered = async (who: Caller, design: ReportDesign): Promise<ReportAnswer> =>
   (await who.call('post', '/reports/answer', { design }).expect(200)).body as ReportAnswer;
+
+const inFolder = async (who: Caller, folder: number): Promise<Snapshot[]> => {
+  const question = {
+    version: 1,
+    object: 'snapshot',
+    where: { field: 'folder', is: 'anyOf', value: [folder] },
+  };
+  const { body } = await who
+    .call('post', '/questions/records', { question, offset: 0, limit: 9 })
+    .expect(200);
+  return (body as { rows: Snapshot[] }).rows;
+};
 
 const figuresOf = (answer: ReportAnswer | undefined) =>
   answer?.rows.map(({ keys, count, figures, split, rest }) => [
@@ -163,6 +176,17 @@ describe('a snapshot', () => {
     const gone = { ...byOwner, question: { ...byOwner.question, groups: [{ field: 'x_gone' }] } };
     const body = { design: gone, name: 'Gone', folder: id, seenBy: 'each' };
     await rep.call('post', '/snapshots/freeze', body).expect(422);
+    const gate = server.app.get(Gate);
+    const tooMany = [
+      jest.spyOn(gate, 'figuresByRecord').mockResolvedValue(undefined),
+      jest.spyOn(gate, 'count').mockResolvedValue(200_000),
+    ];
+    const { body: refused } = await rep
+      .call('post', '/snapshots/freeze', { ...body, design: byOwner })
+      .expect(422);
+    for (const each of tooMany) each.mockRestore();
+    expect((refused as { detail: string }).detail).toContain('about 200,000 records');
+    expect(await inFolder(rep, id)).toEqual([]);
   });
 });
 

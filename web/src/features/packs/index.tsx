@@ -13,7 +13,7 @@ export const packs: Feature = {
       path: '/packs',
       label: 'Meeting packs',
       group: 'Steer',
-      letter: '9',
+      letter: 'e',
       icon: Presentation,
       isFor: (policy) => policy.allows('pack', 'see'),
     },

@@ -13,7 +13,7 @@ export const snapshots: Feature = {
       path: '/snapshots',
       label: 'Snapshots',
       group: 'Steer',
-      letter: '8',
+      letter: 's',
       icon: Snowflake,
       isFor: (policy) => policy.allows('snapshot', 'see'),
     },

@@ -1,0 +1,215 @@
+import {
+  packDesignOf,
+  readyPacks,
+  type AnyRecord,
+  type Folder,
+  type FrozenAnswer,
+  type FrozenPackAnswer,
+  type Pack,
+  type ReportAnswer,
+  type ReportDesign,
+  type Usage,
+  type Written,
+} from '@zawn/core';
+import { Caller, detailOf, startServer, type TestServer } from '../../testing';
+
+let server: TestServer;
+let manager: Caller;
+let rep: Caller;
+let far: Caller;
+beforeAll(async () => {
+  server = await startServer({ demo: true });
+  manager = await Caller.signIn(server, 'maren.ollerby');
+  rep = await Caller.signIn(server, 'tamsin.rudd');
+  far = await Caller.signIn(server, 'lars.westerholt');
+});
+afterAll(() => server.close());
+
+const [monthly] = readyPacks;
+const counted: ReportDesign = {
+  version: 1,
+  question: { version: 1, object: 'deal', groups: [{ field: 'owner' }] },
+  figures: [{ key: 'a', measure: { as: 'count' } }],
+  draw: 'bars',
+};
+const designWith = (...pages: object[]) => JSON.stringify({ version: 1, pages });
+const note = (key: string, text = 'Talk about the harbour') => ({ key, kind: 'note', text });
+
+async function made(who: Caller, more: object = {}): Promise<Pack> {
+  const body = { name: 'November', sharing: 'private', design: JSON.stringify(monthly.design), ...more };
+  const answer = await who.call('post', '/packs', body).expect(201);
+  return (answer.body as Written<Pack>).value;
+}
+const kept = async (who: Caller, { id }: { id: number }): Promise<Pack> =>
+  ((await who.call('get', `/packs/${id}`).expect(200)).body as { record: Pack }).record;
+const folderOf = async (who: Caller, more: object = {}): Promise<Folder> => {
+  const answer = await who
+    .call('post', '/folders', { name: 'Meetings', sharing: 'private', ...more })
+    .expect(201);
+  return (answer.body as Written<Folder>).value;
+};
+const noted = async (who: Caller, pack: Pack, body: object): Promise<AnyRecord> =>
+  ((await who.call('post', `/packs/${pack.id}/notes`, body).expect(201)).body as Written<AnyRecord>).value;
+const oneDeal = async (who: Caller): Promise<AnyRecord> => {
+  const question = { version: 1, object: 'deal', where: { field: 'owner', is: 'anyOf', value: [who.id] } };
+  const { body } = await who
+    .call('post', '/questions/records', { question, offset: 0, limit: 1 })
+    .expect(200);
+  return (body as { rows: AnyRecord[] }).rows[0];
+};
+
+describe('a meeting pack', () => {
+  it('is kept as it is when it begins with the ready-made one', async () => {
+    const pack = await made(manager);
+    expect(packDesignOf(pack)?.pages).toEqual(monthly.design.pages);
+    await far.call('get', `/packs/${pack.id}`).expect(404);
+  });
+
+  it('is refused with what is wrong with its pages, and the place', async () => {
+    const wrong: [pages: object[], place: string, message: string][] = [
+      [[{ key: 'a', kind: 'song' }], 'design.pages.0', 'no such kind'],
+      [[{ key: 'a', kind: 'report', ready: 'nowhere' }], 'design.pages.0.ready', 'no such page'],
+      [[note('a'), note('a')], 'design.pages', 'same key'],
+      [[{ key: 'a', kind: 'report', design: { ...counted, figures: [] } }], 'design.pages.0', ''],
+      [Array.from({ length: 41 }, (_, at) => note(`n${at}`)), 'design.pages', 'at most 40 pages'],
+      [[note('a', '')], 'design.pages.0.text', ''],
+    ];
+    for (const [pages, place, message] of wrong) {
+      const body = { name: 'Bad', sharing: 'private', design: designWith(...pages) };
+      const answer = await manager.call('post', '/packs', body).expect(422);
+      const { faults } = answer.body as { faults: { field: string; message: string }[] };
+      expect(faults.some(({ field }) => field.startsWith(place))).toBe(true);
+      expect(detailOf(answer)).toContain(message);
+    }
+  });
+
+  it('is named by a report that is about to be deleted, and shows another one instead', async () => {
+    const body = { name: 'Deals', object: 'deal', sharing: 'everyone', design: JSON.stringify(counted) };
+    const { id } = (
+      (await manager.call('post', '/reports', body).expect(201)).body as Written<{ id: number }>
+    ).value;
+    const pack = await made(manager, {
+      design: designWith({ key: 'r', kind: 'report', report: id }, note('n')),
+    });
+    const { shownOn } = (await manager.call('get', `/reports/${id}/usage`).expect(200)).body as Usage;
+    expect(shownOn).toEqual([{ name: 'the meeting pack “November”', mayChange: true }]);
+    const instead = { of: { report: id }, instead: { ready: 'win-rate' } };
+    await manager.call('post', '/usage/instead', instead).expect(200);
+    const [page] = packDesignOf(await kept(manager, pack))?.pages ?? [];
+    expect(page).toEqual({ key: 'r', kind: 'report', ready: 'win-rate' });
+  });
+});
+
+describe('what is noted in a meeting', () => {
+  it('is a follow-up on the record that is shown, of whoever is to do it, and undone in one step', async () => {
+    const pack = await made(manager);
+    const deal = await oneDeal(rep);
+    const followUp = {
+      kind: 'followUp',
+      text: 'Ask why the date moved',
+      on: { object: 'deal', id: deal.id },
+      dueOn: '2026-11-24',
+      owner: rep.id,
+    };
+    const answer = await manager.call('post', `/packs/${pack.id}/notes`, followUp).expect(201);
+    const { value, unit, label } = answer.body as Written<AnyRecord>;
+    expect(value).toMatchObject({
+      deal: deal.id,
+      owner: rep.id,
+      dueOn: '2026-11-24',
+      pack: pack.id,
+      doneAt: null,
+    });
+    expect(label).toBe('Follow-up: “Ask why the date moved”');
+    await manager.call('post', `/units/${unit}/undo`).expect(200);
+    await manager.call('get', `/activities/${value.id}`).expect(404);
+  });
+
+  it('is a decision, which is done with being said', async () => {
+    const pack = await made(manager);
+    const decision = await noted(manager, pack, { kind: 'decision', text: 'No further discount' });
+    expect(decision).toMatchObject({ doneBy: manager.id, pack: pack.id });
+    expect(decision.doneAt).toBe(decision.createdAt);
+  });
+
+  it('is refused on what one does not see, without a word, and in a pack that is not shared with one', async () => {
+    const pack = await made(manager);
+    const deal = await oneDeal(far);
+    const on = { object: 'deal', id: deal.id };
+    await manager.call('post', `/packs/${pack.id}/notes`, { kind: 'decision', text: 'Peek', on }).expect(422);
+    await manager.call('post', `/packs/${pack.id}/notes`, { kind: 'decision', text: ' ' }).expect(422);
+    await far.call('post', `/packs/${pack.id}/notes`, { kind: 'decision', text: 'Mine' }).expect(404);
+  });
+});
+
+describe('a pack that is frozen', () => {
+  it('shows what the meeting saw, and the next one is live again with last time’s decisions', async () => {
+    const design = { ...monthly.design, choice: { team: 2 } };
+    const pack = await made(manager, { design: JSON.stringify(design) });
+    const { id: folder } = await folderOf(manager);
+    const answer = await manager
+      .call('post', `/packs/${pack.id}/freeze`, { folder, seenBy: 'each' })
+      .expect(201);
+    const { value } = answer.body as Written<FrozenPackAnswer>;
+    expect(value.frozen).toBe(monthly.design.pages.length);
+    const pages = packDesignOf(value.pack)?.pages ?? [];
+    expect(pages.map(({ kind }) => kind)).toEqual(monthly.design.pages.map(() => 'snapshot'));
+    expect(pages.map(({ title }) => title)).toEqual(monthly.design.pages.map(({ title }) => title));
+    const [first] = pages;
+    const frozen = (
+      await manager
+        .call('get', `/snapshots/${first.kind === 'snapshot' ? first.snapshot : 0}/frozen`)
+        .expect(200)
+    ).body as FrozenAnswer;
+    const live = (await manager.call('post', '/reports/answer', { design: frozen.design }).expect(200))
+      .body as ReportAnswer;
+    expect(frozen.answer?.rows).toEqual(live.rows);
+    await manager.call('post', `/packs/${pack.id}/freeze`, { folder, seenBy: 'each' }).expect(409);
+
+    await noted(manager, pack, { kind: 'decision', text: 'Go for the harbour' });
+    const made2 = await manager
+      .call('post', `/packs/${pack.id}/next`, { name: 'December', meetsOn: '2026-12-17' })
+      .expect(201);
+    const next = (made2.body as Written<Pack>).value;
+    expect(next).toMatchObject({ previous: pack.id, meetsOn: '2026-12-17', sharing: 'private' });
+    expect(packDesignOf(next)).toEqual(design);
+  });
+
+  it('stays as it was when one of its reports cannot be frozen', async () => {
+    const gone = { ...counted, question: { ...counted.question, groups: [{ field: 'owner' }] } };
+    const pack = await made(manager, {
+      design: designWith({ key: 'a', kind: 'report', design: gone }, note('n')),
+    });
+    await manager.call('post', `/packs/${pack.id}/freeze`, { folder: 9999, seenBy: 'each' }).expect(404);
+    expect(packDesignOf(await kept(manager, pack))?.pages[0].kind).toBe('report');
+  });
+});
+
+describe('a printed pack', () => {
+  it('is one PDF with a page for each of its own, also of one that is gone', async () => {
+    const pack = await made(manager, {
+      design: designWith(
+        { key: 'a', kind: 'report', ready: 'win-rate' },
+        { key: 'b', kind: 'report', report: 99_999 },
+        { key: 'c', kind: 'snapshot', snapshot: 99_999 },
+        { key: 'd', kind: 'dashboard', ready: 'the-team' },
+        note('e'),
+      ),
+    });
+    await noted(manager, pack, { kind: 'decision', text: 'Print it' });
+    const answer = await manager
+      .call('post', `/packs/${pack.id}/file`, {})
+      .buffer(true)
+      .parse((response, done) => {
+        const parts: Buffer[] = [];
+        response.on('data', (part: Buffer) => parts.push(part));
+        response.on('end', () => done(null, Buffer.concat(parts)));
+      })
+      .expect(200);
+    const pdf = (answer.body as Buffer).toString('latin1');
+    expect(pdf.startsWith('%PDF')).toBe(true);
+    // A title page with the contents, five pages of its own, and what was decided.
+    expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(7);
+    await manager.call('post', `/packs/${pack.id}/file`, { drawings: { a: 'bm8=' } }).expect(422);
+  });
+});
