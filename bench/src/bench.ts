@@ -20,8 +20,11 @@ import { AlikeFinder } from '@zawn/server/dist/features/matching/alike';
 import { Organisation } from '@zawn/server/dist/kernel/organisation/organisation';
 import { Movements } from '@zawn/server/dist/features/reports/movements';
 import { ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
+import { Freezer } from '@zawn/server/dist/features/snapshots/freezer';
+import { SnapshotsController } from '@zawn/server/dist/features/snapshots/snapshots.controller';
 import { DealGridController } from '@zawn/server/dist/features/deals/deal-grid.controller';
 import { Gate } from '@zawn/server/dist/kernel/questions/gate';
+import { Door } from '@zawn/server/dist/kernel/records/door';
 import { fillIndexIfEmpty } from '@zawn/server/dist/kernel/search/fill-index';
 import { Search } from '@zawn/server/dist/kernel/search/search';
 import { TimelineController } from '@zawn/server/dist/kernel/timeline/timeline.controller';
@@ -33,6 +36,7 @@ import { plansOf } from './plans';
 import { inOrderOfKinds, upkeepByHand, upkeepByZawn } from './upkeep';
 import { dashboards, typedQuestion } from './dashboards';
 import { lookingBack, moving, readyMade } from './reports';
+import { snapshots } from './snapshots';
 import { serve } from './served';
 
 const TODAY = '2026-11-19';
@@ -319,6 +323,15 @@ async function main(): Promise<void> {
     ...words,
   };
   lines.push(within(await typedQuestion(vocabulary), undefined, 5));
+  const services = {
+    gate,
+    door: app.get(Door),
+    freezer: app.get(Freezer),
+    snapshots: app.get(SnapshotsController),
+  };
+  const { freeze, opened } = await snapshots(services, operations, manager);
+  lines.push(within(freeze, undefined, 2000));
+  for (const line of opened) lines.push(within(line, undefined, 100));
 
   const day: Question = {
     ...ask(

@@ -99,6 +99,42 @@ const question = {
   draw: 'table',
 };
 
+/** Freezes a report, lets a deal go further, and puts both moments side by side. */
+async function freezeAndCompare(person: Person): Promise<void> {
+  await person.see('.report-drawing');
+  await person.driver.executeAsyncScript(`
+    const done = arguments[0];
+    (async () => {
+      const { csrf } = await (await fetch('/api/v1/session')).json();
+      const call = async (method, path, body, more = {}) => {
+        const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf, ...more };
+        return (await fetch('/api/v1' + path, { method, headers, body: JSON.stringify(body) })).json();
+      };
+      const folder = await call('POST', '/folders', { name: 'November 2026', sharing: 'team' });
+      const where = { field: 'outcome', is: 'anyOf', value: ['open'] };
+      const design = {
+        version: 1,
+        question: { version: 1, object: 'deal', where, groups: [{ field: 'stage' }] },
+        figures: [
+          { key: 'deals', label: 'Deals', measure: { as: 'count' } },
+          { key: 'value', label: 'Value', measure: { as: 'sum', of: 'value' } },
+        ],
+        draw: 'funnel',
+      };
+      const name = 'Open pipeline, 19 Nov 2026';
+      const frozen = await call('POST', '/snapshots/freeze', { design, name, folder: folder.value.id, seenBy: 'each' });
+      const question = { version: 1, object: 'deal', where, sort: [{ field: 'value', descending: true }] };
+      const { rows } = await call('POST', '/questions/records', { question, offset: 0, limit: 3 });
+      for (const { id, version } of rows.slice(0, 2))
+        await call('PATCH', '/deals/' + id, { closeOn: '2027-02-01', value: 4200000 }, { 'If-Match': '"' + version + '"' });
+      const [, , { id, version }] = rows;
+      await fetch('/api/v1/deals/' + id, { method: 'DELETE', headers: { 'X-CSRF-Token': csrf, 'If-Match': '"' + version + '"' } });
+      done(frozen.value.id);
+    })();
+  `);
+  await person.goTo('/snapshots/1/compare?with=now&p=' + encodeURIComponent('{"keys":[],"figure":"value"}'));
+}
+
 /** The main views, each with the state it is shown in. */
 const views: Record<string, View> = {
   'sign-in': { shows: '.sign-in-people' },
@@ -190,6 +226,13 @@ const views: Record<string, View> = {
     first: (person) => person.clickAt('.report-table tbody tr:nth-child(3) td a'),
   },
   dashboard: { as: MANAGER, path: '/dashboards/the-team', shows: '.tile .bar-segment' },
+  meeting: { as: MANAGER, path: '/packs/monthly-meeting/present', shows: '.presented .bar-segment' },
+  snapshot: {
+    as: MANAGER,
+    path: '/reports/pipeline-by-stage',
+    shows: '.compared-change a',
+    first: freezeAndCompare,
+  },
   movement: {
     as: MANAGER,
     path: '/reports/movement',

@@ -29,7 +29,7 @@ const add = async (name: string) => {
   await manager.click('Add a tile');
   await manager.see('[aria-label="Find what to show"]');
   await manager.press(...name);
-  await manager.read(name, '.add-tile');
+  await manager.read(name, '.choose-content');
   await manager.press(Key.ENTER);
 };
 const changeTile = async (name: string) => {

@@ -27,6 +27,7 @@ const binned = [
   { key: 'note', label: 'notes' },
   { key: 'mail', label: 'emails' },
   { key: 'file', label: 'files' },
+  { key: 'snapshot', label: 'snapshots' },
 ];
 
 /** Lets go each night of what was kept as long as the organisation wants, and writes down how much that was. */

@@ -75,8 +75,10 @@ function PackPageView({ at, shown }: { at: string; shown: Exclude<ShownPack, { k
     const keys = new Set(design.pages.map(({ key }) => key));
     let count = design.pages.length + 1;
     while (keys.has(`p${count}`)) count += 1;
-    change([...design.pages, { ...content, key: `p${count}` }]);
+    const key = `p${count}`;
+    change([...design.pages, { ...content, key }]);
     setDialog(undefined);
+    void navigate(`?${new URLSearchParams({ page: key }).toString()}`);
   };
   const isFull = design.pages.length >= MOST_PAGES;
   const titleOf = (each: ShownPage) => (each.kind === 'noted' ? notedNames[each.key] : nameOf(each));

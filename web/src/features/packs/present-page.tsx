@@ -1,7 +1,7 @@
 import { type NoteInPackRequest } from '@zawn/core';
 import { Button } from 'antd';
 import { ArrowLeft, ArrowRight, Flag, Gavel, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
@@ -50,9 +50,16 @@ function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind
   const index = Math.max(0, found);
   const page = all.at(index);
   const titleOf = (each: ShownPage) => (each.kind === 'noted' ? notedNames[each.key] : nameOf(each));
-  const go = (to: number) => {
+  // Keys may come faster than pages are drawn.
+  const current = useRef(index);
+  useLayoutEffect(() => {
+    current.current = index;
+  }, [index]);
+  const go = (step: 1 | -1) => {
+    const to = current.current + step;
     const next = all.at(to);
     if (to < 0 || !next) return;
+    current.current = to;
     close();
     // What was open belonged to the page before.
     setParameters({ page: next.key });
@@ -77,14 +84,14 @@ function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind
       keys: 'ArrowRight',
       also: 'PageDown',
       does: 'The next page (also Page down)',
-      run: () => go(index + 1),
+      run: () => go(1),
       isFirst: true,
     },
     {
       keys: 'ArrowLeft',
       also: 'PageUp',
       does: 'The page before (also Page up)',
-      run: () => go(index - 1),
+      run: () => go(-1),
       isFirst: true,
     },
     ...(pack
@@ -122,14 +129,14 @@ function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind
               icon={<ArrowLeft size={16} />}
               aria-label="The page before"
               disabled={index === 0 || undefined}
-              onClick={() => go(index - 1)}
+              onClick={() => go(-1)}
             />
             <Button
               type="text"
               icon={<ArrowRight size={16} />}
               aria-label="The next page"
               disabled={index >= all.length - 1 || undefined}
-              onClick={() => go(index + 1)}
+              onClick={() => go(1)}
             />
             <Button type="text" icon={<X size={16} />} aria-label="End the presentation" onClick={leave} />
           </div>
