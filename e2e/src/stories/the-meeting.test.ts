@@ -29,12 +29,6 @@ const chooseFolder = async (name: string) => {
   await manager.clickAt('[aria-label="Folder"]');
   await manager.clickAt(`.ant-select-item-option[title="${name}"]`);
 };
-/** Closes what was said last, which may lie over what is to be clicked. */
-const noticeAway = async () => {
-  if ((await manager.count('.ant-notification-notice')) > 0)
-    await manager.clickAt('.ant-notification-notice-close');
-  await manager.until('nothing is said', async () => (await manager.count('.ant-notification-notice')) === 0);
-};
 const heading = () => manager.text('.presenting h1');
 
 describe('the monthly meeting', () => {
@@ -65,7 +59,7 @@ describe('the monthly meeting', () => {
     await manager.press(Key.ENTER);
     await manager.read('What to talk about', '.pack-pages');
     await manager.read('What to talk about', '.pack-page-shown');
-    await noticeAway();
+    await manager.clickAt('.ant-notification-notice-close');
     await manager.clickAt('[aria-label="Change “What to talk about”"]');
     await manager.type('#page-text', 'Who drives to the harbour');
     await manager.click('Save', DIALOG);
@@ -93,11 +87,13 @@ describe('the monthly meeting', () => {
     for (let at = 0; at < 4; at += 1) await manager.press(Key.ARROW_RIGHT);
     await manager.until('close dates are shown', async () => (await heading()) === 'Close dates that moved');
     await manager.clickAt('.presenting .report-table tbody td a');
-    await manager.clickAt('.records-beside .table-body [role="row"]:first-child [data-path="name"]');
-    const deal = await manager.text('.sheet h2, .sheet h1');
+    const first = '.records-beside .table-body [role="row"]:first-child [data-path="name"]';
+    const deal = await manager.text(first);
+    await manager.clickAt(first);
+    await manager.see('.sheet');
     await manager.press('f');
     await manager.read('Plan a follow-up', '.ant-modal');
-    await manager.read(deal.split('\n')[0], '.ant-modal .note-on');
+    await manager.read(deal, '.ant-modal .note-on');
     await manager.type('#note-what', 'Ask why the date moved again');
     await manager.click('Plan it', DIALOG);
     await manager.read('Follow-up: “Ask why the date moved again”', '.ant-notification');
@@ -156,18 +152,20 @@ describe('a snapshot', () => {
     await manager.clickAt('.report-table tbody td a');
     await manager.read('as they were', '.records-beside h2');
     await manager.clickAt('.frozen-records tbody tr:first-child .link-button');
-    await manager.see('.sheet');
+    await manager.see('.sheet-kind');
     await manager.press(Key.ESCAPE);
+    await manager.until('the sheet is closed', async () => (await manager.count('.sheet')) === 0);
+    await manager.see('.frozen-records');
   });
 
   it('is put beside how it is now, and says which records make the difference', async () => {
-    await manager.clickAt('.frozen-records tbody tr:first-child .link-button');
-    const name = (await manager.text('.sheet h1, .sheet h2')).split('\n')[0];
+    const first = '.frozen-records tbody tr:first-child .link-button';
+    const name = await manager.text(first);
+    await manager.clickAt(first);
     await manager.clickAt('.sheet [aria-label="More"]');
     await manager.clickAt(`${MENU} .ant-dropdown-menu-item-danger`);
     await manager.clickAt('.ant-modal-confirm-btns .ant-btn-dangerous');
-    await manager.readNoMore(name, '.sheet-body');
-    await manager.press(Key.ESCAPE);
+    await manager.until('the sheet is closed', async () => (await manager.count('.sheet')) === 0);
     await manager.clickAt('[aria-label="Close the records"]');
     await manager.clickAt('[aria-label="Compare with"]');
     await manager.clickAt('.ant-select-item-option[title="How it is now"]');
@@ -193,7 +191,7 @@ describe('a snapshot', () => {
 
   it('is seen by others once its folder is shared, each with the records that they see', async () => {
     await take('What to do with “Meetings”', 'Rename and share…');
-    await manager.clickAt('.ant-modal input[value="everyone"]');
+    await manager.clickAt('.ant-modal .ant-radio-wrapper:last-child');
     await manager.click('Save folder');
     await manager.read('Seen by everyone', '.folder-head');
     await manager.driver.manage().deleteAllCookies();

@@ -7,6 +7,7 @@ import {
   ask,
   contextThen,
   frozenPack,
+  leftOutInWords,
   MOST_PAGES,
   narrowedReport,
   nextPack,
@@ -44,6 +45,7 @@ import { Door, type WriteContext } from '../../kernel/records/door';
 import {
   drawingIn,
   fileTypes,
+  mayTakeOut,
   pages,
   printedReport,
   ReportFiles,
@@ -203,6 +205,7 @@ export class PacksController {
     const { pack, design } = await this.found(actor, id);
     const printed: Content[] = [];
     const add = (content: Content[]) => printed.push({ stack: content, pageBreak: 'before' });
+    mayTakeOut(actor, 'activity');
     const decided = pack.previous === null ? [] : await this.decisions(actor, pack.previous);
     if (decided.length > 0) add([heading('What was decided last time'), ...decided.map(decisionLine)]);
     for (const page of design.pages) add(await this.printedPage(actor, page, design, drawings));
@@ -238,6 +241,7 @@ export class PacksController {
       if (page.kind === 'snapshot') {
         const snapshot = (await this.gate.find(actor, 'snapshot', page.snapshot)) as unknown as Snapshot;
         const { frozen, answer } = await this.freezer.open(actor, snapshot);
+        for (const { question } of frozen.parts) mayTakeOut(actor, question.object);
         if (!answer.answer) return [heading(title ?? snapshot.name), { text: 'This is not yours to see.' }];
         const context = contextThen(frozen, await this.organisation.catalogue());
         const report = await this.files.answered(actor, frozen.design, answer.answer, context);
@@ -248,14 +252,22 @@ export class PacksController {
         );
       }
       const shown = await this.shown(actor, page, design);
+      mayTakeOut(actor, shown.design.question.object);
       const context = await this.gate.context(actor);
       const answer = await answerReport(shown.design, context, (question) =>
         this.gate.figures(actor, question, 'leftOut'),
       );
+      // A page passes for the whole: what could not be asked stands there instead.
+      if (answer.leftOut.length > 0)
+        return [
+          heading(title ?? shown.name),
+          ...answer.leftOut.map((part) => ({ text: leftOutInWords(part) })),
+        ];
       const report = await this.files.answered(actor, shown.design, answer, context);
       return printedReport(report, { name: title ?? shown.name, about: shown.about }, drawing);
     } catch (error) {
-      if (!(error instanceof Problem)) throw error;
+      // What somebody may not hand out stops the file; what is gone is said in its place.
+      if (!(error instanceof Problem) || error.kind === 'not-allowed') throw error;
       return [heading(title ?? 'A page'), { text: error.detail }];
     }
   }

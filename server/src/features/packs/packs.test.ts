@@ -211,5 +211,7 @@ describe('a printed pack', () => {
     // A title page with the contents, five pages of its own, and what was decided.
     expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(7);
     await manager.call('post', `/packs/${pack.id}/file`, { drawings: { a: 'bm8=' } }).expect(422);
+    const theirs = await made(rep, { design: designWith(note('a')) });
+    await rep.call('post', `/packs/${theirs.id}/file`, {}).expect(403);
   });
 });

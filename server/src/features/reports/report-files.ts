@@ -14,6 +14,8 @@ import {
   ratiosInWords,
   ratioText,
   groupingInWords,
+  objectType,
+  policyOf,
   periodLabel,
   plainCell,
   roundedFigure,
@@ -24,6 +26,7 @@ import {
   type ExportNames,
   type FieldValue,
   type Grouping,
+  type ObjectKey,
   type Period,
   type QuestionContext,
   type ReportAnswer,
@@ -33,7 +36,7 @@ import {
   type ReportRow,
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
-import { invalidInput } from '../../platform/http/problem';
+import { invalidInput, Problem } from '../../platform/http/problem';
 import { lazyPackage, packageFolder } from '../../platform/lazy-package';
 import { knownNames, namesIn, typedCell } from '../exports/cells';
 
@@ -405,6 +408,13 @@ function isDrawing(bytes: Buffer): boolean {
 }
 
 const LARGEST_DRAWING = 2_500_000;
+
+/** @throws Problem `not-allowed` where somebody may not take records of an object out as a file. */
+export function mayTakeOut(actor: Actor, object: ObjectKey): void {
+  if (policyOf(actor).allows(object, 'export')) return;
+  const what = objectType(object).plural.toLowerCase();
+  throw new Problem('not-allowed', `Your role does not let you take ${what} out as a file.`);
+}
 
 /** A drawing as it comes along with a request: a PNG in Base64. */
 export const validDrawing = Joi.string().base64().max(LARGEST_DRAWING);

@@ -6,8 +6,6 @@ import {
   ask,
   leftOutInWords,
   movementGroups,
-  objectType,
-  policyOf,
   type Actor,
   type MovementAnswer,
   type MovementQuestion,
@@ -22,12 +20,12 @@ import { Gate } from '../../kernel/questions/gate';
 import { Questions } from '../../kernel/questions/questions';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { invalidInput } from '../../platform/http/problem';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 import { Usages } from '../../kernel/views/usages';
 import { Movements } from './movements';
-import { fileTypes as types, drawingIn, ReportFiles, sendFile, validDrawing } from './report-files';
+import { fileTypes as types, drawingIn, mayTakeOut, ReportFiles, sendFile, validDrawing } from './report-files';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
 
@@ -99,12 +97,7 @@ export class ReportsController {
     @Res() response: Response,
   ): Promise<void> {
     const design = await this.checked(actor, asked.design);
-    const { object } = design.question;
-    if (!policyOf(actor).allows(object, 'export'))
-      throw new Problem(
-        'not-allowed',
-        `Your role does not let you take ${objectType(object).plural.toLowerCase()} out as a file.`,
-      );
+    mayTakeOut(actor, design.question.object);
     const drawing = drawingIn(asked);
     const answer = await this.answered(actor, design);
     // A file passes for the whole: what could not be asked stops it.

@@ -9,9 +9,7 @@ import {
   differingRecords,
   exportCell,
   fieldAt,
-  objectType,
   plainCell,
-  policyOf,
   addDays,
   type Actor,
   type CompareAnswer,
@@ -41,7 +39,14 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Door, type WriteContext } from '../../kernel/records/door';
-import { drawingIn, fileTypes, ReportFiles, sendFile, validDrawing } from '../reports/report-files';
+import {
+  drawingIn,
+  fileTypes,
+  mayTakeOut,
+  ReportFiles,
+  sendFile,
+  validDrawing,
+} from '../reports/report-files';
 import { Freezer, type Opened } from './freezer';
 
 const key = Joi.alternatives(Joi.string().allow(''), Joi.number(), Joi.boolean(), Joi.valid(null));
@@ -225,13 +230,7 @@ export class SnapshotsController {
     const snapshot = await this.snapshot(actor, id);
     const opened = await this.freezer.open(actor, snapshot);
     const { design, parts } = opened.frozen;
-    const policy = policyOf(actor);
-    const kept = parts.find(({ question }) => !policy.allows(question.object, 'export'));
-    if (kept)
-      throw new Problem(
-        'not-allowed',
-        `Your role does not let you take ${objectType(kept.question.object).plural.toLowerCase()} out as a file.`,
-      );
+    for (const { question } of parts) mayTakeOut(actor, question.object);
     const answer = mustBeSeen(opened);
     const context = contextThen(opened.frozen, await this.organisation.catalogue());
     const report = await this.files.answered(actor, design, answer, context);

@@ -1,8 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
-import { readyDashboard, readyReport, type PackPage, type ReportPage } from '@zawn/core';
+import { ask, readyDashboard, readyReport, type PackPage, type ReportPage } from '@zawn/core';
 import { useCallback } from 'react';
+import { allRecords } from '../../platform/api/queries';
 import { keptDashboards } from '../dashboards/queries';
 import { keptReports } from '../reports/report-queries';
+
+/** Snapshots by their ids. */
+const snapshotsNamed = (ids: readonly number[]) => ({
+  ...allRecords({ ...ask('snapshot', { field: 'id', is: 'anyOf', value: [...ids] }), columns: ['name'] }),
+  meta: { reads: ['snapshot'] },
+});
 
 const reportKept = (page: ReportPage) => page.ready === undefined && page.report !== undefined;
 
@@ -12,6 +19,8 @@ export function usePageName(pages: readonly PackPage[]): (page: PackPage) => str
   const asksDashboards = pages.some((page) => page.kind === 'dashboard' && page.dashboard !== undefined);
   const { data: reports } = useQuery({ ...keptReports, enabled: asksReports });
   const { data: dashboards } = useQuery({ ...keptDashboards, enabled: asksDashboards });
+  const ids = pages.flatMap((page) => (page.kind === 'snapshot' ? [page.snapshot] : []));
+  const { data: snapshots } = useQuery({ ...snapshotsNamed(ids), enabled: ids.length > 0 });
   return useCallback(
     (page) => {
       if (page.title !== undefined) return page.title;
@@ -29,12 +38,12 @@ export function usePageName(pages: readonly PackPage[]): (page: PackPage) => str
               : readyDashboard(page.ready)?.name) ?? 'A dashboard'
           );
         case 'snapshot':
-          return 'A snapshot';
+          return String(snapshots?.rows.find(({ id }) => id === page.snapshot)?.name ?? 'A snapshot');
         case 'note':
           return page.text.split('\n')[0].slice(0, 60);
       }
     },
-    [reports, dashboards],
+    [reports, dashboards, snapshots],
   );
 }
 

@@ -1,6 +1,5 @@
 import { isCustomisable, objectType, tableOf, type Design, type Names, type Question } from '@zawn/core';
-import { X } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useWording } from '../../kernel/questions/use-wording';
@@ -10,6 +9,7 @@ import { useRows } from '../../kernel/records/use-rows';
 import { counted } from '../../platform/frame/format';
 import { Empty } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { BesidePanel } from './beside-panel';
 
 const NO_NAMES: Names = {};
 
@@ -24,27 +24,18 @@ export function RecordsBeside({ question, close }: { question: Question; close: 
   const wording = useWording(rows.names ?? NO_NAMES);
   const [marks, setMarks] = useState(noMarks);
   const { label, plural, path } = objectType(question.object);
-  const heading = useRef<HTMLHeadingElement>(null);
-  useEffect(() => heading.current?.focus(), [question]);
   return (
-    <aside
-      className="records-beside"
-      aria-label="Records behind the figure"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
-      }}
+    <BesidePanel
+      label="Records behind the figure"
+      heading={
+        rows.total === undefined ? plural : counted(rows.total, label.toLowerCase(), plural.toLowerCase())
+      }
+      also={
+        isCustomisable(question.object) && <Link to={listAddress(path, design.question)}>Open as a list</Link>
+      }
+      of={question}
+      close={close}
     >
-      <header>
-        <h2 ref={heading} tabIndex={-1}>
-          {rows.total === undefined ? plural : counted(rows.total, label.toLowerCase(), plural.toLowerCase())}
-        </h2>
-        {isCustomisable(question.object) && (
-          <Link to={listAddress(path, design.question)}>Open as a list</Link>
-        )}
-        <button type="button" className="icon-button" onClick={close} aria-label="Close the records">
-          <X size={16} aria-hidden />
-        </button>
-      </header>
       <RecordTable
         design={design}
         onChange={(next) => setChanged({ of: plain, design: next })}
@@ -54,6 +45,6 @@ export function RecordsBeside({ question, close }: { question: Question; close: 
         setMarks={setMarks}
         empty={<Empty title="There are none." />}
       />
-    </aside>
+    </BesidePanel>
   );
 }

@@ -9,12 +9,11 @@ import {
   type FrozenRecordsRequest,
   type ReportFigure,
 } from '@zawn/core';
-import { X } from 'lucide-react';
-import { useEffect, useRef } from 'react';
 import { money, number } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { BesidePanel } from '../reports/beside-panel';
 import { differencesBehind } from './queries';
 
 interface Props {
@@ -35,24 +34,8 @@ const kinds = [
 export function Differences({ snapshot, other, place, figures, close }: Props) {
   const { data, error, refetch } = useQuery(differencesBehind(snapshot, other, place));
   const figure = figures.find(({ key }) => key === place.figure);
-  const heading = useRef<HTMLHeadingElement>(null);
-  useEffect(() => heading.current?.focus(), [place]);
   return (
-    <aside
-      className="records-beside"
-      aria-label="Records that differ"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
-      }}
-    >
-      <header>
-        <h2 ref={heading} tabIndex={-1}>
-          What makes the difference
-        </h2>
-        <button type="button" className="icon-button" onClick={close} aria-label="Close the records">
-          <X size={16} aria-hidden />
-        </button>
-      </header>
+    <BesidePanel label="Records that differ" heading="What makes the difference" of={place} close={close}>
       {error ? (
         <Trouble error={error} retry={() => void refetch()} />
       ) : !data ? (
@@ -69,7 +52,7 @@ export function Differences({ snapshot, other, place, figures, close }: Props) {
           ))}
         </div>
       )}
-    </aside>
+    </BesidePanel>
   );
 }
 

@@ -9,13 +9,13 @@ import {
   type FrozenRecordsRequest,
 } from '@zawn/core';
 import { Button } from 'antd';
-import { X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { FieldValue } from '../../kernel/records/field-value';
 import { counted, number } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { BesidePanel } from '../reports/beside-panel';
 import { frozenRecords } from './queries';
 
 interface Props {
@@ -31,34 +31,25 @@ const PAGE = 200;
 export function FrozenRecords({ snapshot, place, close }: Props) {
   const { catalogue: now } = useSession();
   const { open } = useOpening();
-  const [offset, setOffset] = useState(0);
+  // Behind another figure it begins anew.
+  const [page, setPage] = useState({ of: place, offset: 0 });
+  const offset = page.of === place ? page.offset : 0;
+  const setOffset = (next: number) => setPage({ of: place, offset: next });
   const { data, error, refetch } = useQuery(frozenRecords(snapshot, place, offset));
-  const heading = useRef<HTMLHeadingElement>(null);
-  useEffect(() => {
-    setOffset(0);
-    heading.current?.focus();
-  }, [place]);
   const { object } = data ?? {};
   const catalogue = data && catalogueThen(data, now);
   const type = object && objectType(object);
   return (
-    <aside
-      className="records-beside"
-      aria-label="Records behind the figure"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
-      }}
+    <BesidePanel
+      label="Records behind the figure"
+      heading={
+        data && type
+          ? `${counted(data.total, type.label.toLowerCase(), type.plural.toLowerCase())}, as they were`
+          : 'Records'
+      }
+      of={place}
+      close={close}
     >
-      <header>
-        <h2 ref={heading} tabIndex={-1}>
-          {data && type
-            ? `${counted(data.total, type.label.toLowerCase(), type.plural.toLowerCase())}, as they were`
-            : 'Records'}
-        </h2>
-        <button type="button" className="icon-button" onClick={close} aria-label="Close the records">
-          <X size={16} aria-hidden />
-        </button>
-      </header>
       {error ? (
         <Trouble error={error} retry={() => void refetch()} />
       ) : !data || !object || !catalogue || !type ? (
@@ -143,6 +134,6 @@ export function FrozenRecords({ snapshot, place, close }: Props) {
           )}
         </div>
       )}
-    </aside>
+    </BesidePanel>
   );
 }

@@ -1,4 +1,5 @@
 import { type FrozenRecordsRequest, type RowPlace } from '@zawn/core';
+import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 
 /** The parameter of an address that says behind which figure the records lie that are shown. */
@@ -19,10 +20,13 @@ export function usePlace(): { place: FrozenRecordsRequest['place'] | undefined; 
       all.delete(PLACE);
       return all;
     });
-  if (text === null) return { place: undefined, close };
-  try {
-    return { place: JSON.parse(text) as FrozenRecordsRequest['place'], close };
-  } catch {
-    return { place: undefined, close };
-  }
+  // The same place stays the same as long as the address does.
+  const place = useMemo(() => {
+    try {
+      return text === null ? undefined : (JSON.parse(text) as FrozenRecordsRequest['place']);
+    } catch {
+      return undefined;
+    }
+  }, [text]);
+  return { place, close };
 }
