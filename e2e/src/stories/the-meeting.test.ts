@@ -1,5 +1,5 @@
 import { Key } from 'selenium-webdriver';
-import { Person } from '../person';
+import { type Person } from '../person';
 import { setStage } from './stage';
 
 const stage = setStage();

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { builtIn, type AnyRecord, type FieldValue, type ObjectKey } from '../../kernel/catalogue';
-import { select, summarise, type Measure, type Question } from '../../kernel/questions';
+import { select, summarise, type Measure } from '../../kernel/questions';
 import { askedInLondon as context } from '../../kernel/questions/testing';
 import { dayIn, isWorkingDay, weekdayKeys, type WorkingCalendar } from '../../platform/time';
 import { answeredFrom } from '../reports/testing';
@@ -26,9 +26,7 @@ import {
 } from '.';
 
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
-const people = ['Ada', 'Bo', 'Cy'].map(
-  (name, index) => ({ ...head, id: index + 1, name }) as unknown as AnyRecord,
-);
+const people = ['Ada', 'Bo', 'Cy'].map((name, index) => ({ ...head, id: index + 1, name }));
 const around = {
   find: (object: ObjectKey, id: number) =>
     object === 'person' ? people.find((each) => each.id === id) : undefined,
@@ -46,7 +44,7 @@ const anyDeal = fc.record({
   source: fc.constantFrom(null, 'web', 'fair'),
 });
 const dealsOf = (all: readonly object[]): AnyRecord[] =>
-  all.map((values, index) => ({ ...head, id: index + 1, ...values }) as unknown as AnyRecord);
+  all.map((values, index) => ({ ...head, id: index + 1, ...values }));
 
 const won = { field: 'outcome', is: 'anyOf', value: ['won'] } as const;
 const figures: ReportFigure[] = [
@@ -103,7 +101,7 @@ function frozenFrom(
       })),
     ),
   );
-  const orders = { person: Object.fromEntries(people.map(({ id, name }) => [id, name as FieldValue])) };
+  const orders = { person: Object.fromEntries(people.map(({ id, name }) => [id, name])) };
   const frozen: Frozen = {
     version: 1,
     design,
@@ -237,7 +235,7 @@ describe('two moments of a report', () => {
   it('can be compared when they have the same groups and figures, whatever these are called', () => {
     const design = (label: string, field: string): ReportDesign => ({
       version: 1,
-      question: { version: 1, object: 'deal', groups: [{ field }] } as Question,
+      question: { version: 1, object: 'deal', groups: [{ field }] },
       figures: [{ key: 'a', label, measure: { as: 'count' } }],
       draw: 'none',
     });

@@ -30,7 +30,7 @@ async function heldBy(unit: Unit, object: ObjectKey, link: string, folder: numbe
   const rows = await unit.manager.findBy<AnyRecord>(object, {
     [link]: folder,
     deletedAt: IsNull(),
-  } as object);
+  });
   return [
     ...(
       await unit.everyones(

@@ -216,7 +216,7 @@ export class SnapshotSchedule implements ChangeConsumer, TimerKind, OnApplicatio
 const plansIn = (manager: EntityManager, where: object = {}): Promise<SnapshotPlan[]> =>
   manager.findBy<SnapshotPlan>('snapshotPlan', { deletedAt: IsNull(), ...where } as object);
 
-const rhythmOf = (plan: SnapshotPlan): Rhythm => plan as Rhythm;
+const rhythmOf = (plan: SnapshotPlan): Rhythm => plan;
 
 const reasonOf = ({ detail, more: { faults = [] } }: Problem): string =>
   faults.length > 0 ? faults.map(({ message }) => message).join('. ') : detail;

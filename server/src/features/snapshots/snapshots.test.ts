@@ -205,7 +205,9 @@ describe('snapshots side by side', () => {
     };
     await far.call('patch', `/deals/${one.id}`, { value: 123_45 }, await version(one.id)).expect(200);
     await far.call('delete', `/deals/${two.id}`, undefined, await version(two.id)).expect(200);
-    const { pipeline, stage } = (await far.call('get', `/deals/${one.id}`)).body.record as RecordOf<'deal'>;
+    const { pipeline, stage } = (
+      (await far.call('get', `/deals/${one.id}`)).body as { record: RecordOf<'deal'> }
+    ).record;
     const values = { pipeline, stage, closeOn: '2026-12-18', owner: far.id, value: 500_00, currency: 'GBP' };
     const made = await far.call('post', '/deals', { name: 'Brand new', ...values }).expect(201);
     const added = (made.body as Written<{ id: number }>).value.id;
@@ -237,7 +239,9 @@ describe('folders', () => {
     await rep.call('patch', `/folders/${folder.id}`, { sharing: 'everyone' }, version).expect(200);
     await far.call('get', `/snapshots/${snapshot.id}/frozen`).expect(200);
     const other = await folderOf(rep);
-    const { version: now } = (await rep.call('get', `/snapshots/${snapshot.id}`)).body.record as Snapshot;
+    const { version: now } = (
+      (await rep.call('get', `/snapshots/${snapshot.id}`)).body as { record: Snapshot }
+    ).record;
     await rep
       .call('patch', `/snapshots/${snapshot.id}`, { folder: other.id }, { 'If-Match': `"${now}"` })
       .expect(200);

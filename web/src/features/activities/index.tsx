@@ -1,6 +1,5 @@
 import { ListChecks, Sun } from 'lucide-react';
 import { timelineKind, type Feature } from '../../kernel/shell/feature';
-import { sayPlan } from './say-plan';
 import { taskBegins } from './task-defaults';
 import { awaitedPart, lazyPart } from '../../platform/frame/lazy-part';
 
@@ -58,7 +57,7 @@ export const activities: Feature = {
     { objects: ['deal'], fields: ['nextStepOn'], Part: NextInCell },
     { objects: ['lead', 'contact', 'deal'], fields: ['firstTouchAt', 'lastTouchAt'], Part: CallInCell },
   ],
-  sayings: sayPlan,
+  sayings: async () => (await import('./say-plan')).sayPlan,
   timeline: [
     timelineKind({
       kind: 'activity',

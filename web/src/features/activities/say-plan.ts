@@ -1,10 +1,10 @@
 import { choiceLabel, fieldOf, offered, readPlanned } from '@zawn/core';
-import { type Feature } from '../../kernel/shell/feature';
+import { type ReadSaying } from '../../kernel/shell/feature';
 import { shortDate } from '../../platform/frame/format';
 import { taskBegins } from './task-defaults';
 
 /** Reads `call Thea Thu 10:00` as something to be planned with whoever is called so; the rest is as one's new tasks begin. */
-export const sayPlan: NonNullable<Feature['sayings']> = (text, session) => {
+export const sayPlan: ReadSaying = (text, session) => {
   const { catalogue, today, calendar, me, policy, person, preferences } = session;
   if (!policy.allows('activity', 'add')) return undefined;
   const field = fieldOf(catalogue, 'activity', 'kind');

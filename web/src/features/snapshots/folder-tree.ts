@@ -8,7 +8,7 @@ export interface FolderNode {
 
 /** Folders within each other, by name; one whose own is not shared with the reader stands at the top. */
 export function treeOf(folders: readonly Folder[]): FolderNode[] {
-  const nodes = new Map(folders.map((folder) => [folder.id, { folder, inside: [] } as FolderNode]));
+  const nodes = new Map(folders.map((folder) => [folder.id, { folder, inside: [] }]));
   const top: FolderNode[] = [];
   for (const node of nodes.values()) {
     const above = node.folder.parent === null ? undefined : nodes.get(node.folder.parent);

@@ -1,15 +1,8 @@
-import {
-  rhythmFault,
-  rhythmInWords,
-  type Folder,
-  type Rhythm,
-  type Snapshot,
-  type SnapshotPlan,
-} from '@zawn/core';
+import { rhythmFault, rhythmInWords, type Folder, type Snapshot, type SnapshotPlan } from '@zawn/core';
 
 /** When a schedule takes its snapshots, in words. */
 export const planInWords = (plan: SnapshotPlan): string =>
-  rhythmFault(plan as Rhythm) ? 'Not scheduled' : rhythmInWords(plan as Rhythm);
+  rhythmFault(plan) ? 'Not scheduled' : rhythmInWords(plan);
 
 /** For whom a snapshot was taken, where it shows all of it to everyone who sees it. */
 export function takenFor(

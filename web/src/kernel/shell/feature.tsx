@@ -127,6 +127,9 @@ export interface Saying {
   write: (on: { object: SubjectKey; id: number }) => Write;
 }
 
+/** Reads a line typed into *Go anywhere*; nothing where it is none of the feature's own. */
+export type ReadSaying = (text: string, session: Session) => Saying | undefined;
+
 /** What is done with all that a view shows. */
 export interface ViewAction {
   key: string;
@@ -147,8 +150,8 @@ export interface Feature {
   timeline?: readonly TimelineKind[];
   MarkedRows?: ComponentType<MarkedRowsProps>;
   viewActions?: readonly ViewAction[];
-  /** Reads lines typed into *Go anywhere*; nothing where one is none of its own. */
-  sayings?: (text: string, session: Session) => Saying | undefined;
+  /** Fetches what reads lines typed into *Go anywhere*, once somebody begins to type there. */
+  sayings?: () => Promise<ReadSaying>;
   /** What stands below every page while there is something of it to be seen. */
   Docked?: ComponentType;
 }

@@ -88,7 +88,12 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   });
 
   const session = useSession();
-  const sayings = useBrought('sayings');
+  const brought = useBrought('sayings');
+  const { data: sayings = [] } = useQuery({
+    queryKey: ['sayings'],
+    queryFn: () => Promise.all(brought.map((fetched) => fetched())),
+    staleTime: Infinity,
+  });
   const saying = sayings.flatMap((read) => read(asked, session) ?? []).at(0);
   const { data: meant } = useQuery({
     queryKey: [RECORDS, 'search', saying?.about],
