@@ -25,7 +25,14 @@ import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 import { Usages } from '../../kernel/views/usages';
 import { Movements } from './movements';
-import { fileTypes as types, drawingIn, mayTakeOut, ReportFiles, sendFile, validDrawing } from './report-files';
+import {
+  fileTypes as types,
+  drawingIn,
+  mayTakeOut,
+  ReportFiles,
+  sendFile,
+  validDrawing,
+} from './report-files';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
 

@@ -56,7 +56,8 @@ export abstract class SharedUsage implements UsageSource {
     for (const { id } of await this.showing(of)) {
       const record = (await unit.visible(this.object, [id])).get(id) as (AnyRecord & Showing) | undefined;
       const design = record && this.instead(record, of, instead);
-      if (!record || design === undefined || !policyOf(unit.actor).mayChangeShared(this.object, record)) continue;
+      if (!record || design === undefined || !policyOf(unit.actor).mayChangeShared(this.object, record))
+        continue;
       await unit.change(this.object, id, { design });
       changed += 1;
     }
