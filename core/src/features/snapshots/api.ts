@@ -69,6 +69,8 @@ export interface CompareAnswer {
   is: FrozenAnswer;
   /** Both ask for the same records; otherwise only their groups and figures are alike. */
   isSameQuestion: boolean;
+  /** Both are seen with the same eyes; otherwise what differs may be what one of the two does not see. */
+  isSameReader: boolean;
 }
 
 export interface DifferencesRequest extends CompareRequest {

@@ -21,6 +21,7 @@ import {
   type FrozenRecord,
   type FrozenRow,
   type FrozenRows,
+  type Names,
   type ObjectKey,
   type ReportAnswer,
   type ReportDesign,
@@ -53,8 +54,19 @@ export interface Opened {
   rows: () => Promise<FrozenRows>;
   /** Those records of a part by their ids. */
   records: (part: number, ids: ReadonlySet<number>) => Promise<Map<number, FrozenRecord>>;
+  /** What links are called, as far as the person sees what they lead to. */
+  names: Names;
+  /** With whose eyes it is seen: of two with the same, what differs has changed. */
+  asSeenBy: number;
   /** The columns of a part that are shown: without the fields that the person does not see. */
   columns: (part: number) => { path: string; at: number }[];
+}
+
+/** What there is of a snapshot before it is known who reads it. */
+interface Kept extends Pick<Opened, 'frozen' | 'rows' | 'records' | 'asSeenBy'> {
+  answer: ReportAnswer;
+  isWhole: boolean;
+  count: number;
 }
 
 /** Rows and records of one piece: few enough that reading one keeps nobody waiting. */
@@ -207,7 +219,16 @@ export class Freezer {
       );
     };
     const isWhole = snapshot.seenBy === 'whole' || snapshot.owner === actor.personId;
-    return this.seen(actor, { frozen, answer, rows, records, isWhole, count: snapshot.records ?? 0 });
+    const asSeenBy = isWhole ? snapshot.owner : actor.personId;
+    return this.seen(actor, {
+      frozen,
+      answer,
+      rows,
+      records,
+      isWhole,
+      asSeenBy,
+      count: snapshot.records ?? 0,
+    });
   }
 
   /** What was just taken, as whoever took it sees it. */
@@ -220,53 +241,61 @@ export class Freezer {
           new Map(taken.records[part].filter(({ id }) => ids.has(id)).map((record) => [record.id, record])),
         ),
       isWhole: true,
+      asSeenBy: actor.personId,
       count: recordsIn(taken.rows),
     });
   }
 
-  private async seen(
-    actor: Actor,
-    {
-      frozen,
-      answer,
-      rows,
-      records,
-      isWhole,
-      count,
-    }: Pick<Opened, 'frozen' | 'rows' | 'records'> & {
-      answer: ReportAnswer;
-      isWhole: boolean;
-      count: number;
-    },
-  ): Promise<Opened> {
+  private async seen(actor: Actor, kept: Kept): Promise<Opened> {
+    const { frozen, rows, records, isWhole, asSeenBy, count } = kept;
+    const { design, moment, fields, parts } = frozen;
     const policy = policyOf(actor);
     const catalogue = await this.organisation.catalogue();
-    const { design, moment, fields, parts } = frozen;
-    const hidden = isWhole ? [] : hiddenIn(frozen, catalogue, (object) => policy.hidden(object));
-    const hiddenSteps = (path: string, object: ObjectKey) =>
-      hiddenOn(contextThen(frozen, catalogue).catalogue, object, [path], (of) => policy.hidden(of));
+    const then = contextThen(frozen, catalogue).catalogue;
+    const hiddenOf = (object: ObjectKey) => policy.hidden(object);
+    const hidden = isWhole ? [] : hiddenIn(frozen, catalogue, hiddenOf);
     const theirs = memo(async () => (isWhole ? rows() : this.reached(actor, frozen, await rows())));
     const isAll = isWhole || parts.every(({ question }) => policy.scope(question.object) === 'all');
     const seen = isAll || hidden.length > 0 ? undefined : await theirs();
-    const shown = hidden.length > 0 ? undefined : seen ? await answerFrozen(frozen, seen, catalogue) : answer;
+    const names = isWhole ? frozen.names : await this.namesReached(actor, frozen.names);
+    const found = seen ? await answerFrozen(frozen, seen, catalogue) : kept.answer;
     return {
       frozen,
       rows: theirs,
       records,
+      names,
+      asSeenBy,
       columns: (part) =>
         parts[part].columns.flatMap((path, at) =>
-          isWhole || hiddenSteps(path, parts[part].question.object).length === 0 ? [{ path, at }] : [],
+          isWhole || hiddenOn(then, parts[part].question.object, [path], hiddenOf).length === 0
+            ? [{ path, at }]
+            : [],
         ),
       answer: {
         design,
         moment,
         fields,
-        ...(shown ? { answer: shown } : {}),
+        ...(hidden.length > 0 ? {} : { answer: { ...found, names } }),
         hidden,
         records: count,
         seen: hidden.length > 0 ? 0 : seen ? recordsIn(seen) : count,
       },
     };
+  }
+
+  /** The names of those records that somebody sees today; what everybody knows, such as people, they know too. */
+  private async namesReached(actor: Actor, names: Names): Promise<Names> {
+    const policy = policyOf(actor);
+    const known: Names = {};
+    for (const [key, of] of Object.entries(names)) {
+      const object = key as ObjectKey;
+      const isEveryones = objectType(object).category === 'setup' || policy.scope(object) === 'all';
+      const ids = isEveryones
+        ? undefined
+        : await this.gate.reached(actor, object, Object.keys(of).map(Number));
+      known[object] = ids ? Object.fromEntries(Object.entries(of).filter(([id]) => ids.has(Number(id)))) : of;
+    }
+    return known;
   }
 
   /** The rows of those records that somebody sees today, or would if they were not in the bin. */

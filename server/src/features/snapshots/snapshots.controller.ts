@@ -154,7 +154,7 @@ export class SnapshotsController {
           : [];
       }),
       total: ids.length,
-      names: opened.frozen.names,
+      names: opened.names,
     };
   }
 
@@ -170,7 +170,12 @@ export class SnapshotsController {
     const [was, is] = await this.both(actor, id, asked.with);
     const records = ({ frozen: { parts } }: Opened) =>
       JSON.stringify(parts.map(({ question }) => question.where));
-    return { was: was.answer, is: is.answer, isSameQuestion: records(was) === records(is) };
+    return {
+      was: was.answer,
+      is: is.answer,
+      isSameQuestion: records(was) === records(is),
+      isSameReader: was.asSeenBy === is.asSeenBy,
+    };
   }
 
   /** Which records make a figure differ from that of another moment. */

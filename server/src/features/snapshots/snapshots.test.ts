@@ -134,6 +134,43 @@ describe('a snapshot', () => {
     expect((hidden.body as FrozenRecordsAnswer).total).toBe(0);
   });
 
+  it('says to a reader what the report says to them, for every report that comes with Zawn', async () => {
+    const { id } = await folderOf(director, { sharing: 'everyone' });
+    // What means whoever asks means who froze it.
+    const others = readyReports.filter(({ design }) => !JSON.stringify(design).includes('"me"'));
+    expect(others.length).toBeGreaterThan(20);
+    for (const { key, design } of others) {
+      const snapshot = await frozen(director, id, { design, name: key });
+      const [then, now] = [await shown(manager, snapshot), await answered(manager, design)];
+      expect([key, figuresOf(then.answer)]).toEqual([key, figuresOf(now)]);
+    }
+  });
+
+  it('names nothing that its reader does not see', async () => {
+    const { id } = await folderOf(director, { sharing: 'everyone' });
+    const design = { ...byOwner, question: { ...byOwner.question, groups: [{ field: 'account' }] } };
+    const snapshot = await frozen(director, id, { design });
+    const [all, theirs] = [await shown(director, snapshot), await shown(rep, snapshot)];
+    const named = (answer: FrozenAnswer) => Object.keys(answer.answer?.names.account ?? {});
+    expect(named(theirs).length).toBeGreaterThan(0);
+    expect(named(theirs).length).toBeLessThan(named(all).length);
+    const live = await answered(rep, design);
+    expect(named(theirs)).toEqual(Object.keys(live.names.account ?? {}));
+    const { body } = await rep
+      .call('post', `/snapshots/${snapshot.id}/records`, { place: { keys: [] } })
+      .expect(200);
+    const names = (body as FrozenRecordsAnswer).names.account ?? {};
+    const { body: seen } = await rep
+      .call('post', '/questions/records', {
+        question: { version: 1, object: 'account' },
+        offset: 0,
+        limit: 500,
+      })
+      .expect(200);
+    const ids = new Set((seen as { rows: { id: number }[] }).rows.map((row) => row.id));
+    expect(Object.keys(names).filter((account) => !ids.has(Number(account)))).toEqual([]);
+  });
+
   it('is seen as a whole where it was taken for everyone, by those who may hand records out', async () => {
     const { id } = await folderOf(director, { sharing: 'everyone' });
     const snapshot = await frozen(director, id, { seenBy: 'whole' });

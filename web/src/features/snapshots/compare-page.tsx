@@ -42,7 +42,7 @@ export function Component() {
   const snapshot = found?.record as Snapshot | undefined;
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data || !snapshot) return <Skeleton rows={12} />;
-  const { was, is, isSameQuestion } = data;
+  const { was, is, isSameQuestion, isSameReader } = data;
   return (
     <div className={place ? 'report-page report-page-beside' : 'report-page'}>
       <div className="report">
@@ -61,6 +61,12 @@ export function Component() {
           {!isSameQuestion && (
             <p className="left-out">
               The two do not ask for the same records: only their groups and figures are alike.
+            </p>
+          )}
+          {!isSameReader && (
+            <p className="left-out">
+              One of the two shows what somebody else sees: records may differ only because you do not see
+              them.
             </p>
           )}
           <SeenOf frozen={was} />
