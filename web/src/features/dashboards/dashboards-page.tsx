@@ -1,38 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
-import { readyDashboards, type Dashboard } from '@zawn/core';
+import { readyDashboards } from '@zawn/core';
 import { Button } from 'antd';
 import { House, Plus } from 'lucide-react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
+import { Shelves, useOwnAndShared } from '../../kernel/views/shelves';
 import { Empty } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { keptDashboards } from './queries';
 import '../reports/reports.css';
 
-interface Entry {
-  key: string;
-  name: string;
-  about: string | null;
-  whose?: string;
-}
-
 /** Every dashboard there is: one's own first, then those shared with one, then those that come with Zawn. */
 export function Component() {
-  const { me, person, preferences } = useSession();
+  const { preferences } = useSession();
   const { data: kept } = useQuery(keptDashboards);
   const navigate = useNavigate();
-  const entryOf = (dashboard: Dashboard): Entry => ({
-    key: String(dashboard.id),
-    name: dashboard.name,
-    about: dashboard.about ?? null,
-    ...(dashboard.owner === me.id ? {} : { whose: person(dashboard.owner)?.name ?? 'someone who left' }),
-  });
-  const mine = (kept ?? []).filter(({ owner }) => owner === me.id).map(entryOf);
-  const shared = (kept ?? []).filter(({ owner }) => owner !== me.id).map(entryOf);
-  const shelves: [string, readonly Entry[]][] = [
-    ['My own', mine],
-    ['Shared with me', shared],
-    ['Ready-made', readyDashboards],
-  ];
+  const own = useOwnAndShared(kept ?? [], ({ about }) => about ?? null);
   return (
     <>
       <header className="page-head">
@@ -49,28 +31,18 @@ export function Component() {
             <p>Begin with a ready-made one and save it as your own, or start with an empty one.</p>
           </Empty>
         )}
-        {shelves
-          .filter(([, entries]) => entries.length > 0)
-          .map(([shelf, entries]) => (
-            <section key={shelf} aria-label={shelf} className="report-shelf">
-              <h2>{shelf}</h2>
-              <ul>
-                {entries.map(({ key, name, about, whose }) => (
-                  <li key={key}>
-                    <Link to={`/dashboards/${key}`}>{name}</Link>
-                    {whose && <span className="second"> {whose}’s</span>}
-                    {preferences.home === key && (
-                      <span className="second">
-                        {' '}
-                        <House size={12} aria-hidden /> Zawn opens with it
-                      </span>
-                    )}
-                    {about && <p className="second">{about}</p>}
-                  </li>
-                ))}
-              </ul>
-            </section>
-          ))}
+        <Shelves
+          shelves={[...own, ['Ready-made', readyDashboards]]}
+          path="/dashboards"
+          also={(key) =>
+            preferences.home === key && (
+              <span className="second">
+                {' '}
+                <House size={12} aria-hidden /> Zawn opens with it
+              </span>
+            )
+          }
+        />
       </div>
     </>
   );

@@ -2,12 +2,12 @@ import { MOST_PAGES, type DashboardChoice, type PackPage, type PageContent } fro
 import { Button } from 'antd';
 import { Pencil, Plus, Presentation, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useWrite } from '../../platform/api/use-write';
 import { date } from '../../platform/frame/format';
 import { moved, MoveButtons } from '../../platform/frame/move-buttons';
 import { useShortcuts } from '../../platform/frame/shortcuts';
-import { Empty, Skeleton } from '../../platform/frame/states';
+import { Empty } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { ChoiceBar } from '../dashboards/choice-bar';
 import '../dashboards/dashboards.css';
@@ -25,26 +25,16 @@ import { PageView, type ShownPage } from './page-view';
 import { notedNames, pagesShown } from './pages-shown';
 import './packs.css';
 import { PageDialog } from './page-dialog';
-import { usePack, type ShownPack } from './use-pack';
+import { WithPack, type PackProps } from './with-pack';
 
 const NO_CHOICE: DashboardChoice = {};
 
 /** A meeting pack: its pages in their order, and the one that is looked at. */
 export function Component() {
-  const { key = '' } = useParams();
-  const shown = usePack(key);
-  if (shown.kind === 'gone')
-    return shown.isLoading ? (
-      <Skeleton rows={12} />
-    ) : (
-      <Empty title="This meeting pack is gone, or is not shared with you.">
-        <Link to="/packs">See all meeting packs</Link>
-      </Empty>
-    );
-  return <PackPageView key={key} at={key} shown={shown} />;
+  return <WithPack Show={PackPageView} />;
 }
 
-function PackPageView({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind: 'gone' }> }) {
+function PackPageView({ at, shown }: PackProps) {
   const { design, name } = shown;
   const { policy, person } = useSession();
   const [parameters] = useSearchParams();

@@ -2,10 +2,9 @@ import { type NoteInPackRequest } from '@zawn/core';
 import { Button } from 'antd';
 import { ArrowLeft, ArrowRight, Flag, Gavel, X } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
-import { Empty, Skeleton } from '../../platform/frame/states';
 import '../dashboards/dashboards.css';
 import { RecordsBeside } from '../reports/records-beside';
 import '../reports/reports.css';
@@ -18,24 +17,14 @@ import { usePageName } from './page-name';
 import { PageView, type ShownPage } from './page-view';
 import { notedNames, pagesShown } from './pages-shown';
 import './packs.css';
-import { usePack, type ShownPack } from './use-pack';
+import { WithPack, type PackProps } from './with-pack';
 
 /** A meeting pack over the whole screen, page by page; figures open, and what is decided is noted with one key. */
 export function Component() {
-  const { key = '' } = useParams();
-  const shown = usePack(key);
-  if (shown.kind === 'gone')
-    return shown.isLoading ? (
-      <Skeleton rows={12} />
-    ) : (
-      <Empty title="This meeting pack is gone, or is not shared with you.">
-        <Link to="/packs">See all meeting packs</Link>
-      </Empty>
-    );
-  return <Presented key={key} at={key} shown={shown} />;
+  return <WithPack Show={Presented} />;
 }
 
-function Presented({ at, shown }: { at: string; shown: Exclude<ShownPack, { kind: 'gone' }> }) {
+function Presented({ at, shown }: PackProps) {
   const [parameters, setParameters] = useSearchParams();
   const navigate = useNavigate();
   const { beside, openBeside, close } = useBeside();

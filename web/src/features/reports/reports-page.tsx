@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { readyReports, reportSubjects, type Report } from '@zawn/core';
+import { readyReports, reportSubjects } from '@zawn/core';
 import { Button, Input } from 'antd';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
+import { Shelves, useOwnAndShared, type ShelfEntry } from '../../kernel/views/shelves';
 import { useSession } from '../../platform/sessions/session';
 import { keptReports } from './report-queries';
 import './reports.css';
@@ -18,15 +19,7 @@ const MOVEMENT = {
   design: { question: { object: 'deal' } },
 } as const;
 
-interface Entry {
-  key: string;
-  name: string;
-  about: string | null;
-  /** Whose it is, where that is said. */
-  whose?: string;
-}
-
-const matches = ({ name, about }: Entry, text: string) =>
+const matches = ({ name, about }: ShelfEntry, text: string) =>
   text
     .toLowerCase()
     .split(/\s+/)
@@ -34,29 +27,23 @@ const matches = ({ name, about }: Entry, text: string) =>
 
 /** Every report there is, by what one wants to know: one's own first, then those that come with Zawn. */
 export function Component() {
-  const { me, person, policy } = useSession();
+  const { policy } = useSession();
   const { data: kept = [] } = useQuery(keptReports);
   const [text, setText] = useState('');
   const navigate = useNavigate();
-  const entryOf = (report: Report): Entry => ({
-    key: String(report.id),
-    name: report.name,
-    about: report.about ?? null,
-    ...(report.owner === me.id ? {} : { whose: person(report.owner)?.name ?? 'someone who left' }),
-  });
-  const shelves: [string, Entry[]][] = [
-    ['My own', kept.filter(({ owner }) => owner === me.id).map(entryOf)],
-    ['Shared with me', kept.filter(({ owner }) => owner !== me.id).map(entryOf)],
-    ...reportSubjects.map((subject): [string, Entry[]] => [
+  const shelves: [string, readonly ShelfEntry[]][] = [
+    ...useOwnAndShared(kept, ({ about }) => about ?? null),
+    ...reportSubjects.map((subject): [string, readonly ShelfEntry[]] => [
       subject,
       [...readyReports, MOVEMENT].filter(
         (each) => each.subject === subject && policy.allows(each.design.question.object, 'see'),
       ),
     ]),
   ];
-  const found = shelves
-    .map(([subject, entries]): [string, Entry[]] => [subject, entries.filter((each) => matches(each, text))])
-    .filter(([, entries]) => entries.length > 0);
+  const found = shelves.map(([subject, entries]): [string, readonly ShelfEntry[]] => [
+    subject,
+    entries.filter((each) => matches(each, text)),
+  ]);
   return (
     <>
       <header className="page-head">
@@ -76,22 +63,11 @@ export function Component() {
         </div>
       </header>
       <div className="report-shelves">
-        {found.length === 0 && <p className="second">No report speaks of “{text}”.</p>}
+        {found.every(([, entries]) => entries.length === 0) && (
+          <p className="second">No report speaks of “{text}”.</p>
+        )}
         <div>
-          {found.map(([subject, entries]) => (
-            <section key={subject} aria-label={subject} className="report-shelf">
-              <h2>{subject}</h2>
-              <ul>
-                {entries.map(({ key, name, about, whose }) => (
-                  <li key={key}>
-                    <Link to={`/reports/${key}`}>{name}</Link>
-                    {whose && <span className="second"> {whose}’s</span>}
-                    {about && <p className="second">{about}</p>}
-                  </li>
-                ))}
-              </ul>
-            </section>
-          ))}
+          <Shelves shelves={found} path="/reports" />
         </div>
       </div>
     </>
