@@ -1,5 +1,6 @@
 import { choices } from '../../kernel/catalogue/choice-lists';
 import { owner, object } from '../../kernel/catalogue/shared-fields';
+import { workingDays } from '../../kernel/organisation/objects';
 import { sharingWithTeams } from '../../kernel/views/objects';
 
 /** Who sees something: said by itself, or taken over from the folder it lies in. */
@@ -25,10 +26,7 @@ const seenBy = {
   label: 'Shows',
   type: 'choice',
   required: true,
-  choices: choices(
-    ['each', 'To each reader, the records that they see'],
-    ['whole', 'To everyone who sees the folder, all of it'],
-  ),
+  choices: choices(['each', 'Each their own'], ['whole', 'All of it']),
 } as const;
 
 /** Holds snapshots and other folders; who sees it sees what is in it. */
@@ -91,36 +89,20 @@ export const snapshotPlan = object({
       required: true,
       choices: choices(['week', 'Week'], ['month', 'Month']),
     },
-    weekday: {
-      label: 'Day of the week',
-      type: 'choice',
-      choices: choices(
-        ['mon', 'Monday'],
-        ['tue', 'Tuesday'],
-        ['wed', 'Wednesday'],
-        ['thu', 'Thursday'],
-        ['fri', 'Friday'],
-        ['sat', 'Saturday'],
-        ['sun', 'Sunday'],
-      ),
-    },
+    weekday: { label: 'Weekday', type: 'choice', choices: workingDays.choices },
     /** In a month that has no such day it is its last one. */
-    day: { label: 'Day of the month', type: 'number', min: 1, max: 31 },
+    day: { label: 'Day', type: 'number', min: 1, max: 31 },
     /** Which working day of the month, instead of a day by its number. */
     working: {
       label: 'Working day',
       type: 'choice',
-      choices: choices(['first', 'First working day'], ['last', 'Last working day']),
+      choices: choices(['first', 'First'], ['last', 'Last']),
     },
     at: { label: 'At', type: 'time', required: true },
     offDay: {
-      label: 'Where nobody works',
+      label: 'Days off',
       type: 'choice',
-      choices: choices(
-        ['anyway', 'On that day all the same'],
-        ['before', 'On the working day before'],
-        ['after', 'On the working day after'],
-      ),
+      choices: choices(['anyway', 'That day'], ['before', 'Day before'], ['after', 'Day after']),
     },
     paused: { label: 'Paused', type: 'yesNo' },
     nextAt: { label: 'Next', type: 'dateTime', set: 'feature', isSilent: true, isUnlogged: true },

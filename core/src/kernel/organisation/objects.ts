@@ -6,7 +6,7 @@ import { readyRoleNames } from '../policy/ready-role-names';
 /** The list that people's roles come from. */
 export const ROLES = 'roles';
 
-const workingDays = {
+export const workingDays = {
   label: 'Working days',
   type: 'choices',
   choices: choices(

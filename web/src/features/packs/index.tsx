@@ -1,4 +1,4 @@
-import { Presentation } from 'lucide-react';
+import { Milestone } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
 /** Meeting packs: what a meeting looks at, page by page, and what is decided in it. */
@@ -14,8 +14,7 @@ export const packs: Feature = {
       label: 'Meeting packs',
       group: 'Steer',
       letter: 'e',
-      icon: Presentation,
-      isFor: (policy) => policy.allows('pack', 'see'),
+      icon: Milestone,
     },
   ],
 };

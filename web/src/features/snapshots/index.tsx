@@ -1,4 +1,4 @@
-import { Snowflake } from 'lucide-react';
+import { History } from 'lucide-react';
 import { type Feature } from '../../kernel/shell/feature';
 
 /** Snapshots: what reports said on a day, in folders, compared with other days. */
@@ -14,8 +14,7 @@ export const snapshots: Feature = {
       label: 'Snapshots',
       group: 'Steer',
       letter: 's',
-      icon: Snowflake,
-      isFor: (policy) => policy.allows('snapshot', 'see'),
+      icon: History,
     },
   ],
 };
