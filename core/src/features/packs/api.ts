@@ -1,4 +1,4 @@
-import { type ObjectKey } from '../../kernel/catalogue';
+import { type SubjectKey } from '../../kernel/catalogue';
 import { type Pack } from './pack';
 
 /** Notes a decision or a follow-up in a meeting: an activity on the record that is shown. */
@@ -6,7 +6,7 @@ export interface NoteInPackRequest {
   kind: 'decision' | 'followUp';
   text: string;
   /** The record it is about; none where it is about the page as a whole. */
-  on?: { object: 'lead' | 'contact' | 'account' | 'deal'; id: number };
+  on?: { object: SubjectKey; id: number };
   /** When and by whom it is to be done; today and whoever notes it when left out. */
   dueOn?: string;
   owner?: number;
@@ -34,5 +34,3 @@ export interface NextPackRequest {
 export interface PackFileRequest {
   drawings?: Record<string, string>;
 }
-
-export type PackSubject = Extract<ObjectKey, 'lead' | 'contact' | 'account' | 'deal'>;

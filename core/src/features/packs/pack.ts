@@ -1,4 +1,4 @@
-import { type RecordOf } from '../../kernel/catalogue';
+import { type AnyRecord, type RecordOf } from '../../kernel/catalogue';
 import { type Replacement, type ReportOrView } from '../../kernel/views/api';
 import { readyDashboard } from '../dashboards/ready-made';
 import { type DashboardChoice } from '../dashboards/dashboard';
@@ -130,6 +130,10 @@ export function packShowingInstead(design: PackDesign, what: ReportOrView, inste
     }),
   };
 }
+
+/** Whether what was noted was decided, which is done with being said, and not to be followed up. */
+export const isDecision = ({ doneAt, createdAt }: AnyRecord): boolean =>
+  doneAt !== null && doneAt === createdAt;
 
 /** Whether a page shows something that comes with Zawn and is there. */
 export function isReadyThere(page: PageContent): boolean {

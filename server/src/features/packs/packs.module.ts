@@ -1,6 +1,8 @@
 import { Module } from '@nestjs/common';
 import { ReportsModule } from '../reports/reports.module';
 import { SnapshotsModule } from '../snapshots/snapshots.module';
+import { PackPages } from './pack-pages';
+import { PackPrint } from './pack-print';
 import { PackUsage } from './pack-usage';
 import { PacksController } from './packs.controller';
 
@@ -8,6 +10,6 @@ import { PacksController } from './packs.controller';
 @Module({
   imports: [ReportsModule, SnapshotsModule],
   controllers: [PacksController],
-  providers: [PackUsage],
+  providers: [PackPages, PackPrint, PackUsage],
 })
 export class PacksModule {}

@@ -186,18 +186,9 @@ describe('a pack that is frozen', () => {
 });
 
 describe('a printed pack', () => {
-  it('is one PDF with a page for each of its own, also of one that is gone', async () => {
-    const pack = await made(manager, {
-      design: designWith(
-        { key: 'a', kind: 'report', ready: 'win-rate' },
-        { key: 'b', kind: 'report', report: 99_999 },
-        { key: 'c', kind: 'snapshot', snapshot: 99_999 },
-        { key: 'd', kind: 'dashboard', ready: 'the-team' },
-        note('e'),
-      ),
-    });
-    await noted(manager, pack, { kind: 'decision', text: 'Print it' });
-    const answer = await manager
+  /** How many pages the PDF of a pack with these pages has. */
+  const pagesOf = async (who: Caller, pack: Pack): Promise<number> => {
+    const answer = await who
       .call('post', `/packs/${pack.id}/file`, {})
       .buffer(true)
       .parse((response, done) => {
@@ -208,9 +199,33 @@ describe('a printed pack', () => {
       .expect(200);
     const pdf = (answer.body as Buffer).toString('latin1');
     expect(pdf.startsWith('%PDF')).toBe(true);
+    return pdf.match(/\/Type \/Page\b/g)?.length ?? 0;
+  };
+
+  it('is one PDF with a page for each of its own, also of one that is gone', async () => {
+    const pack = await made(manager, {
+      design: designWith(
+        { key: 'a', kind: 'report', ready: 'win-rate' },
+        { key: 'b', kind: 'report', report: 99_999 },
+        { key: 'c', kind: 'snapshot', snapshot: 99_999 },
+        { key: 'd', kind: 'dashboard', dashboard: 99_999 },
+        note('e'),
+      ),
+    });
+    await noted(manager, pack, { kind: 'decision', text: 'Print it' });
     // A title page with the contents, five pages of its own, and what was decided.
-    expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(7);
+    expect(await pagesOf(manager, pack)).toBe(7);
     await manager.call('post', `/packs/${pack.id}/file`, { drawings: { a: 'bm8=' } }).expect(422);
+  });
+
+  it('has the reports of a dashboard below each other', async () => {
+    const pack = await made(manager, {
+      design: designWith({ key: 'd', kind: 'dashboard', ready: 'the-team' }),
+    });
+    expect(await pagesOf(manager, pack)).toBeGreaterThan(3);
+  });
+
+  it('goes out only to whoever may take records out', async () => {
     const theirs = await made(rep, { design: designWith(note('a')) });
     await rep.call('post', `/packs/${theirs.id}/file`, {}).expect(403);
   });

@@ -420,7 +420,7 @@ export function mayTakeOut(actor: Actor, object: ObjectKey): void {
 export const validDrawing = Joi.string().base64().max(LARGEST_DRAWING);
 
 /** @throws Problem `invalid-input` where what came is no drawing. */
-export function drawingIn({ drawing: sent }: { drawing?: string }): Buffer | undefined {
+export function drawingIn({ drawing: sent }: { drawing?: string | undefined }): Buffer | undefined {
   const drawing = sent === undefined ? undefined : Buffer.from(sent, 'base64');
   if (drawing && !isDrawing(drawing))
     throw invalidInput([{ field: 'drawing', message: 'The drawing is no PNG' }]);

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { type AnyRecord, type Names } from '@zawn/core';
+import { isDecision, type AnyRecord, type Names } from '@zawn/core';
 import { Check, CircleDashed, Gavel } from 'lucide-react';
 import { date } from '../../platform/frame/format';
 import { useOpening } from '../../platform/frame/opening';
 import { Empty, Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
-import { isDecision, notedIn } from './queries';
+import { notedIn } from './queries';
 
 /** What was noted in a meeting, and what has become of it. */
 export function Noted({ pack, isBefore }: { pack: number; isBefore: boolean }) {

@@ -1,4 +1,4 @@
-import { ask, type AnyRecord, type Pack } from '@zawn/core';
+import { ask, type Pack } from '@zawn/core';
 import { allRecords } from '../../platform/api/queries';
 
 /** The packs that one keeps, and those that are shared with one, the latest meeting first. */
@@ -28,6 +28,3 @@ export const notedIn = (pack: number) => ({
   }),
   meta: { reads: ['activity', 'deal'] },
 });
-
-/** Whether what was noted was decided, which is done with being said, and not to be followed up. */
-export const isDecision = ({ doneAt, createdAt }: AnyRecord) => doneAt !== null && doneAt === createdAt;
