@@ -19,7 +19,7 @@ import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { drawingIn, mayTakeOut, pages, printedReport, ReportFiles } from '../reports/report-files';
-import { Freezer } from '../snapshots/freezer';
+import { FrozenReader } from '../snapshots/frozen-reader';
 import { PackPages, type ShownReport } from './pack-pages';
 
 /** Lays packs out on pages. */
@@ -28,7 +28,7 @@ export class PackPrint {
   constructor(
     private readonly gate: Gate,
     private readonly packs: PackPages,
-    private readonly freezer: Freezer,
+    private readonly reader: FrozenReader,
     private readonly files: ReportFiles,
     private readonly organisation: Organisation,
   ) {}
@@ -92,7 +92,7 @@ export class PackPrint {
   ): Promise<Content[]> {
     const snapshot = (await this.gate.find(actor, 'snapshot', id)) as unknown as Snapshot;
     const name = title ?? snapshot.name;
-    const { frozen, answer } = await this.freezer.open(actor, snapshot);
+    const { frozen, answer } = await this.reader.open(actor, snapshot);
     for (const { question } of frozen.parts) mayTakeOut(actor, question.object);
     if (!answer.answer) return [heading(name), { text: 'This is not yours to see.' }];
     const context = contextThen(frozen, await this.organisation.catalogue());

@@ -47,7 +47,8 @@ import {
   sendFile,
   validDrawing,
 } from '../reports/report-files';
-import { Freezer, type Opened } from './freezer';
+import { Freezer } from './freezer';
+import { FrozenReader, type Opened } from './frozen-reader';
 
 const key = Joi.alternatives(Joi.string().allow(''), Joi.number(), Joi.boolean(), Joi.valid(null));
 const keys = Joi.array().items(key).max(5000);
@@ -90,6 +91,7 @@ export class SnapshotsController {
   constructor(
     private readonly gate: Gate,
     private readonly freezer: Freezer,
+    private readonly reader: FrozenReader,
     private readonly door: Door,
     private readonly organisation: Organisation,
     private readonly files: ReportFiles,
@@ -128,7 +130,7 @@ export class SnapshotsController {
   ): Promise<FrozenRecordsAnswer> {
     const opened = await this.opened(actor, id);
     mustBeSeen(opened);
-    const { part, ids } = await this.freezer.behind(opened, placeIn(opened, at));
+    const { part, ids } = await this.reader.behind(opened, placeIn(opened, at));
     const some = ids.slice(offset, offset + PAGE);
     const { object } = opened.frozen.parts[part].question;
     const [records, there] = await Promise.all([
@@ -233,7 +235,7 @@ export class SnapshotsController {
     @Res() response: Response,
   ): Promise<void> {
     const snapshot = await this.snapshot(actor, id);
-    const opened = await this.freezer.open(actor, snapshot);
+    const opened = await this.reader.open(actor, snapshot);
     const { design, parts } = opened.frozen;
     for (const { question } of parts) mayTakeOut(actor, question.object);
     const answer = mustBeSeen(opened);
@@ -274,7 +276,7 @@ export class SnapshotsController {
   }
 
   private async opened(actor: Actor, id: number): Promise<Opened> {
-    return this.freezer.open(actor, await this.snapshot(actor, id));
+    return this.reader.open(actor, await this.snapshot(actor, id));
   }
 
   /** Two moments, the earlier one first. */
@@ -282,7 +284,7 @@ export class SnapshotsController {
     const one = await this.opened(actor, id);
     const two =
       other === 'now'
-        ? this.freezer.present(actor, await this.freezer.take(actor, sameDays(one)))
+        ? this.reader.present(actor, await this.freezer.take(actor, sameDays(one)))
         : this.opened(actor, other);
     const pair = [one, await two].sort((a, b) => (a.frozen.moment.now < b.frozen.moment.now ? -1 : 1));
     if (!areComparable(pair[0].frozen.design, pair[1].frozen.design))
@@ -299,7 +301,7 @@ export class SnapshotsController {
   private async rowsBehind(opened: Opened, asked: FrozenRecordsRequest['place']): Promise<RowsBehind> {
     mustBeSeen(opened);
     const at = placeIn(opened, asked);
-    const { part, ids } = await this.freezer.behind(opened, at);
+    const { part, ids } = await this.reader.behind(opened, at);
     const those = new Set(ids);
     const { measures = [] } = opened.frozen.parts[part].question;
     const wanted = at.figure && 'measure' in at.figure ? JSON.stringify(at.figure.measure) : undefined;

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { ReportsModule } from '../reports/reports.module';
 import { Freezer } from './freezer';
+import { FrozenReader } from './frozen-reader';
 import { SnapshotSchedule } from './snapshot-schedule';
 import { SnapshotsController } from './snapshots.controller';
 
@@ -8,7 +9,7 @@ import { SnapshotsController } from './snapshots.controller';
 @Module({
   imports: [ReportsModule],
   controllers: [SnapshotsController],
-  providers: [Freezer, SnapshotSchedule],
-  exports: [Freezer],
+  providers: [Freezer, FrozenReader, SnapshotSchedule],
+  exports: [Freezer, FrozenReader],
 })
 export class SnapshotsModule {}
