@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { type Folder } from '@zawn/core';
-import { App, Button, Dropdown, Modal, Select, type MenuProps } from 'antd';
+import { App, Button, Dropdown, Select, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { SaveDialog } from '../../kernel/views/save-dialog';
 import { useWrite } from '../../platform/api/use-write';
+import { AskOne } from '../../platform/frame/ask-one';
 import { useSession } from '../../platform/sessions/session';
 import { inOrderOfTree, pathOfFolder, treeOf } from './folder-tree';
 import { keptFolders } from './queries';
@@ -102,28 +103,21 @@ export function MoveDialog({
   move: (to: number) => void;
   close: () => void;
 }) {
-  const [to, setTo] = useState(at);
   return (
-    <Modal
-      open
-      title={title}
-      okText="Move"
-      onOk={() => {
-        if (to !== at) move(to);
-        close();
-      }}
-      onCancel={close}
-      width={430}
-    >
-      <Select
-        aria-label="Folder"
-        className="move-to"
-        showSearch={{ optionFilterProp: 'label' }}
-        value={to}
-        onChange={setTo}
-        options={options}
-      />
-      <p className="second">Who sees the folder sees what lies in it.</p>
-    </Modal>
+    <AskOne title={title} action="Move" before={at} save={move} close={close}>
+      {(to, set) => (
+        <>
+          <Select
+            aria-label="Folder"
+            className="move-to"
+            showSearch={{ optionFilterProp: 'label' }}
+            value={to}
+            onChange={set}
+            options={options}
+          />
+          <p className="second">Who sees the folder sees what lies in it.</p>
+        </>
+      )}
+    </AskOne>
   );
 }

@@ -1,5 +1,5 @@
-import { Input, Modal } from 'antd';
-import { useState } from 'react';
+import { Input } from 'antd';
+import { AskOne } from '../../platform/frame/ask-one';
 
 interface Props {
   title: string;
@@ -10,32 +10,25 @@ interface Props {
 }
 
 /** Asks how something is to be called. */
-export function RenameDialog({ title, name: before, maxLength, save, close }: Props) {
-  const [name, setName] = useState(before);
-  const isNamed = name.trim() !== '';
-  const done = () => {
-    if (!isNamed) return;
-    if (name.trim() !== before) save(name.trim());
-    close();
-  };
+export function RenameDialog({ title, name, maxLength, save, close }: Props) {
   return (
-    <Modal
-      open
+    <AskOne
       title={title}
-      okText="Save"
-      okButtonProps={{ disabled: !isNamed }}
-      onOk={done}
-      onCancel={close}
-      width={430}
+      before={name}
+      isReady={(text) => text.trim() !== ''}
+      save={(text) => save(text.trim())}
+      close={close}
     >
-      <Input
-        aria-label="Name"
-        autoFocus
-        maxLength={maxLength}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        onPressEnter={done}
-      />
-    </Modal>
+      {(text, set, done) => (
+        <Input
+          aria-label="Name"
+          autoFocus
+          maxLength={maxLength}
+          value={text}
+          onChange={(event) => set(event.target.value)}
+          onPressEnter={done}
+        />
+      )}
+    </AskOne>
   );
 }
