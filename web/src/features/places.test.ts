@@ -1,6 +1,6 @@
 import { heldRole, policyOf, someoneWith, type ReadyRoleKey } from '@zawn/core';
 import { features } from '.';
-import { placesFor, sectionsFound } from '../kernel/shell/places';
+import { frameLetters, placesFor, sectionsFound } from '../kernel/shell/places';
 
 const places = (role: ReadyRoleKey) =>
   placesFor(
@@ -74,8 +74,10 @@ describe('the places of the rail', () => {
     expect(sections.every(({ about }) => about?.endsWith('.'))).toBe(true);
   });
 
-  it('each have a letter of their own behind g', () => {
-    const letters = places('operations').map(({ letter }) => letter);
-    expect(new Set(letters).size).toBe(letters.length);
+  it('each have a letter of their own behind g, sections of Setup a capital one', () => {
+    const all = places('operations');
+    const letters = [...all.map(({ letter }) => letter), ...Object.values(frameLetters)];
+    expect(letters.filter((letter, index) => letters.indexOf(letter) !== index)).toEqual([]);
+    for (const { group, letter } of all) expect(letter).toMatch(group === 'Setup' ? /^[A-Z]$/ : /^[a-z]$/);
   });
 });

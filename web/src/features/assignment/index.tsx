@@ -13,7 +13,7 @@ export const assignment: Feature = {
       sets: 'assignmentRule',
       label: 'Assignment',
       group: 'Setup',
-      letter: 'w',
+      letter: 'A',
       icon: Split,
       isFor: (policy) => policy.may('setUpAssignment'),
       about: 'Who gets a new lead: rules in order, turns within a team, and who gets the rest.',
@@ -24,7 +24,7 @@ export const assignment: Feature = {
       sets: 'territory',
       label: 'Territories',
       group: 'Setup',
-      letter: '5',
+      letter: 'Y',
       icon: MapPinned,
       isFor: (policy) => policy.may('setUpAssignment'),
       about:

@@ -15,7 +15,7 @@ export const calls: Feature = {
       path: '/call-lists',
       label: 'Call lists',
       group: 'Day',
-      letter: '0',
+      letter: 'q',
       icon: PhoneCall,
       isFor: (policy) => policy.allows('callList', 'add'),
     },

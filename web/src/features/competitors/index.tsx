@@ -12,7 +12,7 @@ export const competitors: Feature = {
       path: '/competitors',
       label: 'Competitors',
       group: 'Steer',
-      letter: 'r',
+      letter: 'v',
       icon: Swords,
       isFor: (policy) => policy.allows('deal', 'see'),
     },

@@ -12,7 +12,7 @@ export const dashboards: Feature = {
       path: '/dashboards',
       label: 'Dashboards',
       group: 'Steer',
-      letter: '7',
+      letter: 'o',
       icon: LayoutDashboard,
       isFor: (policy) => policy.allows('dashboard', 'see'),
     },

@@ -46,7 +46,7 @@ export const pipelines: Feature = {
       sets: 'stage',
       label: 'Pipelines and stages',
       group: 'Setup',
-      letter: '9',
+      letter: 'L',
       icon: Milestone,
       isFor: (policy) => policy.may('setUpPipelines'),
       about:

@@ -16,7 +16,7 @@ export const forms: Feature = {
       sets: 'form',
       label: 'Forms',
       group: 'Find',
-      letter: 'o',
+      letter: 'f',
       icon: ClipboardList,
       isFor: (policy) => policy.may('setUpCapture'),
     },

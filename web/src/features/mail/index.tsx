@@ -12,7 +12,7 @@ export const mail: Feature = {
       path: '/setup/mail',
       label: 'Email',
       group: 'Setup',
-      letter: 'm',
+      letter: 'E',
       icon: Mail,
       isFor: (policy) => policy.may('setUpCapture'),
       about: 'The addresses at which emails become leads or join a timeline, and what came in.',

@@ -10,7 +10,7 @@ export const products: Feature = {
       sets: 'product',
       label: 'Products',
       group: 'Setup',
-      letter: 'n',
+      letter: 'O',
       icon: Package,
       isFor: (policy) => policy.may('setUpProducts'),
       about: 'What is sold, with code, family and unit price, and how much of each was sold lately.',

@@ -13,7 +13,7 @@ export const reports: Feature = {
       path: '/reports',
       label: 'Reports',
       group: 'Steer',
-      letter: '6',
+      letter: 'r',
       icon: ChartPie,
       isFor: (policy) => policy.allows('report', 'see'),
     },

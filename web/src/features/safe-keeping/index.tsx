@@ -9,7 +9,7 @@ export const safeKeeping: Feature = {
       path: '/setup/backups',
       label: 'Backups',
       group: 'Setup',
-      letter: '2',
+      letter: 'B',
       icon: ArchiveRestore,
       isFor: (policy) => policy.may('keepBackups'),
       about: 'The backups that are kept, how the last one went, and how one is brought back.',

@@ -32,7 +32,7 @@ import { GoAnywhere } from './go-anywhere';
 import { Mark } from '../../platform/frame/mark';
 import { ResultProvider, useOpening } from '../../platform/frame/opening';
 import { useBrought } from './feature';
-import { groupsOf, type Place } from './places';
+import { frameLetters, groupsOf, type Place } from './places';
 import { useHome } from './use-home';
 import { usePlaces } from './use-places';
 import { useAdditions } from './use-additions';
@@ -229,9 +229,9 @@ function FrameInside() {
   useHome();
   useShortcuts('Anywhere', [
     { keys: '?', does: 'Show what the keyboard does', run: () => setHelpOpen(true) },
-    { keys: 'g n', does: 'Notices', run: () => void navigate('/notices') },
+    { keys: `g ${frameLetters.notices}`, does: 'Notices', run: () => void navigate('/notices') },
     ...(places.some(({ group }) => group === 'Setup')
-      ? [{ keys: 'g y', does: 'Setup', run: () => void navigate('/setup') }]
+      ? [{ keys: `g ${frameLetters.setup}`, does: 'Setup', run: () => void navigate('/setup') }]
       : []),
     { keys: 'z', does: 'Undo what was written last', run: () => void undo() },
   ]);

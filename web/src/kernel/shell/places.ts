@@ -4,11 +4,15 @@ import { type ObjectKey, type Policy } from '@zawn/core';
 /** The groups of the rail in their order; setting up stands at its foot. */
 export const placeGroups = ['Day', 'Find', 'Win', 'Steer', 'Setup'] as const;
 
+/** Letters behind `g` that the frame itself takes. */
+export const frameLetters = { notices: 'n', setup: 'x' } as const;
+
 /** A page one can go to, where it stands in the rail, and the letter behind `g`. */
 export interface Place {
   path: string;
   label: string;
   group: (typeof placeGroups)[number];
+  /** A small one; sections of Setup have a capital one. */
   letter: string;
   icon: LucideIcon;
   /** Who has use for it; everybody when left out. */
