@@ -551,6 +551,7 @@ const others: Record<string, string> = {
   '/api/v1/reports/movement': 'reads',
   '/api/v1/snapshots/:id/records': 'reads',
   '/api/v1/snapshots/:id/compare': 'reads',
+  '/api/v1/snapshots/:id/compare/file': 'reads',
   '/api/v1/snapshots/:id/differences': 'reads',
   '/api/v1/snapshots/:id/file': 'reads',
   '/api/v1/packs/:id/file': 'reads',

@@ -192,3 +192,10 @@ export const detailOf = ({ body }: { body: unknown }): string => (body as Proble
 
 /** What a write came to. */
 export const valueOf = <T>({ body }: { body: unknown }): T => (body as Written<T>).value;
+
+/** Reads an answer as bytes: goes into `.buffer().parse(…)`. */
+export const inBytes: Parameters<request.Test['parse']>[0] = (response, done) => {
+  const parts: Buffer[] = [];
+  response.on('data', (part: Buffer) => parts.push(part));
+  response.on('end', () => done(null, Buffer.concat(parts)));
+};

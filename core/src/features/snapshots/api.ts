@@ -63,6 +63,13 @@ export interface CompareRequest {
   with: ComparedWith;
 }
 
+/** Two moments taken out as a file. */
+export interface CompareFileRequest extends CompareRequest {
+  format: SnapshotFileRequest['format'];
+  /** Only the rows that differ. */
+  isDifferent?: boolean;
+}
+
 /** Two moments of a report, the earlier one first. */
 export interface CompareAnswer {
   was: FrozenAnswer;

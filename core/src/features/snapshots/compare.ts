@@ -1,6 +1,7 @@
 import { type FieldValue } from '../../kernel/catalogue';
 import { type ReportAnswer } from '../reports/answer';
 import { type ReportDesign, type ReportFigure, type ReportRow } from '../reports/report';
+import { type CompareAnswer, type FrozenAnswer } from './api';
 import { type FrozenRow } from './frozen';
 
 /** A row of a report at two moments; one of them is missing where the group was not there then. */
@@ -53,6 +54,41 @@ export function differs({ was, is }: ComparedRow, figures: readonly ReportFigure
     was.count !== is.count ||
     figures.some((figure, index) => isOwn(figure) && was.figures[index] !== is.figures[index])
   );
+}
+
+/** By how much a figure of a row differs; null where it has none at both moments. */
+export function changeOf({ was, is }: ComparedRow, index: number): number | null {
+  const [then, now] = [was?.figures[index] ?? null, is?.figures[index] ?? null];
+  return then === null && now === null ? null : (now ?? 0) - (then ?? 0);
+}
+
+/** How many of the records of a snapshot the reader sees, where that is not all of them. */
+export function seenInWords(
+  { seen, records, hidden }: FrozenAnswer,
+  number: (count: number) => string,
+): string | undefined {
+  if (hidden.length > 0 || seen === records) return undefined;
+  return `It was taken of ${number(records)} records. The figures are of the ${number(seen)} that you see`;
+}
+
+/** What is to be known before two moments are compared, as sentences. */
+export function saidOfComparison(
+  { was, is, isSameQuestion, isSameReader }: CompareAnswer,
+  number: (count: number) => string,
+): string[] {
+  const [seenThen, seenNow] = [was, is].map((side) => seenInWords(side, number));
+  return [
+    ...(isSameQuestion
+      ? []
+      : ['The two do not ask for the same records: only their groups and figures are alike']),
+    ...(isSameReader
+      ? []
+      : [
+          'One of the two shows what somebody else sees: records may differ only because you do not see them',
+        ]),
+    ...(seenThen ? [`The earlier one: ${seenThen}`] : []),
+    ...(seenNow ? [`The later one: ${seenNow}`] : []),
+  ];
 }
 
 /** Records behind a figure at two moments. */

@@ -1,7 +1,7 @@
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import { ask, plainDesign, readyMade, type Design } from '@zawn/core';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { Caller, startServer, type TestServer, inBytes } from '../../testing';
 
 let server: TestServer;
 let manager: Caller;
@@ -15,14 +15,7 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const binary = (caller: Caller, body: object) =>
-  caller
-    .call('post', '/exports', body)
-    .buffer(true)
-    .parse((response, done) => {
-      const parts: Buffer[] = [];
-      response.on('data', (part: Buffer) => parts.push(part));
-      response.on('end', () => done(null, Buffer.concat(parts)));
-    });
+  caller.call('post', '/exports', body).buffer().parse(inBytes);
 const csv = async (caller: Caller, design: Design, more: object = {}) => {
   const { body } = await binary(caller, { design, format: 'csv', fields: 'shown', ...more }).expect(200);
   const { data } = Papa.parse<string[]>((body as Buffer).toString('utf8').replace(/^\uFEFF/, ''), {

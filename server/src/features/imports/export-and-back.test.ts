@@ -1,6 +1,6 @@
 import { ask, objectType, type ImportLook, type ImportPreview, type ObjectKey } from '@zawn/core';
 import { type TargetKey } from '@zawn/core/imports';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { Caller, startServer, type TestServer, inBytes } from '../../testing';
 
 let server: TestServer;
 let operations: Caller;
@@ -24,11 +24,7 @@ async function exported(
   const { body } = await operations
     .call('post', '/exports', { design, format, fields })
     .buffer()
-    .parse((response, done) => {
-      const chunks: Buffer[] = [];
-      response.on('data', (chunk: Buffer) => chunks.push(chunk));
-      response.on('end', () => done(null, Buffer.concat(chunks)));
-    })
+    .parse(inBytes)
     .expect(200);
   return body as Buffer;
 }

@@ -18,8 +18,11 @@ import {
 import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { drawingIn, mayTakeOut, pages, printedReport, ReportFiles } from '../reports/report-files';
+import { pages, printedTable } from '../reports/printed';
+import { drawingIn, mayTakeOut, ReportFiles } from '../reports/report-files';
+import { tableOf, writers } from '../reports/report-table';
 import { FrozenReader } from '../snapshots/frozen-reader';
+import { frozenTable } from '../snapshots/snapshot-files';
 import { PackPages, type ShownReport } from './pack-pages';
 
 /** Lays packs out on pages. */
@@ -53,7 +56,7 @@ export class PackPrint {
     addNoted('What was decided', await this.packs.noted(actor, id));
     return pages(pack.name, [
       { text: pack.name, fontSize: 24, margin: [0, 120, 0, 6] },
-      ...(pack.meetsOn ? [{ text: pack.meetsOn, color: '#555555' }] : []),
+      ...(pack.meetsOn ? [{ text: writers.day(pack.meetsOn), color: '#555555' }] : []),
       { toc: { title: { text: 'Contents', fontSize: 14, margin: [0, 30, 0, 8] } } },
       ...printed,
     ]);
@@ -92,12 +95,13 @@ export class PackPrint {
   ): Promise<Content[]> {
     const snapshot = (await this.gate.find(actor, 'snapshot', id)) as unknown as Snapshot;
     const name = title ?? snapshot.name;
-    const { frozen, answer } = await this.reader.open(actor, snapshot);
+    const opened = await this.reader.open(actor, snapshot);
+    const { frozen, answer } = opened;
     for (const { question } of frozen.parts) mayTakeOut(actor, question.object);
     if (!answer.answer) return [heading(name), { text: 'This is not yours to see.' }];
     const context = contextThen(frozen, await this.organisation.catalogue());
     const report = await this.files.answered(actor, frozen.design, answer.answer, context);
-    return printedReport(report, { name, about: `As it stood on ${frozen.moment.today}` }, drawing);
+    return printedTable(frozenTable(opened, report), { name, about: '' }, drawing);
   }
 
   private async report(actor: Actor, shown: ShownReport, drawing?: Buffer): Promise<Content[]> {
@@ -113,7 +117,8 @@ export class PackPrint {
       ...(answer.isCut ? ['There are more groups than a page can hold. Group by something coarser'] : []),
     ];
     if (missing.length > 0) return [heading(name), ...missing.map((words) => ({ text: `${words}.` }))];
-    return printedReport(await this.files.answered(actor, design, answer, context), { name, about }, drawing);
+    const table = tableOf(await this.files.answered(actor, design, answer, context));
+    return printedTable(table, { name, about }, drawing);
   }
 
   /** The reports and notes of a dashboard one below the other; what else it shows is looked at on the screen. */
@@ -165,7 +170,7 @@ function notedLine(noted: AnyRecord): Content {
   const state = isDecision(noted)
     ? 'decided'
     : doneAt === null
-      ? `to be done by ${String(dueOn)}`
-      : `done on ${String(doneAt).slice(0, 10)}`;
+      ? `to be done by ${writers.day(String(dueOn))}`
+      : `done on ${writers.day(String(doneAt).slice(0, 10))}`;
   return { text: [{ text: String(name) }, { text: ` · ${state}`, color: '#555555' }], margin: [0, 3, 0, 0] };
 }

@@ -11,7 +11,7 @@ import {
   type Usage,
   type Written,
 } from '@zawn/core';
-import { Caller, detailOf, startServer, type TestServer } from '../../testing';
+import { Caller, detailOf, startServer, type TestServer, inBytes } from '../../testing';
 
 let server: TestServer;
 let manager: Caller;
@@ -188,15 +188,7 @@ describe('a pack that is frozen', () => {
 describe('a printed pack', () => {
   /** How many pages the PDF of a pack with these pages has. */
   const pagesOf = async (who: Caller, pack: Pack): Promise<number> => {
-    const answer = await who
-      .call('post', `/packs/${pack.id}/file`, {})
-      .buffer(true)
-      .parse((response, done) => {
-        const parts: Buffer[] = [];
-        response.on('data', (part: Buffer) => parts.push(part));
-        response.on('end', () => done(null, Buffer.concat(parts)));
-      })
-      .expect(200);
+    const answer = await who.call('post', `/packs/${pack.id}/file`, {}).buffer().parse(inBytes).expect(200);
     const pdf = (answer.body as Buffer).toString('latin1');
     expect(pdf.startsWith('%PDF')).toBe(true);
     return pdf.match(/\/Type \/Page\b/g)?.length ?? 0;

@@ -33,6 +33,7 @@ import {
   sendFile,
   validDrawing,
 } from './report-files';
+import { tableOf } from './report-table';
 
 const request = Joi.object<ReportRequest>({ design: Joi.object().unknown().required() });
 
@@ -120,8 +121,8 @@ export class ReportsController {
         },
       ]);
     const title = { name: asked.name, about: asked.about ?? '' };
-    const report = await this.files.answered(actor, design, answer);
-    sendFile(response, asked.format, 'report', await this.files.made(asked.format, report, title, drawing));
+    const table = tableOf(await this.files.answered(actor, design, answer));
+    sendFile(response, asked.format, 'report', await this.files.made(asked.format, table, title, drawing));
   }
 
   private async answered(actor: Actor, design: ReportDesign): Promise<ReportAnswer> {

@@ -16,7 +16,7 @@ import {
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { Caller, startServer, type TestServer, inBytes } from '../../testing';
 
 let server: TestServer;
 let director: Caller;
@@ -129,12 +129,7 @@ describe('a report taken out', () => {
         ...more,
       })
       .buffer()
-      .parse((response, done) => {
-        const parts: Buffer[] = [];
-        response
-          .on('data', (part: Buffer) => parts.push(part))
-          .on('end', () => done(null, Buffer.concat(parts)));
-      });
+      .parse(inBytes);
 
   it('is a workbook whose figures compute, with its drawing', async () => {
     const { default: excel } = await import('exceljs');

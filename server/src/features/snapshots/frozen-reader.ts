@@ -21,6 +21,7 @@ import {
   type RowPlace,
   type Snapshot,
 } from '@zawn/core';
+import { Problem } from '../../platform/http/problem';
 import { Database } from '../../platform/database/database';
 import { type FrozenPiece } from '../../platform/database/rows';
 import { Organisation } from '../../kernel/organisation/organisation';
@@ -191,6 +192,13 @@ export class FrozenReader {
     }
     return all;
   }
+}
+
+/** @throws Problem `not-allowed` where the figures follow from fields that somebody does not see. */
+export function mustBeSeen({ answer: { answer, hidden } }: Opened): ReportAnswer {
+  if (!answer)
+    throw new Problem('not-allowed', `It follows from ${hidden.join(', ')}, which is not yours to see.`);
+  return answer;
 }
 
 function memo<T>(make: () => Promise<T>): () => Promise<T> {

@@ -3,16 +3,12 @@ import { type Response } from 'express';
 import Joi from 'joi';
 import {
   areComparable,
-  columnLabel,
-  contextThen,
   daysOf,
   differingRecords,
-  exportCell,
-  fieldAt,
-  plainCell,
   addDays,
   type Actor,
   type CompareAnswer,
+  type CompareFileRequest,
   type CompareRequest,
   type ComparedWith,
   type DifferencesAnswer,
@@ -32,23 +28,16 @@ import {
 import { checkReport } from '@zawn/core/validation';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
 import { Gives } from '../../platform/http/described';
-import { invalidInput, Problem } from '../../platform/http/problem';
+import { invalidInput } from '../../platform/http/problem';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
-import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Door, type WriteContext } from '../../kernel/records/door';
-import {
-  drawingIn,
-  fileTypes,
-  mayTakeOut,
-  ReportFiles,
-  sendFile,
-  validDrawing,
-} from '../reports/report-files';
+import { fileTypes, sendFile, validDrawing } from '../reports/report-files';
 import { Freezer } from './freezer';
-import { FrozenReader, type Opened } from './frozen-reader';
+import { FrozenReader, mustBeSeen, type Opened } from './frozen-reader';
+import { SnapshotFiles } from './snapshot-files';
 
 const key = Joi.alternatives(Joi.string().allow(''), Joi.number(), Joi.boolean(), Joi.valid(null));
 const keys = Joi.array().items(key).max(5000);
@@ -74,8 +63,14 @@ const recordsRequest = Joi.object<FrozenRecordsRequest>({
 const other = Joi.alternatives(Joi.number().integer().positive().max(9e15), Joi.valid('now')).required();
 const compareRequest = Joi.object<CompareRequest>({ with: other });
 const differencesRequest = Joi.object<DifferencesRequest>({ with: other, place });
+const format = Joi.string().valid('csv', 'xlsx', 'pdf').required();
+const compareFileRequest = Joi.object<CompareFileRequest>({
+  with: other,
+  format,
+  isDifferent: Joi.boolean(),
+});
 const fileRequest = Joi.object<SnapshotFileRequest>({
-  format: Joi.string().valid('csv', 'xlsx', 'pdf').required(),
+  format,
   records: Joi.boolean(),
   drawing: validDrawing,
 });
@@ -93,8 +88,7 @@ export class SnapshotsController {
     private readonly freezer: Freezer,
     private readonly reader: FrozenReader,
     private readonly door: Door,
-    private readonly organisation: Organisation,
-    private readonly files: ReportFiles,
+    private readonly files: SnapshotFiles,
   ) {}
 
   /** Freezes a report as it stands now. */
@@ -169,15 +163,7 @@ export class SnapshotsController {
     @RecordId() id: number,
     @CheckedBody(compareRequest) asked: CheckedAs<typeof compareRequest>,
   ): Promise<CompareAnswer> {
-    const [was, is] = await this.both(actor, id, asked.with);
-    const records = ({ frozen: { parts } }: Opened) =>
-      JSON.stringify(parts.map(({ question }) => question.where));
-    return {
-      was: was.answer,
-      is: is.answer,
-      isSameQuestion: records(was) === records(is),
-      isSameReader: was.asSeenBy === is.asSeenBy,
-    };
+    return compared(await this.both(actor, id, asked.with));
   }
 
   /** Which records make a figure differ from that of another moment. */
@@ -223,6 +209,23 @@ export class SnapshotsController {
     };
   }
 
+  /** Two moments side by side as a file. */
+  @ForTokens('all')
+  @Gives(fileTypes.csv, fileTypes.xlsx, fileTypes.pdf)
+  @Post(':id/compare/file')
+  @HttpCode(200)
+  async compareFile(
+    @CurrentActor() actor: Actor,
+    @RecordId() id: number,
+    @CheckedBody(compareFileRequest) asked: CheckedAs<typeof compareFileRequest>,
+    @Res() response: Response,
+  ): Promise<void> {
+    const snapshot = await this.snapshot(actor, id);
+    const sides = await this.both(actor, id, asked.with);
+    const made = await this.files.compared(actor, snapshot, sides, compared(sides), asked);
+    sendFile(response, asked.format, 'comparison', made);
+  }
+
   /** A file of a snapshot: its figures, or the records behind all of them. */
   @ForTokens('all')
   @Gives(fileTypes.csv, fileTypes.xlsx, fileTypes.pdf)
@@ -235,40 +238,8 @@ export class SnapshotsController {
     @Res() response: Response,
   ): Promise<void> {
     const snapshot = await this.snapshot(actor, id);
-    const opened = await this.reader.open(actor, snapshot);
-    const { design, parts } = opened.frozen;
-    for (const { question } of parts) mayTakeOut(actor, question.object);
-    const answer = mustBeSeen(opened);
-    const context = contextThen(opened.frozen, await this.organisation.catalogue());
-    const report = await this.files.answered(actor, design, answer, context);
-    const title = { name: snapshot.name, about: snapshot.about ?? '' };
-    const drawing = drawingIn(asked);
-    const made = asked.records
-      ? await this.recordsFile(opened, report)
-      : await this.files.made(asked.format, report, title, drawing);
+    const made = await this.files.made(actor, snapshot, await this.reader.open(actor, snapshot), asked);
     sendFile(response, asked.records ? 'csv' : asked.format, 'snapshot', made);
-  }
-
-  /** The records of the report's own kind as they read then. */
-  private async recordsFile(
-    opened: Opened,
-    { context, names }: Awaited<ReturnType<ReportFiles['answered']>>,
-  ) {
-    const { question } = opened.frozen.design;
-    const { object } = question;
-    const rows = (await opened.rows())[0];
-    const records = await opened.records(0, new Set(rows.map(({ id }) => id)));
-    const columns = opened.columns(0);
-    const headings = ['Id', ...columns.map(({ path }) => columnLabel(context.catalogue, question, path))];
-    const cells = [...records.values()].map(({ id, values }) => [
-      String(id),
-      ...columns.map(({ path, at }) => {
-        const field = fieldAt(context.catalogue, object, path);
-        const cell = field && exportCell(field, values[at] ?? null, context.reportingCurrency, names);
-        return cell ? plainCell(cell, (instant) => instant) : '';
-      }),
-    ]);
-    return this.files.lines([headings, ...cells]);
   }
 
   private async snapshot(actor: Actor, id: number): Promise<Snapshot> {
@@ -324,11 +295,16 @@ function figureOf({ rows, measure }: RowsBehind, id: number): number | null {
   return measure === undefined ? 1 : row.figures[measure];
 }
 
-/** @throws Problem `not-allowed` where the figures follow from fields that somebody does not see. */
-function mustBeSeen({ answer: { answer, hidden } }: Opened) {
-  if (!answer)
-    throw new Problem('not-allowed', `It follows from ${hidden.join(', ')}, which is not yours to see.`);
-  return answer;
+/** Two moments as they are answered. */
+function compared([was, is]: readonly [Opened, Opened]): CompareAnswer {
+  const records = ({ frozen: { parts } }: Opened) =>
+    JSON.stringify(parts.map(({ question }) => question.where));
+  return {
+    was: was.answer,
+    is: is.answer,
+    isSameQuestion: records(was) === records(is),
+    isSameReader: was.asSeenBy === is.asSeenBy,
+  };
 }
 
 /** A place with its figure instead of the figure's key. */

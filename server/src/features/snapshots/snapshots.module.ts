@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { ReportsModule } from '../reports/reports.module';
 import { Freezer } from './freezer';
 import { FrozenReader } from './frozen-reader';
+import { SnapshotFiles } from './snapshot-files';
 import { SnapshotSchedule } from './snapshot-schedule';
 import { SnapshotsController } from './snapshots.controller';
 
@@ -9,7 +10,7 @@ import { SnapshotsController } from './snapshots.controller';
 @Module({
   imports: [ReportsModule],
   controllers: [SnapshotsController],
-  providers: [Freezer, FrozenReader, SnapshotSchedule],
+  providers: [Freezer, FrozenReader, SnapshotFiles, SnapshotSchedule],
   exports: [Freezer, FrozenReader],
 })
 export class SnapshotsModule {}

@@ -1,3 +1,5 @@
+import ExcelJS from 'exceljs';
+import Papa from 'papaparse';
 import {
   readyReports,
   type CompareAnswer,
@@ -13,7 +15,7 @@ import {
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
-import { Caller, startServer, type TestServer } from '../../testing';
+import { Caller, inBytes, startServer, type TestServer } from '../../testing';
 
 let server: TestServer;
 let director: Caller;
@@ -316,5 +318,48 @@ describe('a file of a snapshot', () => {
     await file(manager, { format: 'pdf' }).expect(200);
     await file(manager, { format: 'xlsx' }).expect(200);
     await file(rep, { format: 'csv' }).expect(403);
+  });
+
+  it('puts two moments side by side: each figure then, later and its change, or only what differs', async () => {
+    const { id } = await folderOf(manager, { sharing: 'everyone' });
+    const snapshot = await frozen(manager, id);
+    const { rows } = (
+      await manager
+        .call('post', `/snapshots/${snapshot.id}/records`, { place: { keys: [rep.id], figure: 'value' } })
+        .expect(200)
+    ).body as FrozenRecordsAnswer;
+    const deal = (await manager.call('get', `/deals/${rows[0].id}`)).body as { record: RecordOf<'deal'> };
+    const { version, value } = deal.record;
+    await manager
+      .call(
+        'patch',
+        `/deals/${rows[0].id}`,
+        { value: Number(value) + 1000_00 },
+        { 'If-Match': `"${version}"` },
+      )
+      .expect(200);
+    const file = (who: Caller, body: object) =>
+      who.call('post', `/snapshots/${snapshot.id}/compare/file`, { with: 'now', ...body });
+    const lines = (csv: string) => Papa.parse<string[]>(csv.replace('\uFEFF', '').trim()).data;
+    const [head, ...all] = lines((await file(manager, { format: 'csv' }).expect(200)).text);
+    expect(head.slice(4, 7).map((heading) => heading.replace(/, .*?(change|now)?$/, ' $1'))).toEqual([
+      'Sum of value ',
+      'Sum of value now',
+      'Sum of value change',
+    ]);
+    for (const [, , , , was, is, change] of all) expect(Number(is) - Number(was)).toBeCloseTo(Number(change));
+    const different = lines(
+      (await file(manager, { format: 'csv', isDifferent: true }).expect(200)).text,
+    ).slice(1);
+    const changed = all.filter(([, , , count, , , change]) => Number(count) || Number(change));
+    expect(different.map(([name]) => name)).toEqual(changed.map(([name]) => name));
+    expect(different.length).toBeLessThan(all.length);
+    const { body } = await file(manager, { format: 'xlsx' }).buffer().parse(inBytes).expect(200);
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load(body as ExcelJS.Buffer);
+    expect(book.getWorksheet('Figures')?.rowCount).toBe(all.length);
+    await file(manager, { format: 'pdf' }).expect(200);
+    await file(rep, { format: 'csv' }).expect(403);
+    await file(manager, { format: 'odt' }).expect(422);
   });
 });

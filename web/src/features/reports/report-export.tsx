@@ -1,9 +1,7 @@
 import { type ReportDesign, type ReportFileRequest } from '@zawn/core';
-import { Button, Dropdown } from 'antd';
-import { Download } from 'lucide-react';
 import { download, saveAs } from '../../platform/api/client';
-import { useNotices } from '../../platform/api/use-write';
 import { drawingAsPng, drawingAsSvg, inBase64 } from './drawing-file';
+import { ExportButton, figureFiles } from './export-button';
 
 interface Props {
   design: ReportDesign;
@@ -13,12 +11,9 @@ interface Props {
 
 /** Takes a report out: its figures as a file, or its drawing as a picture. */
 export function ReportExport({ design, name, about }: Props) {
-  const { complain } = useNotices();
   const isDrawn = design.draw !== 'none';
-  const items = [
-    { key: 'xlsx', label: 'Workbook, XLSX' },
-    { key: 'csv', label: 'Figures, CSV' },
-    { key: 'pdf', label: 'Pages, PDF' },
+  const files = [
+    ...figureFiles,
     ...(isDrawn
       ? [
           { key: 'png', label: 'Drawing, PNG' },
@@ -48,9 +43,5 @@ export function ReportExport({ design, name, about }: Props) {
     };
     await download('/reports/file', request);
   };
-  return (
-    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => void take(key).catch(complain) }}>
-      <Button icon={<Download size={14} />}>Export</Button>
-    </Dropdown>
-  );
+  return <ExportButton files={files} take={take} />;
 }

@@ -1,10 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import {
+  changeOf,
   comparedRows,
   differs,
   figureLabel,
   formatOf,
   groupingInWords,
+  saidOfComparison,
   type ComparedRow,
   type ComparedWith,
   type FrozenAnswer,
@@ -15,14 +17,15 @@ import { Checkbox } from 'antd';
 import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { keyLabel } from '../../kernel/drawings/key-label';
+import { download } from '../../platform/api/client';
 import { oneRecord } from '../../platform/api/queries';
 import { clock, counted, date, number } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { ExportButton, figureFiles } from '../reports/export-button';
 import { reportFigureText } from '../reports/figures';
 import '../reports/reports.css';
 import { Differences } from './differences';
-import { SeenOf } from './frozen-report';
 import { placeAddress, usePlace } from './place-address';
 import { comparedSnapshots } from './queries';
 import './snapshots.css';
@@ -38,11 +41,18 @@ export function Component() {
   const { data, error, refetch } = useQuery(comparedSnapshots(id, other));
   const { data: found } = useQuery(oneRecord('snapshot', id));
   const { place, close } = usePlace();
+  const { policy } = useSession();
   const [isDifferent, setDifferent] = useState(false);
   const snapshot = found?.record as Snapshot | undefined;
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data || !snapshot) return <Skeleton rows={12} />;
-  const { was, is, isSameQuestion, isSameReader } = data;
+  const { was, is } = data;
+  const takeOut = (format: string) =>
+    download(`/snapshots/${id}/compare/file`, {
+      with: other,
+      format,
+      ...(isDifferent ? { isDifferent } : {}),
+    });
   return (
     <div className={place ? 'report-page report-page-beside' : 'report-page'}>
       <div className="report">
@@ -55,21 +65,17 @@ export function Component() {
             <Checkbox checked={isDifferent} onChange={(event) => setDifferent(event.target.checked)}>
               Only what differs
             </Checkbox>
+            {policy.allows(is.design.question.object, 'export') && (
+              <ExportButton files={figureFiles} take={takeOut} />
+            )}
           </div>
         </header>
         <div className="report-body">
-          {!isSameQuestion && (
-            <p className="left-out">
-              The two do not ask for the same records: only their groups and figures are alike.
+          {saidOfComparison(data, number).map((words) => (
+            <p key={words} className="left-out">
+              {words}.
             </p>
-          )}
-          {!isSameReader && (
-            <p className="left-out">
-              One of the two shows what somebody else sees: records may differ only because you do not see
-              them.
-            </p>
-          )}
-          <SeenOf frozen={was} />
+          ))}
           {was.answer && is.answer ? (
             <ComparedTable
               was={was}
@@ -145,8 +151,7 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
           </td>,
           <td key={`${figure.key} change`} className="figure compared-change">
             <Change
-              then={then ?? null}
-              now={now ?? null}
+              by={changeOf(row, index)}
               address={address}
               text={(value) => text(value, figure)}
               isPart={formatOf(figure, design, catalogue) === 'percent'}
@@ -200,17 +205,15 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
 }
 
 interface ChangeProps {
-  then: number | null;
-  now: number | null;
+  by: number | null;
   address: string | undefined;
   text: (value: number) => string;
   isPart: boolean;
 }
 
 /** By how much a figure differs; it opens the records that make the difference. */
-function Change({ then, now, address, text, isPart }: ChangeProps) {
-  if (then === now || (then === null && now === null)) return <span className="second">–</span>;
-  const by = (now ?? 0) - (then ?? 0);
+function Change({ by, address, text, isPart }: ChangeProps) {
+  if (!by) return <span className="second">–</span>;
   const words = isPart
     ? `${by > 0 ? '+' : '−'}${number(Math.round(Math.abs(by) * 1000) / 10)} points`
     : `${by > 0 ? '+' : '−'}${text(Math.abs(by))}`;

@@ -1,4 +1,4 @@
-import { daysInWords, type FrozenAnswer, type RowPlace } from '@zawn/core';
+import { daysInWords, seenInWords, type FrozenAnswer, type RowPlace } from '@zawn/core';
 import { date, number } from '../../platform/frame/format';
 import { Empty } from '../../platform/frame/states';
 import { Unrated } from '../../kernel/questions/unrated';
@@ -12,13 +12,9 @@ interface Props {
 }
 
 /** How many of the records of a snapshot the reader sees, where that is not all of them. */
-export function SeenOf({ frozen: { seen, records, hidden } }: { frozen: FrozenAnswer }) {
-  if (hidden.length > 0 || seen === records) return null;
-  return (
-    <p className="left-out">
-      It was taken of {number(records)} records. The figures are of the {number(seen)} that you see.
-    </p>
-  );
+function SeenOf({ frozen }: { frozen: FrozenAnswer }) {
+  const words = seenInWords(frozen, number);
+  return words && <p className="left-out">{words}.</p>;
 }
 
 /** The drawing and the table of a snapshot. */

@@ -1,16 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { type Snapshot } from '@zawn/core';
 import { App, Button, Dropdown, Select, type MenuProps } from 'antd';
-import { Download, Ellipsis } from 'lucide-react';
+import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { download, ApiProblem } from '../../platform/api/client';
 import { oneRecord } from '../../platform/api/queries';
-import { useNotices, useWrite } from '../../platform/api/use-write';
+import { useWrite } from '../../platform/api/use-write';
 import { date } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { drawingAsPng, inBase64 } from '../reports/drawing-file';
+import { ExportButton, figureFiles } from '../reports/export-button';
 import '../reports/reports.css';
 import { MoveDialog } from './folder-actions';
 import { inOrderOfTree, pathOfFolder, treeOf } from './folder-tree';
@@ -110,7 +111,6 @@ function CompareWith({ snapshot }: { snapshot: Snapshot }) {
 
 /** Takes a snapshot out as a file: its figures, or its records. */
 function SnapshotExport({ snapshot, isDrawn }: { snapshot: Snapshot; isDrawn: boolean }) {
-  const { complain } = useNotices();
   const take = async (key: string) => {
     const drawing = isDrawn ? document.querySelector('.report-drawing') : null;
     const png = drawing && (key === 'pdf' || key === 'xlsx') ? await drawingAsPng(drawing) : undefined;
@@ -120,22 +120,8 @@ function SnapshotExport({ snapshot, isDrawn }: { snapshot: Snapshot; isDrawn: bo
       ...(png ? { drawing: await inBase64(png) } : {}),
     });
   };
-  return (
-    <Dropdown
-      trigger={['click']}
-      menu={{
-        items: [
-          { key: 'xlsx', label: 'Workbook, XLSX' },
-          { key: 'csv', label: 'Figures, CSV' },
-          { key: 'records', label: 'Records as they were, CSV' },
-          { key: 'pdf', label: 'Pages, PDF' },
-        ],
-        onClick: ({ key }) => void take(key).catch(complain),
-      }}
-    >
-      <Button icon={<Download size={14} />}>Export</Button>
-    </Dropdown>
-  );
+  const files = [...figureFiles, { key: 'records', label: 'Records as they were, CSV' }];
+  return <ExportButton files={files} take={take} />;
 }
 
 /** What can be done with a snapshot: call it otherwise, move it, delete it. Its figures stay as they are. */

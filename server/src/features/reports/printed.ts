@@ -1,0 +1,134 @@
+import { join } from 'node:path';
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { ratioText, roundedFigure, type ExportCell } from '@zawn/core';
+import { lazyPackage, packageFolder } from '../../platform/lazy-package';
+import { LANGUAGE, type FileColumn, type FileRow, type FileTable, type ReportTitle } from './report-table';
+
+/** Columns that a page of a printed report takes. */
+const MOST_COLUMNS = 12;
+const MARKED = '#fff3d6';
+
+/** Figures as the content of pages: their title, their drawing, and their rows. */
+export function printedTable(table: FileTable, title: ReportTitle, drawing: Buffer | undefined): Content[] {
+  const columns = table.columns.length;
+  const deepest = table.labelHeadings.length;
+  const line = (row: FileRow): TableCell[] => {
+    const look = { bold: row.depth < deepest, ...(row.isMarked ? { fillColor: MARKED } : {}) };
+    return [
+      { text: row.name, margin: [Math.max(0, row.depth - 1) * 10, 0, 0, 0], ...look },
+      ...row.figures.map((cell, index) => ({
+        text: printedFigure(cell, table.columns[index], table),
+        alignment: 'right' as const,
+        ...look,
+      })),
+    ];
+  };
+  const head: TableCell[] = [
+    { text: table.labelHeadings.join(', then '), bold: true },
+    ...table.columns.map(({ heading }) => ({ text: heading, bold: true, alignment: 'right' as const })),
+  ];
+  const content: Content[] = [
+    { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true },
+    ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
+    ...(drawing
+      ? [
+          {
+            image: `data:image/png;base64,${drawing.toString('base64')}`,
+            width: 720,
+            margin: [0, 12, 0, 0] as [number, number, number, number],
+          },
+        ]
+      : []),
+    {
+      table: {
+        headerRows: 1,
+        body: [head, ...table.rows.map(line), line(table.total)],
+        widths: ['*', ...table.columns.map(() => 'auto')],
+      },
+      layout: 'lightHorizontalLines',
+      fontSize: columns > 8 ? 7 : 9,
+      margin: [0, 14, 0, 0],
+    },
+  ];
+  if (columns > MOST_COLUMNS)
+    content.push({
+      text: `With ${columns} columns this is wider than a page reads well; the workbook has room.`,
+    });
+  return content;
+}
+
+/** A figure as a page shows it; a change with its sign. */
+function printedFigure(
+  cell: ExportCell,
+  { format, isChange }: FileColumn,
+  { rounding, currency }: FileTable,
+): string {
+  if (cell.type !== 'number') return '–';
+  const { number } = cell;
+  if (!isChange) return inFormat(number, format, rounding, currency);
+  if (number === 0) return '–';
+  const size = Math.abs(number);
+  const by =
+    format === 'percent'
+      ? `${Math.round(size * 1000) / 10} points`
+      : inFormat(size, format, rounding, currency);
+  return `${number > 0 ? '+' : '−'}${by}`;
+}
+
+function inFormat(
+  number: number,
+  format: FileColumn['format'],
+  rounding: FileTable['rounding'],
+  currency: string,
+): string {
+  if (format === 'percent') return `${Math.round(number * 100)}%`;
+  if (format === 'ratio') return ratioText(number);
+  const digits = { number: 2, decimal: 2, days: 1, money: 0 }[format];
+  const { value, sign } = roundedFigure(number, rounding);
+  const options = format === 'money' ? ({ style: 'currency', currency } as const) : {};
+  const writer = new Intl.NumberFormat(LANGUAGE, {
+    ...options,
+    minimumFractionDigits: 0,
+    maximumFractionDigits: sign ? 1 : digits,
+  });
+  return `${writer.format(value)}${sign}`;
+}
+
+/** What is used of the package; its types are those of its browser build. */
+interface PdfMaker {
+  setFonts: (fonts: object) => void;
+  setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
+  setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
+  createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
+}
+
+/** Lays content out on numbered pages. */
+export async function pages(title: string, content: Content[]): Promise<Buffer> {
+  const pdfmake = lazyPackage<PdfMaker>('pdfmake');
+  const folder = join(packageFolder('pdfmake'), 'fonts', 'Roboto');
+  pdfmake.setFonts({
+    Roboto: {
+      normal: join(folder, 'Roboto-Regular.ttf'),
+      bold: join(folder, 'Roboto-Medium.ttf'),
+      italics: join(folder, 'Roboto-Italic.ttf'),
+      bolditalics: join(folder, 'Roboto-MediumItalic.ttf'),
+    },
+  });
+  // Nothing but the fonts is read from here, and nothing is fetched.
+  pdfmake.setLocalAccessPolicy((path) => path.startsWith(folder));
+  pdfmake.setUrlAccessPolicy(() => false);
+  const document: TDocumentDefinitions = {
+    content,
+    pageOrientation: 'landscape',
+    pageSize: 'A4',
+    defaultStyle: { font: 'Roboto', fontSize: 10 },
+    info: { title },
+    footer: (page: number, of: number) => ({
+      text: `${page} of ${of}`,
+      alignment: 'right',
+      margin: [0, 10, 40, 0],
+      fontSize: 8,
+    }),
+  };
+  return Buffer.from(await pdfmake.createPdf(document).getBuffer());
+}
