@@ -51,7 +51,7 @@ const currencyWords: Record<string, string> = {
 };
 
 /** Days that a unit of time has, about. */
-const DAYS: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
+export const DAYS: Record<string, number> = { day: 1, week: 7, month: 30, year: 365 };
 
 /** A comparison with a number: `over 25k`, `between 10k and 20k`, `3 or more`. */
 export function comparedAt(

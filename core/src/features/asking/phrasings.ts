@@ -309,6 +309,26 @@ accounts alphabetically => All accounts, in order of name
 top 5 accounts by won value => Deals where outcome is Won, grouped by account, showing sum of value, the first 5 by sum of value
 top 3 owners by open value => Deals where outcome is Open, grouped by owner, showing sum of value, the first 3 by sum of value
 
+# Who has most of something
+who has the most open deals => Deals where outcome is Open, grouped by owner, showing number of deals, the first 10 by number of deals
+who won the most deals this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by owner, showing number of deals, the first 10 by number of deals
+who won the most this year? => Deals where outcome is Won and closed on is in this fiscal year, grouped by owner, showing sum of value, the first 10 by sum of value
+which rep made the fewest calls last week => Activities where type is Call and done is not empty and done is in last week, grouped by who, showing number of activities, the last 10 by number of activities
+who has the most overdue tasks => Activities where type is Task and done is empty and due is before today, grouped by who, showing number of activities, the first 10 by number of activities
+who owns the most leads => All leads, grouped by owner, showing number of leads, the first 10 by number of leads
+who has the least pipeline => Deals where outcome is Open, grouped by owner, showing sum of value, the last 10 by sum of value
+who lost the most deals since March => Deals where outcome is Lost and closed on is on or after 1 Mar 2026, grouped by owner, showing number of deals, the first 10 by number of deals
+
+# How late
+tasks overdue by more than 2 weeks => Activities where type is Task and done is empty and due is before 14 days ago
+tasks more than two weeks overdue => Activities where type is Task and done is empty and due is before 14 days ago
+tasks 3 days overdue => Activities where type is Task and done is empty and due is on or before 3 days ago
+deals overdue for over a month => Deals where outcome is Open and close date is before 30 days ago
+my tasks overdue by at least 10 days => Activities where type is Task and who is me and done is empty and due is on or before 10 days ago
+leads never touched => Leads where first touched is empty
+never contacted leads from Norway => Leads where first touched is empty and country is Norway
+decisions last month => Activities where type is Decision and done is in last month
+
 # Drawn
 open deals over 25k closing this quarter by owner as columns => Deals where outcome is Open and value is above £25,000 and close date is in this fiscal quarter, grouped by owner, as columns
 won deals by month as a line => Deals where outcome is Won, grouped by closed on by month, as a line

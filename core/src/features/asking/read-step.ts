@@ -6,12 +6,13 @@ import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
 import { readField, readName, readPlace, readText, readValue, readView } from './values-words';
 import { saysNothing } from './vocabulary';
-import { readCompared, readDate, readIdiom, readMoment } from './when-words';
+import { readCompared, readDate, readIdiom, readMoment, readOverdue } from './when-words';
 
 /** Reads what stands at a place: how many words it took. */
 export function readStep(reader: Reader, at: number): number {
   const length =
     readRate(reader, at) ||
+    readOverdue(reader, at) ||
     readIdiom(reader, at) ||
     readConnector(reader, at) ||
     readMoment(reader, at) ||

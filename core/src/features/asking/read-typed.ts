@@ -146,8 +146,16 @@ function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
   );
 }
 
+/** The first few groups that are asked for, and the text that asks for all of them. */
+interface FirstAsked {
+  count: number;
+  descending: boolean;
+  text: string;
+  isOfDeals?: true;
+}
+
 /** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
-function topGroups(text: string): { count: number; group: string; rest: string } | undefined {
+function topGroups(text: string): FirstAsked | undefined {
   const found =
     /^\s*(?:the\s+)?top\s+(\d{1,3})\s+(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
       text,
@@ -158,8 +166,30 @@ function topGroups(text: string): { count: number; group: string; rest: string }
   const named = Object.entries(of).find(([start]) => group.toLowerCase().startsWith(start))?.[1] ?? group;
   return {
     count: Number(count),
-    group: named,
-    rest: `${measure === 'won' ? 'won value' : measure} by ${named}${rest}`,
+    descending: true,
+    text: `${measure === 'won' ? 'won value' : measure} by ${named}${rest}`,
+    isOfDeals: true,
+  };
+}
+
+/** People who are asked for by what they have most or least of, shown at once. */
+const MOST_PEOPLE = 10;
+
+/** “Who has the most open deals”, “which rep made the fewest calls last week”: by owner, those first. */
+function mostOf(text: string): FirstAsked | undefined {
+  const found =
+    /^\s*(?:who|which\s+(?:rep|reps|person|owner|owners|people))\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did)\s+(?:the\s+)?(most|fewest|least)\s+(?:of\s+)?(.*?)\??\s*$/iu.exec(
+      text,
+    );
+  if (!found) return undefined;
+  const [, verb, side, what] = found;
+  const said = /^(?:ha|own|did)/i.test(verb) ? '' : `${verb} `;
+  const isAmount =
+    /^(?:won|lost|closed)$/i.test(verb) && /^(?:$|(?:in|this|last|since|so far)\b)/iu.test(what);
+  return {
+    count: MOST_PEOPLE,
+    descending: side.toLowerCase() === 'most',
+    text: `${said}${isAmount ? 'value ' : ''}${what} by owner`,
   };
 }
 
@@ -190,10 +220,12 @@ export function readTyped(
   const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
   // What stands between quotation marks as a whole is what is asked.
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
-  const top = topGroups(typed);
-  const text = top ? top.rest : typed;
+  const top = topGroups(typed) ?? mostOf(typed);
+  const text = top?.text ?? typed;
   const { words, respelt } = spelt(wordsOf(text), meanings);
-  const noun: Noun | undefined = top ? { object: 'deal', at: -1, length: 0 } : nounIn(words, meanings);
+  const ofDealsAlone: Noun | undefined = top && { object: 'deal', at: -1, length: 0 };
+  const named = top?.isOfDeals ? undefined : nounIn(words, meanings);
+  const noun = named ?? ofDealsAlone;
   const isDeals = noun !== undefined || ofDeals.test(text) || namesDeals(words, meanings);
   if (!isDeals) {
     const first = words.at(0);
@@ -260,11 +292,13 @@ function doubtOfNoun(
   ];
 }
 
-function askedFrom({ object, conditions, rest }: Reader, top: { count: number } | undefined): Asked {
+function askedFrom({ object, conditions, rest }: Reader, top: FirstAsked | undefined): Asked {
   const where = allTogether(conditions);
-  const { groups, measures, sort, limit, draw, compared, asOf } = rest;
+  const { groups, sort, limit, draw, compared, asOf } = rest;
   const first: FirstGroups | undefined =
-    top && groups.length === 1 ? { measure: 0, descending: true, count: top.count } : undefined;
+    top && groups.length === 1 ? { measure: 0, descending: top.descending, count: top.count } : undefined;
+  // What is put in order by a figure has one.
+  const measures = first && rest.measures.length === 0 ? [{ as: 'count' as const }] : rest.measures;
   const question: Question = {
     version: 1,
     object,

@@ -61,6 +61,7 @@ const objectWords: Record<string, ObjectWord> = {
   task: { object: 'activity', where: any('kind', 'task') },
   call: { object: 'activity', where: any('kind', 'call') },
   meeting: { object: 'activity', where: any('kind', 'meeting') },
+  decision: { object: 'activity', where: any('kind', 'decision') },
   email: { object: 'mail' },
   mail: { object: 'mail' },
   note: { object: 'note' },
@@ -72,9 +73,8 @@ const says = (phrases: string, conditions: readonly Condition[], more: Omit<Idio
 const made = says('created|added|new|made', [], { date: 'createdAt' });
 const changed = says('updated|changed|modified|last updated|last changed', [], { date: 'updatedAt' });
 
-const neverTouched = says('never contacted|never touched|never been contacted|never been touched', [
-  { field: 'lastTouchAt', is: 'isEmpty' },
-]);
+const neverTouched = (field: string) =>
+  says('never contacted|never touched|never been contacted|never been touched', [{ field, is: 'isEmpty' }]);
 
 /** What is said of records in words of its own. */
 const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> = {
@@ -99,6 +99,7 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
     ...made,
     ...changed,
     ...says('come in|came in|received|got|get', [], { date: 'createdAt' }),
+    ...neverTouched('firstTouchAt'),
     ...says('being worked|worked', [any('status', 'working')]),
     ...says('converted', [any('status', 'converted')], { date: 'convertedAt', orPeriod: true }),
     ...says('disqualified|let go', [any('status', 'disqualified')], {
@@ -106,8 +107,18 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
       orPeriod: true,
     }),
   ],
-  contact: [...made, ...changed, ...neverTouched, ...says('touched', [], { date: 'lastTouchAt' })],
-  account: [...made, ...changed, ...neverTouched, ...says('touched', [], { date: 'lastTouchAt' })],
+  contact: [
+    ...made,
+    ...changed,
+    ...neverTouched('lastTouchAt'),
+    ...says('touched', [], { date: 'lastTouchAt' }),
+  ],
+  account: [
+    ...made,
+    ...changed,
+    ...neverTouched('lastTouchAt'),
+    ...says('touched', [], { date: 'lastTouchAt' }),
+  ],
   activity: [
     ...says('created|added', [], { date: 'createdAt' }),
     ...changed,

@@ -1,5 +1,5 @@
 import { type PastDay } from '../../kernel/questions';
-import { comparedAt } from './amounts-words';
+import { comparedAt, DAYS } from './amounts-words';
 import { type Found, type When } from './dates';
 import { type Reader } from './reader';
 import { type Idiom, mainDate } from './vocabulary';
@@ -46,6 +46,32 @@ export function readNeverTouched(reader: Reader, at: number): number {
   if (!span) return 0;
   reader.add({ join: 'none', of: [{ field: 'lastTouchAt', is: 'in', value: span.value }] });
   return said + span.length;
+}
+
+/** What was to be done by a day that is past: `overdue by more than 2 weeks`, `3 days overdue`. */
+export function readOverdue(reader: Reader, at: number): number {
+  const field = ['dueOn', 'closeOn'].find((path) => reader.fieldAt(path));
+  if (!field) return 0;
+  const said = reader.at(at, 'overdue by', 'overdue for', 'overdue since', 'late by', 'overdue');
+  const found = lateness(reader, at + said);
+  const behind = found && said === 0 ? reader.at(at + found.length, 'overdue', 'late') : 0;
+  if (!found || said + behind === 0) return 0;
+  for (const condition of reader.meanings.idiom(reader.object, 'overdue')?.conditions ?? [])
+    reader.add('field' in condition && condition.field === field ? { field, ...found.value } : condition, 1);
+  return said + found.length + behind;
+}
+
+/** How long something is late: `more than 2 weeks`, `3 days`. */
+function lateness(reader: Reader, at: number): Found<When> | undefined {
+  const more = reader.at(at, 'more than', 'over', 'longer than');
+  const least = more > 0 ? 0 : reader.at(at, 'at least', 'by');
+  const span = reader.dates.spanAt(at + more + least);
+  const each = span && DAYS[span.value.unit];
+  if (!each) return undefined;
+  return {
+    value: { is: more > 0 ? 'before' : 'onOrBefore', value: { days: -span.value.count * each } },
+    length: more + least + span.length,
+  };
 }
 
 /** “Pushed more than twice”. */

@@ -1,14 +1,13 @@
-import { type Replacement, type ReportOrView } from '../../kernel/views/api';
+import { type Replacement, type Showable } from '../../kernel/views/api';
 import { readyReports } from '../reports/ready-made';
 import { type DashboardDesign, type Tile } from './dashboard';
 
-const shows = (tile: Tile, what: ReportOrView): boolean =>
-  'report' in what
-    ? tile.kind === 'report' && tile.report === what.report
-    : tile.kind === 'list' && tile.view === what.view;
+const shows = (tile: Tile, what: Showable): boolean =>
+  ('report' in what && tile.kind === 'report' && tile.report === what.report) ||
+  ('view' in what && tile.kind === 'list' && tile.view === what.view);
 
 /** The tiles of a dashboard that show something. */
-export const tilesShowing = ({ tiles }: DashboardDesign, what: ReportOrView): Tile[] =>
+export const tilesShowing = ({ tiles }: DashboardDesign, what: Showable): Tile[] =>
   tiles.filter((tile) => shows(tile, what));
 
 /**
@@ -17,7 +16,7 @@ export const tilesShowing = ({ tiles }: DashboardDesign, what: ReportOrView): Ti
  */
 export function showingInstead(
   design: DashboardDesign,
-  what: ReportOrView,
+  what: Showable,
   instead: Replacement,
 ): DashboardDesign {
   return {

@@ -1,5 +1,5 @@
 import { type AnyRecord, type RecordOf } from '../../kernel/catalogue';
-import { type Replacement, type ReportOrView } from '../../kernel/views/api';
+import { type Replacement, type Showable } from '../../kernel/views/api';
 import { readyDashboard } from '../dashboards/ready-made';
 import { type DashboardChoice } from '../dashboards/dashboard';
 import { readyReports } from '../reports/ready-made';
@@ -107,33 +107,46 @@ export const readyPacks: readonly ReadyPack[] = [
 
 export const readyPack = (key: string): ReadyPack | undefined => readyPacks.find((each) => each.key === key);
 
-/** The report or view that a page shows, where it is one that is kept. */
-const shows = (page: PageContent, what: ReportOrView): boolean =>
-  'report' in what &&
-  ((page.kind === 'report' && page.report === what.report) ||
-    (page.kind === 'snapshot' && page.was?.report === what.report));
+const shows = (page: PageContent, what: Showable): boolean => {
+  switch (page.kind) {
+    case 'report':
+      return 'report' in what && page.report === what.report;
+    case 'snapshot':
+      return 'snapshot' in what
+        ? page.snapshot === what.snapshot
+        : 'report' in what && page.was?.report === what.report;
+    case 'dashboard':
+      return 'dashboard' in what && page.dashboard === what.dashboard;
+    case 'note':
+      return false;
+  }
+};
 
 /** The pages of a pack that show something, or did before they were frozen. */
-export const pagesShowing = ({ pages: all }: PackDesign, what: ReportOrView): PackPage[] =>
+export const pagesShowing = ({ pages: all }: PackDesign, what: Showable): PackPage[] =>
   all.filter((page) => shows(page, what));
 
-/** A pack whose pages show one report instead of another; what is frozen stays, and goes on with the other one. */
-export function packShowingInstead(design: PackDesign, what: ReportOrView, instead: Replacement): PackDesign {
-  const report = { kind: 'report', ...instead } as ReportPage;
+/**
+ * A pack whose pages show one thing instead of another. What is frozen stays when its report goes, and goes on with the
+ * other one.
+ */
+export function packShowingInstead(design: PackDesign, what: Showable, instead: Replacement): PackDesign {
   return {
     ...design,
     pages: design.pages.map((page): PackPage => {
       if (!shows(page, what)) return page;
       const { key, title } = page;
-      if (page.kind === 'snapshot') return { ...page, was: report };
-      return { ...report, key, ...(title === undefined ? {} : { title }) };
+      if (page.kind === 'snapshot')
+        return 'report' in what
+          ? { ...page, was: { kind: 'report', ...instead } as ReportPage }
+          : ({ ...page, ...instead } as PackPage);
+      return { kind: page.kind, ...instead, key, ...(title === undefined ? {} : { title }) } as PackPage;
     }),
   };
 }
 
 /** Whether what was noted was decided, which is done with being said, and not to be followed up. */
-export const isDecision = ({ doneAt, createdAt }: AnyRecord): boolean =>
-  doneAt !== null && doneAt === createdAt;
+export const isDecision = ({ kind }: AnyRecord): boolean => kind === 'decision';
 
 /** Whether a page shows something that comes with Zawn and is there. */
 export function isReadyThere(page: PageContent): boolean {

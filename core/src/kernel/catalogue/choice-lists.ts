@@ -1,5 +1,8 @@
 import { type Choice, type OutcomeCount } from './field';
 
+/** Types of activities in which nobody was called, met or written to. */
+export const kindsWithoutTouch: string[] = ['task', 'decision'];
+
 /** What the organisation says about each choice of a list beside its label. */
 export type ChoiceDetail = 'kind' | 'days' | 'icon' | 'touch' | 'has' | 'types' | 'counts' | 'next';
 
@@ -174,11 +177,12 @@ export const choiceLists = {
     label: 'Activity types',
     use: 'What people plan and do',
     details: ['icon', 'touch', 'has'],
-    fixed: ['task', 'call', 'meeting'],
+    fixed: ['task', 'call', 'meeting', 'decision'],
     choices: [
       { key: 'task', label: 'Task', icon: 'tick' },
       { key: 'call', label: 'Call', icon: 'phone', touch: 'out' },
       { key: 'meeting', label: 'Meeting', icon: 'people', touch: 'out', has: ['place', 'attendees'] },
+      { key: 'decision', label: 'Decision', icon: 'gavel' },
     ],
   },
   activityOutcome: {

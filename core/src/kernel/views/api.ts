@@ -4,11 +4,11 @@ export interface ListSummary {
 }
 
 /** What is kept by itself and shown elsewhere, where it can be removed under whoever looks at it. */
-export type ReportOrView = { report: number } | { view: number };
+export type Showable = { report: number } | { view: number } | { dashboard: number } | { snapshot: number };
 /** What is shown instead: another one that is kept, or one that comes with Zawn. */
-export type Replacement = ReportOrView | { ready: string };
+export type Replacement = Showable | { ready: string };
 
-/** Something that shows a view or a report. */
+/** Something that shows what is kept elsewhere. */
 export interface ShownOn {
   /** In words: `the dashboard “The coast”`, `a private dashboard`. */
   name: string;
@@ -18,7 +18,7 @@ export interface ShownOn {
 
 /** Has whatever shows one thing, and is the person's to change, show another. */
 export interface ReplaceRequest {
-  of: ReportOrView;
+  of: Showable;
   instead: Replacement;
 }
 
@@ -27,9 +27,9 @@ export interface ReplaceAnswer {
   changed: number;
 }
 
-/** Who else would miss a view, a list or a report. */
+/** Who else would miss something that is kept. */
 export interface Usage {
-  /** People who pinned it or open an object with it. */
+  /** People who pinned it, open an object with it, or begin with it. */
   people: string[];
   /** Views that ask for it. */
   views: string[];

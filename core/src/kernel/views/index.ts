@@ -1,2 +1,3 @@
 export * from './design';
 export * from './ready-made';
+export * from './replacement';

@@ -1,4 +1,5 @@
 import { type ObjectKey } from '../catalogue';
+import { kindsWithoutTouch } from '../catalogue/choice-lists';
 import { ME, type Condition, type Question, type Related } from '../questions';
 import { plainDesign, type Design } from './design';
 
@@ -44,7 +45,7 @@ const quiet = (days: number): Condition => ({
 /** A lead to be worked that nobody has touched: no call, no meeting and no mail either way. */
 export const untouchedLead: Condition = all(
   toWork,
-  no('activity.lead', all({ field: 'doneAt', is: 'isNotEmpty' }, none('kind', 'task'))),
+  no('activity.lead', all({ field: 'doneAt', is: 'isNotEmpty' }, none('kind', ...kindsWithoutTouch))),
   no('mail.lead'),
 );
 

@@ -91,6 +91,7 @@ describe('a touch', () => {
       { key: 'task', label: 'Task', icon: 'tick' },
       { key: 'call', label: 'Call', icon: 'phone', touch: 'out' },
       { key: 'meeting', label: 'Meeting', icon: 'people', touch: 'out' },
+      { key: 'decision', label: 'Decision', icon: 'gavel' },
       { key: 'letter', label: 'Letter', icon: 'letter', touch: 'out' },
       { key: 'visit', label: 'Visit of theirs', icon: 'place', touch: 'in' },
       { key: 'reading', label: 'Reading up', icon: 'paper' },

@@ -1,11 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import {
-  dashboardDesignOf,
-  showingInstead,
-  tilesShowing,
-  type Replacement,
-  type ReportOrView,
-} from '@zawn/core';
+import { dashboardDesignOf, showingInstead, tilesShowing, type Replacement, type Showable } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { Gate } from '../../kernel/questions/gate';
 import { SharedUsage, type Showing } from '../../kernel/views/shared-usage';
@@ -21,12 +15,12 @@ export class DashboardUsage extends SharedUsage {
     super(database, gate);
   }
 
-  protected doesShow(record: Showing, of: ReportOrView): boolean {
+  protected doesShow(record: Showing, of: Showable): boolean {
     const design = dashboardDesignOf(record);
     return design !== undefined && tilesShowing(design, of).length > 0;
   }
 
-  protected instead(record: Showing, of: ReportOrView, instead: Replacement): string | undefined {
+  protected instead(record: Showing, of: Showable, instead: Replacement): string | undefined {
     const design = dashboardDesignOf(record);
     return design && JSON.stringify(showingInstead(design, of, instead));
   }

@@ -1,6 +1,7 @@
 import { Controller, Get } from '@nestjs/common';
 import {
   ask,
+  kindsWithoutTouch,
   policyOf,
   type Actor,
   type AnyRecord,
@@ -89,7 +90,11 @@ export class ClimbController {
     const about: Condition = { field: 'deal', is: 'anyOf', value: [deal] };
     const done: Condition = {
       join: 'all',
-      of: [about, { field: 'doneAt', is: 'isNotEmpty' }, { field: 'kind', is: 'noneOf', value: ['task'] }],
+      of: [
+        about,
+        { field: 'doneAt', is: 'isNotEmpty' },
+        { field: 'kind', is: 'noneOf', value: kindsWithoutTouch },
+      ],
     };
     const instants = async (object: ObjectKey, where: Condition, field: string) => {
       const question = { ...ask(object, where), columns: [field] };

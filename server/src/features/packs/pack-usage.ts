@@ -1,11 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import {
-  packDesignOf,
-  packShowingInstead,
-  pagesShowing,
-  type Replacement,
-  type ReportOrView,
-} from '@zawn/core';
+import { packDesignOf, packShowingInstead, pagesShowing, type Replacement, type Showable } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { Gate } from '../../kernel/questions/gate';
 import { SharedUsage, type Showing } from '../../kernel/views/shared-usage';
@@ -21,12 +15,12 @@ export class PackUsage extends SharedUsage {
     super(database, gate);
   }
 
-  protected doesShow(record: Showing, of: ReportOrView): boolean {
+  protected doesShow(record: Showing, of: Showable): boolean {
     const design = packDesignOf(record);
     return design !== undefined && pagesShowing(design, of).length > 0;
   }
 
-  protected instead(record: Showing, of: ReportOrView, instead: Replacement): string | undefined {
+  protected instead(record: Showing, of: Showable, instead: Replacement): string | undefined {
     const design = packDesignOf(record);
     return design && JSON.stringify(packShowingInstead(design, of, instead));
   }

@@ -82,7 +82,7 @@ export class PacksController {
       const { personId } = unit.actor;
       const activity = await unit.create('activity', {
         name: text,
-        kind: 'task',
+        kind: kind === 'decision' ? 'decision' : 'task',
         dueOn: dueOn ?? context.today,
         owner: owner ?? personId,
         ...(on ? { [on.object]: on.id } : {}),

@@ -1,5 +1,6 @@
 import {
   packDesignOf,
+  readyDashboards,
   readyPacks,
   type AnyRecord,
   type Folder,
@@ -98,6 +99,43 @@ describe('a meeting pack', () => {
     const [page] = packDesignOf(await kept(manager, pack))?.pages ?? [];
     expect(page).toEqual({ key: 'r', kind: 'report', ready: 'win-rate' });
   });
+
+  it('is named by a dashboard and by a snapshot as well, and shows another of their kind instead', async () => {
+    const madeIn = async (path: string, body: object) =>
+      ((await manager.call('post', path, body).expect(201)).body as Written<{ id: number }>).value.id;
+    const design = JSON.stringify({ version: 1, tiles: [] });
+    const dashboard = await madeIn('/dashboards', { name: 'Ours', sharing: 'everyone', design });
+    const folder = await madeIn('/folders', { name: 'Months', sharing: 'everyone' });
+    const freeze = { design: counted, folder, seenBy: 'each' };
+    const [snapshot, other] = [
+      await madeIn('/snapshots/freeze', { ...freeze, name: 'October' }),
+      await madeIn('/snapshots/freeze', { ...freeze, name: 'November' }),
+    ];
+    const pack = await made(manager, {
+      design: designWith(
+        { key: 'd', kind: 'dashboard', dashboard },
+        { key: 's', kind: 'snapshot', snapshot, title: 'As it was' },
+      ),
+    });
+    await rep.call('patch', '/preferences', { home: String(dashboard) }).expect(200);
+    const usage = async (path: string) =>
+      (await manager.call('get', `${path}/usage`).expect(200)).body as Usage;
+    const shownOn = [{ name: 'the meeting pack “November”', mayChange: true }];
+    expect(await usage(`/dashboards/${dashboard}`)).toEqual({ people: ['Tamsin Rudd'], views: [], shownOn });
+    expect(await usage(`/snapshots/${snapshot}`)).toEqual({ people: [], views: [], shownOn });
+    await rep.call('patch', '/preferences', { home: null }).expect(200);
+    const instead = (of: object, by: object, status: number) =>
+      manager.call('post', '/usage/instead', { of, instead: by }).expect(status);
+    await instead({ dashboard }, { snapshot }, 422);
+    await instead({ snapshot }, { ready: 'win-rate' }, 422);
+    await instead({ snapshot }, { snapshot: 999_999 }, 404);
+    await instead({ dashboard }, { ready: readyDashboards[0].key }, 200);
+    await instead({ snapshot }, { snapshot: other }, 200);
+    expect(packDesignOf(await kept(manager, pack))?.pages).toEqual([
+      { key: 'd', kind: 'dashboard', ready: readyDashboards[0].key },
+      { key: 's', kind: 'snapshot', snapshot: other, title: 'As it was' },
+    ]);
+  });
 });
 
 describe('what is noted in a meeting', () => {
@@ -128,7 +166,7 @@ describe('what is noted in a meeting', () => {
   it('is a decision, which is done with being said', async () => {
     const pack = await made(manager);
     const decision = await noted(manager, pack, { kind: 'decision', text: 'No further discount' });
-    expect(decision).toMatchObject({ doneBy: manager.id, pack: pack.id });
+    expect(decision).toMatchObject({ kind: 'decision', doneBy: manager.id, pack: pack.id });
     expect(decision.doneAt).toBe(decision.createdAt);
   });
 

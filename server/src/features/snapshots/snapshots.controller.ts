@@ -23,6 +23,7 @@ import {
   type RowPlace,
   type Snapshot,
   type SnapshotFileRequest,
+  type Usage,
   type Written,
 } from '@zawn/core';
 import { checkReport } from '@zawn/core/validation';
@@ -32,6 +33,7 @@ import { invalidInput } from '../../platform/http/problem';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForTokens } from '../../platform/sessions/scopes';
 import { Gate } from '../../kernel/questions/gate';
+import { Usages } from '../../kernel/views/usages';
 import { ByHand } from '../../kernel/records/by-hand';
 import { Door, type WriteContext } from '../../kernel/records/door';
 import { fileTypes, sendFile, validDrawing } from '../reports/report-files';
@@ -89,6 +91,7 @@ export class SnapshotsController {
     private readonly reader: FrozenReader,
     private readonly door: Door,
     private readonly files: SnapshotFiles,
+    private readonly usages: Usages,
   ) {}
 
   /** Freezes a report as it stands now. */
@@ -111,6 +114,14 @@ export class SnapshotsController {
   @Get(':id/frozen')
   async frozen(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<FrozenAnswer> {
     return (await this.opened(actor, id)).answer;
+  }
+
+  /** Which packs show a snapshot. */
+  @ForTokens('read', 'all')
+  @Get(':id/usage')
+  async usage(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
+    const { id: snapshot } = await this.snapshot(actor, id);
+    return { people: [], views: [], shownOn: await this.usages.shownOn(actor, { snapshot }) };
   }
 
   /** The records behind a figure of a snapshot, as they read then. */

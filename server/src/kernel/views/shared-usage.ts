@@ -6,7 +6,7 @@ import {
   type AnyRecord,
   type Policy,
   type Replacement,
-  type ReportOrView,
+  type Showable,
   type ShownOn,
 } from '@zawn/core';
 import { Database } from '../../platform/database/database';
@@ -31,11 +31,11 @@ export abstract class SharedUsage implements UsageSource {
     private readonly gate: Gate,
   ) {}
 
-  protected abstract doesShow(record: Showing, of: ReportOrView): boolean;
+  protected abstract doesShow(record: Showing, of: Showable): boolean;
   /** The design that shows another one instead. */
-  protected abstract instead(record: Showing, of: ReportOrView, instead: Replacement): string | undefined;
+  protected abstract instead(record: Showing, of: Showable, instead: Replacement): string | undefined;
 
-  async shownOn(actor: Actor, of: ReportOrView): Promise<ShownOn[]> {
+  async shownOn(actor: Actor, of: Showable): Promise<ShownOn[]> {
     const showing = await this.showing(of);
     const seen = await this.gate.visible(
       actor,
@@ -51,7 +51,7 @@ export abstract class SharedUsage implements UsageSource {
     );
   }
 
-  async showInstead(unit: Unit, of: ReportOrView, instead: Replacement): Promise<number> {
+  async showInstead(unit: Unit, of: Showable, instead: Replacement): Promise<number> {
     let changed = 0;
     for (const { id } of await this.showing(of)) {
       const record = (await unit.visible(this.object, [id])).get(id) as (AnyRecord & Showing) | undefined;
@@ -65,7 +65,7 @@ export abstract class SharedUsage implements UsageSource {
   }
 
   /** Those of everyone, as what is not shared with a person is missed by somebody all the same. */
-  private async showing(of: ReportOrView): Promise<Showing[]> {
+  private async showing(of: Showable): Promise<Showing[]> {
     const all = await this.database.reading.manager.findBy<Showing>(this.object, {
       deletedAt: IsNull(),
     } as object);

@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { IsNull } from 'typeorm';
 import {
   ask,
+  canStandFor,
   designOf,
   isGroup,
   isRelated,
@@ -17,11 +18,10 @@ import {
   type Written,
 } from '@zawn/core';
 import { CheckedBody, RecordId, type CheckedAs } from '../../platform/http/checked';
+import { invalidInput } from '../../platform/http/problem';
 import { Database } from '../../platform/database/database';
-import { Organisation } from '../organisation/organisation';
 import { ByHand } from '../records/by-hand';
 import { Door, type WriteContext } from '../records/door';
-import { PreferenceStore } from '../organisation/preferences';
 import { Gate } from '../questions/gate';
 import { CurrentActor } from '../../platform/sessions/current-actor';
 import { ForPrograms } from '../../platform/sessions/scopes';
@@ -31,9 +31,13 @@ const id = Joi.number().integer().positive().max(9e15).required();
 const report = Joi.object({ report: id });
 const view = Joi.object({ view: id });
 
+const dashboard = Joi.object({ dashboard: id });
+const snapshot = Joi.object({ snapshot: id });
+const ready = Joi.object({ ready: Joi.string().max(60).required() });
+
 const insteadRequest = Joi.object<ReplaceRequest>({
-  of: Joi.alternatives(report, view).required(),
-  instead: Joi.alternatives(report, view, Joi.object({ ready: Joi.string().max(60).required() })).required(),
+  of: Joi.alternatives(report, view, dashboard, snapshot).required(),
+  instead: Joi.alternatives(report, view, dashboard, snapshot, ready).required(),
 });
 
 /** More views than an organisation keeps. */
@@ -54,8 +58,6 @@ export class UsageController {
   constructor(
     private readonly database: Database,
     private readonly gate: Gate,
-    private readonly organisation: Organisation,
-    private readonly preferences: PreferenceStore,
     private readonly usages: Usages,
     private readonly door: Door,
   ) {}
@@ -76,20 +78,28 @@ export class UsageController {
   async ofView(@CurrentActor() actor: Actor, @RecordId() id: number): Promise<Usage> {
     const { id: view } = await this.gate.find(actor, 'view', id);
     const shownOn = await this.usages.shownOn(actor, { view });
-    return { people: await this.peopleWith(actor, `view-${view}`, view), views: [], shownOn };
+    const pinned = await this.pinnedBy(actor, `view-${view}`);
+    const begun = await this.usages.othersWith(actor, 'defaultViews', (views) =>
+      Object.values(views ?? {}).includes(view),
+    );
+    return { people: [...new Set([...pinned, ...begun])], views: [], shownOn };
   }
 
-  /** Has whatever shows a view or a report, and is the person's to change, show another from now on. */
+  /** Has whatever shows one thing, and is the person's to change, show another of its kind from now on. */
   @Post('usage/instead')
   @HttpCode(200)
   async showInstead(
     @ByHand() writing: WriteContext,
     @CheckedBody(insteadRequest) { of, instead }: CheckedAs<typeof insteadRequest>,
   ): Promise<Written<ReplaceAnswer>> {
+    if (!canStandFor(instead, of))
+      throw invalidInput([{ field: 'instead', message: 'It is of another kind than what it stands for' }]);
     return this.door.write(writing, async (unit) => {
       for (const shown of [of, instead]) {
         if ('report' in shown) await unit.find('report', shown.report);
         if ('view' in shown) await unit.find('view', shown.view);
+        if ('dashboard' in shown) await unit.find('dashboard', shown.dashboard);
+        if ('snapshot' in shown) await unit.find('snapshot', shown.snapshot);
       }
       return { changed: await this.usages.showInstead(unit, of, instead) };
     });
@@ -121,21 +131,11 @@ export class UsageController {
       }>(object, { deletedAt: IsNull() } as object))
         if (rule.condition && asksForList(JSON.parse(rule.condition) as Condition, list))
           rules.push(`the ${objectType(object).label.toLowerCase()} “${rule.name}”`);
-    return { people: await this.peopleWith(actor, `list-${list}`), views, rules };
+    return { people: await this.pinnedBy(actor, `list-${list}`), views, rules };
   }
 
-  /** The names of the others who pinned something, or open an object with it. */
-  private async peopleWith(actor: Actor, pin: string, view?: number): Promise<string[]> {
-    const pinned = await this.preferences.all('pinned');
-    const defaults = view === undefined ? [] : await this.preferences.all('defaultViews');
-    const ids = new Set([
-      ...pinned.filter(({ value }) => value?.includes(pin)).map(({ person }) => person),
-      ...defaults
-        .filter(({ value }) => Object.values(value ?? {}).includes(view as number))
-        .map(({ person }) => person),
-    ]);
-    ids.delete(actor.personId);
-    const people = await this.organisation.people();
-    return people.filter(({ id }) => ids.has(id)).map(({ name }) => name);
+  /** The names of the others who pinned something. */
+  private pinnedBy(actor: Actor, pin: string): Promise<string[]> {
+    return this.usages.othersWith(actor, 'pinned', (pinned) => pinned?.includes(pin) ?? false);
   }
 }

@@ -3,6 +3,7 @@ import {
   CheckSquare,
   Coffee,
   FileText,
+  Gavel,
   Gift,
   GraduationCap,
   Hammer,
@@ -31,6 +32,7 @@ export const kindIcons: Readonly<Record<string, { label: string; Icon: LucideIco
   tool: { label: 'Tool', Icon: Hammer },
   cup: { label: 'Cup', Icon: Coffee },
   gift: { label: 'Gift', Icon: Gift },
+  gavel: { label: 'Gavel', Icon: Gavel },
   school: { label: 'Training', Icon: GraduationCap },
 };
 

@@ -1,3 +1,5 @@
+import { useQuery } from '@tanstack/react-query';
+import { readyDashboards, type Replacement } from '@zawn/core';
 import { App, Button, Dropdown, Modal, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
@@ -7,6 +9,7 @@ import { SaveDialog } from '../../kernel/views/save-dialog';
 import { useShortcuts } from '../../platform/frame/shortcuts';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
+import { keptDashboards } from './queries';
 import { type ShownDashboard } from './use-dashboard';
 
 interface Props {
@@ -31,6 +34,13 @@ export function DashboardActions({ shown, name, about, home, nameOfTile, print, 
   const navigate = useNavigate();
   const kept = base.kind === 'kept' ? base.dashboard : undefined;
   const isMine = kept !== undefined && policy.mayChangeShared('dashboard', kept);
+  const { data: all = [] } = useQuery({ ...keptDashboards, enabled: dialog === 'delete' });
+  const others: { label: string; value: Replacement }[] = [
+    ...all
+      .filter(({ id }) => id !== kept?.id)
+      .map((each) => ({ label: each.name, value: { dashboard: each.id } })),
+    ...readyDashboards.map((ready) => ({ label: ready.name, value: { ready: ready.key } })),
+  ];
   const isHome = preferences.home === home;
   const keep = () => (isMine ? save(onSaved) : setDialog('saveAs'));
   const discard = () =>
@@ -116,6 +126,7 @@ export function DashboardActions({ shown, name, about, home, nameOfTile, print, 
         <RemoveShared
           noun="dashboard"
           record={kept}
+          shown={{ of: { dashboard: kept.id }, instead: others }}
           stays="What its tiles show stays. This can be undone."
           onRemoved={() => void navigate('/dashboards')}
           close={() => setDialog(undefined)}

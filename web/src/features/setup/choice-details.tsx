@@ -1,5 +1,6 @@
 import {
   activityParts,
+  kindsWithoutTouch,
   outcomeCountNames,
   outcomeCounts,
   type Choice,
@@ -64,7 +65,7 @@ export function ChoiceUse({ choice, details, change }: Props) {
           mode="multiple"
           maxTagCount={1}
           value={[...(types ?? [])]}
-          options={kinds.filter(({ value }) => value !== 'task')}
+          options={kinds.filter(({ value }) => !kindsWithoutTouch.includes(value))}
           placeholder="of any type"
           onChange={(value) => change({ types: orNone(value) })}
           aria-label={`Types that end with ${label}`}

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { type Snapshot } from '@zawn/core';
-import { App, Button, Dropdown, Select, type MenuProps } from 'antd';
+import { Button, Dropdown, Select, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { download, ApiProblem } from '../../platform/api/client';
+import { RemoveShared } from '../../kernel/views/remove-shared';
 import { oneRecord } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 import { date } from '../../platform/frame/format';
@@ -127,11 +128,11 @@ function SnapshotExport({ snapshot, isDrawn }: { snapshot: Snapshot; isDrawn: bo
 /** What can be done with a snapshot: call it otherwise, move it, delete it. Its figures stay as they are. */
 function SnapshotActions({ snapshot }: { snapshot: Snapshot }) {
   const { policy } = useSession();
-  const { modal } = App.useApp();
   const { data: folders = [] } = useQuery(keptFolders);
   const write = useWrite();
   const navigate = useNavigate();
-  const [dialog, setDialog] = useState<'rename' | 'move'>();
+  const [dialog, setDialog] = useState<'rename' | 'move' | 'delete'>();
+  const { data: others = [] } = useQuery({ ...snapshotsOf(snapshot.object), enabled: dialog === 'delete' });
   const path = `/snapshots/${snapshot.id}`;
   const { version } = snapshot;
   const isMine = policy.mayChangeShared('snapshot', snapshot);
@@ -152,18 +153,7 @@ function SnapshotActions({ snapshot }: { snapshot: Snapshot }) {
     print: () => window.print(),
     rename: () => setDialog('rename'),
     move: () => setDialog('move'),
-    delete: () =>
-      void modal.confirm({
-        title: `Delete the snapshot “${snapshot.name}”?`,
-        content: 'What it kept cannot be taken again: it is of a moment that is past. This can be undone.',
-        okText: 'Delete snapshot',
-        okButtonProps: { danger: true },
-        onOk: () =>
-          write.mutate(
-            { method: 'DELETE', path, version },
-            { onSuccess: () => void navigate(`/snapshots?folder=${snapshot.folder}`) },
-          ),
-      }),
+    delete: () => setDialog('delete'),
   };
   return (
     <>
@@ -176,6 +166,21 @@ function SnapshotActions({ snapshot }: { snapshot: Snapshot }) {
           name={snapshot.name}
           maxLength={120}
           save={(name) => write.mutate({ method: 'PATCH', path, version, body: { name } })}
+          close={() => setDialog(undefined)}
+        />
+      )}
+      {dialog === 'delete' && (
+        <RemoveShared
+          noun="snapshot"
+          record={snapshot}
+          shown={{
+            of: { snapshot: snapshot.id },
+            instead: others
+              .filter(({ id }) => id !== snapshot.id)
+              .map(({ id, name }) => ({ label: name, value: { snapshot: id } })),
+          }}
+          stays="What it kept cannot be taken again: it is of a moment that is past. This can be undone."
+          onRemoved={() => void navigate(`/snapshots?folder=${snapshot.folder}`)}
           close={() => setDialog(undefined)}
         />
       )}

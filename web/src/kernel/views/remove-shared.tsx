@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type Replacement, type ReportOrView, type Usage } from '@zawn/core';
+import { type Replacement, type Showable, type Usage } from '@zawn/core';
 import { Modal, Select } from 'antd';
 import { useState } from 'react';
 import { call } from '../../platform/api/client';
@@ -7,10 +7,10 @@ import { RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
 
 interface Props {
-  noun: 'view' | 'list' | 'report' | 'dashboard';
+  noun: 'view' | 'list' | 'report' | 'dashboard' | 'snapshot';
   record: { id: number; name: string; version: number };
   /** What it is where it can be shown elsewhere, and what can stand there instead. */
-  shown?: { of: ReportOrView; instead: readonly { label: string; value: Replacement }[] };
+  shown?: { of: Showable; instead: readonly { label: string; value: Replacement }[] };
   /** What stays when it is gone. */
   stays: string;
   onRemoved: () => void;
@@ -32,11 +32,9 @@ function usersOf({ people, views, rules = [], shownOn = [] }: Usage): string[] {
 /** Asks before something shared is deleted: says who uses it, and offers what can be shown instead. */
 export function RemoveShared({ noun, record, shown, stays, onRemoved, close }: Props) {
   const address = `/${noun}s/${record.id}`;
-  const isUsed = noun !== 'dashboard';
   const { data: usage } = useQuery({
     queryKey: [RECORDS, 'usage', address],
     queryFn: ({ signal }) => call<Usage>('GET', `${address}/usage`, { signal }),
-    enabled: isUsed,
   });
   const [instead, setInstead] = useState<Replacement>();
   const write = useWrite();
@@ -62,7 +60,7 @@ export function RemoveShared({ noun, record, shown, stays, onRemoved, close }: P
       open
       title={`Delete the ${noun} “${record.name}”?`}
       okText={`Delete ${noun}`}
-      okButtonProps={{ danger: true, loading: write.isPending, disabled: isUsed && !usage }}
+      okButtonProps={{ danger: true, loading: write.isPending, disabled: !usage }}
       onOk={() => void remove()}
       onCancel={close}
       width={460}
@@ -79,7 +77,7 @@ export function RemoveShared({ noun, record, shown, stays, onRemoved, close }: P
             aria-label="Shown there instead"
             allowClear
             showSearch={{ optionFilterProp: 'label' }}
-            placeholder="Nothing: those tiles say that it is gone"
+            placeholder="Nothing: there it says that it is gone"
             options={shown.instead.map(({ label, value }) => ({ label, value: JSON.stringify(value) }))}
             onChange={(value?: string) =>
               setInstead(value === undefined ? undefined : (JSON.parse(value) as Replacement))

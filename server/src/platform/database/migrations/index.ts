@@ -51,6 +51,7 @@ import { DayEnds1768867200000 } from './1768867200000-day-ends';
 import { HowItChanged1768953600000 } from './1768953600000-how-it-changed';
 import { Words1769212800000 } from './1769212800000-words';
 import { Snapshots1769299200000 } from './1769299200000-snapshots';
+import { Decisions1769385600000 } from './1769385600000-decisions';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -111,4 +112,5 @@ export const migrations = [
   Dashboards1769126400000,
   Words1769212800000,
   Snapshots1769299200000,
+  Decisions1769385600000,
 ];
