@@ -17,6 +17,8 @@ import { fillIndexIfEmpty } from './kernel/search/fill-index';
 const WEB = join(__dirname, '..', '..', 'web', 'dist');
 /** Large enough for anything but a file, and files are not sent as JSON; every route checks its own limits beneath. */
 const LARGEST_BODY = '4mb';
+/** The drawings of a whole meeting pack come along when it is printed. */
+const WITH_DRAWINGS = { path: /^\/api\/v1\/packs\/\d+\/file$/, limit: '32mb' };
 
 /** Addresses that are not pages of the web application. */
 const OWN_PAGES = /^\/(api|f|stand-ins)\//;
@@ -124,9 +126,10 @@ async function serverAround(
     response.setHeader('Cache-Control', 'no-store');
     next();
   });
-  app.use(
-    express.json({ limit: LARGEST_BODY, verify: (_request, _response, bytes) => checkJsonShape(bytes) }),
-  );
+  const json = (limit: string) =>
+    express.json({ limit, verify: (_request, _response, bytes) => checkJsonShape(bytes) });
+  app.use(WITH_DRAWINGS.path, json(WITH_DRAWINGS.limit));
+  app.use(json(LARGEST_BODY));
   // Only what a published form sends comes as a form.
   app.use('/f', express.urlencoded(FORM));
   serveWeb(app);

@@ -199,3 +199,7 @@ export const inBytes: Parameters<request.Test['parse']>[0] = (response, done) =>
   response.on('data', (part: Buffer) => parts.push(part));
   response.on('end', () => done(null, Buffer.concat(parts)));
 };
+
+/** A drawing as small as one can be, in Base64. */
+export const PNG_OF_ONE_DOT =
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';

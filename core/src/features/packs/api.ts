@@ -30,7 +30,10 @@ export interface NextPackRequest {
   meetsOn?: string;
 }
 
-/** The drawings of a pack's pages as they are on the screen, by the keys of the pages: PNGs in Base64. */
+/**
+ * The drawings of a pack's pages as they are on the screen, by the keys of the pages, and those of dashboards by
+ * `page.tile`: PNGs in Base64.
+ */
 export interface PackFileRequest {
   drawings?: Record<string, string>;
 }

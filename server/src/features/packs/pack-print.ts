@@ -1,29 +1,24 @@
 import { Injectable } from '@nestjs/common';
 import type { Content } from 'pdfmake/interfaces';
 import {
-  answerReport,
   contextThen,
-  dashboardDesignOf,
   isDecision,
-  leftOutInWords,
-  readyDashboard,
   type Actor,
   type AnyRecord,
-  type Dashboard,
   type DashboardChoice,
-  type DashboardPage,
   type PackPage,
   type Snapshot,
 } from '@zawn/core';
-import { notFound, Problem } from '../../platform/http/problem';
+import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { pages, printedTable } from '../reports/printed';
 import { drawingIn, mayTakeOut, ReportFiles } from '../reports/report-files';
-import { tableOf, writers } from '../reports/report-table';
+import { writers } from '../reports/report-table';
 import { FrozenReader } from '../snapshots/frozen-reader';
 import { frozenTable } from '../snapshots/snapshot-files';
-import { PackPages, type ShownReport } from './pack-pages';
+import { heading, LivePrint, type Drawings } from './live-print';
+import { PackPages } from './pack-pages';
 
 /** Lays packs out on pages. */
 @Injectable()
@@ -33,15 +28,15 @@ export class PackPrint {
     private readonly packs: PackPages,
     private readonly reader: FrozenReader,
     private readonly files: ReportFiles,
+    private readonly live: LivePrint,
     private readonly organisation: Organisation,
   ) {}
 
   /**
    * A pack as one PDF: a title page with the contents, what was decided last time, its pages, what was decided.
-   * @param drawings of its pages by their keys: PNGs in Base64.
    * @throws Problem `not-allowed` where it holds what somebody may not take out as a file.
    */
-  async pdf(actor: Actor, id: number, drawings: Readonly<Record<string, string>>): Promise<Buffer> {
+  async pdf(actor: Actor, id: number, drawings: Drawings): Promise<Buffer> {
     const { pack, design } = await this.packs.find(actor, id);
     mayTakeOut(actor, 'activity');
     const printed: Content[] = [];
@@ -51,8 +46,7 @@ export class PackPrint {
     };
     if (pack.previous !== null)
       addNoted('What was decided last time', await this.packs.noted(actor, pack.previous));
-    for (const page of design.pages)
-      add(await this.page(actor, page, design.choice, drawingIn({ drawing: drawings[page.key] })));
+    for (const page of design.pages) add(await this.page(actor, page, design.choice, drawings));
     addNoted('What was decided', await this.packs.noted(actor, id));
     return pages(pack.name, [
       { text: pack.name, fontSize: 24, margin: [0, 120, 0, 6] },
@@ -67,8 +61,9 @@ export class PackPrint {
     actor: Actor,
     page: PackPage,
     choice: DashboardChoice | undefined,
-    drawing: Buffer | undefined,
+    drawings: Drawings,
   ): Promise<Content[]> {
+    const drawing = drawingIn({ drawing: drawings[page.key] });
     try {
       switch (page.kind) {
         case 'note':
@@ -76,9 +71,9 @@ export class PackPrint {
         case 'snapshot':
           return await this.snapshot(actor, page.snapshot, page.title, drawing);
         case 'dashboard':
-          return await this.dashboard(actor, page, choice);
+          return await this.live.dashboard(actor, page, choice, drawings);
         case 'report':
-          return await this.report(actor, await this.packs.report(actor, page, choice), drawing);
+          return await this.live.report(actor, await this.packs.report(actor, page, choice), drawing);
       }
     } catch (error) {
       // What somebody may not hand out stops the file; what is gone is said in its place.
@@ -103,66 +98,7 @@ export class PackPrint {
     const report = await this.files.answered(actor, frozen.design, answer.answer, context);
     return printedTable(frozenTable(opened, report), { name, about: '' }, drawing);
   }
-
-  private async report(actor: Actor, shown: ShownReport, drawing?: Buffer): Promise<Content[]> {
-    const { name, about, design } = shown;
-    mayTakeOut(actor, design.question.object);
-    const context = await this.gate.context(actor);
-    const answer = await answerReport(design, context, (question) =>
-      this.gate.figures(actor, question, 'leftOut'),
-    );
-    // A page passes for the whole: what could not be asked stands there instead.
-    const missing = [
-      ...answer.leftOut.map(leftOutInWords),
-      ...(answer.isCut ? ['There are more groups than a page can hold. Group by something coarser'] : []),
-    ];
-    if (missing.length > 0) return [heading(name), ...missing.map((words) => ({ text: `${words}.` }))];
-    const table = tableOf(await this.files.answered(actor, design, answer, context));
-    return printedTable(table, { name, about }, drawing);
-  }
-
-  /** The reports and notes of a dashboard one below the other; what else it shows is looked at on the screen. */
-  private async dashboard(
-    actor: Actor,
-    page: DashboardPage & { title?: string },
-    choice: DashboardChoice | undefined,
-  ): Promise<Content[]> {
-    const { name, design } = await this.namedDashboard(actor, page);
-    const printed: Content[] = [heading(page.title ?? name)];
-    let others = 0;
-    for (const tile of design.tiles) {
-      if (tile.kind === 'note') printed.push({ text: tile.text, margin: [0, 8, 0, 8] });
-      else if (tile.kind === 'report') {
-        const shown = await this.packs.report(actor, tile, { ...design.choice, ...choice });
-        const drawn = tile.look ? { ...shown.design, ...tile.look } : shown.design;
-        printed.push({ stack: await this.report(actor, { ...shown, design: drawn }), margin: [0, 0, 0, 16] });
-      } else others += 1;
-    }
-    if (others > 0)
-      printed.push({
-        text: `${others === 1 ? 'One more tile is' : `${others} more tiles are`} looked at on the screen.`,
-        color: '#555555',
-      });
-    return printed;
-  }
-
-  private async namedDashboard(actor: Actor, { dashboard, ready }: DashboardPage) {
-    const found = ready === undefined ? undefined : readyDashboard(ready);
-    if (found) return found;
-    if (dashboard === undefined) throw notFound('The dashboard of this page');
-    const kept = (await this.gate.find(actor, 'dashboard', dashboard)) as unknown as Dashboard;
-    const design = dashboardDesignOf(kept);
-    if (!design) throw new Problem('conflict', `The dashboard “${kept.name}” cannot be read.`);
-    return { name: kept.name, design };
-  }
 }
-
-const heading = (words: string): Content => ({
-  text: words,
-  fontSize: 18,
-  margin: [0, 0, 0, 8],
-  tocItem: true,
-});
 
 /** What was noted, and what became of it. */
 function notedLine(noted: AnyRecord): Content {

@@ -3,7 +3,6 @@ import { type Response } from 'express';
 import Joi from 'joi';
 import {
   frozenPack,
-  MOST_PAGES,
   nextPack,
   subjectKeys,
   type Actor,
@@ -31,6 +30,9 @@ import { PackPrint } from './pack-print';
 
 const id = Joi.number().integer().positive().max(9e15);
 
+/** Drawings of one file: of its pages, and of the tiles of its dashboards. */
+const MOST_DRAWINGS = 200;
+
 const noteRequest = Joi.object<NoteInPackRequest>({
   kind: Joi.string().valid('decision', 'followUp').required(),
   text: Joi.string().trim().min(1).max(500).required().label('What'),
@@ -53,8 +55,8 @@ const nextRequest = Joi.object<NextPackRequest>({
 });
 const fileRequest = Joi.object<PackFileRequest>({
   drawings: Joi.object()
-    .pattern(/^[a-z][a-z0-9]{0,19}$/i, validDrawing)
-    .max(MOST_PAGES),
+    .pattern(/^[a-z][a-z0-9]{0,19}(\.[a-z][a-z0-9]{0,19})?$/i, validDrawing)
+    .max(MOST_DRAWINGS),
 });
 
 /** Meeting packs: what is noted in them, frozen of them, printed of them, and made from them. */

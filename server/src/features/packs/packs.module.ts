@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { ReportsModule } from '../reports/reports.module';
 import { SnapshotsModule } from '../snapshots/snapshots.module';
+import { LivePrint } from './live-print';
 import { PackPages } from './pack-pages';
 import { PackPrint } from './pack-print';
 import { PackUsage } from './pack-usage';
@@ -10,6 +11,6 @@ import { PacksController } from './packs.controller';
 @Module({
   imports: [ReportsModule, SnapshotsModule],
   controllers: [PacksController],
-  providers: [PackPages, PackPrint, PackUsage],
+  providers: [PackPages, PackPrint, LivePrint, PackUsage],
 })
 export class PacksModule {}

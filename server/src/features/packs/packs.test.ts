@@ -2,6 +2,7 @@ import {
   packDesignOf,
   readyDashboards,
   readyPacks,
+  type Actor,
   type AnyRecord,
   type Folder,
   type FrozenAnswer,
@@ -12,7 +13,9 @@ import {
   type Usage,
   type Written,
 } from '@zawn/core';
-import { Caller, detailOf, startServer, type TestServer, inBytes } from '../../testing';
+import { Caller, detailOf, startServer, type TestServer, inBytes, PNG_OF_ONE_DOT } from '../../testing';
+import { Organisation } from '../../kernel/organisation/organisation';
+import { LivePrint } from './live-print';
 
 let server: TestServer;
 let manager: Caller;
@@ -253,6 +256,34 @@ describe('a printed pack', () => {
       design: designWith({ key: 'd', kind: 'dashboard', ready: 'the-team' }),
     });
     expect(await pagesOf(manager, pack)).toBeGreaterThan(3);
+  });
+
+  it('has the drawings of a dashboard’s tiles, its lists, and says what is only on the screen', async () => {
+    const at = { x: 0, y: 0, w: 6, h: 4 };
+    const tiles = [
+      { key: 'a', kind: 'report', ready: 'win-rate', at },
+      { key: 'b', kind: 'movement', at: { ...at, y: 4 } },
+      { key: 'c', kind: 'list', ready: 'adrift', at: { ...at, y: 8 } },
+      { key: 'e', kind: 'list', view: 99_999, at: { ...at, y: 12 } },
+      { key: 'f', kind: 'upkeep', at: { ...at, y: 16 } },
+    ];
+    const board = { name: 'Whole', sharing: 'private', design: JSON.stringify({ version: 1, tiles }) };
+    const { body } = await manager.call('post', '/dashboards', board).expect(201);
+    const dashboard = (body as Written<{ id: number }>).value.id;
+    const pack = await made(manager, { design: designWith({ key: 'd', kind: 'dashboard', dashboard }) });
+    const live = server.app.get(LivePrint);
+    const drawings = { 'd.a': PNG_OF_ONE_DOT, 'd.b': PNG_OF_ONE_DOT };
+    const actor = (await server.app.get(Organisation).actor(manager.id)) as Actor;
+    const printed = JSON.stringify(
+      await live.dashboard(actor, { key: 'd', kind: 'dashboard', dashboard }, undefined, drawings),
+    );
+    expect(printed.split(PNG_OF_ONE_DOT)).toHaveLength(3);
+    expect(printed).toMatch(/\d+ deals?(, the first 25)?"/);
+    expect(printed).toContain('is not there, or not yours to see');
+    expect(printed).toContain('One more tile is looked at on the screen.');
+    // Drawings of many pages are more than any other request sends.
+    const many = Object.fromEntries(['x', 'y', 'z'].map((key) => [key, 'A'.repeat(2_400_000)]));
+    await manager.call('post', `/packs/${pack.id}/file`, { drawings: { ...drawings, ...many } }).expect(200);
   });
 
   it('goes out only to whoever may take records out', async () => {

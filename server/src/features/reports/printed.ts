@@ -8,6 +8,13 @@ import { LANGUAGE, type FileColumn, type FileRow, type FileTable, type ReportTit
 const MOST_COLUMNS = 12;
 const MARKED = '#fff3d6';
 
+/** A PNG as wide as a page. */
+export const printedPicture = (drawing: Buffer): Content => ({
+  image: `data:image/png;base64,${drawing.toString('base64')}`,
+  width: 720,
+  margin: [0, 12, 0, 0],
+});
+
 /** Figures as the content of pages: their title, their drawing, and their rows. */
 export function printedTable(table: FileTable, title: ReportTitle, drawing: Buffer | undefined): Content[] {
   const columns = table.columns.length;
@@ -30,15 +37,7 @@ export function printedTable(table: FileTable, title: ReportTitle, drawing: Buff
   const content: Content[] = [
     { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true },
     ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
-    ...(drawing
-      ? [
-          {
-            image: `data:image/png;base64,${drawing.toString('base64')}`,
-            width: 720,
-            margin: [0, 12, 0, 0] as [number, number, number, number],
-          },
-        ]
-      : []),
+    ...(drawing ? [printedPicture(drawing)] : []),
     {
       table: {
         headerRows: 1,

@@ -16,7 +16,7 @@ import {
 } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
 import { Organisation } from '../../kernel/organisation/organisation';
-import { Caller, startServer, type TestServer, inBytes } from '../../testing';
+import { Caller, startServer, type TestServer, inBytes, PNG_OF_ONE_DOT } from '../../testing';
 
 let server: TestServer;
 let director: Caller;
@@ -40,9 +40,6 @@ const readyOf = (key: string): ReportDesign => {
 const found = async (question: object, who = director): Promise<AnyRecord[]> =>
   ((await who.call('post', '/questions/records', { question, limit: 500 }).expect(200)).body as RecordsAnswer)
     .rows;
-
-const PNG_OF_ONE_DOT =
-  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
 
 describe('ready-made reports', () => {
   it.each(readyReports.map(({ key }) => key))(

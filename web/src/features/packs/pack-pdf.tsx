@@ -27,9 +27,13 @@ export function PackPdf({ pack, design, done }: Props) {
     const take = async () => {
       const drawings: Record<string, string> = {};
       for (const page of drawn.current?.querySelectorAll<HTMLElement>('[data-page]') ?? []) {
-        const drawing = page.querySelector('.tile-drawing, .report-drawing');
-        const png = drawing && (await drawingAsPng(drawing));
-        if (png) drawings[String(page.dataset.page)] = await inBase64(png);
+        const tiles = page.querySelectorAll<HTMLElement>('[data-tile]');
+        for (const drawn of tiles.length > 0 ? tiles : [page]) {
+          const drawing = drawn.querySelector('.tile-drawing, .report-drawing');
+          const png = drawing && (await drawingAsPng(drawing));
+          const key = [page.dataset.page, drawn.dataset.tile].filter(Boolean).join('.');
+          if (png) drawings[key] = await inBase64(png);
+        }
       }
       const request: PackFileRequest = { drawings };
       await download(`/packs/${pack.id}/file`, request);
@@ -47,10 +51,10 @@ export function PackPdf({ pack, design, done }: Props) {
   return createPortal(
     <div ref={drawn} className="pack-drawn" aria-hidden>
       {design.pages
-        .filter(({ kind }) => kind === 'report' || kind === 'snapshot')
+        .filter(({ kind }) => kind !== 'note')
         .map((page) => (
           <div key={page.key} data-page={page.key}>
-            <PageView page={page} choice={design.choice ?? {}} keep={{}} />
+            <PageView page={page} choice={design.choice ?? {}} keep={{}} isPrinted />
           </div>
         ))}
     </div>,

@@ -31,10 +31,12 @@ interface Props {
   choice: DashboardChoice;
   /** What the address keeps where figures of frozen pages are opened. */
   keep: Record<string, string>;
+  /** Drawn to be printed: all of it at once, as wide as a page. */
+  isPrinted?: boolean;
 }
 
 /** What a page of a pack shows. Figures of live ones are asked now, those of frozen ones are as they were. */
-export function PageView({ page, choice, keep }: Props) {
+export function PageView({ page, choice, keep, isPrinted = false }: Props) {
   switch (page.kind) {
     case 'report':
       return (
@@ -48,7 +50,7 @@ export function PageView({ page, choice, keep }: Props) {
     case 'snapshot':
       return <FrozenPage id={page.snapshot} keep={keep} />;
     case 'dashboard':
-      return <WholeDashboard page={page} choice={choice} />;
+      return <WholeDashboard page={page} choice={choice} isPrinted={isPrinted} />;
     case 'note':
       return <NoteTile tile={page} />;
     case 'noted':
@@ -75,7 +77,13 @@ function FrozenPage({ id, keep }: { id: number; keep: Record<string, string> }) 
   );
 }
 
-function WholeDashboard({ page, choice }: { page: DashboardPage; choice: DashboardChoice }) {
+interface DashboardProps {
+  page: DashboardPage;
+  choice: DashboardChoice;
+  isPrinted: boolean;
+}
+
+function WholeDashboard({ page, choice, isPrinted }: DashboardProps) {
   const { data: kept } = useQuery({ ...keptDashboards, enabled: page.dashboard !== undefined });
   const isPhone = usePhone();
   const found = kept?.find(({ id }) => id === page.dashboard);
@@ -92,11 +100,11 @@ function WholeDashboard({ page, choice }: { page: DashboardPage; choice: Dashboa
       tile={tile}
       choice={{ ...design.choice, ...choice }}
       isArranging={false}
-      isAllSeen={false}
+      isAllSeen={isPrinted}
       isBare
     />
   );
-  return isPhone ? (
+  return isPhone || isPrinted ? (
     <div className="tiles-in-a-row">
       {design.tiles.map((tile) => (
         <div key={tile.key}>{frame(tile)}</div>
