@@ -20,6 +20,7 @@ import { listProducts, nameRenewals, reopenSome } from './sold';
 import { saveViews } from './views';
 import { enterTwice } from './twins';
 import { openWaysIn } from './ways-in';
+import { holdMeetings } from './meetings';
 import { Workbook } from './work';
 
 const MONTHS = 24;
@@ -81,6 +82,7 @@ export function generateDemo(today: Day, seed = 6): Book {
   fillTasks(book, new Random(seed + 11), today);
   rememberReadiness(book, new Random(seed + 9), today);
   enterTwice(book, today);
+  holdMeetings(book, today);
   saveViews(book, today);
   openWaysIn(book, new Random(seed + 2), today);
   writeScoreRules(book, today);

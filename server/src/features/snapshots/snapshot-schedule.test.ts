@@ -55,8 +55,10 @@ const settle = async () => {
 const now = async ({ id }: { id: number }): Promise<SnapshotPlan> =>
   ((await manager.call('get', `/snapshot-plans/${id}`).expect(200)).body as { record: SnapshotPlan }).record;
 
+/** What was taken into the folder of these tests. */
 const taken = async (): Promise<Snapshot[]> => {
-  const question = { version: 1, object: 'snapshot', sort: [{ field: 'takenAt' }] };
+  const where = { field: 'folder', is: 'anyOf', value: [folder] };
+  const question = { version: 1, object: 'snapshot', where, sort: [{ field: 'takenAt' }] };
   const { body } = await manager
     .call('post', '/questions/records', { question, offset: 0, limit: 50 })
     .expect(200);
