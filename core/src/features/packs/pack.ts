@@ -137,9 +137,7 @@ export function packShowingInstead(design: PackDesign, what: Showable, instead: 
       if (!shows(page, what)) return page;
       const { key, title } = page;
       if (page.kind === 'snapshot')
-        return 'report' in what
-          ? { ...page, was: { kind: 'report', ...instead } as ReportPage }
-          : ({ ...page, ...instead } as PackPage);
+        return 'report' in what ? { ...page, was: { kind: 'report', ...instead } } : { ...page, ...instead };
       return { kind: page.kind, ...instead, key, ...(title === undefined ? {} : { title }) } as PackPage;
     }),
   };
