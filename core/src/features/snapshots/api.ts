@@ -68,6 +68,8 @@ export interface CompareFileRequest extends CompareRequest {
   format: SnapshotFileRequest['format'];
   /** Only the rows that differ. */
   isDifferent?: boolean;
+  /** Only this series of a report that is split; all together without it. */
+  split?: FieldValue;
 }
 
 /** Two moments of a report, the earlier one first. */

@@ -21,6 +21,19 @@ export function areComparable(one: ReportDesign, other: ReportDesign): boolean {
   return shape(one) === shape(other);
 }
 
+/** What an answer says of one of its series alone; nothing is said of a series that was not there. */
+export const oneSeries = (answer: ReportAnswer, split: FieldValue): ReportAnswer => {
+  const at = answer.splits.findIndex((key) => key === split);
+  return {
+    ...answer,
+    splits: [],
+    rows: answer.rows.map(({ split: all, ...row }) => ({
+      ...row,
+      ...(all?.[at] ?? { count: 0, figures: row.figures.map(() => null) }),
+    })),
+  };
+};
+
 /** The rows of two answers side by side, in the order of the later one; those that are gone where they stood. */
 export function comparedRows(was: ReportAnswer, is: ReportAnswer): ComparedRow[] {
   const before = new Map(was.rows.map((row) => [nameOf(row), row]));

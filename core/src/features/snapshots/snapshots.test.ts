@@ -9,6 +9,7 @@ import {
   answerFrozen,
   areComparable,
   behindFrozen,
+  changeOf,
   catalogueThen,
   comparedRows,
   differingRecords,
@@ -17,6 +18,7 @@ import {
   frozenParts,
   hiddenIn,
   nextOf,
+  oneSeries,
   rhythmFault,
   rhythmInWords,
   timesBetween,
@@ -212,6 +214,22 @@ describe('two moments of a report', () => {
     expect(rows.map(({ keys }) => keys[0])).toEqual([undefined, 'a', 'b', 'c', 'd']);
     expect(rows.map((row) => differs(row, [figures[0]]))).toEqual([true, false, true, true, true]);
     expect([rows[2].is, rows[4].was]).toEqual([undefined, undefined]);
+  });
+
+  it('can stand side by side in one of their series, also in one that was not there before', () => {
+    const split = (...counts: number[]) => counts.map((count) => ({ count, figures: [count] }));
+    const was = { ...answer([[], 3, [3]]), splits: ['won', 'lost'] };
+    was.rows[0].split = split(2, 1);
+    const is = { ...answer([[], 6, [6]]), splits: ['open', 'won'] };
+    is.rows[0].split = split(4, 2);
+    const inSeries = (key: string) => {
+      const [row] = comparedRows(oneSeries(was, key), oneSeries(is, key));
+      return [row.was?.figures[0], row.is?.figures[0], changeOf(row, 0), differs(row, [figures[0]])];
+    };
+    expect(inSeries('won')).toEqual([2, 2, 0, false]);
+    expect(inSeries('lost')).toEqual([1, null, -1, true]);
+    expect(inSeries('open')).toEqual([null, 4, 4, true]);
+    expect(inSeries('gone')).toEqual([null, null, null, false]);
   });
 
   it('do not differ in a row only because another one does', () => {

@@ -167,14 +167,19 @@ export function headingsOf({ design, context: { catalogue } }: AnsweredReport) {
 export const innermostOf = (rows: readonly FileRow[], levels: number, isRest: (index: number) => boolean) =>
   rows.filter(({ depth }, index) => depth === levels || isRest(index));
 
+/** What a series of a report that is split is called. */
+export function seriesName(report: AnsweredReport, key: FieldValue): string {
+  const { split } = report.design;
+  return (split && inText(keyCell(split, key, report))) || 'empty';
+}
+
 /** The figures of a report as a table. */
 export function tableOf(report: AnsweredReport): FileTable {
   const { design, answer, context } = report;
-  const { split } = design;
   const { labelHeadings, columns: ofEach } = headingsOf(report);
   const figuresOf = (values: readonly (number | null)[] | undefined) =>
     ofEach.map(({ format }, index) => figureCell(values?.[index], format, report));
-  const splitNames = split ? answer.splits.map((key) => inText(keyCell(split, key, report)) || 'empty') : [];
+  const splitNames = answer.splits.map((key) => seriesName(report, key));
   const [total, ...rows] = answer.rows.map((row) => ({
     ...labelsOf({ keys: row.keys, isRest: row.rest !== undefined, others: `The other ${row.rest}` }, report),
     figures: [

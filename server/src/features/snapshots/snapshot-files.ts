@@ -7,6 +7,7 @@ import {
   dayIn,
   differs,
   exportCell,
+  oneSeries,
   fieldAt,
   saidOfComparison,
   seenInWords,
@@ -28,6 +29,7 @@ import {
   innermostOf,
   inText,
   labelsOf,
+  seriesName,
   LANGUAGE,
   tableOf,
   writers,
@@ -81,9 +83,11 @@ export class SnapshotFiles {
     { name }: Snapshot,
     sides: readonly [Opened, Opened],
     answer: CompareAnswer,
-    { with: other, format, isDifferent = false }: CompareFileRequest,
+    { with: other, format, isDifferent = false, split }: CompareFileRequest,
   ): Promise<Buffer> {
-    const [was, is] = sides.map(mustBeSeen);
+    const [was, is] = sides
+      .map(mustBeSeen)
+      .map((side) => (split === undefined ? side : oneSeries(side, split)));
     const report = await this.figures(actor, sides[1], {
       ...is,
       names: { ...was.names, ...is.names },
@@ -91,6 +95,7 @@ export class SnapshotFiles {
     await this.figures(actor, sides[0]);
     const table = comparedTable(report, was, is, headingsFor(sides, other), isDifferent);
     table.said = [
+      ...(split === undefined ? [] : [`Only ${seriesName(report, split)}`]),
       ...saidOfComparison(answer, counted),
       ...(isDifferent ? ['Only the rows that differ'] : []),
     ];

@@ -70,6 +70,7 @@ const compareFileRequest = Joi.object<CompareFileRequest>({
   with: other,
   format,
   isDifferent: Joi.boolean(),
+  split: key,
 });
 const fileRequest = Joi.object<SnapshotFileRequest>({
   format,

@@ -6,14 +6,18 @@ import {
   figureLabel,
   formatOf,
   groupingInWords,
+  oneSeries,
   saidOfComparison,
   type ComparedRow,
+  type CompareAnswer,
   type ComparedWith,
+  type FieldValue,
+  type ReportAnswer,
   type FrozenAnswer,
   type ReportFigure,
   type Snapshot,
 } from '@zawn/core';
-import { Checkbox } from 'antd';
+import { Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { keyLabel } from '../../kernel/drawings/key-label';
@@ -43,15 +47,19 @@ export function Component() {
   const { place, close } = usePlace();
   const { policy } = useSession();
   const [isDifferent, setDifferent] = useState(false);
+  /** The series that is compared alone, in JSON as a key may be empty. */
+  const [series, setSeries] = useState<string>();
   const snapshot = found?.record as Snapshot | undefined;
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
   if (!data || !snapshot) return <Skeleton rows={12} />;
   const { was, is } = data;
+  const split = series === undefined ? undefined : (JSON.parse(series) as FieldValue);
   const takeOut = (format: string) =>
     download(`/snapshots/${id}/compare/file`, {
       with: other,
       format,
       ...(isDifferent ? { isDifferent } : {}),
+      ...(split === undefined ? {} : { split }),
     });
   return (
     <div className={place ? 'report-page report-page-beside' : 'report-page'}>
@@ -62,6 +70,7 @@ export function Component() {
             <Link to={`/snapshots/${id}`}>Back to the snapshot</Link>
           </span>
           <div className="page-tools">
+            <SeriesSelect answer={data} series={series} choose={setSeries} />
             <Checkbox checked={isDifferent} onChange={(event) => setDifferent(event.target.checked)}>
               Only what differs
             </Checkbox>
@@ -77,13 +86,7 @@ export function Component() {
             </p>
           ))}
           {was.answer && is.answer ? (
-            <ComparedTable
-              was={was}
-              is={is}
-              rows={comparedRows(was.answer, is.answer)}
-              isDifferent={isDifferent}
-              other={asked}
-            />
+            <ComparedTable was={was} is={is} split={split} isDifferent={isDifferent} other={asked} />
           ) : (
             <Empty title="These figures are not yours to see." />
           )}
@@ -99,20 +102,21 @@ export function Component() {
 interface TableProps {
   was: FrozenAnswer;
   is: FrozenAnswer;
-  rows: readonly ComparedRow[];
+  split: FieldValue | undefined;
   isDifferent: boolean;
   other: string;
 }
 
-function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
+function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
   const part = useFrozenPart(is);
   const { timeZone, dayOf } = useSession();
-  if (!part) return null;
+  if (!part || !was.answer || !is.answer) return null;
   const { design, wording, labels } = part;
   const { catalogue } = wording;
   const { figures, question } = design;
   const { object, groups = [] } = question;
-  const names = { ...was.answer?.names, ...is.answer?.names };
+  const names = { ...was.answer.names, ...is.answer.names };
+  const ofSeries = (answer: ReportAnswer) => (split === undefined ? answer : oneSeries(answer, split));
   const text = (value: number | null | undefined, figure: ReportFigure) =>
     reportFigureText(value ?? null, figure, design, catalogue, labels.currency ?? '');
   const isSameDay = dayOf(was.moment.now) === dayOf(is.moment.now);
@@ -123,7 +127,7 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
     if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
     return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], { ...labels, names });
   };
-  const [all, ...inside] = rows;
+  const [all, ...inside] = comparedRows(ofSeries(was.answer), ofSeries(is.answer));
   const shown = isDifferent ? inside.filter((row) => differs(row, figures)) : inside;
   const count = inside.filter((row) => differs(row, figures)).length;
   const line = (row: ComparedRow) => (
@@ -141,7 +145,12 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
       </th>
       {figures.map((figure, index) => {
         const [then, now] = [row.was?.figures[index], row.is?.figures[index]];
-        const address = row.isRest ? undefined : placeAddress({ keys: row.keys, figure }, { with: other });
+        const address = row.isRest
+          ? undefined
+          : placeAddress(
+              { keys: row.keys, figure, ...(split === undefined ? {} : { split }) },
+              { with: other },
+            );
         return [
           <td key={`${figure.key} was`} className="figure report-edge">
             {text(then, figure)}
@@ -201,6 +210,36 @@ function ComparedTable({ was, is, rows, isDifferent, other }: TableProps) {
         </table>
       </div>
     </>
+  );
+}
+
+interface SeriesProps {
+  answer: CompareAnswer;
+  series: string | undefined;
+  choose: (series: string | undefined) => void;
+}
+
+/** Which series of a report that is split is compared: one of them, or all together. */
+function SeriesSelect({ answer: { was, is }, series, choose }: SeriesProps) {
+  const part = useFrozenPart(is);
+  const { split } = is.design;
+  if (!split || !part || !was.answer || !is.answer) return null;
+  const keys = [...new Set([...is.answer.splits, ...was.answer.splits])];
+  const labels = { ...part.labels, names: { ...was.answer.names, ...is.answer.names } };
+  return (
+    <Select
+      aria-label="Series"
+      value={series ?? null}
+      popupMatchSelectWidth={false}
+      onChange={(chosen: string | null) => choose(chosen ?? undefined)}
+      options={[
+        { value: null, label: 'All together' },
+        ...keys.map((key) => ({
+          value: JSON.stringify(key),
+          label: keyLabel(is.design.question.object, split, key, labels),
+        })),
+      ]}
+    />
   );
 }
 
