@@ -218,10 +218,12 @@ describe('two moments of a report', () => {
 
   it('can stand side by side in one of their series, also in one that was not there before', () => {
     const split = (...counts: number[]) => counts.map((count) => ({ count, figures: [count] }));
-    const was = { ...answer([[], 3, [3]]), splits: ['won', 'lost'] };
-    was.rows[0].split = split(2, 1);
-    const is = { ...answer([[], 6, [6]]), splits: ['open', 'won'] };
-    is.rows[0].split = split(4, 2);
+    const all = (splits: string[], ...counts: number[]) => ({
+      ...answer(),
+      splits,
+      rows: [{ keys: [], count: 9, figures: [9], split: split(...counts) }],
+    });
+    const [was, is] = [all(['won', 'lost'], 2, 1), all(['open', 'won'], 4, 2)];
     const inSeries = (key: string) => {
       const [row] = comparedRows(oneSeries(was, key), oneSeries(is, key));
       return [row.was?.figures[0], row.is?.figures[0], changeOf(row, 0), differs(row, [figures[0]])];
