@@ -3,67 +3,35 @@ import { type EntityManager } from 'typeorm';
 import {
   asCondition,
   ask,
-  canOverlap,
   fieldAt,
   fieldOf,
-  fieldsOf,
   holdsByOwner,
-  inOrder,
-  isMoneyMeasure,
-  isObjectKey,
-  isOwnField,
   isSetType,
-  languageOf,
-  leftOutInWords,
   objectType,
-  orderFieldOf,
   policyOf,
   runnable,
-  saidBy,
-  scopeCondition,
-  subjectOf,
-  seenCatalogue,
   systemActor,
-  atTheirPlaces,
-  contextAsOf,
-  dayIn,
-  pastDayMeant,
-  withShares,
   type Actor,
   type AnyRecord,
-  type Catalogue,
   type Condition,
-  type Field,
-  type FieldValue,
-  type FigureRow,
-  type FiguresAnswer,
-  type LeftOut,
-  type Measure,
   type Names,
   type ObjectKey,
   type Operation,
   type OwnedParts,
-  type PastDay,
   type Question,
-  type QuestionContext,
-  type Rate,
   type RecordsAnswer,
   type Scope,
 } from '@zawn/core';
-import { Clock } from '../../platform/clock/clock';
-import { Database } from '../../platform/database/database';
 import { dialect } from '../../platform/database/dialect';
-import { type SqlRow, type Statement } from '../../platform/database/statement';
+import { type SqlRow } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
-import { Organisation } from '../organisation/organisation';
-import { DayEnds } from './day-ends';
-import { keyOf, toRecord, valueOf } from './rows-as-records';
-import { statementForOne } from './statements-kept';
-import { type PlaceValue } from './sql-scope';
-import { figuresKept } from './kept-counts';
-import { sharedBy, type Held } from './sql-scope';
-import { QuestionSql, type Bands, type BesidePlace, type FieldsRead, type Firsts } from './to-sql';
+import { FigureReader } from './figure-reader';
+import { lacksCondition, refuseParts, withFieldsRead, type PreparedQuestion } from './prepared-question';
 import { q } from './quoted';
+import { MOST_IDS } from './record-reader';
+import { toRecord, valueOf } from './rows-as-records';
+import { type PlaceValue } from './sql-scope';
+import { type Bands, type BesidePlace, type FieldsRead, type Firsts } from './to-sql';
 
 export interface Page {
   offset: number;
@@ -84,52 +52,12 @@ export interface PageEnds {
   next: BesidePlace | null;
 }
 
-/** The figures of one record in one group. */
-export interface RecordFigures extends FigureRow {
-  id: number;
-  /** The measures without one, as the currency of the amount has no rate. */
-  unrated?: number[];
-}
-
-/** What records that stand as keys are put in order by. */
-export type Orders = Partial<Record<ObjectKey, Record<number, FieldValue>>>;
-
-/** Groups that an answer holds at most: more than anyone reads, fewer than a browser chokes on. */
-const MOST_GROUPS = 5000;
-/** Ids named in one statement. */
-const MOST_IDS = 10_000;
-
 /**
  * The one gate for reads: every question passes through it and leaves with the asking person's reach added, so
  * that no list, count, search or figure can forget it.
  */
 @Injectable()
-export class Gate {
-  constructor(
-    private readonly database: Database,
-    private readonly organisation: Organisation,
-    private readonly clock: Clock,
-    private readonly dayEnds: DayEnds,
-  ) {}
-
-  /** What relative words such as *me* and *this quarter* mean for a person now, and which fields there are. */
-  async context(actor: Actor): Promise<QuestionContext> {
-    const { country, timeZone, fiscalYearStart, weekStart, currency } = await this.organisation.settings();
-    return {
-      catalogue: seenCatalogue(await this.organisation.catalogue(), policyOf(actor)),
-      lists: await this.organisation.listsFor(actor),
-      today: this.clock.today(timeZone),
-      now: this.clock.now(),
-      timeZone,
-      language: languageOf(country),
-      calendar: { fiscalYearStart, weekStart },
-      reportingCurrency: currency,
-      me: actor.personId,
-      myTeam: actor.teamPeople,
-      myTeams: actor.teams,
-    };
-  }
-
+export class Gate extends FigureReader {
   /** The records that answer a question, a page at a time, with the count of all of them; none where it lacks a part. */
   async records(actor: Actor, question: Question, page: Page): Promise<RecordsAnswer> {
     const asking = await this.asking(actor, question);
@@ -270,106 +198,6 @@ export class Gate {
   async count(actor: Actor, question: Question, operation?: Operation): Promise<number> {
     const asking = await this.asking(actor, question, undefined, operation);
     return lacksCondition(asking) ? 0 : this.countOf(asking);
-  }
-
-  /**
-   * The figures that answer a question, a row a group in the order of their keys. Money is in minor units; what was left
-   * out is nothing.
-   * @param tells `'leftOut'` where the answer is shown with what was left out; otherwise there is none without it.
-   */
-  async figures(actor: Actor, question: Question, tells?: 'leftOut'): Promise<FiguresAnswer> {
-    const asking = await this.asking(actor, question);
-    const { question: known, context, leftOut } = asking;
-    if (!tells && lacksCondition(asking)) return { rows: [], names: {}, leftOut, unrated: 0, isCut: false };
-    const { object, groups = [], measures = [{ as: 'count' as const }] } = known;
-    if (measures.length === 0)
-      throw invalidInput(
-        leftOut.length > 0
-          ? leftOut.map((part) => ({ field: `measures.${part.part}`, message: leftOutInWords(part) }))
-          : [{ field: 'measures', message: 'Figures need a measure, such as a count' }],
-      );
-    const mayLackRates = await this.mayLackRates(asking, measures);
-    const compiled = (wanted: Question, limit: number) =>
-      this.kept(asking, wanted, limit) ?? this.guarded(asking).figures(wanted, limit, mayLackRates);
-    const rows = await this.many(asking, compiled({ ...known, measures }, MOST_GROUPS + 1));
-    const fields = groups.map(({ field }) => fieldAt(context.catalogue, object, field));
-    const answered = rows.slice(0, MOST_GROUPS).map((row): FigureRow => ({
-      keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
-      figures: measures.map((_, index) => row[`m${index}`] as number | null),
-    }));
-    const { names, orderOf } = await this.keysNamed(asking, fields, answered);
-    // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
-    const { first, ...unlimited } = known;
-    const whole =
-      first || canOverlap(context.catalogue, object, groups)
-        ? await this.many(asking, compiled({ ...unlimited, groups: [], measures }, 1))
-        : rows;
-    const isMixed = (index: number) => {
-      const met = [...rows, ...whole].flatMap((row) => [row[`least${index}`], row[`greatest${index}`]]);
-      return new Set(met.filter((currency) => typeof currency === 'string')).size > 1;
-    };
-    const shared = withShares(answered, measures, isMixed, (index) => totalOf(whole, `m${index}`));
-    return {
-      rows: inOrder(atTheirPlaces(shared, question, measures), groups, object, context, orderOf),
-      names,
-      leftOut,
-      unrated: unratedIn(whole, measures),
-      isCut: rows.length > MOST_GROUPS,
-    };
-  }
-
-  /**
-   * The figures of a question for each of its records by itself: a row for each group that a record is in, with the names
-   * and the order of the records that stand as keys.
-   * @param limit rows at most; when there are more, undefined.
-   * @throws Problem `invalid-input` naming what cannot be asked.
-   */
-  async figuresByRecord(
-    actor: Actor,
-    question: Question,
-    limit: number,
-  ): Promise<{ rows: RecordFigures[]; names: Names; orders: Orders } | undefined> {
-    const asking = await this.asking(actor, question);
-    refuseParts(asking.leftOut);
-    const { groups = [], measures = [] } = asking.question;
-    const mayLackRates = await this.mayLackRates(asking, measures);
-    const statement = this.guarded(asking).figures(asking.question, limit + 1, mayLackRates, true);
-    const found = await this.many(asking, statement);
-    if (found.length > limit) return undefined;
-    const fields = groups.map(({ field }) => fieldAt(asking.context.catalogue, question.object, field));
-    const rows = found.map((row): RecordFigures => {
-      const unrated = measures.flatMap((_, index) => (row[`unrated${index}`] ? [index] : []));
-      return {
-        id: Number(row.id),
-        keys: fields.map((field, index) => keyOf(field, row[`k${index}`] as FieldValue)),
-        figures: measures.map((_, index) => row[`m${index}`] as number | null),
-        ...(unrated.length > 0 ? { unrated } : {}),
-      };
-    });
-    const { names, orders } = await this.keysNamed(asking, fields, rows);
-    return { rows, names, orders };
-  }
-
-  /** Figures of each value of a field within each band of days, over all records that answer a question. */
-  async figuresInBands(
-    actor: Actor,
-    question: Question,
-    row: string,
-    bands: Bands,
-    measures: readonly Measure[],
-  ): Promise<{ cells: { row: number; band: string; figures: (number | null)[] }[]; unrated: number }> {
-    const asking = await this.asking(actor, question);
-    const { catalogue } = asking.context;
-    // Of what the person does not see there is no figure.
-    const seen = measures.filter(({ of }) => !of || fieldAt(catalogue, question.object, of));
-    const mayLackRates = await this.mayLackRates(asking, seen);
-    const rows = await this.many(asking, this.guarded(asking).figuresInBands(row, bands, seen, mayLackRates));
-    const cells = rows.map((found) => ({
-      row: Number(found.row),
-      band: String(found.band),
-      figures: measures.map((measure) => (found[`m${seen.indexOf(measure)}`] ?? null) as number | null),
-    }));
-    return { cells, unrated: unratedIn(rows, seen) };
   }
 
   /** The first records of each value of a field within each band of days, cell by cell in their order. */
@@ -522,22 +350,6 @@ export class Gate {
     return parts.sort((a, b) => Number(a.position) - Number(b.position));
   }
 
-  /**
-   * Those of these records that are within reach, with the columns wanted and names, in the order of the ids.
-   * @param fields which of their own fields are read.
-   */
-  async chosen(
-    actor: Actor,
-    question: Question,
-    ids: readonly number[],
-    fields: FieldsRead = 'all',
-  ): Promise<{ rows: AnyRecord[]; names: Names }> {
-    const { object, columns } = question;
-    const asking = await this.asking(actor, subjectOf(question));
-    const rows = await this.byIds(asking, ids, columns, 'kept', fields);
-    return { rows, names: await this.namesIn(actor, object, rows, columns, question.asOf) };
-  }
-
   /** Which of these records a person sees, or would see if they were not in the bin. */
   async reached(actor: Actor, object: ObjectKey, ids: readonly number[]): Promise<ReadonlySet<number>> {
     const asking = await this.asking(actor, ask(object));
@@ -567,148 +379,6 @@ export class Gate {
     );
   }
 
-  /**
-   * Names of the records that these ones link to.
-   * @param asOf as they stood then; as they are now when left out.
-   */
-  async namesIn(
-    actor: Actor,
-    object: ObjectKey,
-    records: readonly AnyRecord[],
-    columns: readonly string[] = [],
-    asOf?: PastDay,
-  ): Promise<Names> {
-    const { catalogue } = await this.context(actor);
-    const wanted = new Map<ObjectKey, Set<number>>();
-    const links: [string, Field | undefined][] = [
-      ...fieldsOf(catalogue, object),
-      ...columns.map((path): [string, Field | undefined] => [path, fieldAt(catalogue, object, path)]),
-    ];
-    const want = (to: string | undefined, id: FieldValue) => {
-      if (!isObjectKey(to) || objectType(to).category === 'setup' || typeof id !== 'number') return;
-      wanted.set(to, (wanted.get(to) ?? new Set()).add(id));
-    };
-    for (const [key, field] of links) {
-      if (!field?.to && !field?.isOf) continue;
-      for (const record of records) {
-        const said = saidBy(catalogue, { field, value: record[key] ?? null }, (beside) => record[beside]);
-        want(said?.field.to, said?.value ?? null);
-      }
-    }
-    const names: Names = {};
-    for (const [to, ids] of wanted) names[to] = await this.namesOf(actor, to, [...ids], asOf);
-    return names;
-  }
-
-  /** The names of those of these records that are within reach. */
-  async namesOf(
-    actor: Actor,
-    object: ObjectKey,
-    ids: readonly number[],
-    asOf?: PastDay,
-  ): Promise<Record<number, string>> {
-    const asking = await this.asking(actor, { ...ask(object), ...(asOf === undefined ? {} : { asOf }) });
-    const names: Record<number, string> = {};
-    for (let from = 0; from < ids.length; from += MOST_IDS) {
-      const sql = this.guarded(asking);
-      sql.only(ids.slice(from, from + MOST_IDS));
-      const rows = await this.database.reader.few(sql.names(objectType(object).nameField));
-      for (const { id, name } of rows) names[Number(id)] = String(name);
-    }
-    return names;
-  }
-
-  /** Whether amounts that figures are made of may stand in a currency without a rate. */
-  private async mayLackRates(
-    { question, context }: PreparedQuestion,
-    measures: readonly Measure[],
-  ): Promise<boolean> {
-    const isMoney = measures.some(
-      (measure) => isMoneyMeasure(measure, question.object, context) || measure.as === 'share',
-    );
-    return isMoney && (await this.organisation.mayLackRates());
-  }
-
-  /** What the link keys of an answer are called and put in order by. */
-  private async keysNamed(
-    { actor, question }: PreparedQuestion,
-    fields: readonly (Field | undefined)[],
-    rows: readonly Pick<FigureRow, 'keys'>[],
-  ) {
-    const names: Names = {};
-    const orders: Orders = {};
-    for (const [index, field] of fields.entries()) {
-      if (!isObjectKey(field?.to)) continue;
-      const { to } = field;
-      const ids = [...new Set(rows.map(({ keys }) => keys[index]).filter((key) => typeof key === 'number'))];
-      const { nameField } = objectType(to);
-      const asking = await this.asking(actor, { ...subjectOf(question), object: to });
-      for (const record of await this.byIds(asking, ids, [], 'kept', 'stored')) {
-        (orders[to] ??= {})[record.id] = record[orderFieldOf(to)];
-        (names[to] ??= {})[record.id] = String(record[nameField]);
-      }
-    }
-    return { names, orders, orderOf: (object: ObjectKey, id: number) => orders[object]?.[id] };
-  }
-
-  private async asking(
-    actor: Actor,
-    question: Question,
-    manager?: EntityManager,
-    operation: Operation = 'see',
-  ): Promise<PreparedQuestion> {
-    const now = await this.context(actor);
-    const context = isPast(question, now) ? contextAsOf(question.asOf, now) : now;
-    const rates = await this.organisation.rates();
-    const facts = await this.organisation.catalogue();
-    const known = runnable(question, context);
-    if (!context.isPast) return { actor, context, facts, rates, manager, operation, ...known };
-    known.leftOut.push(...(await this.beforeLog(context)));
-    const dayEnds = await this.dayEnds.fieldsOn(question.object, context.today, context.timeZone);
-    return { actor, context, facts, rates, manager, operation, dayEnds, ...known };
-  }
-
-  /** That a day lies before anything was logged, as a part of the question that cannot be answered. */
-  private async beforeLog({ today, timeZone }: QuestionContext): Promise<LeftOut[]> {
-    const first = await this.database.reading
-      .createQueryBuilder()
-      .select('c.at', 'at')
-      .from('change', 'c')
-      .orderBy('c.id')
-      .limit(1)
-      .getRawOne<{ at: string }>();
-    const day = first && dayIn(timeZone, first.at);
-    return day && today < day ? [{ part: day, reason: 'beforeLog', at: 'where' }] : [];
-  }
-
-  /** What a question is held to, as the person asking may see only so much. */
-  private heldTo({ actor, facts, question, operation }: PreparedQuestion): Held {
-    const policy = policyOf(actor);
-    return {
-      root: scopeCondition(policy, question.object, operation),
-      reachOf: (object: ObjectKey) => scopeCondition(policy, object),
-      facts,
-    };
-  }
-
-  private guarded(asking: PreparedQuestion, kept: 'kept' | 'deleted' = 'kept'): QuestionSql {
-    const { context, rates, question, manager, dayEnds } = asking;
-    const source = manager ?? this.database.reading;
-    const held = this.heldTo(asking);
-    return new QuestionSql(source, question.object, context, rates, held, { kept, dayEnds }).restrict(
-      question.where,
-    );
-  }
-
-  /** The figures of a question from counts that are kept; undefined where they do not answer it. */
-  private kept(asking: PreparedQuestion, question: Question, limit: number): Statement | undefined {
-    const held = this.heldTo(asking);
-    // What is kept counts everybody's, and as it is now.
-    if (held.root || asking.context.isPast) return undefined;
-    const { context, rates, manager } = asking;
-    return figuresKept(sharedBy(manager ?? this.database.reading, context, rates, held), question, limit);
-  }
-
   private async idsOf(asking: PreparedQuestion, { offset, limit }: Page): Promise<number[]> {
     const { sort = [] } = asking.question;
     const rows = await this.many(asking, this.guarded(asking).ids(sort, offset, limit));
@@ -733,100 +403,7 @@ export class Gate {
     ]);
     return { total, places: Number(row.places) };
   }
-
-  /** These records, as far as they are within reach, in the order of the ids. */
-  private async byIds(
-    prepared: PreparedQuestion,
-    ids: readonly number[],
-    columns: readonly string[] = [],
-    kept: 'kept' | 'deleted' = 'kept',
-    fields: FieldsRead = 'all',
-  ): Promise<AnyRecord[]> {
-    const asking = withFieldsRead(prepared);
-    const { question, context, manager } = asking;
-    const found = new Map<number, AnyRecord>();
-    const elsewhere = columns.filter((path) => !isOwnField(path));
-    const statementOf = (some: readonly number[]) => {
-      const sql = this.guarded({ ...asking, question: ask(question.object) }, kept);
-      sql.only(some);
-      return sql.records(elsewhere, fields);
-    };
-    for (let from = 0; from < ids.length; from += MOST_IDS) {
-      const part = ids.slice(from, from + MOST_IDS);
-      const statement =
-        manager && part.length === 1
-          ? statementForOne(
-              manager,
-              [question.object, asking.operation, kept, fields, ...elsewhere].join(' '),
-              restsOn(asking),
-              part[0],
-              (id) => statementOf([id]),
-            )
-          : statementOf(part);
-      const rows = manager
-        ? await this.within(manager, statement)
-        : await this.database.reader.few(statement);
-      for (const row of rows) {
-        const record = toRecord(context.catalogue, question.object, row, fields);
-        for (const [index, path] of elsewhere.entries())
-          record[path] = valueOf(fieldAt(context.catalogue, question.object, path), row[`c${index}`]);
-        found.set(record.id, record);
-      }
-    }
-    return ids.map((id) => found.get(id)).filter((record) => record !== undefined);
-  }
-
-  private many({ manager }: PreparedQuestion, statement: Statement): Promise<SqlRow[]> {
-    return manager ? this.within(manager, statement) : this.database.reader.many(statement);
-  }
-
-  private within(manager: EntityManager, { sql, parameters }: Statement): Promise<SqlRow[]> {
-    return manager.query<SqlRow[]>(sql, [...parameters]);
-  }
 }
-
-/** A question on its way, with who asks it and what it means. */
-interface PreparedQuestion {
-  actor: Actor;
-  context: QuestionContext;
-  /** Every field there is, those that the person does not see included. */
-  facts: Catalogue;
-  rates: readonly Rate[];
-  question: Question;
-  leftOut: LeftOut[];
-  /** Reads inside that transaction, where whole records are worked on, instead of what is committed. */
-  manager?: EntityManager;
-  /** What is to be done with the records. */
-  operation: Operation;
-  /** The fields whose values at the end of the past day that is asked about are kept aside. */
-  dayEnds?: readonly string[];
-}
-
-/** What a statement rests on beside its question: another of any of it makes another statement. */
-const restsOn = ({ actor, context, facts, rates }: PreparedQuestion): unknown[] => [
-  policyOf(actor),
-  facts,
-  rates,
-  context.catalogue,
-  context.today,
-  // What depends on the clock depends on it by the minute at most.
-  context.now.slice(0, 'yyyy-mm-ddThh:mm'.length),
-  context.lists.join(),
-  context.timeZone,
-  context.reportingCurrency,
-];
-
-/** With the fields of the records that are read: all of them where a write works on them, otherwise those seen. */
-const withFieldsRead = (asking: PreparedQuestion): PreparedQuestion =>
-  asking.manager ? { ...asking, context: { ...asking.context, catalogue: asking.facts } } : asking;
-
-/** How many records have an amount that is in no figure, as its currency has no rate. */
-function unratedIn(rows: readonly SqlRow[], measures: readonly Measure[]): number {
-  return Math.max(0, ...measures.map((_, index) => totalOf(rows, `unrated${index}`)));
-}
-
-const totalOf = (rows: readonly SqlRow[], column: string) =>
-  rows.reduce((sum, row) => sum + Number(row[column] ?? 0), 0);
 
 /** A row's place in the order it was asked for. */
 function placeOf(row: SqlRow): PlaceValue[] {
@@ -842,31 +419,6 @@ function endsOf(rows: readonly SqlRow[], more: { before: boolean; behind: boolea
     previous: first && more.before ? { side: 'before', place: placeOf(first) } : null,
     next: last && more.behind ? { side: 'behind', place: placeOf(last) } : null,
   };
-}
-
-/**
- * Whether a question is asked of records as they stood.
- * @throws Problem `invalid-input` where that day has not come.
- */
-function isPast(question: Question, context: QuestionContext): question is Question & { asOf: PastDay } {
-  const { asOf } = question;
-  if (asOf === undefined) return false;
-  const day = pastDayMeant(asOf, context);
-  if (day > context.today)
-    throw invalidInput([
-      { field: 'question.asOf', message: `${day} has not come yet: nothing has stood then` },
-    ]);
-  return true;
-}
-
-/** Whether a condition is not asked, so that more would be found than is meant: by what is not seen nothing is found. */
-const lacksCondition = ({ leftOut }: PreparedQuestion): boolean => leftOut.some(({ at }) => at === 'where');
-
-function refuseParts(parts: readonly LeftOut[]): void {
-  if (parts.length > 0)
-    throw invalidInput(
-      parts.map((part) => ({ field: `question.${part.at}.${part.part}`, message: leftOutInWords(part) })),
-    );
 }
 
 const byId = (records: readonly AnyRecord[]) => new Map(records.map((record) => [record.id, record]));
