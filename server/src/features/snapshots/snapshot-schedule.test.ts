@@ -66,6 +66,19 @@ const taken = async (): Promise<Snapshot[]> => {
 };
 
 describe('a scheduled snapshot', () => {
+  it('knows when it is due, however it came into the data', async () => {
+    await settle();
+    const { body } = await manager
+      .call('post', '/questions/records', {
+        question: { version: 1, object: 'snapshotPlan' },
+        offset: 0,
+        limit: 5,
+      })
+      .expect(200);
+    const [ofDemo] = (body as { rows: SnapshotPlan[] }).rows;
+    expect([ofDemo.name, ofDemo.nextAt]).toEqual(['Open pipeline, by stage', '2026-11-23T08:00:00.000Z']);
+  });
+
   it('is taken when it is due, once, and says when the next one is', async () => {
     const plan = await planned();
     await settle();

@@ -60,6 +60,9 @@ export class SnapshotSchedule implements ChangeConsumer, TimerKind, OnApplicatio
   ) {}
 
   onApplicationBootstrap(): void {
+    this.working = this.begin().catch((error: unknown) => {
+      this.logger.error(`Snapshots could not be scheduled: ${String(error)}`);
+    });
     void this.work();
   }
 
@@ -81,6 +84,12 @@ export class SnapshotSchedule implements ChangeConsumer, TimerKind, OnApplicatio
     });
     this.events.tell(new Set(['snapshotPlan']));
     void this.timers.look();
+  }
+
+  /** Schedules that came into the data in another way than through the door do not know yet when they are due. */
+  private async begin(): Promise<void> {
+    const unknown = await plansIn(this.database.reading.manager, { nextAt: IsNull() });
+    if (unknown.some(({ paused }) => !paused)) await this.react();
   }
 
   /** What is due is taken once this has been written. */

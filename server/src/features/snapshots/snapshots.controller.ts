@@ -175,7 +175,7 @@ export class SnapshotsController {
     @RecordId() id: number,
     @CheckedBody(compareRequest) asked: CheckedAs<typeof compareRequest>,
   ): Promise<CompareAnswer> {
-    return compared(await this.both(actor, id, asked.with));
+    return compared(await this.both(actor, id, asked.with), asked.with);
   }
 
   /** Which records make a figure differ from that of another moment. */
@@ -234,7 +234,7 @@ export class SnapshotsController {
   ): Promise<void> {
     const snapshot = await this.snapshot(actor, id);
     const sides = await this.both(actor, id, asked.with);
-    const made = await this.files.compared(actor, snapshot, sides, compared(sides), asked);
+    const made = await this.files.compared(actor, snapshot, sides, compared(sides, asked.with), asked);
     sendFile(response, asked.format, 'comparison', made);
   }
 
@@ -308,13 +308,14 @@ function figureOf({ rows, measure }: RowsBehind, id: number): number | null {
 }
 
 /** Two moments as they are answered. */
-function compared([was, is]: readonly [Opened, Opened]): CompareAnswer {
+function compared([was, is]: readonly [Opened, Opened], other: ComparedWith): CompareAnswer {
   const records = ({ frozen: { parts } }: Opened) =>
     JSON.stringify(parts.map(({ question }) => question.where));
   return {
     was: was.answer,
     is: is.answer,
-    isSameQuestion: records(was) === records(is),
+    // How it is now is asked in the same words, about the days that these meant then.
+    isSameQuestion: other === 'now' || records(was) === records(is),
     isSameReader: was.asSeenBy === is.asSeenBy,
   };
 }

@@ -264,6 +264,10 @@ describe('snapshots side by side', () => {
       expect(found.went.map((each) => [each.id, each.is])).toEqual([[two.id, null]]);
       expect(found.changed.map((each) => [each.id, each.is === each.was])).toEqual([[one.id, false]]);
     }
+    const period = { field: 'createdAt', in: { unit: 'month' as const, offset: 0 } };
+    const ofMonth = await frozen(far, id, { design: { ...design, period } });
+    const sameDays = await far.call('post', `/snapshots/${ofMonth.id}/compare`, { with: 'now' }).expect(200);
+    expect((sameDays.body as CompareAnswer).isSameQuestion).toBe(true);
     const unlike = await frozen(far, id);
     await far.call('post', `/snapshots/${first.id}/compare`, { with: unlike.id }).expect(422);
   });

@@ -9,7 +9,7 @@ import { clock, counted, date, number } from '../../platform/frame/format';
 import { Empty, Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
 import { FolderActions } from './folder-actions';
-import { pathOfFolder, treeOf, type FolderNode } from './folder-tree';
+import { inOrderOfTree, pathOfFolder, treeOf, type FolderNode } from './folder-tree';
 import { Plans } from './plans';
 import { keptFolders, snapshotsIn } from './queries';
 import './snapshots.css';
@@ -21,8 +21,9 @@ export function Component() {
   const navigate = useNavigate();
   const [isMaking, setMaking] = useState(false);
   const wanted = Number(parameters.get('folder'));
-  const open = folders?.find(({ id }) => id === wanted);
   if (!folders) return <Skeleton rows={10} />;
+  const chosen = folders.find(({ id }) => id === wanted);
+  const open = wanted ? chosen : inOrderOfTree(treeOf(folders)).at(0)?.folder;
   return (
     <>
       <header className="page-head">
@@ -61,21 +62,19 @@ export function Component() {
                 <Snapshots folder={open.id} />
               </>
             ) : (
-              <Empty
-                title={wanted ? 'This folder is gone, or is not shared with you.' : 'Choose a folder.'}
-              />
+              <Empty title="This folder is gone, or is not shared with you." />
             )}
           </div>
         </div>
       )}
       {isMaking && (
         <SaveDialog
-          title={open ? `A new folder in “${open.name}”` : 'A new folder'}
+          title={chosen ? `A new folder in “${chosen.name}”` : 'A new folder'}
           action="Make folder"
           name=""
-          sharing={open?.sharing ?? 'private'}
-          teams={open?.teams ?? []}
-          making={{ path: 'folders', more: open ? { parent: open.id } : {} }}
+          sharing={chosen?.sharing ?? 'private'}
+          teams={chosen?.teams ?? []}
+          making={{ path: 'folders', more: chosen ? { parent: chosen.id } : {} }}
           onSaved={(id) => void navigate(`/snapshots?folder=${id}`)}
           close={() => setMaking(false)}
         />
