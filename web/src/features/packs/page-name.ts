@@ -1,15 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
-import { ask, readyDashboard, readyReport, type PackPage, type ReportPage } from '@zawn/core';
+import { useQueries, useQuery } from '@tanstack/react-query';
+import { readyDashboard, readyReport, type AnyRecord, type PackPage, type ReportPage } from '@zawn/core';
 import { useCallback } from 'react';
-import { allRecords } from '../../platform/api/queries';
+import { oneRecord } from '../../platform/api/queries';
 import { keptDashboards } from '../dashboards/queries';
 import { keptReports } from '../reports/report-queries';
 
-/** Snapshots by their ids. */
-const snapshotsNamed = (ids: readonly number[]) => ({
-  ...allRecords({ ...ask('snapshot', { field: 'id', is: 'anyOf', value: [...ids] }), columns: ['name'] }),
-  meta: { reads: ['snapshot'] },
-});
+/** What snapshots are called, by their ids. */
+const namesOf = (found: readonly { data?: { record: AnyRecord } | undefined }[]) =>
+  new Map(found.flatMap(({ data }) => (data ? [[data.record.id, String(data.record.name)] as const] : [])));
 
 const reportKept = (page: ReportPage) => page.ready === undefined && page.report !== undefined;
 
@@ -20,7 +18,10 @@ export function usePageName(pages: readonly PackPage[]): (page: PackPage) => str
   const { data: reports } = useQuery({ ...keptReports, enabled: asksReports });
   const { data: dashboards } = useQuery({ ...keptDashboards, enabled: asksDashboards });
   const ids = pages.flatMap((page) => (page.kind === 'snapshot' ? [page.snapshot] : []));
-  const { data: snapshots } = useQuery({ ...snapshotsNamed(ids), enabled: ids.length > 0 });
+  const snapshots = useQueries({
+    queries: ids.map((id) => ({ ...oneRecord('snapshot', id), retry: false })),
+    combine: namesOf,
+  });
   return useCallback(
     (page) => {
       if (page.title !== undefined) return page.title;
@@ -38,7 +39,7 @@ export function usePageName(pages: readonly PackPage[]): (page: PackPage) => str
               : readyDashboard(page.ready)?.name) ?? 'A dashboard'
           );
         case 'snapshot':
-          return String(snapshots?.rows.find(({ id }) => id === page.snapshot)?.name ?? 'A snapshot');
+          return snapshots.get(page.snapshot) ?? 'A snapshot';
         case 'note':
           return page.text.split('\n')[0].slice(0, 60);
       }

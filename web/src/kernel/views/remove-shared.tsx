@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { call } from '../../platform/api/client';
 import { RECORDS } from '../../platform/api/queries';
 import { useWrite } from '../../platform/api/use-write';
+import './remove-shared.css';
 
 interface Props {
   noun: 'view' | 'list' | 'report' | 'dashboard' | 'snapshot';
