@@ -113,14 +113,17 @@ export class LivePrint {
         case 'movement': {
           if (!drawing) return undefined;
           mayTakeOut(actor, 'deal');
-          return [{ text: tile.title ?? 'How the pipeline moved', fontSize: 14 }, printedPicture(drawing)];
+          return [
+            { text: tile.title ?? 'How the pipeline moved', fontSize: 14, headlineLevel: 1 },
+            printedPicture(drawing),
+          ];
         }
         default:
           return undefined;
       }
     } catch (error) {
       if (!(error instanceof Problem) || error.kind === 'not-allowed') throw error;
-      return [{ text: tile.title ?? 'A tile', fontSize: 14 }, { text: error.detail }];
+      return [{ text: tile.title ?? 'A tile', fontSize: 14, headlineLevel: 1 }, { text: error.detail }];
     }
   }
 
@@ -149,7 +152,7 @@ export class LivePrint {
     const count = `${total.toLocaleString(LANGUAGE)} ${(total === 1 ? label : plural).toLowerCase()}`;
     const head = columns.map((path) => ({ text: columnLabel(catalogue, asked, path), bold: true }));
     return [
-      { text: tile.title ?? name, fontSize: 14 },
+      { text: tile.title ?? name, fontSize: 14, headlineLevel: 1 },
       { text: total > rows.length ? `${count}, the first ${rows.length}` : count, color: GREY },
       ...(rows.length > 0
         ? [{ table: { headerRows: 1, body: [head, ...cells] }, layout: 'lightHorizontalLines', fontSize: 9 }]
@@ -187,4 +190,5 @@ export const heading = (words: string): Content => ({
   fontSize: 18,
   margin: [0, 0, 0, 8],
   tocItem: true,
+  headlineLevel: 1,
 });

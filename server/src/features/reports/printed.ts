@@ -1,10 +1,10 @@
 import { join } from 'node:path';
-import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Content, Node as PageNode, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { ratioText, roundedFigure, type ExportCell } from '@zawn/core';
 import { lazyPackage, packageFolder } from '../../platform/lazy-package';
 import { LANGUAGE, type FileColumn, type FileRow, type FileTable, type ReportTitle } from './report-table';
 
-/** Columns that a page of a printed report takes. */
+/** Columns that a page is wide enough for. */
 const MOST_COLUMNS = 12;
 const MARKED = '#fff3d6';
 
@@ -15,16 +15,33 @@ export const printedPicture = (drawing: Buffer): Content => ({
   margin: [0, 12, 0, 0],
 });
 
-/** Figures as the content of pages: their title, their drawing, and their rows. */
+/**
+ * Figures as the content of pages: their title, their drawing, and their rows. What has more columns than a page is
+ * wide comes in several tables, each with the names of its rows.
+ */
 export function printedTable(table: FileTable, title: ReportTitle, drawing: Buffer | undefined): Content[] {
-  const columns = table.columns.length;
+  const columns = [...table.columns.keys()];
+  const pagesWide = Math.max(1, Math.ceil(columns.length / MOST_COLUMNS));
+  const each = Math.ceil(columns.length / pagesWide);
+  return [
+    { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true, headlineLevel: 1 },
+    ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
+    ...(drawing ? [printedPicture(drawing)] : []),
+    ...Array.from({ length: pagesWide }, (_, at) =>
+      printedColumns(table, columns.slice(at * each, (at + 1) * each)),
+    ),
+  ];
+}
+
+/** Some of the columns of figures, with the names of their rows. */
+function printedColumns(table: FileTable, columns: readonly number[]): Content {
   const deepest = table.labelHeadings.length;
   const line = (row: FileRow): TableCell[] => {
     const look = { bold: row.depth < deepest, ...(row.isMarked ? { fillColor: MARKED } : {}) };
     return [
       { text: row.name, margin: [Math.max(0, row.depth - 1) * 10, 0, 0, 0], ...look },
-      ...row.figures.map((cell, index) => ({
-        text: printedFigure(cell, table.columns[index], table),
+      ...columns.map((index) => ({
+        text: printedFigure(row.figures[index], table.columns[index], table),
         alignment: 'right' as const,
         ...look,
       })),
@@ -32,28 +49,22 @@ export function printedTable(table: FileTable, title: ReportTitle, drawing: Buff
   };
   const head: TableCell[] = [
     { text: table.labelHeadings.join(', then '), bold: true },
-    ...table.columns.map(({ heading }) => ({ text: heading, bold: true, alignment: 'right' as const })),
+    ...columns.map((index) => ({
+      text: table.columns[index].heading,
+      bold: true,
+      alignment: 'right' as const,
+    })),
   ];
-  const content: Content[] = [
-    { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true },
-    ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
-    ...(drawing ? [printedPicture(drawing)] : []),
-    {
-      table: {
-        headerRows: 1,
-        body: [head, ...table.rows.map(line), line(table.total)],
-        widths: ['*', ...table.columns.map(() => 'auto')],
-      },
-      layout: 'lightHorizontalLines',
-      fontSize: columns > 8 ? 7 : 9,
-      margin: [0, 14, 0, 0],
+  return {
+    table: {
+      headerRows: 1,
+      body: [head, ...table.rows.map(line), line(table.total)],
+      widths: ['*', ...columns.map(() => 'auto')],
     },
-  ];
-  if (columns > MOST_COLUMNS)
-    content.push({
-      text: `With ${columns} columns this is wider than a page reads well; the workbook has room.`,
-    });
-  return content;
+    layout: 'lightHorizontalLines',
+    fontSize: columns.length > 8 ? 7 : 9,
+    margin: [0, 14, 0, 0],
+  };
 }
 
 /** A figure as a page shows it; a change with its sign. */
@@ -101,6 +112,19 @@ interface PdfMaker {
   createPdf: (document: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
 }
 
+/** Where on a page a heading is too low to stand there without what it is of. */
+const LOW = 0.5;
+
+/** Whether a heading stands at the foot of a page, and what it is of on the next one. */
+const isLeftAlone: TDocumentDefinitions['pageBreakBefore'] = (
+  { headlineLevel, startPosition },
+  { getFollowingNodesOnPage, getNodesOnNextPage },
+) => {
+  if (headlineLevel !== 1 || startPosition.verticalRatio < LOW) return false;
+  const isShown = ({ table, image }: PageNode) => table !== undefined || image !== undefined;
+  return !getFollowingNodesOnPage().some(isShown) && getNodesOnNextPage().some(isShown);
+};
+
 /** Lays content out on numbered pages. */
 export async function pages(title: string, content: Content[]): Promise<Buffer> {
   const pdfmake = lazyPackage<PdfMaker>('pdfmake');
@@ -118,6 +142,7 @@ export async function pages(title: string, content: Content[]): Promise<Buffer> 
   pdfmake.setUrlAccessPolicy(() => false);
   const document: TDocumentDefinitions = {
     content,
+    pageBreakBefore: isLeftAlone,
     pageOrientation: 'landscape',
     pageSize: 'A4',
     defaultStyle: { font: 'Roboto', fontSize: 10 },
