@@ -199,7 +199,7 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
                 <th key={`${figure.key} is`} scope="col" className="figure second">
                   {other === 'now' ? 'now' : moment(is)}
                 </th>,
-                <th key={`${figure.key} change`} scope="col" className="figure second">
+                <th key={`${figure.key} change`} scope="col" className="figure second compared-change">
                   change
                 </th>,
               ])}
