@@ -81,10 +81,17 @@ export const loggedChangeOf = (all: Readonly<Record<Viewed, { label: string; fie
       },
       /** Of a day: how many days later it is, fewer than 0 where it is earlier. */
       days: { label: 'Days later', type: 'number', set: 'feature' },
+      // What links led to, so that it is asked about by its name.
       personBefore: { label: 'Person before', type: 'link', to: 'person', set: 'feature' },
       personAfter: { label: 'Person after', type: 'link', to: 'person', set: 'feature' },
       stageBefore: { label: 'Stage before', type: 'link', to: 'stage', set: 'feature' },
       stageAfter: { label: 'Stage after', type: 'link', to: 'stage', set: 'feature' },
+      pipelineBefore: { label: 'Pipeline before', type: 'link', to: 'pipeline', set: 'feature' },
+      pipelineAfter: { label: 'Pipeline after', type: 'link', to: 'pipeline', set: 'feature' },
+      accountBefore: { label: 'Account before', type: 'link', to: 'account', set: 'feature' },
+      accountAfter: { label: 'Account after', type: 'link', to: 'account', set: 'feature' },
+      contactBefore: { label: 'Contact before', type: 'link', to: 'contact', set: 'feature' },
+      contactAfter: { label: 'Contact after', type: 'link', to: 'contact', set: 'feature' },
       through: {
         label: 'Through',
         type: 'choice',

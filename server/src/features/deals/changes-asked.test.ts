@@ -122,6 +122,11 @@ describe('changes as conditions', () => {
     expect(lines[7]).toContain(String(account.name));
     const { rows, names } = await rep.records(question);
     expect(names.account?.[account.id]).toBe(account.name);
+    const to = (path: string, value: unknown): Condition =>
+      ({ field: path, is: Array.isArray(value) ? 'anyOf' : 'is', value }) as Condition;
+    expect(await meets(changes([to('accountAfter', [account.id])]))).toBe(true);
+    expect(await meets(changes([to('accountAfter.name', account.name)]))).toBe(true);
+    expect(await meets(changes([to('accountBefore', [account.id])], 0))).toBe(true);
     expect(rows[2].currency).toBe('GBP');
   });
 

@@ -82,7 +82,18 @@ const innerPaths: Partial<Record<ObjectKey, string[]>> = {
   lead: ['status', 'budget'],
   stageStay: ['stage', 'moved', 'became', 'days', 'enteredAt', 'leftAt', 'stage.name'],
   note: ['body', 'createdAt'],
-  loggedChange: ['field', 'kind', 'went', 'days', 'personAfter', 'stageBefore', 'stageAfter.name', 'at'],
+  loggedChange: [
+    'field',
+    'kind',
+    'went',
+    'days',
+    'personAfter',
+    'stageBefore',
+    'stageAfter.name',
+    'accountAfter',
+    'contactBefore.name',
+    'at',
+  ],
 };
 
 const words = fc.constantFrom(

@@ -52,6 +52,7 @@ import { HowItChanged1768953600000 } from './1768953600000-how-it-changed';
 import { Words1769212800000 } from './1769212800000-words';
 import { Snapshots1769299200000 } from './1769299200000-snapshots';
 import { Decisions1769385600000 } from './1769385600000-decisions';
+import { LinksExchanged1769472000000 } from './1769472000000-links-exchanged';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -113,4 +114,5 @@ export const migrations = [
   Words1769212800000,
   Snapshots1769299200000,
   Decisions1769385600000,
+  LinksExchanged1769472000000,
 ];
