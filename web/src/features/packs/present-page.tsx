@@ -1,7 +1,7 @@
 import { type NoteInPackRequest } from '@zawn/core';
 import { Button } from 'antd';
 import { ArrowLeft, ArrowRight, Flag, Gavel, X } from 'lucide-react';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useOpening } from '../../platform/frame/opening';
 import { useShortcuts } from '../../platform/frame/shortcuts';
@@ -35,20 +35,19 @@ function Presented({ at, shown }: PackProps) {
   const nameOf = usePageName(shown.design.pages);
   const pack = shown.kind === 'kept' ? shown.pack : undefined;
   const all = pagesShown(shown);
-  const found = all.findIndex(({ key }) => key === parameters.get('page'));
-  const index = Math.max(0, found);
+  const placeIn = (address: URLSearchParams) =>
+    Math.max(
+      0,
+      all.findIndex(({ key }) => key === address.get('page')),
+    );
+  const index = placeIn(parameters);
   const page = all.at(index);
   const titleOf = (each: ShownPage) => (each.kind === 'noted' ? notedNames[each.key] : nameOf(each));
-  // Keys may come faster than pages are drawn.
-  const current = useRef(index);
-  useLayoutEffect(() => {
-    current.current = index;
-  }, [index]);
   const go = (step: 1 | -1) => {
-    const to = current.current + step;
+    // Keys come faster than pages are drawn; the address of the window is ahead of what is on the screen.
+    const to = placeIn(new URLSearchParams(window.location.search)) + step;
     const next = all.at(to);
     if (to < 0 || !next) return;
-    current.current = to;
     close();
     // What was open belonged to the page before.
     setParameters({ page: next.key });
