@@ -67,6 +67,7 @@ export class SnapshotFiles {
     opened: Opened,
     asked: SnapshotFileRequest,
   ): Promise<Buffer> {
+    mayTakeOutAll(actor, opened);
     const report = await this.figures(actor, opened);
     if (asked.records) return this.records(opened, report);
     return this.files.made(
@@ -85,6 +86,7 @@ export class SnapshotFiles {
     answer: CompareAnswer,
     { with: other, format, isDifferent = false, split }: CompareFileRequest,
   ): Promise<Buffer> {
+    for (const side of sides) mayTakeOutAll(actor, side);
     const [was, is] = sides
       .map(mustBeSeen)
       .map((side) => (split === undefined ? side : oneSeries(side, split)));
@@ -92,7 +94,6 @@ export class SnapshotFiles {
       ...is,
       names: { ...was.names, ...is.names },
     });
-    await this.figures(actor, sides[0]);
     const table = comparedTable(report, was, is, headingsFor(sides, other), isDifferent);
     table.said = [
       ...(split === undefined ? [] : [`Only ${seriesName(report, split)}`]),
@@ -102,10 +103,9 @@ export class SnapshotFiles {
     return this.files.made(format, table, { name, about: '' });
   }
 
-  /** The figures of a snapshot, ready to be written; refused where they are not somebody's to take out. */
+  /** The figures of a snapshot, ready to be written. */
   private async figures(actor: Actor, opened: Opened, answer?: ReportAnswer): Promise<AnsweredReport> {
-    const { design, parts } = opened.frozen;
-    for (const { question } of parts) mayTakeOut(actor, question.object);
+    const { design } = opened.frozen;
     const context = contextThen(opened.frozen, await this.organisation.catalogue());
     return this.files.answered(actor, design, answer ?? mustBeSeen(opened), context);
   }
@@ -126,6 +126,11 @@ export class SnapshotFiles {
     ]);
     return this.files.lines([headings, ...cells]);
   }
+}
+
+/** @throws Problem `not-allowed` where somebody may not take out what a snapshot is made of. */
+function mayTakeOutAll(actor: Actor, { frozen: { parts } }: Opened): void {
+  for (const { question } of parts) mayTakeOut(actor, question.object);
 }
 
 /** What two moments are called over their columns: by the clock where they are of one day. */
