@@ -26,6 +26,7 @@ import { invalidInput, Problem } from '../../platform/http/problem';
 import { Gate } from '../../kernel/questions/gate';
 import { type Unit } from '../../kernel/records/unit';
 import { sharedAsFolder } from './snapshot-hooks';
+import { LANGUAGE } from '../reports/report-table';
 
 /** A report frozen, with what it comes to: all that a snapshot keeps, or the present beside one. */
 export interface Taken {
@@ -102,11 +103,11 @@ export class Freezer {
       ),
     );
     const count = counts.reduce((sum, each) => sum + each, 0);
-    const most = MOST_FROZEN.toLocaleString('en-GB');
+    const most = MOST_FROZEN.toLocaleString(LANGUAGE);
     return invalidInput([
       {
         field: 'design',
-        message: `It is about ${count.toLocaleString('en-GB')} records, and a snapshot holds ${most}. Narrow it to a shorter period, a team or fewer groups`,
+        message: `It is about ${count.toLocaleString(LANGUAGE)} records, and a snapshot holds ${most}. Narrow it to a shorter period, a team or fewer groups`,
       },
     ]);
   }

@@ -22,12 +22,13 @@ import { Organisation } from '../../kernel/organisation/organisation';
 import { writeDerived } from '../../kernel/records/derivation';
 import { Door } from '../../kernel/records/door';
 import { putTimers, RingsTimers, Timers, type TimerKind } from '../../kernel/timers/timers';
+import { LANGUAGE } from '../reports/report-table';
 import { Freezer } from './freezer';
 
 /** So much later than it was due, a snapshot says that it is late. */
 const LATE_MS = 5 * 60_000;
 const dayWriter = (timeZone: string, options: Intl.DateTimeFormatOptions) =>
-  new Intl.DateTimeFormat('en-GB', { ...options, timeZone });
+  new Intl.DateTimeFormat(LANGUAGE, { ...options, timeZone });
 
 /**
  * Takes snapshots when they are due, each once, on behalf of who set them up. What fell due while the server was down is
