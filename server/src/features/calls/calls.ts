@@ -388,7 +388,7 @@ export class Calls implements OnApplicationBootstrap {
   }
 
   private tell(): void {
-    this.events.tell(new Set(['activity']));
+    this.events.tell(new Set(['phoneCall']));
   }
 }
 

@@ -34,6 +34,7 @@ import { Clock } from '../../platform/clock/clock';
 import { Database } from '../../platform/database/database';
 import { readAbsences } from './absences';
 import { type OrganisationRow } from '../../platform/database/rows';
+import { byItself } from '../../platform/http/request-context';
 
 type Kept<T> = T & { deletedAt: string | null };
 
@@ -149,7 +150,7 @@ export class Organisation {
 
   /** Whether amounts on file may stand in a currency that has no rate; looked up anew after a write. */
   mayLackRates(): Promise<boolean> {
-    this.unrated ??= this.lookForUnrated().catch((error: unknown) => {
+    this.unrated ??= byItself(() => this.lookForUnrated()).catch((error: unknown) => {
       this.unrated = undefined;
       throw error;
     });
@@ -293,7 +294,7 @@ export class Organisation {
   }
 
   private read() {
-    this.known ??= this.load().catch((error: unknown) => {
+    this.known ??= byItself(() => this.load()).catch((error: unknown) => {
       this.known = undefined;
       throw error;
     });

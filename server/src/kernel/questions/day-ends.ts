@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { objectType, type Day, type ObjectKey } from '@zawn/core';
 import { Database } from '../../platform/database/database';
 import { type DayEndsKeptRow } from '../../platform/database/rows';
+import { byItself } from '../../platform/http/request-context';
 
 /** Of which objects, and up to which day, the ends of days are kept beside the change log. */
 @Injectable()
@@ -14,7 +15,7 @@ export class DayEnds {
   async fieldsOn(object: ObjectKey, day: Day, timeZone: string): Promise<readonly string[] | undefined> {
     const { dayEnds } = objectType(object);
     if (!dayEnds) return undefined;
-    const extent = (await (this.extents ??= this.read())).get(object);
+    const extent = (await (this.extents ??= byItself(() => this.read()))).get(object);
     return extent?.timeZone === timeZone && day <= extent.through ? dayEnds : undefined;
   }
 

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import { type DataSource } from 'typeorm';
-import { currentRequest } from '../http/request-context';
+import { currentRequest, noLongerAsked } from '../http/request-context';
 import { Problem } from '../http/problem';
 import { dialect } from './dialect';
 import { type Answer, type Order } from './reading-worker';
@@ -24,7 +24,6 @@ const tooSlow = () =>
     'too-costly',
     `This question took longer than ${LONGEST_MS / 1000} seconds and was stopped. Ask for fewer records, or for less about related ones.`,
   );
-const noLongerAsked = () => new Problem('unavailable', 'The question was called off.');
 
 /**
  * Reads committed data. Questions over many records run on connections of their own in worker threads, so that one

@@ -5,7 +5,7 @@ import { Database } from '../database/database';
 import { lastChange } from '../database/last-change';
 import { Gives } from '../http/described';
 import { CurrentActor } from '../sessions/current-actor';
-import { Events, type Written } from './events';
+import { Events, UNLOGGED, type Written } from './events';
 import { ForPrograms } from '../sessions/scopes';
 
 /** Often enough that no proxy on the way closes a quiet stream. */
@@ -41,7 +41,7 @@ export class EventsController {
     @Query('after') after: unknown,
   ): Observable<Message> {
     const policy = policyOf(actor);
-    const isSeen = (written: Written) => written === 'notice' || policy.scope(written) !== 'none';
+    const isSeen = (written: Written) => !isObjectKey(written) || policy.scope(written) !== 'none';
     const seen = CHANGE.exec(last ?? String(after))?.[0];
     const missed = seen === undefined ? [] : from(this.writtenSince(Number(seen)));
     return merge(
@@ -57,7 +57,7 @@ export class EventsController {
     ).pipe(takeUntil(this.events.endOf(actor.personId)));
   }
 
-  /** What was written to behind a change; notices are not in the log, so they are taken for written. */
+  /** What was written to behind a change; what is not in the log is taken for written. */
   private async writtenSince(change: number): Promise<Written[]> {
     const rows = await this.database.reading.manager
       .createQueryBuilder()
@@ -65,7 +65,6 @@ export class EventsController {
       .from('change', 'c')
       .where('c.id > :change', { change })
       .getRawMany<{ object: string }>();
-    const objects = rows.map(({ object }) => object).filter(isObjectKey);
-    return objects.length > 0 ? [...objects, 'notice'] : [];
+    return [...rows.map(({ object }) => object).filter(isObjectKey), ...UNLOGGED];
   }
 }

@@ -2,8 +2,11 @@ import { Injectable } from '@nestjs/common';
 import { filter, Subject, type Observable } from 'rxjs';
 import { type ObjectKey } from '@zawn/core';
 
-/** What can have been written: a kind of record, or what people were told. */
-export type Written = ObjectKey | 'notice';
+/** What is told of and does not stand in the change log: what people were told, and the call they are on. */
+export const UNLOGGED = ['notice', 'phoneCall'] as const;
+
+/** What can have been written: a kind of record, or something that no log holds. */
+export type Written = ObjectKey | (typeof UNLOGGED)[number];
 
 /** Tells open browsers which objects were written to, and nothing more: they ask again what they may see. */
 @Injectable()

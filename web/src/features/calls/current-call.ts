@@ -3,7 +3,7 @@ import { type CurrentCall, type PhoneCall, type SubjectKey } from '@zawn/core';
 import { App } from 'antd';
 import { useCallback } from 'react';
 import { ApiProblem, call } from '../../platform/api/client';
-import { RECORDS } from '../../platform/api/queries';
+import { ANY_RECORD, RECORDS } from '../../platform/api/queries';
 import { useNotices } from '../../platform/api/use-write';
 
 /** While a call goes on, what happens on the line is asked for so often. */
@@ -14,6 +14,7 @@ export const currentCall = () =>
   queryOptions({
     queryKey: [RECORDS, 'current call'],
     queryFn: ({ signal }) => call<CurrentCall>('GET', '/calls/current', { signal }),
+    meta: { reads: [ANY_RECORD, 'phoneCall'] },
     refetchInterval: ({ state }) =>
       state.data?.call && state.data.call.state !== 'ended' ? ON_THE_LINE_MS : false,
   });

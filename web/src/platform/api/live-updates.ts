@@ -2,7 +2,7 @@ import { useQueryClient, type Query } from '@tanstack/react-query';
 import { useEffect, useEffectEvent } from 'react';
 import { isObjectKey, objectType } from '@zawn/core';
 import { SESSION, useSession } from '../sessions/session';
-import { RECORDS } from './queries';
+import { ANY_RECORD, RECORDS } from './queries';
 
 /** Several writes in a row are one reason to ask again. */
 const CALM_MS = 400;
@@ -20,10 +20,17 @@ export function useCalmUpdates(between: number): void {
   }, [between]);
 }
 
-/** Whether an answer may be another since these objects were written; always, where it does not say what it reads. */
-const isConcerned = ({ meta }: Pick<Query, 'meta'>, written: ReadonlySet<string> | undefined) => {
-  const reads = meta?.reads as readonly string[] | undefined;
-  return !reads || !written || reads.some((object) => written.has(object));
+/**
+ * Whether an answer may be another since these were written: one that does not say what it reads is another after any
+ * write to records. What is no record (notices, the call one is on) concerns only those who say that they read it.
+ */
+export const isConcerned = (
+  { meta }: Pick<Query, 'meta'>,
+  written: ReadonlySet<string> | undefined,
+): boolean => {
+  if (!written) return true;
+  const reads = (meta?.reads as readonly string[] | undefined) ?? [ANY_RECORD];
+  return reads.some((each) => (each === ANY_RECORD ? [...written].some(isObjectKey) : written.has(each)));
 };
 
 /**

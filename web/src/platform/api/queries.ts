@@ -22,17 +22,23 @@ import {
 } from '@zawn/core';
 import { ApiProblem, call } from './client';
 
+/** Whether what is refused so would be refused again: all but what cannot be answered at the moment. */
+const isFinal = (status: number) => status >= 400 && status !== 503;
+
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 30_000,
-      retry: (count, error) => !(error instanceof ApiProblem && error.problem.status >= 400) && count < 2,
+      retry: (count, error) => count < 2 && !(error instanceof ApiProblem && isFinal(error.problem.status)),
     },
   },
 });
 
 /** Everything read from records has a key that begins with this, so that a write can say it is out of date. */
 export const RECORDS = 'records';
+
+/** Among what a query reads (`meta.reads`): records of any kind. */
+export const ANY_RECORD = 'any record';
 
 /** The address of an object or one of its records in the API. */
 export const pathOf = (object: ObjectKey, id?: number) =>
@@ -185,16 +191,21 @@ export const loggedChanges = (where: Condition | undefined) =>
 const noticesBefore = (before: number) =>
   call<NoticesPage>('GET', `/notices${before ? `?before=${before}` : ''}`);
 
+// What a notice is about may be seen no more.
+const readByNotices = { reads: [ANY_RECORD, 'notice'] };
+
 /** The latest of what the person was told, with how much of it is unread. */
 export const latestNotices = queryOptions({
   queryKey: [RECORDS, 'notices', 'latest'] as QueryKey,
   queryFn: () => noticesBefore(0),
+  meta: readByNotices,
 });
 
 /** All that the person was told, newest first. */
 export const allNotices = infiniteQueryOptions({
   queryKey: [RECORDS, 'notices', 'all'] as QueryKey,
   queryFn: ({ pageParam }) => noticesBefore(pageParam),
+  meta: readByNotices,
   initialPageParam: 0,
   getNextPageParam: (page) => page.next ?? undefined,
 });
