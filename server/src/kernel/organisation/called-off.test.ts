@@ -1,7 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { type Request, type Response } from 'express';
 import { Database } from '../../platform/database/database';
-import { type Statement } from '../../platform/database/statement';
 import { currentRequest, followRequest } from '../../platform/http/request-context';
 import { startServer, type TestServer } from '../../testing';
 import { Organisation } from './organisation';
@@ -26,7 +25,7 @@ describe('what is read once for everybody', () => {
     const { reader } = server.app.get(Database);
     organisation.forget();
     // A reader that waits its turn, and refuses whoever has gone meanwhile.
-    const read = jest.spyOn(reader, 'many').mockImplementation(async (_: Statement) => {
+    const read = jest.spyOn(reader, 'many').mockImplementation(async () => {
       const { signal } = currentRequest();
       await new Promise((resolve) => setTimeout(resolve, 50));
       signal?.throwIfAborted();
