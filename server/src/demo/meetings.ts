@@ -38,6 +38,7 @@ export function holdMeetings(book: Book, today: Day): void {
     name: 'Open pipeline, by stage',
     folder,
     design: JSON.stringify(pipeline?.design),
+    report: null,
     about: pipeline?.about ?? null,
     seenBy: 'each',
     every: 'week',

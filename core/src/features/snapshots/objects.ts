@@ -80,6 +80,8 @@ export const snapshotPlan = object({
     folder: inFolder,
     /** The report as JSON, checked by the feature. */
     design: { label: 'Report', type: 'longText', required: true },
+    /** Of which kept report it was made; it goes on as that asked then. */
+    report: { label: 'Made of', type: 'link', to: 'report' },
     /** What it shows, in a sentence. */
     about: { label: 'What it shows', type: 'text', maxLength: 300 },
     seenBy,

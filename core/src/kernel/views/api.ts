@@ -14,6 +14,8 @@ export interface ShownOn {
   name: string;
   /** Whether the person may have it show something else. */
   mayChange: boolean;
+  /** Set where it was made of it and goes on when that is gone. */
+  goesOn?: true;
 }
 
 /** Has whatever shows one thing, and is the person's to change, show another. */

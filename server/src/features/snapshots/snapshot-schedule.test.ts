@@ -1,4 +1,4 @@
-import { type Notice, type Snapshot, type SnapshotPlan, type Written } from '@zawn/core';
+import { type Notice, type Snapshot, type SnapshotPlan, type Usage, type Written } from '@zawn/core';
 import { Clock } from '../../platform/clock/clock';
 import { Timers } from '../../kernel/timers/timers';
 import { ChangeQueue } from '../../kernel/changes/change-queue';
@@ -164,6 +164,33 @@ describe('a scheduled snapshot', () => {
     expect(after.nextAt).toBe('2026-11-30T08:00:00.000Z');
     const { rows } = (await manager.call('get', '/notices').expect(200)).body as { rows: Notice[] };
     expect(rows.map(({ kind }) => kind)).toContain('snapshotFailed');
+  });
+
+  it('is named by the report it was made of when that is deleted, and goes on without it', async () => {
+    const kept = { name: 'By owner', object: 'deal', sharing: 'everyone', design };
+    const { value: report } = (await manager.call('post', '/reports', kept).expect(201)).body as Written<{
+      id: number;
+      version: number;
+    }>;
+    const plan = await planned({ report: report.id });
+    const usage = async (who: Caller) =>
+      ((await who.call('get', `/reports/${report.id}/usage`).expect(200)).body as Usage).shownOn;
+    const seen = { mayChange: false, goesOn: true };
+    expect(await usage(manager)).toEqual([{ name: 'the scheduled snapshot “Monday”', ...seen }]);
+    // Of one that is not shared with them, others hear that there is one.
+    const other = await Caller.signIn(server, 'greta.lindqvell');
+    expect(await usage(other)).toEqual([{ name: 'a private scheduled snapshot', ...seen }]);
+    await manager
+      .call('delete', `/reports/${report.id}`, undefined, { 'If-Match': `"${report.version}"` })
+      .expect(200);
+    await settle();
+    await atInstant('2026-11-23T08:00:30.000Z');
+    await settle();
+    expect(await taken()).toHaveLength(1);
+    expect((await now(plan)).trouble).toBeNull();
+    // Nor can one be made of what is no report, or not theirs to see.
+    const body = { name: 'None', folder, design, seenBy: 'each', every: 'week', weekday: 'mon', at: '08:00' };
+    await manager.call('post', '/snapshot-plans', { ...body, report: 999_999 }).expect(422);
   });
 
   it('is not kept without its day, nor of what is no report', async () => {

@@ -88,6 +88,7 @@ export function ReportActions({ shown }: { shown: ShownReport }) {
           design={asked}
           name={base.kind === 'ready' ? base.ready.name : (kept?.name ?? 'A report')}
           about={about}
+          report={kept?.id}
           close={() => setDialog(undefined)}
         />
       )}

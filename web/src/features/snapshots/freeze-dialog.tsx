@@ -14,6 +14,8 @@ interface Props {
   design: ReportDesign;
   name: string;
   about: string;
+  /** The kept report that it is. */
+  report?: number;
   close: () => void;
 }
 
@@ -40,7 +42,7 @@ export function SeenByField({
 }
 
 /** Freezes a report as it stands, or has it frozen again and again. */
-export function FreezeDialog({ design, name: reportName, about, close }: Props) {
+export function FreezeDialog({ design, name: reportName, about, report, close }: Props) {
   const { today } = useSession();
   const [when, setWhen] = useState<'now' | 'schedule'>('now');
   const [name, setName] = useState(`${reportName}, ${date(today)}`);
@@ -61,7 +63,7 @@ export function FreezeDialog({ design, name: reportName, about, close }: Props) 
         : {
             method: 'POST',
             path: '/snapshot-plans',
-            body: { ...common, ...rhythm, name: planName.trim(), design: JSON.stringify(design) },
+            body: { ...common, ...rhythm, name: planName.trim(), design: JSON.stringify(design), report },
           },
       {
         onSuccess: ({ value }) => {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type Replacement, type Showable, type Usage } from '@zawn/core';
+import { type Replacement, type Showable, type ShownOn, type Usage } from '@zawn/core';
 import { Modal, Select } from 'antd';
 import { useState } from 'react';
 import { call } from '../../platform/api/client';
@@ -20,13 +20,18 @@ interface Props {
 
 /** Who would miss something, in sentences. */
 function usersOf({ people, views, rules = [], shownOn = [] }: Usage): string[] {
+  const named = (of: readonly ShownOn[]) => of.map(({ name }) => name).join(', ');
+  const [made, shown] = [true, undefined].map((goesOn) => shownOn.filter((each) => each.goesOn === goesOn));
   return [
     people.length > 0
       ? `${people.join(', ')} ${people.length === 1 ? 'has' : 'have'} it pinned or open with it.`
       : '',
     rules.length > 0 ? `Asked for by ${rules.join(', ')}.` : '',
     views.length > 0 ? `Used in ${views.map((name) => `“${name}”`).join(', ')}.` : '',
-    shownOn.length > 0 ? `Shown on ${shownOn.map(({ name }) => name).join(', ')}.` : '',
+    shown.length > 0 ? `Shown on ${named(shown)}.` : '',
+    made.length > 0
+      ? `Frozen by ${named(made)}, which ${made.length === 1 ? 'goes' : 'go'} on as it asks now.`
+      : '',
   ].filter(Boolean);
 }
 

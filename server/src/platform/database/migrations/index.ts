@@ -53,6 +53,7 @@ import { Words1769212800000 } from './1769212800000-words';
 import { Snapshots1769299200000 } from './1769299200000-snapshots';
 import { Decisions1769385600000 } from './1769385600000-decisions';
 import { LinksExchanged1769472000000 } from './1769472000000-links-exchanged';
+import { ReportsOfSchedules1769558400000 } from './1769558400000-reports-of-schedules';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -115,4 +116,5 @@ export const migrations = [
   Snapshots1769299200000,
   Decisions1769385600000,
   LinksExchanged1769472000000,
+  ReportsOfSchedules1769558400000,
 ];
