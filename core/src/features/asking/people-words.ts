@@ -2,40 +2,23 @@ import { relationsOf } from '../../kernel/catalogue';
 import { type Condition, ME, MY_TEAM } from '../../kernel/questions';
 import { type Found } from './dates';
 import { type Reader } from './reader';
-import { isGrammar, mainOwner } from './vocabulary';
-import { stemOf } from './words';
-
-/** The only one that a name means; undefined where it means none or several. */
-function onlyOne<T extends { name: string }>(
-  all: readonly T[],
-  matches: (name: string) => boolean,
-): T | undefined {
-  const found = all.filter(({ name }) => matches(name));
-  return found.length === 1 ? found[0] : undefined;
-}
-
-/** Whether a phrase is a whole name, or one word of it that tells who is meant. */
-function matchesName(name: string, phrase: string): boolean {
-  const words = name.toLowerCase().split(/[\s]+/).map(stemOf);
-  if (words.join(' ') === phrase) return true;
-  return !phrase.includes(' ') && phrase.length > 2 && words.includes(phrase) && !isGrammar(phrase);
-}
+import { mainOwner } from './vocabulary';
 
 /** A person, me, my team or a team, by their names. */
 export function whoAt(
   reader: Reader,
   at: number,
 ): Found<{ path: string; value: number | string }> | undefined {
-  const { people, teams } = reader.meanings.vocabulary;
+  const { meanings } = reader;
   const mine = reader.at(at, 'my team', 'our team', 'my people');
   if (mine > 0) return { value: { path: mainOwner, value: MY_TEAM }, length: mine };
   if (reader.at(at, 'my', 'mine', 'myself') > 0) return { value: { path: mainOwner, value: ME }, length: 1 };
-  const person = reader.longest(at, (phrase) => onlyOne(people, (name) => matchesName(name, phrase))?.id, 3);
+  const person = reader.longest(at, (phrase) => meanings.only('people', phrase), 3);
   if (person) return { value: { path: mainOwner, value: person.value }, length: person.length };
   const skipped = reader.at(at, 'the', 'team');
   const team = reader.longest(
     at + skipped,
-    (phrase) => onlyOne(teams, (name) => matchesName(name, phrase.replace(/ team$/, '')))?.id,
+    (phrase) => meanings.only('teams', phrase.replace(/ team$/, '')),
     5,
   );
   const isSaid =

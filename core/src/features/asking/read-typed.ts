@@ -52,17 +52,6 @@ const beforeTexts = new Set([
 
 /** The words with those that are misspelt put right, and what was put right. */
 function spelt(words: readonly Word[], meanings: Meanings): { words: Word[]; respelt: Respelt[] } {
-  const { vocabulary } = meanings;
-  const names = new Set(
-    [
-      ...vocabulary.people,
-      ...vocabulary.teams,
-      ...vocabulary.pipelines,
-      ...vocabulary.stages,
-      ...vocabulary.lists,
-      ...vocabulary.views,
-    ].flatMap(({ name }) => wordsOf(name).flatMap(({ text, stem }) => [text, stem])),
-  );
   const respelt: Respelt[] = [];
   const isText = (index: number) => {
     const [before, two] = [words[index - 1]?.text, words[index - 2]?.text];
@@ -73,14 +62,10 @@ function spelt(words: readonly Word[], meanings: Meanings): { words: Word[]; res
     );
   };
   const right = words.map((word, index) => {
-    const isKnown =
-      meanings.words.has(word.text) ||
-      meanings.words.has(word.stem) ||
-      names.has(word.text) ||
-      names.has(word.stem);
+    const isKnown = meanings.words.has(word.text) || meanings.words.has(word.stem);
     if (isKnown || word.quoted !== undefined || word.number !== undefined || word.digits || isText(index))
       return word;
-    const as = nearestWord(word.text, [...meanings.words, ...names]);
+    const as = nearestWord(word.text, meanings.words);
     if (as === undefined) return word;
     respelt.push({ from: word.from, to: word.to, as });
     return { ...word, text: as, stem: stemOf(as) };

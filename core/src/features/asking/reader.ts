@@ -129,7 +129,11 @@ export class Reader {
 
   /** Whether these words stand at a place: how many they are. */
   at(at: number, ...choices: readonly string[]): number {
+    const first = this.word(at);
+    if (!first) return 0;
     for (const choice of choices) {
+      // Most do not even begin so.
+      if (!choice.startsWith(first.text) && !choice.startsWith(first.stem)) continue;
       const parts = choice.split(' ');
       if (
         parts.every((part, index) => this.word(at + index)?.text === part || this.stem(at + index) === part)

@@ -10,7 +10,7 @@ import {
 import { type Condition } from '../../kernel/questions';
 import { countries } from '../../platform/normalise/country';
 import { type Vocabulary } from './reading';
-import { phraseOf, stemOf } from './words';
+import { phraseOf, stemOf, wordsOf } from './words';
 
 /** What a phrase names: a kind of record, and what else holds of those that are called so. */
 export interface ObjectWord {
@@ -217,10 +217,14 @@ const grammar = `${silent} a an the all any every each of in on at to for from b
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
   percent days times hours minutes step steps q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;
 
+type View = Vocabulary['views'][number];
+
 /** The meanings of words in an organisation, looked up once for each object. */
 export class Meanings {
   private readonly perObject = new Map<ObjectKey, ReadonlyMap<string, readonly ValueWord[]>>();
   private readonly fieldsPer = new Map<ObjectKey, ReadonlyMap<string, string>>();
+  private readonly viewsPer = new Map<ObjectKey, ReadonlyMap<string, readonly View[]>>();
+  private readonly idsPer = new Map<'people' | 'teams', ReadonlyMap<string, readonly number[]>>();
   private known: ReadonlySet<string> | undefined;
 
   constructor(readonly vocabulary: Vocabulary) {}
@@ -253,10 +257,18 @@ export class Meanings {
 
   /** What a view that is kept asks for, by its name. */
   view(object: ObjectKey, phrase: string): Condition | undefined {
-    const found = this.vocabulary.views.filter(
-      (view) => view.object === object && phraseOf(view.name) === phrase,
-    );
+    let known = this.viewsPer.get(object);
+    if (!known) this.viewsPer.set(object, (known = this.viewsOf(object)));
+    const found = known.get(phrase) ?? [];
     return found.length === 1 ? found[0].question.where : undefined;
+  }
+
+  /** The only person or team that a phrase means, as a whole name or as one word of it. */
+  only(of: 'people' | 'teams', phrase: string): number | undefined {
+    let known = this.idsPer.get(of);
+    if (!known) this.idsPer.set(of, (known = idsByPhrase(this.vocabulary[of])));
+    const found = known.get(phrase) ?? [];
+    return found.length === 1 ? found[0] : undefined;
   }
 
   /** The path of the field that a phrase names. */
@@ -296,6 +308,9 @@ export class Meanings {
   get words(): ReadonlySet<string> {
     if (this.known) return this.known;
     const words = new Set<string>();
+    const { people, teams, pipelines, stages, lists, views } = this.vocabulary;
+    for (const { name } of [people, teams, pipelines, stages, lists, views].flat())
+      for (const { text, stem } of wordsOf(name)) words.add(text).add(stem);
     const add = (phrase: string) => {
       for (const word of phrase.split(' ')) words.add(word).add(plural(word));
     };
@@ -308,6 +323,16 @@ export class Meanings {
       for (const phrase of this.perObject.get(object)?.keys() ?? []) add(phrase);
     }
     return (this.known = words);
+  }
+
+  private viewsOf(object: ObjectKey): ReadonlyMap<string, readonly View[]> {
+    const views = new Map<string, View[]>();
+    for (const view of this.vocabulary.views)
+      if (view.object === object) {
+        const phrase = phraseOf(view.name);
+        views.set(phrase, [...(views.get(phrase) ?? []), view]);
+      }
+    return views;
   }
 
   private fieldsPerObject(object: ObjectKey): ReadonlyMap<string, string> {
@@ -386,6 +411,18 @@ export class Meanings {
         if (list.object === object) put(phraseOf(list.name), { path: 'lists', value: list.id });
     return found;
   }
+}
+
+/** Ids of people or teams by what they are called: their names, and each word of them that tells who is meant. */
+function idsByPhrase(all: Vocabulary['people']): ReadonlyMap<string, readonly number[]> {
+  const found = new Map<string, number[]>();
+  for (const { id, name } of all) {
+    const words = name.toLowerCase().split(/\s+/).map(stemOf);
+    const telling = words.filter((word) => word.length > 2 && !isGrammar(word));
+    for (const phrase of new Set([words.join(' '), ...telling]))
+      found.set(phrase, [...(found.get(phrase) ?? []), id]);
+  }
+  return found;
 }
 
 let known: readonly (readonly [phrase: string, code: string])[] | undefined;
