@@ -4,3 +4,4 @@ export * from './dashboard';
 export * from './ready-made';
 export * from './shown-report';
 export * from './uses';
+export * from './words';

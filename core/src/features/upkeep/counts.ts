@@ -70,3 +70,11 @@ export function countsIn(asked: readonly UpkeepAsked[], answers: readonly Figure
   const kinds = asked.flatMap((each) => each.kinds);
   return { all: togetherOf(kinds, [...counts.values()]), byOwner: counts, unseen };
 }
+
+/** The kinds that something is wrong in, among those that can be counted. */
+export const stillWrong = (kinds: readonly UpkeepKind[], { all, unseen }: UpkeepOfAll): UpkeepKind[] =>
+  kinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0 && (all.wrong[key] ?? 0) > 0);
+
+/** Kinds in the order of how many records they are true of, most first. */
+export const worstFirst = (counts: UpkeepCounts, kinds: readonly UpkeepKind[]): UpkeepKind[] =>
+  kinds.toSorted((a, b) => (counts.wrong[b.key] ?? 0) - (counts.wrong[a.key] ?? 0));

@@ -11,3 +11,4 @@ export * from './scopes';
 export * from './sound-rules';
 export * from './seen-catalogue';
 export * from './token-scopes';
+export * from './whose-work';

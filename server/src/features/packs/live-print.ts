@@ -2,14 +2,13 @@ import { Injectable } from '@nestjs/common';
 import type { Content } from 'pdfmake/interfaces';
 import {
   allOf,
-  answerReport,
   columnLabel,
   columnsOf,
   dashboardDesignOf,
   designOf,
   exportCell,
   fieldAt,
-  leftOutInWords,
+  kindName,
   narrowedTo,
   objectType,
   readyDashboard,
@@ -28,10 +27,12 @@ import { notFound, Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { knownNames, namesIn } from '../exports/cells';
-import { printedPicture, printedTable } from '../reports/printed';
-import { drawingIn, mayTakeOut, ReportFiles } from '../reports/report-files';
-import { inText, LANGUAGE, tableOf } from '../reports/report-table';
-import { PackPages, type ShownReport } from './pack-pages';
+import { printedPicture } from '../reports/printed';
+import { drawingIn, mayTakeOut } from '../reports/report-files';
+import { inText, LANGUAGE } from '../reports/report-table';
+import { PackPages } from './pack-pages';
+import { GREY, heading, ReportPrint } from './report-print';
+import { StandingPrint } from './standing-print';
 
 /** Drawings of a pack by the key of the page, or of the page and the tile: PNGs in Base64. */
 export type Drawings = Readonly<Record<string, string>>;
@@ -39,7 +40,6 @@ export type Drawings = Readonly<Record<string, string>>;
 /** Rows of a list on a printed dashboard. */
 const ROWS = 25;
 const COLUMNS = 6;
-const GREY = '#555555';
 
 /** Lays out what is live: reports, and dashboards with their tiles one below the other. */
 @Injectable()
@@ -48,27 +48,11 @@ export class LivePrint {
     private readonly gate: Gate,
     private readonly organisation: Organisation,
     private readonly packs: PackPages,
-    private readonly files: ReportFiles,
+    private readonly reports: ReportPrint,
+    private readonly standing: StandingPrint,
   ) {}
 
-  async report(actor: Actor, shown: ShownReport, drawing: Buffer | undefined): Promise<Content[]> {
-    const { name, about, design } = shown;
-    mayTakeOut(actor, design.question.object);
-    const context = await this.gate.context(actor);
-    const answer = await answerReport(design, context, (question) =>
-      this.gate.figures(actor, question, 'leftOut'),
-    );
-    // A page passes for the whole: what could not be asked stands there instead.
-    const missing = [
-      ...answer.leftOut.map(leftOutInWords),
-      ...(answer.isCut ? ['There are more groups than a page can hold. Group by something coarser'] : []),
-    ];
-    if (missing.length > 0) return [heading(name), ...missing.map((words) => ({ text: `${words}.` }))];
-    const table = tableOf(await this.files.answered(actor, design, answer, context));
-    return printedTable(table, { name, about }, drawing);
-  }
-
-  /** A dashboard; which of its tiles are only on the screen is said at its end. */
+  /** A dashboard; a tile that could not be drawn is counted at its end. */
   async dashboard(
     actor: Actor,
     page: DashboardPage & { title?: string; key: string },
@@ -106,24 +90,27 @@ export class LivePrint {
         case 'report': {
           const shown = await this.packs.report(actor, tile, choice);
           const drawn = tile.look ? { ...shown.design, ...tile.look } : shown.design;
-          return await this.report(actor, { ...shown, design: drawn }, drawing);
+          return await this.reports.report(
+            actor,
+            { ...shown, design: drawn },
+            drawing && printedPicture(drawing),
+          );
         }
         case 'list':
           return await this.list(actor, tile, choice);
         case 'movement': {
           if (!drawing) return undefined;
           mayTakeOut(actor, 'deal');
-          return [
-            { text: tile.title ?? 'How the pipeline moved', fontSize: 14, headlineLevel: 1 },
-            printedPicture(drawing),
-          ];
+          return [tileHeading(tile.title ?? kindName('movement')), printedPicture(drawing)];
         }
-        default:
-          return undefined;
+        case 'waterline':
+          return await this.standing.waterline(actor, tile.title ?? kindName('waterline'), choice);
+        case 'upkeep':
+          return [tileHeading(tile.title ?? kindName('upkeep')), ...(await this.standing.upkeep(actor))];
       }
     } catch (error) {
       if (!(error instanceof Problem) || error.kind === 'not-allowed') throw error;
-      return [{ text: tile.title ?? 'A tile', fontSize: 14, headlineLevel: 1 }, { text: error.detail }];
+      return [tileHeading(tile.title ?? 'A tile'), { text: error.detail }];
     }
   }
 
@@ -152,7 +139,7 @@ export class LivePrint {
     const count = `${total.toLocaleString(LANGUAGE)} ${(total === 1 ? label : plural).toLowerCase()}`;
     const head = columns.map((path) => ({ text: columnLabel(catalogue, asked, path), bold: true }));
     return [
-      { text: tile.title ?? name, fontSize: 14, headlineLevel: 1 },
+      tileHeading(tile.title ?? name),
       { text: total > rows.length ? `${count}, the first ${rows.length}` : count, color: GREY },
       ...(rows.length > 0
         ? [{ table: { headerRows: 1, body: [head, ...cells] }, layout: 'lightHorizontalLines', fontSize: 9 }]
@@ -184,11 +171,5 @@ export class LivePrint {
   }
 }
 
-/** The name of a page, which stands in the contents. */
-export const heading = (words: string): Content => ({
-  text: words,
-  fontSize: 18,
-  margin: [0, 0, 0, 8],
-  tocItem: true,
-  headlineLevel: 1,
-});
+/** What a tile is called, within its page. */
+const tileHeading = (words: string): Content => ({ text: words, fontSize: 14, headlineLevel: 1 });

@@ -12,12 +12,13 @@ import {
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { pages, printedTable } from '../reports/printed';
+import { pages, printedPicture, printedTable } from '../reports/printed';
 import { drawingIn, mayTakeOut, ReportFiles } from '../reports/report-files';
 import { writers } from '../reports/report-table';
 import { FrozenReader } from '../snapshots/frozen-reader';
 import { frozenTable } from '../snapshots/snapshot-files';
-import { heading, LivePrint, type Drawings } from './live-print';
+import { LivePrint, type Drawings } from './live-print';
+import { heading, ReportPrint } from './report-print';
 import { PackPages } from './pack-pages';
 
 /** Lays packs out on pages. */
@@ -29,6 +30,7 @@ export class PackPrint {
     private readonly reader: FrozenReader,
     private readonly files: ReportFiles,
     private readonly live: LivePrint,
+    private readonly reports: ReportPrint,
     private readonly organisation: Organisation,
   ) {}
 
@@ -73,7 +75,11 @@ export class PackPrint {
         case 'dashboard':
           return await this.live.dashboard(actor, page, choice, drawings);
         case 'report':
-          return await this.live.report(actor, await this.packs.report(actor, page, choice), drawing);
+          return await this.reports.report(
+            actor,
+            await this.packs.report(actor, page, choice),
+            drawing && printedPicture(drawing),
+          );
       }
     } catch (error) {
       // What somebody may not hand out stops the file; what is gone is said in its place.
@@ -96,7 +102,7 @@ export class PackPrint {
     if (!answer.answer) return [heading(name), { text: 'This is not yours to see.' }];
     const context = contextThen(frozen, await this.organisation.catalogue());
     const report = await this.files.answered(actor, frozen.design, answer.answer, context);
-    return printedTable(frozenTable(opened, report), { name, about: '' }, drawing);
+    return printedTable(frozenTable(opened, report), { name, about: '' }, drawing && printedPicture(drawing));
   }
 }
 

@@ -8,6 +8,7 @@ import {
   type FrozenAnswer,
   type FrozenPackAnswer,
   type Pack,
+  type ProgressAnswer,
   type ReportAnswer,
   type ReportDesign,
   type Usage,
@@ -258,7 +259,7 @@ describe('a printed pack', () => {
     expect(await pagesOf(manager, pack)).toBeGreaterThan(3);
   });
 
-  it('has the drawings of a dashboard’s tiles, its lists, and says what is only on the screen', async () => {
+  it('has the drawings of a dashboard’s tiles, its lists and how things stand, and says what was not drawn', async () => {
     const at = { x: 0, y: 0, w: 6, h: 4 };
     const tiles = [
       { key: 'a', kind: 'report', ready: 'win-rate', at },
@@ -266,11 +267,16 @@ describe('a printed pack', () => {
       { key: 'c', kind: 'list', ready: 'adrift', at: { ...at, y: 8 } },
       { key: 'e', kind: 'list', view: 99_999, at: { ...at, y: 12 } },
       { key: 'f', kind: 'upkeep', at: { ...at, y: 16 } },
+      { key: 'g', kind: 'waterline', at: { ...at, y: 20 } },
+      { key: 'h', kind: 'movement', at: { ...at, y: 24 } },
     ];
     const board = { name: 'Whole', sharing: 'private', design: JSON.stringify({ version: 1, tiles }) };
     const { body } = await manager.call('post', '/dashboards', board).expect(201);
     const dashboard = (body as Written<{ id: number }>).value.id;
     const pack = await made(manager, { design: designWith({ key: 'd', kind: 'dashboard', dashboard }) });
+    const period = { unit: 'fiscalQuarter', offset: 0 };
+    const progress = (await manager.call('post', '/forecast/progress', { period }).expect(200))
+      .body as ProgressAnswer;
     const live = server.app.get(LivePrint);
     const drawings = { 'd.a': PNG_OF_ONE_DOT, 'd.b': PNG_OF_ONE_DOT };
     const actor = (await server.app.get(Organisation).actor(manager.id)) as Actor;
@@ -281,6 +287,12 @@ describe('a printed pack', () => {
     expect(printed).toMatch(/\d+ deals?(, the first 25)?"/);
     expect(printed).toContain('is not there, or not yours to see');
     expect(printed).toContain('One more tile is looked at on the screen.');
+    expect(printed).toMatch(/\d+% ready for reports/);
+    const pounds = (minor: number) => `£${Math.round(minor / 100).toLocaleString('en-GB')}`;
+    const { won, target, open } = progress;
+    expect(won.value).toBeGreaterThan(0);
+    for (const amount of [won.value, target ?? 0, open.value, open.weighted])
+      expect(printed).toContain(`"${pounds(amount)}"`);
     // Drawings of many pages are more than any other request sends.
     const many = Object.fromEntries(['x', 'y', 'z'].map((key) => [key, 'A'.repeat(2_400_000)]));
     await manager.call('post', `/packs/${pack.id}/file`, { drawings: { ...drawings, ...many } }).expect(200);

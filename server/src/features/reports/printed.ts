@@ -8,10 +8,13 @@ import { LANGUAGE, type FileColumn, type FileRow, type FileTable, type ReportTit
 const MOST_COLUMNS = 12;
 const MARKED = '#fff3d6';
 
+/** What a page has between its margins, in points. */
+export const PAGE_WIDTH = 720;
+
 /** A PNG as wide as a page. */
 export const printedPicture = (drawing: Buffer): Content => ({
   image: `data:image/png;base64,${drawing.toString('base64')}`,
-  width: 720,
+  width: PAGE_WIDTH,
   margin: [0, 12, 0, 0],
 });
 
@@ -19,14 +22,14 @@ export const printedPicture = (drawing: Buffer): Content => ({
  * Figures as the content of pages: their title, their drawing, and their rows. What has more columns than a page is
  * wide comes in several tables, each with the names of its rows.
  */
-export function printedTable(table: FileTable, title: ReportTitle, drawing: Buffer | undefined): Content[] {
+export function printedTable(table: FileTable, title: ReportTitle, drawing: Content | undefined): Content[] {
   const columns = [...table.columns.keys()];
   const pagesWide = Math.max(1, Math.ceil(columns.length / MOST_COLUMNS));
   const each = Math.ceil(columns.length / pagesWide);
   return [
     { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true, headlineLevel: 1 },
     ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
-    ...(drawing ? [printedPicture(drawing)] : []),
+    ...(drawing ? [drawing] : []),
     ...Array.from({ length: pagesWide }, (_, at) =>
       printedColumns(table, columns.slice(at * each, (at + 1) * each)),
     ),

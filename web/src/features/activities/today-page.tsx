@@ -5,7 +5,9 @@ import {
   ask,
   inDayOrder,
   ME,
+  ownersOf,
   planDay,
+  whoseWork,
   withLineDropped,
   withLineMoved,
   type Condition,
@@ -26,7 +28,6 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
-import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { useRing } from '../calls/current-call';
 import { DayPartLines, type DayLine, type DayPart } from './day-parts';

@@ -5,6 +5,7 @@ import {
   boardFigures,
   boardQuestions,
   fieldOf,
+  ownersOf,
   type BoardFigure,
   type BoardRow,
   type Condition,
@@ -18,7 +19,6 @@ import { date, number } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
-import { ownersOf } from '../../platform/sessions/whose-work';
 import { Change } from './change';
 import { OutcomeTable } from './outcome-table';
 import { ChoosePeriod, useChosenPeriod } from './period';

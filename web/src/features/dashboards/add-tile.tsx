@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import {
   freePlace,
   freeTileKey,
+  kindName,
   MOST_TILES,
   readyMade,
   readyReports,
@@ -15,7 +16,6 @@ import { plainReport } from '../reports/use-report';
 import { keptReports } from '../reports/report-queries';
 import { savedViews } from '../../platform/api/queries';
 import { useSession } from '../../platform/sessions/session';
-import { kindName } from './words';
 
 type Choice = ContentChoice<TileContent>;
 

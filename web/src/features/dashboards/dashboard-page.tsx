@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { type DashboardChoice, type DashboardDesign, type Tile } from '@zawn/core';
+import { kindName, type DashboardChoice, type DashboardDesign, type Tile } from '@zawn/core';
 import { Button } from 'antd';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -24,7 +24,6 @@ import { TilePanel } from './tile-panel';
 import { TurnDialog, Turning } from './turning';
 import { useChoice } from './use-choice';
 import { useDashboard } from './use-dashboard';
-import { kindName } from './words';
 
 /** Tiles are asked again at most this often, however much is written meanwhile. */
 const BETWEEN_MS = 5000;

@@ -1,5 +1,4 @@
-import { choosings, type Choosing, type DashboardChoice } from '@zawn/core';
-import { ignoredInWords } from './words';
+import { choosings, ignoredInWords, type Choosing, type DashboardChoice } from '@zawn/core';
 
 /** Says which parts of what is chosen for all something does not know. */
 export function Ignored({ ignored, choice }: { ignored: readonly Choosing[]; choice: DashboardChoice }) {

@@ -20,6 +20,7 @@ import { RECORDS } from '../../platform/api/queries';
 import { briefMoney, date, money } from '../../platform/frame/format';
 import { Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { ForPaper } from '../../platform/theme/for-paper';
 import { MovementChart } from '../reports/charts/movement-chart';
 import { MovementEntries } from '../reports/movement-entries';
 import { movementStepNames } from '@zawn/core';
@@ -65,7 +66,7 @@ export function MovementTile({ tile, choice, isSeen }: TileProps<Content>) {
   return (
     <div className={`tile-report ${isPlaceholderData ? 'drawing-stale' : ''}`}>
       <p className="second">{daysInWords({ from: data.asked.from, to: addDays(data.asked.to, 1) }, date)}</p>
-      <div className="tile-drawing">
+      <ForPaper className="tile-drawing">
         <LowestDrawing value={110}>
           <MovementChart
             part={data.all}
@@ -75,7 +76,7 @@ export function MovementTile({ tile, choice, isSeen }: TileProps<Content>) {
             open={setOpened}
           />
         </LowestDrawing>
-      </div>
+      </ForPaper>
       {opened && (
         <div className="dashboard-beside">
           <MovementEntries

@@ -22,6 +22,7 @@ import { useWording } from '../../kernel/questions/use-wording';
 import { reportAnswer } from '../../platform/api/queries';
 import { Skeleton } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { ForPaper } from '../../platform/theme/for-paper';
 import { ReportDrawingPart } from '../reports/report-drawing';
 import { keptReports } from '../reports/report-queries';
 import { ReportTable } from '../reports/report-table';
@@ -104,11 +105,11 @@ export function ReportTile({ tile, choice, ignore, isSeen }: TileProps<Content>)
       ) : (
         <>
           {isDrawn && (
-            <div className="tile-drawing">
+            <ForPaper className="tile-drawing">
               <LowestDrawing value={LOWEST}>
                 <ReportDrawingPart {...part} />
               </LowestDrawing>
-            </div>
+            </ForPaper>
           )}
           {(!isDrawn || shows === 'both') && <ReportTable {...part} furtherDown={() => undefined} />}
         </>

@@ -1,4 +1,4 @@
-import { type DashboardChoice, type Tile } from '@zawn/core';
+import { kindName, type DashboardChoice, type Tile } from '@zawn/core';
 import { Dropdown, type MenuProps } from 'antd';
 import { Ellipsis, Move } from 'lucide-react';
 import { useCallback, useState, type KeyboardEvent } from 'react';
@@ -10,7 +10,6 @@ import { NoteTile, UpkeepTile, WaterlineTile } from './other-tiles';
 import { ReportTile, useNamedReport } from './report-tile';
 import { NO_LIST, NO_REPORT, useTileAddress } from './tile-address';
 import { type TileProps } from './tile-props';
-import { kindName } from './words';
 
 /** A step of a tile by the keyboard: where to, or how much larger. */
 export type TileStep = Partial<Record<'x' | 'y' | 'w' | 'h', number>>;

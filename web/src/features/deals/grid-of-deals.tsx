@@ -7,6 +7,8 @@ import {
   isGroup,
   isRelated,
   ME,
+  ownersOf,
+  whoseWork,
   type Condition,
   type DealGridRequest,
   type Design,
@@ -23,7 +25,6 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
-import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { usePhone } from '../../platform/frame/use-phone';
 import { DealGrid, type Arrangement } from './deal-grid';

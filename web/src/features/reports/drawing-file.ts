@@ -1,3 +1,6 @@
+import { takenOnPaper } from '../../platform/theme/for-paper';
+import { light } from '../../platform/theme/palette';
+
 /** What a drawing looks like beyond its shape, as its page says it. */
 const PAINT = [
   'fill',
@@ -12,8 +15,16 @@ const PAINT = [
 ];
 const SCALE = 2;
 
-/** The drawing on the page as an SVG of its own, which looks the same without the page's styles. */
-export function drawingAsSvg(within: Element): { text: string; width: number; height: number } | undefined {
+interface Svg {
+  text: string;
+  width: number;
+  height: number;
+}
+
+/** The drawing on the page as an SVG of its own, which looks as on paper without the page's styles. */
+export const drawingAsSvg = (within: Element): Svg | undefined => takenOnPaper(within, () => svgIn(within));
+
+function svgIn(within: Element): Svg | undefined {
   const svg = within.querySelector('svg[role="group"]');
   if (!svg) return undefined;
   const copy = svg.cloneNode(true) as SVGSVGElement;
@@ -34,7 +45,7 @@ export function drawingAsSvg(within: Element): { text: string; width: number; he
   // What stands beside the drawing on the page stands above it here.
   copy.setAttribute('viewBox', `0 ${-legend.height} ${width} ${height + legend.height}`);
   copy.append(...legend.parts);
-  copy.style.background = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
+  copy.style.background = light.sheet;
   return { text: new XMLSerializer().serializeToString(copy), width, height: height + legend.height };
 }
 
@@ -89,7 +100,7 @@ export async function drawingAsPng(within: Element): Promise<Blob | undefined> {
   [canvas.width, canvas.height] = [svg.width * SCALE, svg.height * SCALE];
   const paper = canvas.getContext('2d');
   if (!paper) return undefined;
-  paper.fillStyle = getComputedStyle(document.body).getPropertyValue('--sheet') || '#fff';
+  paper.fillStyle = light.sheet;
   paper.fillRect(0, 0, canvas.width, canvas.height);
   paper.drawImage(image, 0, 0, canvas.width, canvas.height);
   return new Promise((resolve) => canvas.toBlob((blob) => resolve(blob ?? undefined), 'image/png'));

@@ -32,6 +32,7 @@ import { Sentence } from '../../kernel/sentence/sentence';
 import { briefMoney, date, money, number } from '../../platform/frame/format';
 import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
+import { ForPaper } from '../../platform/theme/for-paper';
 import { MovementChart } from './charts/movement-chart';
 import { MovementEntries } from './movement-entries';
 import './reports.css';
@@ -143,7 +144,7 @@ export function Component() {
               {by === 'month' ? ' each month begins with' : ' it begins with'}
               {asToday.length > 0 && <>. Judged as it is today: {asToday.join('; ')}</>}
             </p>
-            <div className="report-drawing">
+            <ForPaper className="report-drawing">
               <MovementChart
                 part={data.all}
                 steps={movementSteps.filter((step) => data.all.steps[step].count > 0)}
@@ -151,7 +152,7 @@ export function Component() {
                 brief={(value) => briefMoney(value, organisation.currency)}
                 open={(step) => setOpened({ key: 'all', step })}
               />
-            </div>
+            </ForPaper>
             <div className="report-table" tabIndex={0} role="region" aria-label="Figures">
               <table>
                 <thead>

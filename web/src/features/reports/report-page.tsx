@@ -27,6 +27,7 @@ import { ReportExport } from './report-export';
 import { ReportActions } from './report-actions';
 import { ReportDrawingPart } from './report-drawing';
 import { reportAnswer } from '../../platform/api/queries';
+import { ForPaper } from '../../platform/theme/for-paper';
 import { ReportTable } from './report-table';
 import './reports.css';
 import { useBeside } from './use-beside';
@@ -132,7 +133,7 @@ export function Component() {
             {ratios && <p className="report-ratios">{ratios}</p>}
             <Unrated parts={data.unrated.map(({ question, count }) => [question, count] as const)} />
             {drawn.draw !== 'none' && (
-              <div className="report-drawing">
+              <ForPaper className="report-drawing">
                 <ReportDrawingPart
                   design={drawn}
                   answer={data}
@@ -140,7 +141,7 @@ export function Component() {
                   labels={labels}
                   addressOf={addressOf}
                 />
-              </div>
+              </ForPaper>
             )}
             {data.isCut && (
               <p className="left-out">There are more groups than are shown. Group by something coarser.</p>

@@ -1,6 +1,7 @@
 import { daysInWords, seenInWords, type FrozenAnswer, type RowPlace } from '@zawn/core';
 import { date, number } from '../../platform/frame/format';
 import { Empty } from '../../platform/frame/states';
+import { ForPaper } from '../../platform/theme/for-paper';
 import { Unrated } from '../../kernel/questions/unrated';
 import { ReportDrawingPart } from '../reports/report-drawing';
 import { ReportTable } from '../reports/report-table';
@@ -40,9 +41,9 @@ export function FrozenReport({ frozen, addressOf }: Props) {
       <SeenOf frozen={frozen} />
       <Unrated parts={answer.unrated.map(({ question, count }) => [question, count] as const)} />
       {part.design.draw !== 'none' && (
-        <div className="report-drawing">
+        <ForPaper className="report-drawing">
           <ReportDrawingPart {...shown} />
-        </div>
+        </ForPaper>
       )}
       {answer.isCut && <p className="left-out">There were more groups than are shown.</p>}
       <ReportTable {...shown} furtherDown={() => undefined} />

@@ -1,10 +1,12 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import {
   fieldOf,
+  ownersOf,
   periodMeant,
   progressIn,
   progressReport,
   recordsBehind,
+  whoseWork,
   type Condition,
   type FieldValue,
   type Question,
@@ -22,7 +24,6 @@ import { Empty, Skeleton, Trouble } from '../../platform/frame/states';
 import { DESIGN, listAddress } from '../../kernel/questions/list-address';
 import { Unrated } from '../../kernel/questions/unrated';
 import { useSession } from '../../platform/sessions/session';
-import { ownersOf, whoseWork } from '../../platform/sessions/whose-work';
 import { useAdd } from '../../kernel/shell/adding';
 import { useTheme } from '../../platform/theme/theme';
 import { pipelineReport, segmentQuestion, segmentsOf, totalIn, totalOf } from './pipeline-figures';

@@ -4,14 +4,15 @@ import {
   ask,
   countsIn,
   objectType,
+  ownersOf,
   upkeepKindsOf,
   upkeepQuestion,
   upkeepQuestions,
+  worstFirst,
   type Policy,
   type UpkeepCheck,
   type UpkeepCounts,
   type UpkeepKind,
-  type UpkeepOfAll,
 } from '@zawn/core';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -19,7 +20,6 @@ import { allRecords, figureAnswers } from '../../platform/api/queries';
 import { number } from '../../platform/frame/format';
 import { listAddress } from '../../kernel/questions/list-address';
 import { useSession } from '../../platform/sessions/session';
-import { ownersOf } from '../../platform/sessions/whose-work';
 import './upkeep.css';
 
 /** The list of the records that something is wrong with, the fields to be put right beside their names. */
@@ -40,9 +40,6 @@ export function addressOf(
     columns: [nameField, ...fields, ...(fields.includes('owner') ? [] : ['owner'])],
   });
 }
-
-export const worstFirst = (counts: UpkeepCounts, kinds: readonly UpkeepKind[]) =>
-  kinds.toSorted((a, b) => (counts.wrong[b.key] ?? 0) - (counts.wrong[a.key] ?? 0));
 
 /** What is wrong, worst first, each with the records it is true of. */
 export function Kinds({ counts, kinds }: { counts: UpkeepCounts; kinds: readonly UpkeepKind[] }) {
@@ -92,7 +89,3 @@ export function useUpkeep() {
   const kinds = useMemo(() => said && upkeepKindsOf(said), [said]);
   return { said, kinds, ...useCounts(kinds) };
 }
-
-/** The kinds that something is wrong in, among those that can be counted. */
-export const stillWrong = (kinds: readonly UpkeepKind[], { all, unseen }: UpkeepOfAll): UpkeepKind[] =>
-  kinds.filter(({ key, of }) => !unseen.has(key) && all.bases[of] > 0 && (all.wrong[key] ?? 0) > 0);

@@ -1,7 +1,7 @@
-import { readinessOf } from '@zawn/core';
+import { readinessOf, stillWrong } from '@zawn/core';
 import { percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
-import { Kinds, stillWrong, useUpkeep } from './kinds';
+import { Kinds, useUpkeep } from './kinds';
 
 /** How ready the records are, and what is wrong with them, worst first: upkeep beside other things. */
 export function UpkeepInBrief() {

@@ -2,7 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import {
   ask,
   readinessOf,
+  stillWrong,
   togetherOf,
+  worstFirst,
   type UpkeepCounts,
   type UpkeepKind,
   type UpkeepOfAll,
@@ -14,7 +16,7 @@ import { allRecords } from '../../platform/api/queries';
 import { number, percent } from '../../platform/frame/format';
 import { Skeleton, Trouble } from '../../platform/frame/states';
 import { useSession } from '../../platform/sessions/session';
-import { addressOf, Kinds, stillWrong, useUpkeep, worstFirst } from './kinds';
+import { addressOf, Kinds, useUpkeep } from './kinds';
 import { ReadinessTrend } from './readiness-trend';
 import { UpkeepSetup } from './upkeep-setup';
 import { DuplicatesWaiting } from './duplicates-waiting';

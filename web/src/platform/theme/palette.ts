@@ -48,6 +48,15 @@ export const dark: Palette = {
   chosen: '#24393D',
 };
 
+/** The colours of a palette as custom properties, by their names. */
+export const variablesOf = (palette: Palette): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(palette).map(([name, colour]) => [
+      `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`,
+      String(colour),
+    ]),
+  );
+
 /**
  * Series of a chart, in order: whose or what, never how it stands. They share no hue with what needs attention, is
  * overdue or lost, and any two are told apart by readers who see few hues; neighbours differ in lightness as well.

@@ -1,6 +1,6 @@
 import { App, ConfigProvider, theme as antd, type ThemeConfig } from 'antd';
 import { createContext, use, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { dark, light, seriesColours, type Palette } from './palette';
+import { dark, light, seriesColours, variablesOf, type Palette } from './palette';
 
 export type Mode = 'light' | 'dark';
 
@@ -12,7 +12,7 @@ interface Theme {
   setMode: (mode: Mode) => void;
 }
 
-const ThemeContext = createContext<Theme | undefined>(undefined);
+export const ThemeContext = createContext<Theme | undefined>(undefined);
 const STORED = 'zawn.theme';
 
 /** The theme in force, and the way to change it. */
@@ -21,6 +21,16 @@ export function useTheme(): Theme {
   if (!theme) throw new Error('useTheme outside of ThemeProvider');
   return theme;
 }
+
+const paletteOf = (mode: Mode): Palette => (mode === 'dark' ? dark : light);
+
+/** The theme of a mode. */
+export const themeIn = (mode: Mode, setMode: Theme['setMode']): Theme => ({
+  mode,
+  palette: paletteOf(mode),
+  series: (count) => seriesColours(mode, count),
+  setMode,
+});
 
 function firstMode(): Mode {
   const stored = localStorage.getItem(STORED);
@@ -60,22 +70,14 @@ function configOf(mode: Mode, palette: Palette): ThemeConfig {
 /** Sets the theme for the component library and, as custom properties, for everything else. */
 export function ThemeProvider({ children }: { children: ReactNode }) {
   const [mode, setMode] = useState<Mode>(firstMode);
-  const palette = mode === 'dark' ? dark : light;
+  const palette = paletteOf(mode);
   useEffect(() => {
     const root = document.documentElement;
     root.dataset.theme = mode;
-    for (const [name, colour] of Object.entries(palette)) {
-      root.style.setProperty(
-        `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`,
-        colour as string,
-      );
-    }
+    for (const [name, colour] of Object.entries(variablesOf(palette))) root.style.setProperty(name, colour);
     localStorage.setItem(STORED, mode);
   }, [mode, palette]);
-  const value = useMemo(
-    () => ({ mode, palette, series: (count: number) => seriesColours(mode, count), setMode }),
-    [mode, palette],
-  );
+  const value = useMemo(() => themeIn(mode, setMode), [mode]);
   return (
     <ThemeContext value={value}>
       <ConfigProvider theme={configOf(mode, palette)} wave={{ disabled: true }}>

@@ -1,4 +1,6 @@
-import { ME, MY_TEAM, type Condition, type ObjectKey, type Policy } from '@zawn/core';
+import { type ObjectKey } from '../catalogue';
+import { ME, MY_TEAM, type Condition } from '../questions';
+import { type Policy } from './policy';
 
 /** Whose records of an object somebody works with by their roles: their own, their team’s, or everyone’s. */
 export function whoseWork(policy: Policy, object: ObjectKey): 'own' | 'team' | 'all' {

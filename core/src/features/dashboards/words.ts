@@ -1,4 +1,4 @@
-import { type Choosing, type Tile } from '@zawn/core';
+import { type Choosing, type Tile } from './dashboard';
 
 /** What is called for which part of the choice a tile does not know. */
 const ignoredWords: Record<Choosing, string> = {
