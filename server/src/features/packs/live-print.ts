@@ -142,7 +142,13 @@ export class LivePrint {
       tileHeading(tile.title ?? name),
       { text: total > rows.length ? `${count}, the first ${rows.length}` : count, color: GREY },
       ...(rows.length > 0
-        ? [{ table: { headerRows: 1, body: [head, ...cells] }, layout: 'lightHorizontalLines', fontSize: 9 }]
+        ? [
+            {
+              table: { headerRows: 1, keepWithHeaderRows: 1, dontBreakRows: true, body: [head, ...cells] },
+              layout: 'lightHorizontalLines',
+              fontSize: 9,
+            },
+          ]
         : []),
     ] satisfies Content[];
   }

@@ -55,7 +55,9 @@ export class PackPages {
     const { catalogue } = await this.gate.context(actor);
     const teams = await this.organisation.teams();
     const { asked } = narrowedReport(page.design ?? design, choice, { catalogue, teams });
-    return { name: page.title ?? name, about, design: asked };
+    // What a report says of its own days is not so of those that were chosen for all.
+    const isOtherwise = choice.period !== undefined && asked.period !== undefined;
+    return { name: page.title ?? name, about: isOtherwise ? '' : about, design: asked };
   }
 
   /** What was noted in a pack, as far as somebody sees it, the earliest first. */

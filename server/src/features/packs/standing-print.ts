@@ -98,7 +98,13 @@ export class StandingPrint {
       ...(lines.length > 0
         ? [
             {
-              table: { headerRows: 1, body: [head, ...lines], widths: ['*', 'auto', 'auto'] },
+              table: {
+                headerRows: 1,
+                keepWithHeaderRows: 1,
+                dontBreakRows: true,
+                body: [head, ...lines],
+                widths: ['*', 'auto', 'auto'],
+              },
               layout: 'lightHorizontalLines',
               fontSize: 9,
             },

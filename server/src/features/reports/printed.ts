@@ -61,6 +61,9 @@ function printedColumns(table: FileTable, columns: readonly number[]): Content {
   return {
     table: {
       headerRows: 1,
+      // Headings alone at the foot of a page would say nothing.
+      keepWithHeaderRows: 1,
+      dontBreakRows: true,
       body: [head, ...table.rows.map(line), line(table.total)],
       widths: ['*', ...columns.map(() => 'auto')],
     },

@@ -29,6 +29,7 @@ import { useSession } from '../../platform/sessions/session';
 import { ExportButton, figureFiles } from '../reports/export-button';
 import { reportFigureText } from '../reports/figures';
 import '../reports/reports.css';
+import { ComparedDrawing } from './compared-drawing';
 import { Differences } from './differences';
 import { placeAddress, usePlace } from './place-address';
 import { comparedSnapshots } from './queries';
@@ -127,6 +128,9 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
     if (keys.length === 0) return groups.length === 0 ? 'All' : 'All together';
     return keyLabel(object, groups[keys.length - 1], keys[keys.length - 1], { ...labels, names });
   };
+  const addressOf = ({ keys }: ComparedRow, figure: ReportFigure) =>
+    placeAddress({ keys, figure, ...(split === undefined ? {} : { split }) }, { with: other });
+  const moments = [moment(was), other === 'now' ? 'now' : moment(is)] as const;
   const [all, ...inside] = comparedRows(ofSeries(was.answer), ofSeries(is.answer));
   const shown = isDifferent ? inside.filter((row) => differs(row, figures)) : inside;
   const count = inside.filter((row) => differs(row, figures)).length;
@@ -145,12 +149,7 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
       </th>
       {figures.map((figure, index) => {
         const [then, now] = [row.was?.figures[index], row.is?.figures[index]];
-        const address = row.isRest
-          ? undefined
-          : placeAddress(
-              { keys: row.keys, figure, ...(split === undefined ? {} : { split }) },
-              { with: other },
-            );
+        const address = row.isRest ? undefined : addressOf(row, figure);
         return [
           <td key={`${figure.key} was`} className="figure report-edge">
             {text(then, figure)}
@@ -177,6 +176,14 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
           ? 'Nothing differs.'
           : `${counted(count, 'row differs', 'rows differ')} of ${number(inside.length)}.`}
       </p>
+      <ComparedDrawing
+        part={part}
+        rows={shown}
+        moments={moments}
+        nameOf={nameOf}
+        text={text}
+        addressOf={addressOf}
+      />
       <div className="report-table" tabIndex={0} role="region" aria-label="Figures side by side">
         <table>
           <thead>
@@ -194,10 +201,10 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
               </th>
               {figures.map((figure) => [
                 <th key={`${figure.key} was`} scope="col" className="figure second report-edge">
-                  {moment(was)}
+                  {moments[0]}
                 </th>,
                 <th key={`${figure.key} is`} scope="col" className="figure second">
-                  {other === 'now' ? 'now' : moment(is)}
+                  {moments[1]}
                 </th>,
                 <th key={`${figure.key} change`} scope="col" className="figure second compared-change">
                   change
