@@ -211,6 +211,9 @@ export function readAge(reader: Reader, at: number): number {
     'in the same stage for',
     'in their stage',
     'in the same stage',
+    'in one stage',
+    'in this stage',
+    'in stage',
     'for',
   );
   const found = stage > 0 ? comparedAt(reader, at + stage) : undefined;

@@ -361,6 +361,8 @@ export class Dates {
           value: { is, value: is === 'onOrAfter' || is === 'before' ? days.value.from : days.value.to },
           length: 1 + days.length,
         };
+      const end = is === 'onOrAfter' ? undefined : this.endAt(at + 1);
+      if (end) return { ...end, value: { is: 'onOrBefore', value: end.value }, length: 1 + end.length };
       const period = word === 'since' ? this.periodAt(at + 1) : undefined;
       if (period && 'offset' in period.value)
         return { ...period, value: { is: 'since', value: period.value }, length: 1 + period.length };
@@ -374,6 +376,25 @@ export class Dates {
     const skipped = word === 'on' ? 1 : 0;
     const day = this.dayAt(at + skipped, side);
     return day && { ...day, value: { is: 'is', value: day.value }, length: skipped + day.length };
+  }
+
+  /** The last day of a period by its name: `the end of the month`, `the end of next quarter`. */
+  private endAt(at: number): Found<Day> | undefined {
+    const the = this.text(at) === 'the' ? 1 : 0;
+    if (this.text(at + the) !== 'end') return undefined;
+    const next = at + the + (this.text(at + the + 1) === 'of' ? 2 : 1);
+    const skipped = this.text(next) === 'the' ? 1 : 0;
+    const bare = this.unitAt(next + skipped);
+    const named = bare ? undefined : this.periodAt(next);
+    const { today, calendar } = this.vocabulary;
+    const lastOf = (unit: PeriodUnit, offset: number) =>
+      addDays(periodOf(unit, today, calendar, offset).to, -1);
+    if (bare) return { ...bare, value: lastOf(bare.value, 0), length: next + skipped + bare.length - at };
+    const days = named ? undefined : this.daysAt(next, 'ahead');
+    if (days) return { value: days.value.to, length: next + days.length - at };
+    return named && 'offset' in named.value
+      ? { ...named, value: lastOf(named.value.unit, named.value.offset), length: next + named.length - at }
+      : undefined;
   }
 
   private rangeAt(

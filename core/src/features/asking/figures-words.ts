@@ -40,6 +40,9 @@ export function readDrawing(reader: Reader, at: number): number {
   return chart;
 }
 
+/** What is over is the latest by when it ended. */
+const ENDED = new Set(['won', 'lost', 'closed']);
+
 const DOWN = [
   'descending',
   'highest first',
@@ -90,7 +93,8 @@ export function readOrder(reader: Reader, at: number): number {
   // “By value, highest first” is an order and no group.
   const ordered = reader.stem(at) === 'by' ? reader.fieldNamed(at + 1) : undefined;
   const way = ordered ? directionAt(reader, at + 1 + ordered.length) : undefined;
-  if (ordered && way) {
+  // Groups stand in the order of their names.
+  if (ordered && way && reader.rest.measures.length === 0) {
     reader.rest.sort = [{ field: ordered.value, ...(way.value ? { descending: true } : {}) }];
     return 1 + ordered.length + way.length;
   }
@@ -108,14 +112,24 @@ export function readOrder(reader: Reader, at: number): number {
     lowest: [false, false],
     newest: [true, true],
     latest: [true, true],
+    recent: [true, true],
     oldest: [true, false],
     earliest: [true, false],
   };
-  const word = reader.stem(at) ?? '';
+  if (reader.at(at, 'most recent') > 0 && reader.isBefore) return 1 + readOrder(reader, at + 1);
+  const given = countAt(reader.word(at + 1));
+  const isUnit = reader.dates.groupUnitAt(at + 2) !== undefined;
+  if (reader.at(at, 'first') > 0 && given !== undefined && !isUnit && reader.isBefore) {
+    reader.rest.limit = given;
+    return 2;
+  }
+  const isLast = reader.at(at, 'last') > 0 && given !== undefined && !isUnit;
+  const word = isLast ? 'latest' : (reader.stem(at) ?? '');
   if (!Object.hasOwn(words, word) || !reader.isBefore) return 0;
   const [isDate, descending] = words[word];
   const count = countAt(reader.word(at + 1)) ?? (reader.isBefore ? countAt(reader.word(at - 1)) : undefined);
-  const field = isDate ? 'createdAt' : mainAmount[reader.object];
+  const isClosed = reader.object === 'deal' && reader.words.some(({ text }) => ENDED.has(text));
+  const field = isDate ? (isClosed ? 'closedOn' : 'createdAt') : mainAmount[reader.object];
   if (field === undefined) return 0;
   const one = count === undefined && !isDate && isSingular(reader, at) ? 1 : count;
   reader.rest.sort = [{ field, ...(descending ? { descending: true } : {}) }];
@@ -186,7 +200,9 @@ export function readMeasure(reader: Reader, at: number): number {
     reader.rest.measures.push({ as: 'sum', of: mainAmount[reader.object] });
     // Whoever asks how much somebody won asks of what was won.
     for (let next = at + 2; next < reader.words.length; next++) {
-      const verb = { win: 'won', won: 'won', lose: 'lost', lost: 'lost' }[reader.stem(next) ?? ''];
+      const verb = { win: 'won', won: 'won', sell: 'won', sold: 'won', lose: 'lost', lost: 'lost' }[
+        reader.stem(next) ?? ''
+      ];
       if (!verb) continue;
       reader.said.push({ condition: { field: 'outcome', is: 'anyOf', value: [verb] }, weight: 1 });
       reader.date = 'closedOn';

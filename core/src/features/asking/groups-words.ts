@@ -1,4 +1,4 @@
-import { type Field } from '../../kernel/catalogue';
+import { type DatePart, type Field } from '../../kernel/catalogue';
 import { type Grouping } from '../../kernel/questions';
 import { type Found } from './dates';
 import { type Reader } from './reader';
@@ -43,6 +43,8 @@ export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined
   const next = at + skipped;
   const unit = reader.dates.groupUnitAt(next);
   if (unit) return { value: { field: groupDate(reader), by: unit.value }, length: skipped + unit.length };
+  const part = partAt(reader, next);
+  if (part) return { value: { field: `${groupDate(reader)}.${part.value}` }, length: skipped + part.length };
   // “Close month”, “created week”.
   const dated: Record<string, string> = {
     close: reader.fieldAt('closeOn') ? 'closeOn' : 'closedOn',
@@ -71,6 +73,21 @@ export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined
   }
   if (!found || !isGroupableField(found)) return undefined;
   return { value: { field: reasonOf(reader, field.value) }, length };
+}
+
+/** A part of a date that comes again: the weekday, the hour. */
+function partAt(reader: Reader, at: number): Found<DatePart> | undefined {
+  const parts: readonly (readonly [DatePart, readonly string[]])[] = [
+    ['weekday', ['weekday', 'day of the week', 'day of week']],
+    ['hour', ['hour of the day', 'hour of day', 'hour', 'time of day']],
+    ['month', ['month of the year']],
+    ['day', ['day of the month']],
+  ];
+  for (const [value, words] of parts) {
+    const length = reader.at(at, ...words);
+    if (length > 0) return { value, length };
+  }
+  return undefined;
 }
 
 /** Whichever reason is meant: that of the win where only what was won is asked for. */

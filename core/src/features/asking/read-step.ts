@@ -4,7 +4,8 @@ import { readGroups } from './groups-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
-import { readField, readName, readPlace, readText, readValue, readView } from './values-words';
+import { readDone, readMove, readSubject } from './verbs-words';
+import { readAbout, readField, readName, readPlace, readText, readValue, readView } from './values-words';
 import { saysNothing } from './vocabulary';
 import { readCompared, readDate, readIdiom, readMoment, readOverdue } from './when-words';
 
@@ -13,6 +14,9 @@ export function readStep(reader: Reader, at: number): number {
   const length =
     readRate(reader, at) ||
     readOverdue(reader, at) ||
+    readSubject(reader, at) ||
+    readDone(reader, at) ||
+    readMove(reader, at) ||
     readIdiom(reader, at) ||
     readConnector(reader, at) ||
     readMoment(reader, at) ||
@@ -23,6 +27,7 @@ export function readStep(reader: Reader, at: number): number {
     readMeasure(reader, at) ||
     readWhose(reader, at) ||
     readText(reader, at) ||
+    readAbout(reader, at) ||
     readHaving(reader, at) ||
     readAge(reader, at) ||
     readAmount(reader, at) ||

@@ -4,6 +4,7 @@ import { readPrinted } from './read-printed';
 import { allTogether } from './joining';
 import { readStep } from './read-step';
 import { Reader } from './reader';
+import { rewritten, type Rewritten } from './rewritten';
 import {
   type Asked,
   type NoQuestion,
@@ -87,7 +88,9 @@ function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
         before.lastIndexOf(word),
       ),
     );
-    return at >= 0 && !before.slice(at).some((word) => word === 'of');
+    // “Do I have overdue tasks” asks for the tasks.
+    const isOwned = before[at] === 'have' && ['i', 'we', 'you'].includes(before[at - 1]);
+    return at >= 0 && !isOwned && !before.slice(at).some((word) => word === 'of');
   };
   for (const [index, word] of words.entries()) {
     if (word.quoted !== undefined || isBehind(index)) continue;
@@ -114,7 +117,7 @@ function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
 
 /** Words that speak of deals without naming them. */
 const ofDeals =
-  /\b(pipeline|revenue|turnover|won|lost|win|sales|value|working on|weighted|stages?|close (?:date|month))\b/iu;
+  /\b(pipeline|revenue|turnover|won|lost|win|sold|closed|closing|pushed|slipped|reopened|sales|value|working on|weighted|stages?|close (?:date|month))\b/iu;
 
 /** Whether a pipeline or a stage is named, which only deals go through: renewals closing this quarter. */
 function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
@@ -129,53 +132,6 @@ function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
         .some(({ path, isPart }) => !isPart && (path === 'pipeline' || path === 'stage'));
     }),
   );
-}
-
-/** The first few groups that are asked for, and the text that asks for all of them. */
-interface FirstAsked {
-  count: number;
-  descending: boolean;
-  text: string;
-  isOfDeals?: true;
-}
-
-/** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
-function topGroups(text: string): FirstAsked | undefined {
-  const found =
-    /^\s*(?:the\s+)?top\s+(\d{1,3})\s+(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
-      text,
-    );
-  if (!found) return undefined;
-  const [, count, group, measure, rest] = found;
-  const of: Record<string, string> = { compan: 'account', custome: 'account', rep: 'owner', peopl: 'owner' };
-  const named = Object.entries(of).find(([start]) => group.toLowerCase().startsWith(start))?.[1] ?? group;
-  return {
-    count: Number(count),
-    descending: true,
-    text: `${measure === 'won' ? 'won value' : measure} by ${named}${rest}`,
-    isOfDeals: true,
-  };
-}
-
-/** People who are asked for by what they have most or least of, shown at once. */
-const MOST_PEOPLE = 10;
-
-/** “Who has the most open deals”, “which rep made the fewest calls last week”: by owner, those first. */
-function mostOf(text: string): FirstAsked | undefined {
-  const found =
-    /^\s*(?:who|which\s+(?:rep|reps|person|owner|owners|people))\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did)\s+(?:the\s+)?(most|fewest|least)\s+(?:of\s+)?(.*?)\??\s*$/iu.exec(
-      text,
-    );
-  if (!found) return undefined;
-  const [, verb, side, what] = found;
-  const said = /^(?:ha|own|did)/i.test(verb) ? '' : `${verb} `;
-  const isAmount =
-    /^(?:won|lost|closed)$/i.test(verb) && /^(?:$|(?:in|this|last|since|so far)\b)/iu.test(what);
-  return {
-    count: MOST_PEOPLE,
-    descending: side.toLowerCase() === 'most',
-    text: `${said}${isAmount ? 'value ' : ''}${what} by owner`,
-  };
 }
 
 /** How printed questions begin: `Deals where`, `All deals`. */
@@ -205,11 +161,11 @@ export function readTyped(
   const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
   // What stands between quotation marks as a whole is what is asked.
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
-  const top = topGroups(typed) ?? mostOf(typed);
-  const text = top?.text ?? typed;
+  const put = rewritten(typed);
+  const text = put?.text ?? typed;
   const { words, respelt } = spelt(wordsOf(text), meanings);
-  const ofDealsAlone: Noun | undefined = top && { object: 'deal', at: -1, length: 0 };
-  const named = top?.isOfDeals ? undefined : nounIn(words, meanings);
+  const ofDealsAlone: Noun | undefined = put && { object: 'deal', at: -1, length: 0 };
+  const named = put?.isOfDeals ? undefined : nounIn(words, meanings);
   const noun = named ?? ofDealsAlone;
   const isDeals = noun !== undefined || ofDeals.test(text) || namesDeals(words, meanings);
   if (!isDeals) {
@@ -233,15 +189,15 @@ export function readTyped(
     at += Math.max(1, length);
   }
   reader.settle();
-  const asked = askedFrom(reader, top);
+  const asked = askedFrom(reader, put?.first);
   // What was put otherwise to be read is told as a whole.
   const all: Span = { from: 0, to: typed.length };
-  const isDoubtful = top !== undefined && (reader.unread.length > 0 || respelt.length > 0);
+  const isDoubtful = put !== undefined && (reader.unread.length > 0 || respelt.length > 0);
   return {
     asked,
-    unread: top ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
-    respelt: top ? [] : respelt,
-    doubtful: top ? [] : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
+    unread: put ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
+    respelt: put ? [] : respelt,
+    doubtful: put ? [] : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
   };
 }
 
@@ -277,7 +233,7 @@ function doubtOfNoun(
   ];
 }
 
-function askedFrom({ object, conditions, rest }: Reader, top: FirstAsked | undefined): Asked {
+function askedFrom({ object, conditions, rest }: Reader, top: Rewritten['first']): Asked {
   const where = allTogether(conditions);
   const { groups, sort, limit, draw, compared, asOf } = rest;
   const first: FirstGroups | undefined =

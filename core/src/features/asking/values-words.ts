@@ -1,6 +1,8 @@
-import { type Condition, isTextual, type Operator, pathInWords } from '../../kernel/questions';
-import { comparedAt, comparison } from './amounts-words';
+import { type ObjectKey } from '../../kernel/catalogue';
+import { type Condition, isNumeric, isTextual, type Operator, pathInWords } from '../../kernel/questions';
+import { comparedAt, comparison, currencyAt } from './amounts-words';
 import { type Found } from './dates';
+import { whoAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
 import { isGrammar, type ValueWord } from './vocabulary';
 import { whenBehind } from './when-words';
@@ -102,8 +104,17 @@ export function readPlace(reader: Reader, at: number): number {
       return because + reader.at(at + because, 'the', 'a') + reason.length;
     }
   }
-  const said = from || into;
+  // “Sold to Norway”.
+  const sold = reader.stem(at - 1) === 'sold' ? reader.at(at, 'to') : 0;
+  const said = from || into || sold;
   if (said === 0) return 0;
+  const code = reader.at(at, 'in') > 0 && reader.fieldAt('currency') ? currencyAt(reader, at + 1) : undefined;
+  if (code) {
+    reader.add({ field: 'currency', is: 'anyOf', value: [code.value] });
+    return 1 + code.length;
+  }
+  const atAccounts = readAtAccounts(reader, at, said);
+  if (atAccounts > 0) return atAccounts;
   const prefers = from > 0 ? 'from' : 'in';
   const onList = reader.at(at + said, 'the list', 'list', 'my list');
   const skipped = onList || reader.at(at + said, 'the stage', 'stage', 'the', 'a', 'an', 'our', 'any');
@@ -121,6 +132,22 @@ export function readPlace(reader: Reader, at: number): number {
   }
   if (word === 'on' && onList > 0) return 0;
   return 0;
+}
+
+/** “Contacts at accounts in Norway”: what is said of the account, and not of the contact. */
+function readAtAccounts(reader: Reader, at: number, said: number): number {
+  const accounts = reader.object === 'account' ? 0 : reader.at(at + said, 'account', 'company');
+  const place = accounts > 0 ? reader.at(at + said + accounts, 'in', 'from') : 0;
+  const next = at + said + accounts + place;
+  const found = place > 0 ? valueAt(reader, next + reader.at(next, 'the'), 'in') : undefined;
+  const ofAccount = found?.all.map(({ path, value }) => ({
+    path: path.startsWith('account.') ? path : `account.${path}`,
+    value,
+  }));
+  const [value] = ofAccount?.filter(({ path }) => reader.fieldAt(path)) ?? [];
+  if (!found || !value) return 0;
+  reader.add(conditionOf(value));
+  return next + reader.at(next, 'the') - at + found.length;
 }
 
 /** Texts that follow a word: `tagged vip`, `named harbour`, `containing "sensor"`. */
@@ -144,12 +171,29 @@ export function readText(reader: Reader, at: number): number {
   ];
   for (const [words, is] of verbs) {
     const said = reader.at(at, words);
-    const text = said > 0 ? reader.textAt(at + said) : undefined;
+    const word = reader.word(at + said);
+    // “Called last week” is no name.
+    const isGiven = word?.quoted !== undefined || !isGrammar(word?.text ?? '');
+    const text = said > 0 && isGiven ? reader.textAt(at + said) : undefined;
     if (!text || !reader.fieldAt('name')) continue;
     reader.add({ field: 'name', is, value: text.value });
     return said + text.length;
   }
   return 0;
+}
+
+/** Where what a record is about stands. */
+const aboutFields: Partial<Record<ObjectKey, string>> = { note: 'body', mail: 'subject', activity: 'name' };
+
+/** “Notes about pricing”. */
+export function readAbout(reader: Reader, at: number): number {
+  const field = aboutFields[reader.object];
+  const said = reader.at(at, 'about', 'mentioning', 'on the subject of');
+  const word = reader.word(at + said);
+  const text = said > 0 && field && !isGrammar(word?.text ?? '') ? reader.textAt(at + said) : undefined;
+  if (!text || !field || !reader.fieldAt(field)) return 0;
+  reader.add({ field, is: 'contains', value: text.value });
+  return said + text.length;
 }
 
 /** “In London”, “at Tarnwick Port”: names that are no words here, written as names are. */
@@ -165,7 +209,15 @@ export function readName(reader: Reader, at: number): number {
     /^\p{Lu}/u.test(reader.text.slice(word.from, word.to)) &&
     !reader.meanings.words.has(word.stem) &&
     !isGrammar(word.text);
-  while (isName(reader.word(end))) end++;
+  const goesOn = (index: number) => {
+    const word = reader.word(index);
+    if (!word || word.quoted !== undefined || isGrammar(word.text)) return false;
+    const isWritten = /^\p{Lu}/u.test(reader.text.slice(word.from, word.to));
+    return isWritten && (valueAt(reader, index, 'in')?.value.isPart ?? true) && !whoAt(reader, index);
+  };
+  if (isName(reader.word(end))) end++;
+  // A name goes on with words that mean something by themselves: Seagrave Harbour Trust.
+  while (end > at + said && goesOn(end)) end++;
   const path = (place > 0 ? ['city', 'account.city'] : ['account.name', 'name']).find((each) =>
     reader.fieldAt(each),
   );
@@ -199,6 +251,12 @@ export function fieldCondition(reader: Reader, path: string, at: number): Found<
   if (compared) {
     const condition = comparison(reader, path, next + compared.length, compared);
     return condition && { value: condition.value, length: said + compared.length + condition.length };
+  }
+  const word = reader.word(next);
+  if (word?.number !== undefined && isNumeric(field.type)) {
+    const plain = { value: { is: 'is' as const, value: word.number, word }, length: 1 };
+    const condition = comparison(reader, path, next + 1, plain);
+    return condition && { value: condition.value, length: said + 1 + condition.length };
   }
   if (field.type === 'date' || field.type === 'dateTime') {
     const when = whenBehind(reader, next, path);

@@ -73,6 +73,12 @@ const says = (phrases: string, conditions: readonly Condition[], more: Omit<Idio
 const made = says('created|added|new|made', [], { date: 'createdAt' });
 const changed = says('updated|changed|modified|last updated|last changed', [], { date: 'updatedAt' });
 
+const decided = (value: boolean): Condition => ({ field: 'deciderNamed', is: 'is', value });
+
+/** That somebody was in touch, ever or in a period. */
+const touched = (field: string) =>
+  says('touched|contacted|in touch', [{ field, is: 'isNotEmpty' }], { date: field, orPeriod: true });
+
 const neverTouched = (field: string) =>
   says('never contacted|never touched|never been contacted|never been touched', [{ field, is: 'isEmpty' }]);
 
@@ -81,7 +87,7 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
   deal: [
     ...made,
     ...changed,
-    ...says('won|win|wins', [any('outcome', 'won')], { date: 'closedOn' }),
+    ...says('won|win|wins|sold', [any('outcome', 'won')], { date: 'closedOn' }),
     ...says('lost|lose|loses', [any('outcome', 'lost')], { date: 'closedOn' }),
     ...says('closed', [any('outcome', 'won', 'lost')], { date: 'closedOn', orPeriod: true }),
     ...says('closing|close|expected to close|due to close|expected|due', [], { date: 'closeOn' }),
@@ -94,12 +100,18 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
     ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }]),
     ...says('never pushed', [{ field: 'timesPushed', is: 'is', value: 0 }]),
     ...says('reopened', [{ field: 'timesReopened', is: 'above', value: 0 }]),
+    ...says('with a decision maker|with a decider|with somebody who decides', [decided(true)]),
+    ...says(
+      'without a decision maker|with no decision maker|without decision maker|no decision maker|without a decider|no decider',
+      [decided(false)],
+    ),
   ],
   lead: [
     ...made,
     ...changed,
     ...says('come in|came in|received|got|get', [], { date: 'createdAt' }),
     ...neverTouched('firstTouchAt'),
+    ...touched('firstTouchAt'),
     ...says('being worked|worked', [any('status', 'working')]),
     ...says('converted', [any('status', 'converted')], { date: 'convertedAt', orPeriod: true }),
     ...says('disqualified|let go', [any('status', 'disqualified')], {
@@ -107,18 +119,8 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
       orPeriod: true,
     }),
   ],
-  contact: [
-    ...made,
-    ...changed,
-    ...neverTouched('lastTouchAt'),
-    ...says('touched', [], { date: 'lastTouchAt' }),
-  ],
-  account: [
-    ...made,
-    ...changed,
-    ...neverTouched('lastTouchAt'),
-    ...says('touched', [], { date: 'lastTouchAt' }),
-  ],
+  contact: [...made, ...changed, ...neverTouched('lastTouchAt'), ...touched('lastTouchAt')],
+  account: [...made, ...changed, ...neverTouched('lastTouchAt'), ...touched('lastTouchAt')],
   activity: [
     ...says('created|added', [], { date: 'createdAt' }),
     ...changed,
@@ -198,7 +200,7 @@ const linkedPaths: Record<string, readonly string[]> = {
 };
 
 /** Words that say nothing of what is asked. */
-const silent = `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me i
+const silent = `a an the all any every each of that which who whose are is were was be been have has had do did does we our us you me
    show list find give please can what get got it they their its how in on at to for with and there see want tell look
    which's where worth being them make came nobody yet already currently still now just everyone everybody anyone`;
 
@@ -215,7 +217,7 @@ const grammar = `${silent} a an the all any every each of in on at to for from b
   january february march april june july august september october november december pipeline weighted touched
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
-  percent days times hours minutes step steps q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;
+  percent days times hours minutes step steps went go going back gone moved skipped skip own maker decider hold finish complete log call phone visit meet q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;
 
 type View = Vocabulary['views'][number];
 
@@ -383,7 +385,9 @@ export class Meanings {
         const phrase = phraseOf(label);
         put(phrase, { path, value: key });
         const [first] = phrase.split(' ');
-        if (first !== phrase && first.length > 4) put(first, { path, value: key, isPart: true });
+        // “Contacts” are records, and no loss of one.
+        if (first !== phrase && first.length > 4 && !Object.hasOwn(objectWords, first))
+          put(first, { path, value: key, isPart: true });
         const asKey = phraseOf(key.replace(/([A-Z])/g, ' $1'));
         if (asKey !== phrase && asKey.length > 3 && !grammarWords.has(asKey))
           put(asKey, { path, value: key, isPart: true });

@@ -6,7 +6,8 @@ import { type Idiom, mainDate } from './vocabulary';
 
 /** Phrases and verbs that say something as a whole, with the time behind them. */
 export function readIdiom(reader: Reader, at: number): number {
-  const found = reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4);
+  const found =
+    reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4) ?? wasDoneAt(reader, at);
   if (!found) return readNeverTouched(reader, at);
   const { value: idiom, length } = found;
   const { date } = idiom;
@@ -29,6 +30,14 @@ export function readIdiom(reader: Reader, at: number): number {
   return length;
 }
 
+/** “Did I make”, “did they hold”: as what was made. */
+function wasDoneAt(reader: Reader, at: number): Found<Idiom> | undefined {
+  const isDone = reader.at(at, 'make', 'do', 'hold', 'finish', 'complete', 'log') > 0;
+  if (!isDone || !reader.words.slice(0, at).some(({ text }) => text === 'did')) return undefined;
+  const value = reader.meanings.idiom(reader.object, 'done');
+  return value && { value, length: 1 };
+}
+
 /** “Not touched in 30 days”: quiet for as long, or always. */
 export function readNeverTouched(reader: Reader, at: number): number {
   const said = reader.at(
@@ -40,6 +49,7 @@ export function readNeverTouched(reader: Reader, at: number): number {
     'not been touched',
     'not been in touch',
     'not contacted',
+    'not in touch',
   );
   if (said === 0 || !reader.fieldAt('lastTouchAt')) return 0;
   const span = reader.dates.spanAt(at + said) ?? reader.dates.periodAt(at + said);

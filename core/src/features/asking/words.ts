@@ -25,6 +25,8 @@ const NUMBER =
 const ORDINAL = /(\d{1,2})(?:st|nd|rd|th)(?!\p{L})/iuy;
 const OPERATOR = />=|<=|≥|≤|>|<|=/y;
 const WORD = /\.?[\p{L}_][\p{L}\p{N}_\-@.]*[\p{L}\p{N}_]|\p{L}|&/uy;
+/** “Don’t”, “haven’t”: what is said is said not to be. */
+const NOT = /(?:do|does|did|has|have|had|is|are|was|were|ca|wo|would|could|should)n['’]t(?!\p{L})/iuy;
 const POSSESSIVE = /['’]s?(?!\p{L})/iuy;
 const SPACE = /[\s?!;:]+|\.(?!\p{L})/uy;
 
@@ -87,6 +89,7 @@ export function wordsOf(text: string): Word[] {
         ...(percent ? { isPercent: true as const } : {}),
       });
     } else if ((found = match(OPERATOR))) put(found, {});
+    else if ((found = match(NOT))) put(found, { text: 'not' });
     else if ((found = match(WORD))) {
       put(found, {});
       const owner = match(POSSESSIVE);

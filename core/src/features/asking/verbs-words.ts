@@ -1,0 +1,109 @@
+import { type Condition, ME } from '../../kernel/questions';
+import { whoAt } from './people-words';
+import { type Reader } from './reader';
+import { isGrammar, mainOwner } from './vocabulary';
+import { whenBehind } from './when-words';
+
+/** Before and behind *I*, what is said of whoever asks, and nothing of the records. */
+const WISH_BEFORE = ['can', 'may', 'could', 'shall'];
+const WISHES = ['want', 'need', 'like', 'see', 'would', 'wish', 'am looking for', 'look for'];
+
+/**
+ * Whoever asks as the one who does something: `deals I won`, `calls did I make`, `deals I do not own`. Of records that
+ * were not touched it is not asked who touches them.
+ */
+export function readSubject(reader: Reader, at: number): number {
+  if (reader.word(at)?.text !== 'i') return 0;
+  const isWish = WISH_BEFORE.includes(reader.stem(at - 1) ?? '') || reader.at(at + 1, ...WISHES) > 0;
+  if (isWish) return 1;
+  const verb = reader.at(at + 1, 'do', 'did', 'have', 'had');
+  const not = reader.at(at + 1 + verb, 'not', 'never');
+  const behind = at + 1 + verb + not;
+  const isTouch = reader.at(behind, 'touched', 'contacted', 'been in touch', 'been touched') > 0;
+  if (isTouch && not > 0) return 1;
+  if (!reader.fieldAt(mainOwner)) return 0;
+  const owns = reader.at(behind, 'own', 'owned', 'look after', 'work on');
+  if (not > 0 && owns > 0) {
+    reader.add({ field: mainOwner, is: 'noneOf', value: [ME] }, 2);
+    return behind + owns - at;
+  }
+  const negatedBefore = reader.isNegated;
+  reader.negate(undefined);
+  reader.add({ field: mainOwner, is: 'anyOf', value: [ME] }, 2);
+  if (negatedBefore) reader.negate(at);
+  return owns > 0 ? behind + owns - at : 1;
+}
+
+/** What is done with somebody, by the type of activity that it is. */
+const done: Record<string, string> = {
+  called: 'call',
+  rung: 'call',
+  phoned: 'call',
+  met: 'meeting',
+  visited: 'meeting',
+};
+
+/** “Leads called last week”, “accounts nobody has called yet”, “contacts not met this year”. */
+export function readDone(reader: Reader, at: number): number {
+  const nobody = reader.at(at, 'nobody has', 'nobody', 'no one has', 'no one');
+  const not = nobody || reader.at(at, 'not been', 'never been', 'not yet been', 'not yet', 'not', 'never');
+  const skipped = not + reader.at(at + not, 'ever', 'yet', 'been', 'we have', 'we');
+  const verb = reader.word(at + skipped)?.text ?? '';
+  const related = `activity.${reader.object}`;
+  const isOther = reader.object === 'activity' || !Object.hasOwn(done, verb);
+  let next = at + skipped + 1;
+  // “Called Jones” is a name.
+  const behind = reader.word(next);
+  const isNamed = behind !== undefined && behind.number === undefined && !isGrammar(behind.text);
+  if (isOther || isNamed || !reader.fieldAt(mainOwner)) return 0;
+  const conditions: Condition[] = [{ field: 'kind', is: 'anyOf', value: [done[verb]] }];
+  const by = reader.at(next, 'by') > 0 ? whoAt(reader, next + 1) : undefined;
+  if (by?.value.path === mainOwner) {
+    conditions.push({ field: 'doneBy', is: 'anyOf', value: [by.value.value] });
+    next += 1 + by.length;
+  }
+  const when = whenBehind(reader, next, 'doneAt') ?? spanAt(reader, next);
+  if (when) next += when.length;
+  conditions.push({ field: 'doneAt', ...(when?.value ?? { is: 'isNotEmpty' as const }) });
+  next += reader.at(next, 'yet', 'so far');
+  const isNone = not > 0 !== reader.isNegated;
+  reader.negate(undefined);
+  reader.add({
+    related,
+    where: { join: 'all', of: conditions },
+    is: isNone ? 'is' : 'atLeast',
+    value: isNone ? 0 : 1,
+  });
+  return next - at;
+}
+
+/** “Went back a stage this year”, “never skipped a stage”. */
+export function readMove(reader: Reader, at: number): number {
+  const never = reader.at(at, 'never', 'have not', 'not');
+  const said = at + never + reader.at(at + never, 'have', 'has');
+  const back = reader.at(said, 'went back', 'go back', 'gone back', 'moved back', 'going back');
+  const skipped = reader.at(said, 'skipped', 'skip');
+  if (back + skipped === 0 || reader.object !== 'deal') return 0;
+  const verb = said + (back || skipped);
+  let next = verb + reader.at(verb, 'a stage', 'in stage', 'stages', 'one stage', 'a step');
+  // “Skipped” alone says nothing of stages.
+  if (back === 0 && next === verb) return 0;
+  const when = whenBehind(reader, next, 'enteredAt') ?? spanAt(reader, next);
+  if (when) next += when.length;
+  const moved: Condition = { field: 'moved', is: 'anyOf', value: [back > 0 ? 'back' : 'skipped'] };
+  const isNone = never > 0 !== reader.isNegated;
+  reader.negate(undefined);
+  reader.add({
+    related: 'stageStay.deal',
+    where: when ? { join: 'all', of: [moved, { field: 'enteredAt', ...when.value }] } : moved,
+    is: isNone ? 'is' : 'atLeast',
+    value: isNone ? 0 : 1,
+  });
+  return next - at;
+}
+
+/** A time without a direction looks back: not called in 30 days. */
+function spanAt(reader: Reader, at: number) {
+  const span = reader.dates.spanAt(at);
+  return span && { value: { is: 'in' as const, value: span.value }, length: span.length };
+}
