@@ -32,8 +32,13 @@ const watchFiles = () =>
   manager.driver.executeScript(`
     window.taken = [];
     const before = URL.createObjectURL;
-    URL.createObjectURL = (file) => { window.taken.push([file.type.split(';')[0], file.size]); return before(file); };`);
-const taken = () => manager.driver.executeScript<[string, number][]>('return window.taken');
+    URL.createObjectURL = (file) => {
+      const entry = [file.type.split(';')[0], file.size, ''];
+      void file.text().then((text) => { entry[2] = text.slice(0, 20000); });
+      window.taken.push(entry);
+      return before(file);
+    };`);
+const taken = () => manager.driver.executeScript<[string, number, string][]>('return window.taken');
 const typeInto = async (label: string, words: string) => {
   await manager.until(`${label} has the focus`, async () => (await manager.focused('aria-label')) === label);
   await manager.press(...words, Key.ENTER);
@@ -169,6 +174,30 @@ describe('won this year against last', () => {
       'image/svg+xml',
     ]);
     expect(Math.min(...(await taken()).map(([, size]) => size))).toBeGreaterThan(300);
+  });
+
+  it('leaves a dark screen in the colours of paper, and the screen as it is', async () => {
+    await manager.driver.executeScript(`localStorage.setItem('zawn.theme', 'dark')`);
+    await manager.driver.navigate().refresh();
+    await manager.see('.report-drawing .line-path');
+    const ink = () =>
+      manager.driver.executeScript<string>(
+        `return getComputedStyle(document.querySelector('.report-drawing text')).fill`,
+      );
+    const dark = await ink();
+    await watchFiles();
+    await manager.click('Export');
+    await manager.choose('Drawing, SVG');
+    await manager.until('it is taken out', async () => (await taken())[0]?.[2].startsWith('<svg'));
+    const [[, , svg]] = await taken();
+    expect(svg).not.toContain(dark);
+    expect(svg).toMatch(/fill="rgb\(\d+, \d+, \d+\)"/);
+    expect(await ink()).toBe(dark);
+    await manager.driver.executeScript(`localStorage.setItem('zawn.theme', 'light')`);
+    await manager.driver.navigate().refresh();
+    await manager.see('.report-drawing .line-path');
+    expect(await ink()).not.toBe(dark);
+    expect(svg).toContain(`fill="${await ink()}"`);
   });
 });
 
