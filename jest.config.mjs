@@ -45,7 +45,7 @@ export default {
   maxWorkers: Math.max(2, availableParallelism() - 1),
   // On a machine shared with others a test may take several times as long as usual; how long people wait is held by
   // bounds of its own where it matters.
-  testTimeout: 120_000,
+  testTimeout: 240_000,
   projects: [
     floor('core'),
     floor('server', withDemos),

@@ -339,5 +339,5 @@ describe('closing many deals', () => {
       .body as Written<Undone>;
     if (undone.job) await ended(operations, undone.job);
     expect((await ofThem('open')).total).toBe(5000);
-  }, 180_000);
+  }, 360_000);
 });

@@ -58,7 +58,7 @@ beforeAll(async () => {
     copies.set(day, structuredClone(await storedRecords(server, catalogue)));
   }
   Object.assign(server.app.get(Clock), new Clock(TODAY));
-}, 120_000);
+});
 afterAll(() => server.close());
 
 /** Values that records are changed to, by what is changed. */
