@@ -262,9 +262,10 @@ function askedFrom({ object, conditions, rest }: Reader, top: Rewritten['first']
 function noQuestionIn(text: string, { people }: Vocabulary): NoQuestion | undefined {
   for (const [pattern, why] of noQuestions) {
     const found = pattern.exec(text);
+    if (!found) continue;
     // Somebody may be called Will.
-    const isName = people.some(({ name }) => name.split(' ').includes(found?.[0] ?? ''));
-    if (found && !isName) return { from: found.index, to: found.index + found[0].length, why };
+    const isName = people.some(({ name }) => name.split(' ').includes(found[0]));
+    if (!isName) return { from: found.index, to: found.index + found[0].length, why };
   }
   return undefined;
 }
