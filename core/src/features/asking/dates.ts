@@ -199,14 +199,14 @@ export class Dates {
       return { value: { from, to: addDays(to, -1) }, length };
     }
     const quarter = /^q([1-4])$/.exec(word.text);
-    if (quarter) return { value: this.quarter(Number(quarter[1]), yearAfter), length };
+    if (quarter) return { value: this.quarter(Number(quarter[1]), yearAfter, side), length };
     const ordinals = ['first', 'second', 'third', 'fourth'];
     const nth =
       ordinals.indexOf(word.text) + 1 ||
       (/^[1-4](?:st|nd|rd|th)$/.test(word.text) ? Number(word.text[0]) : 0);
     if (nth > 0 && this.text(next + 1) === 'quarter') {
       const of = this.yearAt(next + 2);
-      return { value: this.quarter(nth, of), length: next - at + (of === undefined ? 2 : 3) };
+      return { value: this.quarter(nth, of, side), length: next - at + (of === undefined ? 2 : 3) };
     }
     const year = this.yearAt(next);
     if (year !== undefined)
@@ -220,7 +220,8 @@ export class Dates {
     return year !== undefined && word?.text.length === 4 && year >= 1990 && year <= 2100 ? year : undefined;
   }
 
-  private quarter(number: number, year: number | undefined): { from: Day; to: Day } {
+  /** A quarter of a year; where none is said, of this one, unless the side it must lie on makes it the next or the last. */
+  private quarter(number: number, year: number | undefined, side: Side | undefined): { from: Day; to: Day } {
     const { calendar, today, rules } = this.vocabulary;
     const isFiscal = rules.year === 'fiscal';
     const start = isFiscal ? calendar.fiscalYearStart : 1;
@@ -228,6 +229,11 @@ export class Dates {
     const begins = year === undefined ? thisYear : `${year}-${pad(start)}-01`;
     const first = new Date(`${begins}T00:00:00Z`);
     first.setUTCMonth(first.getUTCMonth() + (number - 1) * 3);
+    const day = first.toISOString().slice(0, 10);
+    if (year === undefined && side === 'ahead' && day < addDays(today, -180))
+      first.setUTCFullYear(first.getUTCFullYear() + 1);
+    if (year === undefined && side === 'behind' && day > today)
+      first.setUTCFullYear(first.getUTCFullYear() - 1);
     const from = first.toISOString().slice(0, 10);
     first.setUTCMonth(first.getUTCMonth() + 3);
     return { from, to: addDays(first.toISOString().slice(0, 10), -1) };

@@ -429,6 +429,24 @@ deals that went back a stage => Deals where there are stays in stages where came
 deals that never went back a stage => Deals where there are no stays in stages where came there is By going back
 deals that skipped a stage this year => Deals where there are stays in stages where (came there is By skipping a stage and entered is in this fiscal year)
 notes about pricing => Notes where note contains “pricing”
+contacts without phone or email => Contacts where phone is empty and email is empty
+contacts without phone and in Norway => Contacts where phone is empty and country is Norway
+leads without an email and with a phone => Leads where email is empty and phone is not empty
+tasks without a due date => Activities where type is Task and due is empty
+how many open leads does Davin have => Leads where status is none of Converted or Disqualified and owner is Davin Marchbank, showing number of leads
+open leads by owner => Leads where status is none of Converted or Disqualified, grouped by owner
+top customers by revenue => Deals where outcome is Won, grouped by account, showing sum of value, the first 10 by sum of value
+top 3 reps by won value this quarter => Deals where outcome is Won and closed on is in this fiscal quarter, grouped by owner, showing sum of value, the first 3 by sum of value
+deals expected to close in Q1 by team => Deals where close date is between 1 Apr 2027 and 30 Jun 2027, grouped by owner’s team
+deals won in Q4 => Deals where outcome is Won and closed on is between 1 Jan 2026 and 31 Mar 2026
+deals won in Q2 => Deals where outcome is Won and closed on is between 1 Jul 2026 and 30 Sept 2026
+deals at risk => Deals where needs attention is yes
+leads from last week not yet touched => Leads where created is in last week and first touched is empty
+accounts not touched since June => Accounts where none of (last touch is on or after 1 Jun 2026)
+untouched leads older than a week => Leads where status is Untouched and age in days is above 7
+deals Nora lost to price => Deals where owner is Nora Fairlough and outcome is Lost and lost because is Price
+accounts in Norway with a deal lost last year => Accounts where country is Norway and (there are deals where (outcome is Lost and closed on is in last fiscal year))
+leads tagged fair and not tagged old => Leads where tags is “fair” and tags is none of “old”
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */

@@ -82,14 +82,34 @@ export function readHaving(reader: Reader, at: number): number {
       return said + field.length + condition.length;
     }
     reader.negate(undefined);
-    reader.add({ field: field.value, is: isNone ? 'isEmpty' : 'isNotEmpty' });
-    return said + field.length;
+    const is = isNone ? 'isEmpty' : 'isNotEmpty';
+    reader.add({ field: field.value, is });
+    const others = without > 0 ? othersBehind(reader, next + field.length) : { value: [], length: 0 };
+    // Whoever is without one or the other has neither.
+    for (const other of others.value) reader.add({ field: other, is });
+    return said + field.length + others.length;
   }
   if (outcome && having > 0) {
     addValue(reader, outcome, next, 3, undefined);
     return said + outcome.length;
   }
   return 0;
+}
+
+/** Fields that are named further: `without phone or email`. */
+function othersBehind(reader: Reader, at: number): Found<string[]> {
+  const value: string[] = [];
+  let next = at;
+  for (;;) {
+    const joint = reader.at(next, ', or', ', and', 'or', 'and', 'nor', ',');
+    const article = joint > 0 ? reader.at(next + joint, 'a', 'an', 'any') : 0;
+    const field = joint > 0 ? reader.fieldNamed(next + joint + article) : undefined;
+    const end = next + joint + article + (field?.length ?? 0);
+    // What is said of a field makes it a condition of its own.
+    if (!field || fieldCondition(reader, field.value, end)) return { value, length: next - at };
+    value.push(field.value);
+    next = end;
+  }
 }
 
 /** Whether records are related so. */

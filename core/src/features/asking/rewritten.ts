@@ -6,14 +6,17 @@ export interface Rewritten {
   isOfDeals?: true;
 }
 
+/** So many where no number is said. */
+const TOP = '10';
+
 /** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
 function topGroups(text: string): Rewritten | undefined {
   const found =
-    /^\s*(?:the\s+)?top\s+(\d{1,3})\s+(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
+    /^\s*(?:the\s+|our\s+)?top\s+(?:(\d{1,3})\s+)?(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
       text,
     );
   if (!found) return undefined;
-  const [, count, group, measure, rest] = found;
+  const [, count = TOP, group, measure, rest] = found;
   const of: Record<string, string> = { compan: 'account', custome: 'account', rep: 'owner', peopl: 'owner' };
   const named = Object.entries(of).find(([start]) => group.toLowerCase().startsWith(start))?.[1] ?? group;
   return {

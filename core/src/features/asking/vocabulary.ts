@@ -94,7 +94,7 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
     ...says('in the pipeline|in pipeline|in our pipeline', [any('outcome', 'open')]),
     ...says('overdue', [any('outcome', 'open'), { field: 'closeOn', is: 'before', value: today }]),
     ...says('stale|stuck|stuck in stage|stuck in their stage', [stale]),
-    ...says('need attention|needs attention|needing attention', [
+    ...says('need attention|needs attention|needing attention|at risk', [
       { field: 'needsAttention', is: 'is', value: true },
     ]),
     ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }]),
@@ -113,6 +113,7 @@ const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> 
     ...neverTouched('firstTouchAt'),
     ...touched('firstTouchAt'),
     ...says('being worked|worked', [any('status', 'working')]),
+    ...says('open', [{ field: 'status', is: 'noneOf', value: ['converted', 'disqualified'] }]),
     ...says('converted', [any('status', 'converted')], { date: 'convertedAt', orPeriod: true }),
     ...says('disqualified|let go', [any('status', 'disqualified')], {
       date: 'disqualifiedAt',
@@ -188,7 +189,7 @@ const fieldWords: Partial<Record<ObjectKey, Record<string, string>>> = {
   },
   contact: { 'phone number': 'phone', 'email address': 'email', 'mail address': 'email' },
   account: { 'phone number': 'phone', web: 'domain' },
-  activity: { completion: 'doneAt', kind: 'kind', person: 'owner' },
+  activity: { completion: 'doneAt', 'due date': 'dueOn', kind: 'kind', person: 'owner' },
 };
 const ownerWords = 'owner rep person salesperson seller colleague who'.split(' ');
 const linkedPaths: Record<string, readonly string[]> = {
