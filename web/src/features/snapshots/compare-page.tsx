@@ -87,7 +87,14 @@ export function Component() {
             </p>
           ))}
           {was.answer && is.answer ? (
-            <ComparedTable was={was} is={is} split={split} isDifferent={isDifferent} other={asked} />
+            <ComparedTable
+              was={was}
+              is={is}
+              split={split}
+              isDifferent={isDifferent}
+              other={asked}
+              looked={place?.figure}
+            />
           ) : (
             <Empty title="These figures are not yours to see." />
           )}
@@ -106,9 +113,11 @@ interface TableProps {
   split: FieldValue | undefined;
   isDifferent: boolean;
   other: string;
+  /** The figure whose differences are looked at. */
+  looked: string | undefined;
 }
 
-function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
+function ComparedTable({ was, is, split, isDifferent, other, looked }: TableProps) {
   const part = useFrozenPart(is);
   const { timeZone, dayOf } = useSession();
   if (!part || !was.answer || !is.answer) return null;
@@ -179,6 +188,7 @@ function ComparedTable({ was, is, split, isDifferent, other }: TableProps) {
       <ComparedDrawing
         part={part}
         rows={shown}
+        looked={looked}
         moments={moments}
         nameOf={nameOf}
         text={text}
