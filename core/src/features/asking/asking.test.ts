@@ -155,6 +155,15 @@ describe('what has two readings', () => {
     ['customers', [['accounts whose relationship is Customer', 'accounts with a won deal']]],
     ['deals with Nora', [['owned by Nora', 'with an activity that Nora did']]],
     ['deals of Nora', []],
+    [
+      'deals with Nora closing 10/12',
+      [
+        ['owned by Nora', 'with an activity that Nora did'],
+        ['2026-12-10', '2026-10-12'],
+      ],
+    ],
+    // Also where it was put in other words to be read.
+    ['who won the most this year', [['this fiscal year', 'this calendar year']]],
     ['partner contacts', []],
   ])('“%s”: %j', (text, expected) => {
     expect(doubts(text)).toEqual(expected);

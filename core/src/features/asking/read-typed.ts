@@ -197,7 +197,11 @@ export function readTyped(
     asked,
     unread: put ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
     respelt: put ? [] : respelt,
-    doubtful: put ? [] : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
+    doubtful: put
+      ? reader.doubtful.flatMap((each) =>
+          each.others.every(({ rules }) => rules) ? [{ ...each, ...all }] : [],
+        )
+      : [...doubtOfNoun(words, noun, vocabulary), ...reader.doubtful],
   };
 }
 

@@ -24,6 +24,9 @@ const row = (value: string, words: ReactNode, detail: ReactNode = ''): Row => ({
 });
 const told = (value: string, words: ReactNode): Row => ({ ...row(value, words), disabled: true });
 
+/** So many other readings are offered, each in a line. */
+const MOST_READINGS = 3;
+
 /** So many ways to go on are offered. */
 const MOST_GOING_ON = 3;
 
@@ -48,19 +51,21 @@ interface AskedRows {
 const isSentence = (text: string) => /\S\s+\S/.test(text);
 
 /**
- * What a text typed into *Go anywhere* asks: how it is read and how many records that is, before Enter asks it. What has
- * another reading offers that in the next line; what was not understood is said, and asked without only on purpose.
+ * What a text typed into *Go anywhere* asks: how it is read and how many records that is, before Enter asks it. Words
+ * with another reading offer that in the lines below; what was not understood is said, and asked without only on purpose.
  */
 export function useAskedRows(text: string): AskedRows {
   const { catalogue } = useSession();
   const meanings = useMeanings();
   const reading = useMemo(() => (isSentence(text) ? readWith(text, meanings) : undefined), [text, meanings]);
-  const other = useMemo(() => {
-    const found = reading?.doubtful.flatMap(({ others }) => others.slice(0, 1)).at(0);
-    if (!found) return undefined;
-    const again = readWith(found.text ?? text, meanings, found.rules);
-    return again.asked && { as: found.as, asked: again.asked };
-  }, [reading, text, meanings]);
+  const others = useMemo(
+    () =>
+      (reading?.doubtful ?? []).slice(0, MOST_READINGS).flatMap(({ others: [found] }) => {
+        const { asked } = readWith(found.text ?? text, meanings, found.rules);
+        return asked ? [{ as: found.as, asked }] : [];
+      }),
+    [reading, text, meanings],
+  );
   const asked = reading?.asked;
   const shown = useAsked(asked);
   const goOn = useMemo(
@@ -99,7 +104,7 @@ export function useAskedRows(text: string): AskedRows {
   return rows(
     [
       row(to(asked), spelt ? `${shown.words} (${spelt})` : shown.words, shown.count),
-      ...(other ? [row(to(other.asked), `Or, read as ${readingWords(other.as)}`)] : []),
+      ...others.map((other) => row(to(other.asked), `Or, read as ${readingWords(other.as)}`)),
     ],
     true,
   );
