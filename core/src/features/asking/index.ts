@@ -4,6 +4,6 @@ export { printedWording } from './printed-wording';
 export * from './read-typed';
 export * from './reading';
 export { LONGEST_TYPED } from './words';
-export { Meanings } from './vocabulary';
+export { Meanings } from './meanings';
 export * from './shown';
 export * from './suggest';

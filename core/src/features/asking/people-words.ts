@@ -13,12 +13,12 @@ export function whoAt(
   const mine = reader.at(at, 'my team', 'our team', 'my people');
   if (mine > 0) return { value: { path: mainOwner, value: MY_TEAM }, length: mine };
   if (reader.at(at, 'my', 'mine', 'myself') > 0) return { value: { path: mainOwner, value: ME }, length: 1 };
-  const person = reader.longest(at, (phrase) => meanings.only('people', phrase), 3);
+  const person = reader.longest(at, (phrase) => meanings.idNamed('people', phrase), 3);
   if (person) return { value: { path: mainOwner, value: person.value }, length: person.length };
   const skipped = reader.at(at, 'the', 'team');
   const team = reader.longest(
     at + skipped,
-    (phrase) => meanings.only('teams', phrase.replace(/ team$/, '')),
+    (phrase) => meanings.idNamed('teams', phrase.replace(/ team$/, '')),
     5,
   );
   const isSaid =

@@ -13,7 +13,8 @@ import {
   type Span,
   type Vocabulary,
 } from './reading';
-import { Meanings, type ObjectWord } from './vocabulary';
+import { Meanings } from './meanings';
+import { type ObjectWord } from './vocabulary';
 import { LONGEST_TYPED, nearestWord, stemOf, wordsOf, type Word } from './words';
 
 /** What cannot be answered from records, by the words that ask for it. */
@@ -161,11 +162,11 @@ export function readTyped(
   const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
   // What stands between quotation marks as a whole is what is asked.
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
-  const put = rewritten(typed);
-  const text = put?.text ?? typed;
+  const other = rewritten(typed);
+  const text = other?.text ?? typed;
   const { words, respelt } = spelt(wordsOf(text), meanings);
-  const ofDealsAlone: Noun | undefined = put && { object: 'deal', at: -1, length: 0 };
-  const named = put?.isOfDeals ? undefined : nounIn(words, meanings);
+  const ofDealsAlone: Noun | undefined = other && { object: 'deal', at: -1, length: 0 };
+  const named = other?.isOfDeals ? undefined : nounIn(words, meanings);
   const noun = named ?? ofDealsAlone;
   const isDeals = noun !== undefined || ofDeals.test(text) || namesDeals(words, meanings);
   if (!isDeals) {
@@ -189,15 +190,15 @@ export function readTyped(
     at += Math.max(1, length);
   }
   reader.settle();
-  const asked = askedFrom(reader, put?.first);
+  const asked = askedFrom(reader, other?.first);
   // What was put otherwise to be read is told as a whole.
   const all: Span = { from: 0, to: typed.length };
-  const isDoubtful = put !== undefined && (reader.unread.length > 0 || respelt.length > 0);
+  const isDoubtful = other !== undefined && (reader.unread.length > 0 || respelt.length > 0);
   return {
     asked,
-    unread: put ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
-    respelt: put ? [] : respelt,
-    doubtful: put
+    unread: other ? (isDoubtful ? [all] : []) : inOrder(reader.unread),
+    respelt: other ? [] : respelt,
+    doubtful: other
       ? reader.doubtful.flatMap((each) =>
           each.others.every(({ rules }) => rules) ? [{ ...each, ...all }] : [],
         )

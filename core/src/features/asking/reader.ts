@@ -4,7 +4,7 @@ import { type ComparedPeriod } from '../reports/report';
 import { Dates, type Found } from './dates';
 import { mergedOr, negation } from './joining';
 import { type AskedDrawing, type Doubtful, type Span } from './reading';
-import { type Meanings } from './vocabulary';
+import { type Meanings } from './meanings';
 import { type Word } from './words';
 
 /** Words of a phrase that names something: no name is longer. */

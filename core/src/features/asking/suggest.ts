@@ -1,6 +1,6 @@
 import { readTyped } from './read-typed';
 import { type Vocabulary } from './reading';
-import { type Meanings } from './vocabulary';
+import { type Meanings } from './meanings';
 import { wordsOf } from './words';
 
 /** What else can be typed where a word has begun: the whole text with it, and the words themselves. */

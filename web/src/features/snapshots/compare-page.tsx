@@ -93,7 +93,7 @@ export function Component() {
               split={split}
               isDifferent={isDifferent}
               other={asked}
-              looked={place?.figure}
+              openedFigure={place?.figure}
             />
           ) : (
             <Empty title="These figures are not yours to see." />
@@ -114,10 +114,10 @@ interface TableProps {
   isDifferent: boolean;
   other: string;
   /** The figure whose differences are looked at. */
-  looked: string | undefined;
+  openedFigure: string | undefined;
 }
 
-function ComparedTable({ was, is, split, isDifferent, other, looked }: TableProps) {
+function ComparedTable({ was, is, split, isDifferent, other, openedFigure }: TableProps) {
   const part = useFrozenPart(is);
   const { timeZone, dayOf } = useSession();
   if (!part || !was.answer || !is.answer) return null;
@@ -188,7 +188,7 @@ function ComparedTable({ was, is, split, isDifferent, other, looked }: TableProp
       <ComparedDrawing
         part={part}
         rows={shown}
-        looked={looked}
+        openedFigure={openedFigure}
         moments={moments}
         nameOf={nameOf}
         text={text}

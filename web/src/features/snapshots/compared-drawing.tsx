@@ -12,7 +12,7 @@ interface Props {
   part: NonNullable<ReturnType<typeof useFrozenPart>>;
   rows: readonly ComparedRow[];
   /** The figure that is drawn, by its key; the report's own where none is looked at. */
-  looked: string | undefined;
+  openedFigure: string | undefined;
   /** What the two moments are called. */
   moments: readonly [was: string, is: string];
   nameOf: (row: ComparedRow) => string;
@@ -21,10 +21,10 @@ interface Props {
 }
 
 /** The outermost groups at two moments, one beside the other; each mark opens what makes the difference. */
-export function ComparedDrawing({ part, rows, looked, moments, nameOf, text, addressOf }: Props) {
+export function ComparedDrawing({ part, rows, openedFigure, moments, nameOf, text, addressOf }: Props) {
   const { design, labels } = part;
   const { figures } = design;
-  const figure = figures.find(({ key }) => key === looked) ?? drawnFigure(design);
+  const figure = figures.find(({ key }) => key === openedFigure) ?? drawnFigure(design);
   const at = figures.indexOf(figure);
   const outermost = rows.filter(({ keys, isRest }) => keys.length === 1 && !isRest);
   if (design.draw === 'none' || outermost.length === 0) return null;
