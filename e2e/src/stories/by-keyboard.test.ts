@@ -88,6 +88,29 @@ describe('the same without a mouse', () => {
     await rep.see('.sheet .climb-levels');
   });
 
+  it('has the whole time of each notice to undo what it says', async () => {
+    const note = async (text: string) => {
+      await rep.press('m');
+      await rep.until('the note has the focus', async () =>
+        (await rep.focused('class')).includes('note-text'),
+      );
+      await rep.press(text);
+      await rep.pressWith(Key.CONTROL, Key.ENTER);
+      await rep.read(text, '.timeline');
+      await rep.until('it is written', async () => (await rep.count('.note-text')) === 0);
+      await rep.see('.notice button');
+      // Most of the time that a notice stands goes by.
+      await rep.driver.executeScript(`const now = Date.now; Date.now = () => now() + 5000;`);
+    };
+    await note('The keys are fetched.');
+    await note('The keys are cut.');
+    // Within this it would be gone, if it stood only for what was left to the one before.
+    await rep.driver.sleep(1000);
+    await rep.clickAt('.notice button');
+    await rep.readNoMore('The keys are cut.', '.timeline');
+    await rep.read('The keys are fetched.', '.timeline');
+  });
+
   it('wins it and walks back', async () => {
     await rep.press('w');
     await rep.see('.close-deal');

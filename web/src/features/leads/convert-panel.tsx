@@ -154,11 +154,18 @@ const DEAL_FIELDS = ['name', 'pipeline', 'stage', 'value', 'closeOn'] as const;
 export default function ConvertPanel({ lead, close }: { lead: AnyRecord; close: () => void }) {
   const path = `${pathOf('lead', lead.id)}/conversion`;
   const { data, error, refetch } = useQuery({
-    queryKey: [RECORDS, 'conversion', lead.id, lead.version],
+    // Asked again when the lead changes, beside what is being filled in: a new name for it would begin the form anew.
+    queryKey: [RECORDS, 'conversion', lead.id],
+    // And never as it was when the form was open before.
+    gcTime: 0,
     queryFn: ({ signal }) => call<ConversionPreview>('GET', path, { signal }),
   });
   if (error) return <Trouble error={error} retry={() => void refetch()} />;
-  return data ? <ConvertForm {...{ lead, path, close }} preview={data} /> : <Skeleton rows={5} />;
+  return data ? (
+    <ConvertForm key={lead.id} {...{ lead, path, close }} preview={data} />
+  ) : (
+    <Skeleton rows={5} />
+  );
 }
 
 function ConvertForm({

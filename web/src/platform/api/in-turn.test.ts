@@ -44,6 +44,18 @@ describe('writes of one window to one record', () => {
     expect(record.days).toBe('fri');
   });
 
+  it('are of one record wherever they are sent: what is done with it is done to the version just written', async () => {
+    const { record, sent, atOnce } = aServer({ version: 4, days: 'mon' });
+    await change('/deals/8', 4, 'tue');
+    // The screen has not been read again yet.
+    const closed = callInTurn('POST', '/deals/8/close', { version: 4, body: { days: 'wed' } });
+    const reopened = callInTurn('POST', '/deals/8/reopen', { version: 4, body: { days: 'thu' } });
+    await Promise.all([closed, reopened]);
+    expect(record).toEqual({ version: 7, days: 'thu' });
+    expect(sent).toEqual(['/deals/8 "4"', '/deals/8/close "5"', '/deals/8/reopen "6"']);
+    expect(atOnce()).toBe(1);
+  });
+
   it('are refused where somebody else has changed it meanwhile', async () => {
     const { record } = aServer({ version: 1, days: 'mon' });
     await change('/teams/2', 1, 'tue');

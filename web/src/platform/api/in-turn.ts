@@ -11,6 +11,9 @@ const steps = new Map<string, Step>();
 /** What is on its way to make something new, by what it says. */
 const making = new Map<string, Promise<unknown>>();
 
+/** The record that a versioned write is about: a deal is closed at `/deals/7/close`, and has the version of `/deals/7`. */
+const recordOf = (path: string) => /^(\/[^/]+\/\d+)\/[^/]+$/.exec(path)?.[1] ?? path;
+
 /**
  * The version to write against. What is on the screen may be older than what this window has written a moment ago:
  * its own step is taken along. A step that somebody else had a part in, more than one version wide, is not.
@@ -43,7 +46,7 @@ function once<T>(path: string, body: unknown, make: () => Promise<T>): Promise<T
 }
 
 /**
- * Calls the API to write. Writes to one address go out one after the other, as they were made, each against the
+ * Calls the API to write. Writes to one record go out one after the other, as they were made, each against the
  * version that the one before has left: two clicks in a row are no conflict with oneself.
  */
 export function callInTurn<T>(method: string, path: string, options: CallOptions = {}): Promise<T> {
@@ -53,17 +56,18 @@ export function callInTurn<T>(method: string, path: string, options: CallOptions
 }
 
 function turn<T>(method: string, path: string, options: CallOptions): Promise<T> {
-  const before = turns.get(path) ?? Promise.resolve();
+  const record = options.version === undefined ? path : recordOf(path);
+  const before = turns.get(record) ?? Promise.resolve();
   const work = async () => {
-    const version = versionOf(path, options.version);
+    const version = versionOf(record, options.version);
     const answer = await call<T>(method, path, { ...options, version });
-    if (version !== undefined) remember(path, version, answer);
+    if (version !== undefined) remember(record, version, answer);
     return answer;
   };
   const mine = before.then(work, work);
-  turns.set(path, mine);
+  turns.set(record, mine);
   const leave = () => {
-    if (turns.get(path) === mine) turns.delete(path);
+    if (turns.get(record) === mine) turns.delete(record);
   };
   mine.then(leave, leave);
   return mine;

@@ -21,21 +21,22 @@ const nameOf = (kind: NotificationKind) => `${kind}-${closed[kind]}`;
 /** Opens and closes notices; one that is opened takes the place of the one of its kind that stands. */
 export function useNotification() {
   const { notification } = App.useApp();
-  return useMemo(
-    () => ({
-      open(kind: NotificationKind, { duration = SECONDS, ...shown }: Notification) {
-        const onClose = () => {
-          closed[kind] += 1;
-        };
-        const className = kind === 'problem' ? 'notice notice-problem' : 'notice';
-        const type = kind === 'problem' ? { type: 'error' as const } : {};
-        notification.open({ ...shown, ...type, key: nameOf(kind), duration, className, onClose });
-      },
-      close(kind: NotificationKind) {
-        notification.destroy(nameOf(kind));
-        closed[kind] += 1;
-      },
-    }),
-    [notification],
-  );
+  return useMemo(() => {
+    const close = (kind: NotificationKind) => {
+      notification.destroy(nameOf(kind));
+      closed[kind] += 1;
+    };
+    const open = (kind: NotificationKind, { duration = SECONDS, ...shown }: Notification) => {
+      // Under the name of the one before it would stand only for what is left of that one's time.
+      if (duration > 0) close(kind);
+      const key = nameOf(kind);
+      const onClose = () => {
+        if (key === nameOf(kind)) closed[kind] += 1;
+      };
+      const className = kind === 'problem' ? 'notice notice-problem' : 'notice';
+      const type = kind === 'problem' ? { type: 'error' as const } : {};
+      notification.open({ ...shown, ...type, key, duration, className, onClose });
+    };
+    return { open, close };
+  }, [notification]);
 }
