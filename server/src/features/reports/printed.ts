@@ -11,10 +11,13 @@ const MARKED = '#fff3d6';
 /** What a page has between its margins, in points. */
 export const PAGE_WIDTH = 720;
 
-/** A PNG as wide as a page. */
+/** How high a drawing is at most, in points: what it draws stands below it on the same page. */
+const PICTURE_HEIGHT = 250;
+
+/** A PNG as wide as a page, or as high as leaves room below it. */
 export const printedPicture = (drawing: Buffer): Content => ({
   image: `data:image/png;base64,${drawing.toString('base64')}`,
-  width: PAGE_WIDTH,
+  fit: [PAGE_WIDTH, PICTURE_HEIGHT],
   margin: [0, 12, 0, 0],
 });
 
