@@ -16,6 +16,7 @@ const bundle = join(root, 'server', 'bundle');
 const input = {
   main: join(compiled, 'main.js'),
   'reading-worker': join(compiled, 'platform', 'database', 'reading-worker.js'),
+  'movement-worker': join(compiled, 'features', 'reports', 'movement-worker.js'),
   'mail-worker': join(compiled, 'features', 'mail', 'mail-worker.js'),
   'import-worker': join(compiled, 'features', 'imports', 'import-worker.js'),
 };

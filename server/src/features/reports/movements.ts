@@ -1,52 +1,45 @@
+import { join } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
-  addDays,
   allOf,
   ask,
-  converterAt,
-  emptyMovement,
   endOfDay,
   fieldAt,
   fieldOfGroup,
   fieldsThen,
-  holds,
-  inARow,
   judgedToday,
   leftOutInWords,
   looksAround,
-  metThen,
-  movementsOf,
   movementSteps,
-  periodsWithin,
-  rateOn,
   runnable,
   startOfDayIn,
-  stoodBefore,
-  together,
   type Actor,
   type AnyRecord,
   type Condition,
-  type Day,
-  type FieldValue,
-  type LoggedRecord,
-  type Movement,
   type MovementAnswer,
   type MovementGroup,
   type MovementPart,
   type MovementQuestion,
-  type MovementSpan,
   type Names,
+  type Question,
   type QuestionContext,
-  type Rate,
 } from '@zawn/core';
-import { changesByRecord, pastChangesStatement } from '../../kernel/changes/past-changes';
+import { pastChangesStatement } from '../../kernel/changes/past-changes';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
+import { type ThreadWork } from '../../platform/database/reading-thread';
+import { type Statement } from '../../platform/database/statement';
 import { invalidInput } from '../../platform/http/problem';
+import { movementPart, partsTogether, type MovedPart, type PartGiven } from './movement-part';
 
-/** Deals named in a step; the figure counts all of them. */
-const MOST_NAMED = 200;
+const MOVEMENT: ThreadWork<PartGiven, MovedPart | undefined> = {
+  worker: join(__dirname, 'movement-worker.js'),
+  work: movementPart,
+};
+
+/** Deals are looked at in so many parts, each in a thread of its own. */
+const PARTS = 2;
 /** Deals changed or deleted in a period that are looked at. */
 const MOST_CHANGED = 200_000;
 /** What a movement is made of beside the fields of its conditions. */
@@ -73,37 +66,44 @@ export class Movements {
   async answer(actor: Actor, asked: MovementQuestion): Promise<MovementAnswer> {
     const context = await this.gate.context(actor);
     this.check(asked, context);
-    const { where, by } = asked;
-    const spans = spansOf(asked, context, await this.organisation.rates());
-    const start = startOfDayIn(context.timeZone, asked.from);
-    const teams = new Map((await this.organisation.people()).map(({ id, team }) => [id, team]));
-    const keyOf = (deal: AnyRecord, span: MovementSpan): FieldValue => {
-      if (by === undefined) return null;
-      if (by === 'month') return span.from;
-      return by === 'team' ? (teams.get(Number(deal.owner)) ?? null) : (deal[by] ?? null);
-    };
+    const { where, by, from, to } = asked;
+    const start = startOfDayIn(context.timeZone, from);
     const fields = [...new Set([...neededFor(by), ...fieldsThen(context.catalogue, where)])];
-    // Each is asked by itself, and most of it in threads.
-    const earlier = { field: 'updatedAt', is: 'before', value: asked.from } as const;
-    const [changed, steady] = await Promise.all([
-      this.changedSince(actor, asked.from, start, fields),
-      this.gate.few<AnyRecord>(actor, ask('deal', allOf(where, OPEN, earlier)), fields, 'many'),
-    ]);
-    const isMeant = await this.judge(actor, where, changed, context);
-    const pasts = changed.map(stoodBefore);
-    const found = by ? movementsOf(pasts, steady, spans, { isIn: isMeant, keyOf }) : [];
-    const ofMonth = ({ from }: MovementSpan) => found.find(({ key }) => key === from) ?? emptyMovement(from);
-    const groups = by === 'month' ? spans.map(ofMonth) : found;
-    const all =
-      by === 'month'
-        ? inARow(groups)
-        : together(movementsOf(pasts, steady, spans, { isIn: isMeant, keyOf: () => null }));
-    const parts = { all: shortened(all), groups: groups.map(shortened) };
     const asToday = judgedToday(context.catalogue, where);
+    // What was changed since then was last changed since then.
+    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: from });
+    const earlier = { field: 'updatedAt', is: 'before', value: from } as const;
+    const [changed, steady, gone, rates, people] = await Promise.all([
+      this.gate.fewInParts(actor, lately, fields, PARTS),
+      this.gate.fewInParts(actor, ask('deal', allOf(where, OPEN, earlier)), fields, PARTS),
+      this.gate.deleted(actor, 'deal', start, MOST_CHANGED),
+      this.organisation.rates(),
+      this.organisation.people(),
+    ]);
+    const meeting = await this.meetingToday(actor, asToday, lately, gone);
+    const teams = new Map(people.map(({ id, team }) => [id, team]));
+    const of = { asked, context, rates, teams, fields, meeting, most: MOST_CHANGED / PARTS };
+    const moved = await Promise.all(
+      Array.from({ length: PARTS }, (_, part) =>
+        this.database.reader.made(MOVEMENT, {
+          ...of,
+          changes: this.changesSince(start, fields, part),
+          changed: changed[part],
+          steady: steady[part],
+          gone: gone.filter(({ id }) => id % PARTS === part),
+        }),
+      ),
+    );
+    const told = moved.filter((part) => part !== undefined);
+    if (told.length < PARTS)
+      throw invalidInput([
+        { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
+      ]);
+    const parts = partsTogether(told);
     return {
       asked,
       from: start,
-      to: spans[spans.length - 1].end,
+      to: endOfDay(context.timeZone, to),
       ...parts,
       asToday,
       names: await this.names(actor, parts),
@@ -130,71 +130,34 @@ export class Movements {
       ]);
   }
 
-  /** The deals within reach that were changed since a moment, with their changes. */
-  private async changedSince(
-    actor: Actor,
-    day: Day,
-    start: string,
-    fields: readonly string[],
-  ): Promise<LoggedRecord[]> {
-    // What was changed since then was last changed since then.
-    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: day });
-    const [rows, kept, gone] = await Promise.all([
-      this.database.reader.many(
-        pastChangesStatement(
-          this.database.reading.manager,
-          fields,
-          // Written out, so that the index of just these is used, which holds all that is read.
-          { where: `c.object = 'deal' AND c.at >= :start`, parameters: { start } },
-          MOST_CHANGED + 1,
-        ),
-      ),
-      this.gate.few<AnyRecord>(actor, lately, fields, 'many'),
-      this.gate.deleted(actor, 'deal', start, MOST_CHANGED),
-    ]);
-    if (rows.length > MOST_CHANGED)
-      throw invalidInput([
-        { field: 'from', message: 'More happened since then than can be told at once. Begin later' },
-      ]);
-    const changes = changesByRecord(rows);
-    // Of some nothing was changed that is looked at.
-    const of = (isDeleted: boolean) => (now: AnyRecord) => ({
-      now,
-      isDeleted,
-      changes: changes.get(now.id) ?? [],
-    });
-    return [...kept.map(of(false)), ...gone.map(of(true))];
+  /** What was done since a moment to a part of the deals, whoever may see them. */
+  private changesSince(start: string, fields: readonly string[], part: number): Statement {
+    return pastChangesStatement(
+      this.database.reading.manager,
+      fields,
+      // Written out, so that the index of just these is used, which holds all that is read.
+      {
+        where: `c.object = 'deal' AND c.at >= :start AND c.record % ${PARTS} = :part`,
+        parameters: { start, part },
+      },
+      MOST_CHANGED / PARTS + 1,
+    );
   }
 
-  /**
-   * Whether a deal as it stood is meant: open, and as asked. What its log cannot tell is looked up once, as it is today.
-   */
-  private async judge(
+  /** What the log cannot tell of a condition is looked up once: which of the deals meet each such part of it. */
+  private async meetingToday(
     actor: Actor,
-    where: Condition | undefined,
-    records: readonly LoggedRecord[],
-    context: QuestionContext,
-  ): Promise<(deal: AnyRecord) => boolean> {
-    if (!where) return ({ outcome }) => outcome === 'open';
-    const today = judgedToday(context.catalogue, where);
-    const idsOf = (isGone: boolean) =>
-      records.filter(({ isDeleted }) => isDeleted === isGone).map(({ now }) => now.id);
-    const [kept, gone] =
-      today.length === 0
-        ? [[], []]
-        : await Promise.all([
-            this.gate.meeting(actor, 'deal', today, idsOf(false)),
-            this.gate.meeting(actor, 'deal', today, idsOf(true), { kept: 'deleted' }),
-          ]);
-    const meeting = new Map(today.map((part, index) => [part, new Set([...kept[index], ...gone[index]])]));
-    const around = {
-      find: () => undefined,
-      linking: () => [],
-      rates: [...(await this.organisation.rates())],
-    };
-    return (deal) =>
-      deal.outcome === 'open' &&
-      metThen(where, (part) => meeting.get(part)?.has(deal.id) ?? holds(part, 'deal', deal, context, around));
+    today: readonly Condition[],
+    lately: Question,
+    gone: readonly AnyRecord[],
+  ): Promise<Map<Condition, Set<number>>> {
+    if (today.length === 0) return new Map();
+    const ids = gone.map(({ id }) => id);
+    const [kept, deleted] = await Promise.all([
+      this.gate.meetingOf(actor, lately, today),
+      this.gate.meeting(actor, 'deal', today, ids, { kept: 'deleted' }),
+    ]);
+    return new Map(today.map((part, index) => [part, new Set([...kept[index], ...deleted[index]])]));
   }
 
   private async names(
@@ -207,58 +170,3 @@ export class Movements {
     return { deal: await this.gate.namesOf(actor, 'deal', [...new Set(deals)]) };
   }
 }
-
-/** The parts of the time that are told by themselves: each month, or all of it at once. */
-function spansOf(
-  { from, to, by }: MovementQuestion,
-  context: QuestionContext,
-  rates: readonly Rate[],
-): MovementSpan[] {
-  const months = by === 'month' ? periodsWithin({ from, to: addDays(to, 1) }, 'month', context) : [from];
-  return months.map((first, index) => {
-    const last = index + 1 < months.length ? addDays(months[index + 1], -1) : to;
-    const begins = index === 0 ? from : first;
-    return {
-      from: first,
-      end: endOfDay(context.timeZone, last),
-      // It begins with what stood at the end of the day before.
-      atStart: worthOn(addDays(begins, -1), rates, context),
-      atEnd: worthOn(last, rates, context),
-    };
-  });
-}
-
-/**
- * What deals are worth in the reporting currency at the rates of a day; nothing where their currency has none. Each rate
- * is looked for once.
- */
-function worthOn(
-  day: string,
-  rates: readonly Rate[],
-  { reportingCurrency }: QuestionContext,
-): (deal: AnyRecord) => number {
-  const known = new Map<FieldValue, (amount: number) => number>();
-  const convertFrom = (currency: FieldValue) => {
-    const rate = rateOn(rates, reportingCurrency, String(currency), day);
-    const convert = rate === undefined ? () => 0 : converterAt(rate);
-    known.set(currency, convert);
-    return convert;
-  };
-  return ({ value, currency }) => {
-    if (value === null || value === undefined) return 0;
-    if (currency === reportingCurrency) return Number(value);
-    return (known.get(currency) ?? convertFrom(currency))(Number(value));
-  };
-}
-
-/** A movement with the largest of each step's deals. */
-const shortened = ({ steps, ...rest }: Movement): MovementPart => ({
-  ...rest,
-  steps: Object.fromEntries(
-    movementSteps.map((step) => {
-      const { value, entries } = steps[step];
-      const largest = [...entries].sort((a, b) => Math.abs(b.value) - Math.abs(a.value)).slice(0, MOST_NAMED);
-      return [step, { value, count: entries.length, entries: largest }];
-    }),
-  ) as MovementPart['steps'],
-});

@@ -33,7 +33,7 @@ export function pastChangesStatement(
 }
 
 /** The rows of that statement by the record that was changed. */
-export function changesByRecord(rows: readonly SqlRow[]): Map<number, PastChange[]> {
+export function changesByRecord(rows: Iterable<SqlRow>): Map<number, PastChange[]> {
   const byRecord = new Map<number, PastChange[]>();
   for (const row of rows) {
     const change = row as unknown as PastChange;

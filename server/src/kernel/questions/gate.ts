@@ -6,7 +6,6 @@ import {
   fieldAt,
   fieldOf,
   holdsByOwner,
-  isSetType,
   objectType,
   policyOf,
   runnable,
@@ -23,13 +22,13 @@ import {
   type Scope,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { type SqlRow } from '../../platform/database/statement';
+import { type SqlRow, type Statement } from '../../platform/database/statement';
 import { invalidInput, notFound } from '../../platform/http/problem';
 import { FigureReader } from './figure-reader';
 import { lacksCondition, refuseParts, withFieldsRead, type PreparedQuestion } from './prepared-question';
 import { q } from './quoted';
 import { MOST_IDS } from './record-reader';
-import { toRecord, valueOf } from './rows-as-records';
+import { toRecord, unlikeStored, valueOf } from './rows-as-records';
 import { type PlaceValue } from './sql-scope';
 import { type Bands, type BesidePlace, type FieldsRead, type Firsts } from './to-sql';
 
@@ -163,13 +162,31 @@ export class Gate extends FigureReader {
     { manager, kept = 'kept' }: { manager?: EntityManager; kept?: 'kept' | 'deleted' } = {},
   ): Promise<Set<number>[]> {
     const asking = await this.asking(actor, ask(object), manager);
-    const known = conditions.map(
-      (where) => runnable({ ...ask(object), where }, asking.context).question.where,
-    );
+    const known = knownOf(asking, conditions);
     const sql = this.guarded(asking, kept);
     sql.also(`"r"."id" IN (${dialect.members(sql.bind(JSON.stringify(ids)))})`);
-    const rows = await this.many(asking, sql.meeting(known));
-    return known.map((_, index) => {
+    return this.meetingEach(asking, sql.meeting(known), known.length);
+  }
+
+  /** The same of every record that answers a question; none where it lacks a part. */
+  async meetingOf(
+    actor: Actor,
+    question: Question,
+    conditions: readonly Condition[],
+  ): Promise<Set<number>[]> {
+    const asking = await this.asking(actor, question);
+    if (lacksCondition(asking)) return conditions.map(() => new Set());
+    const known = knownOf(asking, conditions);
+    return this.meetingEach(asking, this.guarded(asking).meeting(known), known.length);
+  }
+
+  private async meetingEach(
+    asking: PreparedQuestion,
+    statement: Statement,
+    count: number,
+  ): Promise<Set<number>[]> {
+    const rows = await this.many(asking, statement);
+    return Array.from({ length: count }, (_, index) => {
       const column = `c${index}`;
       return new Set(rows.filter((row) => row[column] === 1).map(({ id }) => Number(id)));
     });
@@ -310,30 +327,42 @@ export class Gate extends FigureReader {
     return rows.map((row) => toRecord(whole.context.catalogue, object, row, 'stored'));
   }
 
-  /**
-   * A few stored fields of every record that answers a question, with its id, in no order and however many.
-   * @param where they are read: in a transaction, or in a thread where they are many.
-   */
+  /** A few stored fields of every record that answers a question, with its id, in no order and however many. */
   async few<T extends { id: number }>(
     actor: Actor,
     question: Question,
     fields: readonly (string & keyof T)[],
-    where?: EntityManager | 'many',
+    manager?: EntityManager,
   ): Promise<T[]> {
-    const manager = where === 'many' ? undefined : where;
     const asking = await this.asking(actor, question, manager);
     if (lacksCondition(asking)) return [];
     const statement = this.guarded(asking).few(fields);
-    const rows = await (where ? this.many(asking, statement) : this.database.reader.few(statement));
+    const rows = await (manager ? this.many(asking, statement) : this.database.reader.few(statement));
     const { catalogue } = asking.context;
-    // Most values come as they are.
-    const typed = fields.filter((key) => {
-      const type = fieldOf(catalogue, question.object, key)?.type;
-      return type === 'yesNo' || (type !== undefined && isSetType(type));
-    });
+    const typed = unlikeStored(catalogue, question.object, fields);
     for (const row of rows)
       for (const key of typed) row[key] = valueOf(fieldOf(catalogue, question.object, key), row[key]);
     return rows as T[];
+  }
+
+  /**
+   * The statements that read them in so many parts, by the remainder of the id; its column stands before the fields. For
+   * what is made of them in threads; nothing where the question lacks a part. `unlikeStored` tells which values are to be
+   * read by their field.
+   */
+  async fewInParts(
+    actor: Actor,
+    question: Question,
+    fields: readonly string[],
+    parts: number,
+  ): Promise<(Statement | undefined)[]> {
+    const asking = await this.asking(actor, question);
+    return Array.from({ length: parts }, (_, part) => {
+      if (lacksCondition(asking)) return undefined;
+      const sql = this.guarded(asking);
+      sql.also(`"r"."id" % ${parts} = ${part}`);
+      return sql.few(fields);
+    });
   }
 
   /**
@@ -404,6 +433,10 @@ export class Gate extends FigureReader {
     return { total, places: Number(row.places) };
   }
 }
+
+/** Conditions as far as they are known to whom asks. */
+const knownOf = ({ context, question }: PreparedQuestion, conditions: readonly Condition[]) =>
+  conditions.map((where) => runnable({ ...ask(question.object), where }, context).question.where);
 
 /** A row's place in the order it was asked for. */
 function placeOf(row: SqlRow): PlaceValue[] {

@@ -26,6 +26,17 @@ export function valueOf(field: Field | undefined, value: unknown): FieldValue {
   return members.length > 0 ? members : null;
 }
 
+/** Those of some fields whose values are not as they are stored: most are. */
+export const unlikeStored = <Key extends string>(
+  catalogue: Catalogue,
+  object: ObjectKey,
+  fields: readonly Key[],
+): Key[] =>
+  fields.filter((key) => {
+    const type = fieldOf(catalogue, object, key)?.type;
+    return type === 'yesNo' || (type !== undefined && isSetType(type));
+  });
+
 /** These of an object's fields, all empty; those that are not seen are left out. */
 function emptied(
   catalogue: Catalogue,

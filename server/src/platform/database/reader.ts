@@ -1,13 +1,14 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import type BetterSqlite from 'better-sqlite3';
 import { Piscina } from 'piscina';
 import { type DataSource } from 'typeorm';
 import { currentRequest, noLongerAsked } from '../http/request-context';
 import { Problem } from '../http/problem';
 import { dialect } from './dialect';
-import { type Answer, type Order } from './reading-worker';
+import { workOn, type Answer, type Order, type ThreadWork } from './reading-thread';
 import { Shares } from './shares';
-import { rowsFrom, rowsOf, type SqlRow, type Statement } from './statement';
+import { rowsFrom, rowsOf, type Columns, type SqlRow, type Statement } from './statement';
 import { storageTrouble } from './storage-trouble';
 
 const WORKER = join(__dirname, 'reading-worker.js');
@@ -25,12 +26,20 @@ const tooSlow = () =>
     `This question took longer than ${LONGEST_MS / 1000} seconds and was stopped. Ask for fewer records, or for less about related ones.`,
   );
 
+/** What a thread is to do, and for whom. */
+interface Run {
+  given: unknown;
+  filename: string | undefined;
+  person: number;
+  signal: AbortSignal | undefined;
+}
+
 /**
  * Reads committed data. Questions over many records run on connections of their own in worker threads, so that one
  * person's report does not hold up another's click. No question goes on for ever, nor when nobody waits for it.
  */
 export class Reader {
-  private readonly pool?: Piscina<Order, Answer>;
+  private readonly pool?: Piscina<Order<unknown>, Answer<unknown>>;
   private readonly shares = new Shares(THREADS, EACH);
   /** What calls off the statements that run just now. */
   private readonly running = new Set<Int32Array>();
@@ -59,21 +68,22 @@ export class Reader {
    * @throws Problem `too-costly` when it takes too long.
    */
   async many(statement: Statement): Promise<SqlRow[]> {
-    const { pool } = this;
-    if (!pool) return this.few(statement);
-    const { person, signal } = currentRequest();
-    return this.shares.run(person, () => this.inThread(pool, statement, person, signal), signal);
+    if (!this.pool) return this.few(statement);
+    return rowsFrom(await this.inThread<Columns>(statement));
   }
 
   /** The rows of a statement that touches few records, read at once. */
   few(statement: Statement): Promise<SqlRow[]> {
-    const connection = dialect.connectionOf(this.reading.manager);
-    const until = lateFrom(currentRequest().person);
-    try {
-      return Promise.resolve(dialect.patiently(connection, { until }, () => rowsOf(connection, statement)));
-    } catch (error) {
-      return Promise.reject(this.told(error));
-    }
+    return this.here((connection) => rowsOf(connection, statement));
+  }
+
+  /**
+   * What is made of many rows where they are read.
+   * @throws Problem `too-costly` when it takes too long.
+   */
+  made<Given, Found>({ worker, work }: ThreadWork<Given, Found>, given: Given): Promise<Found> {
+    if (!this.pool) return this.here((connection) => workOn(connection, work, given));
+    return this.inThread<Found>(given, worker);
   }
 
   /** Stops whatever is being answered in threads. */
@@ -87,23 +97,34 @@ export class Reader {
     await this.pool?.close({ force: true });
   }
 
-  private async inThread(
-    pool: Piscina<Order, Answer>,
-    statement: Statement,
-    person: number,
-    signal?: AbortSignal,
-  ): Promise<SqlRow[]> {
+  private here<Found>(work: (connection: BetterSqlite.Database) => Found): Promise<Found> {
+    const connection = dialect.connectionOf(this.reading.manager);
+    const until = lateFrom(currentRequest().person);
+    try {
+      return Promise.resolve(dialect.patiently(connection, { until }, () => work(connection)));
+    } catch (error) {
+      return Promise.reject(this.told(error));
+    }
+  }
+
+  /** @param filename the file that the thread runs, where it is more than to answer a statement. */
+  private inThread<Found>(given: unknown, filename?: string): Promise<Found> {
+    const { person, signal } = currentRequest();
+    return this.shares.run(person, () => this.run<Found>({ given, filename, person, signal }), signal);
+  }
+
+  private async run<Found>({ given, filename, person, signal }: Run): Promise<Found> {
     const calledOff = new Int32Array(new SharedArrayBuffer(4));
     const callOff = () => void Atomics.store(calledOff, 0, 1);
     this.running.add(calledOff);
     signal?.addEventListener('abort', callOff);
     try {
-      const answer = await pool.run({
-        file: this.file,
-        patience: { until: lateFrom(person), calledOff },
-        ...statement,
-      });
-      if ('found' in answer) return rowsFrom(answer.found);
+      const order = { file: this.file, patience: { until: lateFrom(person), calledOff }, given };
+      const answer = await (this.pool as Piscina<Order<unknown>, Answer<Found>>).run(
+        order,
+        filename ? { filename } : {},
+      );
+      if ('found' in answer) return answer.found;
       throw answer.stopped === 'late' ? tooSlow() : noLongerAsked();
     } catch (error) {
       throw this.told(error);

@@ -47,6 +47,19 @@ export function columnsOf(database: BetterSqlite.Database, { sql, parameters }: 
   }
 }
 
+/** The rows of a statement on a plain connection one by one, each as a list of its values: none of them need be kept. */
+export function* listsOf(
+  database: BetterSqlite.Database,
+  { sql, parameters }: Statement,
+): Generator<unknown[]> {
+  const statement = prepared(database, sql);
+  try {
+    yield* statement.raw(true).iterate(...parameters) as unknown as Iterable<unknown[]>;
+  } finally {
+    statement.raw(false);
+  }
+}
+
 /** Columns as the rows that they were. */
 export function rowsFrom({ names, values }: Columns): SqlRow[] {
   const count = values[0]?.length ?? 0;
