@@ -1,6 +1,6 @@
 import { type Condition, isNumeric, type Operator, type Related, type Test } from '../../kernel/questions';
 import { currencySign, isCurrency, toMinor } from '../../platform/money';
-import { countAt, type Found } from './dates';
+import { countAt, monthOf, type Found } from './dates';
 import { type Reader } from './reader';
 import { isGrammar, mainAmount } from './vocabulary';
 import { type Word } from './words';
@@ -67,17 +67,29 @@ export function comparedAt(
     const value = countAt(word);
     if (word && value !== undefined) return { value: { is, value, word }, length: skipped + length + 1 };
   }
+  // “1 and 15 December” are days.
+  const isMonth = (behind: number) => monthOf(reader.word(behind)?.text ?? '') !== undefined;
   const joint = reader.at(next, 'between') ? 'and' : reader.at(next, 'from') ? 'to' : undefined;
   if (joint) {
     const [low, high] = [reader.word(next + 1), reader.word(next + 3)];
-    if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 2, joint) > 0)
+    if (
+      low?.number !== undefined &&
+      high?.number !== undefined &&
+      reader.at(next + 2, joint) > 0 &&
+      !isMonth(next + 4)
+    )
       return {
         value: { is: 'between', value: [low.number, high.number], word: high },
         length: skipped + 4,
       };
   }
   const [low, high] = [reader.word(next), reader.word(next + 2)];
-  if (low?.number !== undefined && high?.number !== undefined && reader.at(next + 1, 'to', 'and') > 0)
+  if (
+    low?.number !== undefined &&
+    high?.number !== undefined &&
+    reader.at(next + 1, 'to', 'and') > 0 &&
+    !isMonth(next + 3)
+  )
     return { value: { is: 'between', value: [low.number, high.number], word: high }, length: skipped + 3 };
   const word = reader.word(next);
   const plus = word?.number !== undefined && reader.at(next + 1, '+') > 0 ? 1 : 0;

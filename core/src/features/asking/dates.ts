@@ -21,7 +21,7 @@ const MONTHS = 'january february march april may june july august september octo
   ' ',
 );
 const WEEKDAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'];
-const monthOf = (text: string): number | undefined => {
+export const monthOf = (text: string): number | undefined => {
   const at = MONTHS.findIndex(
     (month) => month === text || (text.length >= 3 && month.startsWith(text) && text.length <= 4),
   );
@@ -179,8 +179,11 @@ export class Dates {
     return { value: { direction: 'last', count, unit }, length: skipped + 2 };
   }
 
-  /** Days by their names: `October`, `March 2025`, `2025`, `Q1`. */
-  daysAt(at: number, side?: Side): Found<{ from: Day; to: Day }> | undefined {
+  /**
+   * Days by their names: `October`, `March 2025`, `2025`, `Q1`.
+   * @param isMonth `May` can be nothing but the month here.
+   */
+  daysAt(at: number, side?: Side, isMonth = false): Found<{ from: Day; to: Day }> | undefined {
     let next = at;
     while (['in', 'during', 'the', 'of'].includes(this.text(next) ?? '') && next < at + 2) next++;
     const word = this.words.at(next);
@@ -189,7 +192,8 @@ export class Dates {
     const length = next - at + 1 + (yearAfter === undefined ? 0 : 1);
     const month = word.number === undefined ? monthOf(word.text) : undefined;
     // May is a word of its own, too.
-    if (month !== undefined && !(word.text === 'may' && yearAfter === undefined && next === at)) {
+    const isWord = word.text === 'may' && yearAfter === undefined && next === at && !isMonth;
+    if (month !== undefined && !isWord) {
       const first =
         yearAfter === undefined
           ? nearestYear(month, 1, this.vocabulary.today, side)
@@ -367,15 +371,31 @@ export class Dates {
           value: { is, value: is === 'onOrAfter' || is === 'before' ? days.value.from : days.value.to },
           length: 1 + days.length,
         };
-      const end = is === 'onOrAfter' ? undefined : this.endAt(at + 1);
-      if (end) return { ...end, value: { is: 'onOrBefore', value: end.value }, length: 1 + end.length };
-      const period = word === 'since' ? this.periodAt(at + 1) : undefined;
+      const isLater = is === 'after' || is === 'onOrAfter';
+      const end = this.endAt(at + 1, word === 'since' ? 'behind' : 'ahead');
+      if (end)
+        return {
+          ...end,
+          value: { is: isLater ? 'after' : 'onOrBefore', value: end.value },
+          length: 1 + end.length,
+        };
+      const start = this.startWordsAt(at + 1);
+      const first = start > 0 ? this.daysAt(at + 1 + start, word === 'since' ? 'behind' : side) : undefined;
+      if (first) return { value: { is, value: first.value.from }, length: 1 + start + first.length };
+      const named = word === 'since' ? this.periodAt(at + 1 + start) : undefined;
+      const period = named ?? (word === 'since' && start > 0 ? this.bareAt(at + 1 + start) : undefined);
       if (period && 'offset' in period.value)
-        return { ...period, value: { is: 'since', value: period.value }, length: 1 + period.length };
+        return {
+          ...period,
+          value: { is: 'since', value: period.value },
+          length: 1 + start + period.length,
+        };
       if (word !== 'from') return undefined;
     }
     const period = this.periodAt(at);
     if (period) return { ...period, value: { is: 'in', value: period.value } };
+    const range = this.rangeAt(at, 'to', side);
+    if (range) return { value: { is: 'between', value: range.value }, length: range.length };
     const days = this.daysAt(at, side);
     if (days)
       return { value: { is: 'between', value: [days.value.from, days.value.to] }, length: days.length };
@@ -384,8 +404,22 @@ export class Dates {
     return day && { ...day, value: { is: 'is', value: day.value }, length: skipped + day.length };
   }
 
+  /** How many words say that a period is meant from its start: `the beginning of`. */
+  private startWordsAt(at: number): number {
+    const the = this.text(at) === 'the' ? 1 : 0;
+    const isStart = ['start', 'beginning', 'begin'].includes(this.text(at + the) ?? '');
+    return isStart && this.text(at + the + 1) === 'of' ? the + 2 : 0;
+  }
+
+  /** The period of now by its unit alone: `the year`. */
+  private bareAt(at: number): Found<RelativePeriod> | undefined {
+    const the = this.text(at) === 'the' ? 1 : 0;
+    const unit = this.unitAt(at + the);
+    return unit && { ...unit, value: { unit: unit.value, offset: 0 }, length: the + unit.length };
+  }
+
   /** The last day of a period by its name: `the end of the month`, `the end of next quarter`. */
-  private endAt(at: number): Found<Day> | undefined {
+  private endAt(at: number, side: Side): Found<Day> | undefined {
     const the = this.text(at) === 'the' ? 1 : 0;
     if (this.text(at + the) !== 'end') return undefined;
     const next = at + the + (this.text(at + the + 1) === 'of' ? 2 : 1);
@@ -396,7 +430,7 @@ export class Dates {
     const lastOf = (unit: PeriodUnit, offset: number) =>
       addDays(periodOf(unit, today, calendar, offset).to, -1);
     if (bare) return { ...bare, value: lastOf(bare.value, 0), length: next + skipped + bare.length - at };
-    const days = named ? undefined : this.daysAt(next, 'ahead');
+    const days = named ? undefined : this.daysAt(next, side);
     if (days) return { value: days.value.to, length: next + days.length - at };
     return named && 'offset' in named.value
       ? { ...named, value: lastOf(named.value.unit, named.value.offset), length: next + named.length - at }
@@ -409,8 +443,46 @@ export class Dates {
     side?: Side,
   ): Found<[Day | { days: number }, Day | { days: number }]> | undefined {
     const from = this.dayAt(at, side);
-    if (!from || this.text(at + from.length) !== joint) return undefined;
-    const to = this.dayAt(at + from.length + 1, side);
-    return to && { value: [from.value, to.value], length: from.length + 1 + to.length };
+    if (from) {
+      if (this.text(at + from.length) !== joint) return undefined;
+      const next = at + from.length + 1;
+      const to = this.dayAt(next, side) ?? this.sameMonth(next, from.value);
+      return to && { value: [from.value, to.value], length: from.length + 1 + to.length };
+    }
+    return this.sharedMonth(at, joint, side) ?? this.monthsAt(at, joint, side);
+  }
+
+  /** The other day of a month that was named: `December 1 to 15`. */
+  private sameMonth(at: number, other: Day | { days: number }): Found<Day> | undefined {
+    const day = this.words.at(at)?.number;
+    if (typeof other !== 'string' || day === undefined) return undefined;
+    const value = dayOf(Number(other.slice(0, 4)), Number(other.slice(5, 7)), day);
+    return value !== undefined && value >= other ? { value, length: 1 } : undefined;
+  }
+
+  /** Two days of one month: `1 and 15 December`. */
+  private sharedMonth(at: number, joint: 'and' | 'to', side?: Side): Found<[Day, Day]> | undefined {
+    const first = this.words.at(at)?.number;
+    const last = this.text(at + 1) === joint ? this.dayAt(at + 2, side) : undefined;
+    if (first === undefined || typeof last?.value !== 'string') return undefined;
+    const from = dayOf(Number(last.value.slice(0, 4)), Number(last.value.slice(5, 7)), first);
+    if (from === undefined || from > last.value) return undefined;
+    return { value: [from, last.value], length: 2 + last.length };
+  }
+
+  /** From one month, quarter or year to another: `March and May`, `Q1 to Q3`, `October to February`. */
+  private monthsAt(at: number, joint: 'and' | 'to', side?: Side): Found<[Day, Day]> | undefined {
+    const first = this.daysAt(at, side);
+    if (!first || this.text(at + first.length) !== joint) return undefined;
+    const last = this.daysAt(at + first.length + 1, side, true);
+    if (!last) return undefined;
+    const length = first.length + 1 + last.length;
+    const { from } = first.value;
+    if (from <= last.value.to) return { value: [from, last.value.to], length };
+    // The turn of a year lies between them.
+    const inYear = (day: Day, later: number) => `${Number(day.slice(0, 4)) + later}${day.slice(4, 8)}01`;
+    if (side === 'behind') return { value: [inYear(from, -1), last.value.to], length };
+    const { to } = periodOf('month', inYear(last.value.to, 1), this.vocabulary.calendar);
+    return { value: [from, addDays(to, -1)], length };
   }
 }

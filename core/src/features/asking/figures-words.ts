@@ -238,6 +238,9 @@ export function amountNamed(
       ['won value', 'value', 'won'],
       ['lost value', 'value', 'lost'],
       ['open value', 'value', 'open'],
+      ['expected revenue', 'value', 'open'],
+      ['expected sales', 'value', 'open'],
+      ['expected turnover', 'value', 'open'],
       ['revenue', 'value', 'won'],
       ['turnover', 'value', 'won'],
       ['sales', 'value', 'won'],
@@ -274,5 +277,5 @@ export function stateBehind(reader: Reader, { state }: { state?: 'open' | 'won' 
   const condition: Condition = { field: 'outcome', is: 'anyOf', value: [state] };
   const isSaid = reader.said.some((each) => JSON.stringify(each.condition) === JSON.stringify(condition));
   if (!isSaid) reader.said.unshift({ condition, weight: 1 });
-  if (state !== 'open') reader.date = 'closedOn';
+  if (state !== 'open') reader.speakOf('closedOn');
 }

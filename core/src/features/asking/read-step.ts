@@ -1,6 +1,7 @@
 import { readAge, readAmount } from './amounts-words';
 import { readCountBefore, readDrawing, readMeasure, readOrder, readRate } from './figures-words';
 import { readGroups } from './groups-words';
+import { readFromLog } from './log-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
@@ -17,6 +18,7 @@ export function readStep(reader: Reader, at: number): number {
     readSubject(reader, at) ||
     readDone(reader, at) ||
     readMove(reader, at) ||
+    readFromLog(reader, at) ||
     readIdiom(reader, at) ||
     readConnector(reader, at) ||
     readMoment(reader, at) ||

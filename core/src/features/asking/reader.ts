@@ -1,5 +1,12 @@
 import { type Field, fieldAt, type ObjectKey } from '../../kernel/catalogue';
-import { type Condition, type Grouping, type Measure, type PastDay, type Sort } from '../../kernel/questions';
+import {
+  isGroup,
+  type Condition,
+  type Grouping,
+  type Measure,
+  type PastDay,
+  type Sort,
+} from '../../kernel/questions';
 import { type ComparedPeriod } from '../reports/report';
 import { Dates, type Found } from './dates';
 import { mergedOr, negation } from './joining';
@@ -49,6 +56,9 @@ export class Reader {
 
   /** The date that periods are about, as the words before them say. */
   date: string | undefined;
+
+  /** A time that stood before any word that speaks of a date: “last month’s won deals”. */
+  private undated: { said: SaidCondition; date: string } | undefined;
 
   join: 'and' | 'or' | undefined;
 
@@ -177,6 +187,20 @@ export class Reader {
     else this.said.push({ condition: negated, weight: this.isBefore ? weight : 3 });
   }
 
+  /** Notes that the time just added is of the usual date, as no word has spoken of one yet. */
+  leaveUndated(date: string): void {
+    const said = this.said.at(-1);
+    this.undated = said && { said, date };
+  }
+
+  /** Times are about this date from here on, and so is one that stood before. */
+  speakOf(date: string): void {
+    this.date = date;
+    const { undated } = this;
+    this.undated = undefined;
+    if (undated) undated.said.condition = about(undated.said.condition, undated.date, date);
+  }
+
   fieldAt(path: string): Field | undefined {
     return fieldAt(this.meanings.catalogue, this.object, path);
   }
@@ -203,4 +227,10 @@ export class Reader {
   fieldNamed(at: number): Found<string> | undefined {
     return this.longest(at, (phrase) => this.meanings.field(this.object, phrase), 4);
   }
+}
+
+/** A condition with what it says of one date said of another. */
+function about(condition: Condition, from: string, to: string): Condition {
+  if (isGroup(condition)) return { ...condition, of: condition.of.map((part) => about(part, from, to)) };
+  return 'field' in condition && condition.field === from ? { ...condition, field: to } : condition;
 }

@@ -7,7 +7,7 @@ import { readPerson } from './people-words';
 import { Reader } from './reader';
 import { addValue, conditionOf, fieldCondition, readField, readValue, valueAt } from './values-words';
 import { mainDate } from './vocabulary';
-import { readIdiom } from './when-words';
+import { addWhen, noteDoubt, readIdiom, whenBehind } from './when-words';
 
 /** With and without: a field, a next step, related records. */
 export function readHaving(reader: Reader, at: number): number {
@@ -52,8 +52,13 @@ export function readHaving(reader: Reader, at: number): number {
   const related = `activity.${reader.object}`;
   if (step > 0 && isRelation(reader, related)) {
     reader.negate(undefined);
-    reader.add({ related, where: planned, is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 });
-    return said + step;
+    const when = whenBehind(reader, next + step, 'dueOn');
+    if (when) noteDoubt(reader, next + step, when);
+    const where: Condition = when
+      ? { join: 'all', of: [planned, { field: 'dueOn', ...when.value }] }
+      : planned;
+    reader.add({ related, where, is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 });
+    return said + step + (when?.length ?? 0);
   }
   const outcome = valueAt(reader, next, undefined);
   // “With no answer” is what came of a call.
@@ -66,8 +71,8 @@ export function readHaving(reader: Reader, at: number): number {
     }
   }
   const own = reader.fieldNamed(next);
-  const isTimed =
-    own && (reader.dates.spanAt(next + own.length) ?? reader.dates.periodAt(next + own.length)) !== undefined;
+  const behind = next + (own?.length ?? 0);
+  const isTimed = own && (reader.dates.spanAt(behind) ?? reader.dates.whenAt(behind)) !== undefined;
   const relation = own && !isTimed ? undefined : relationAt(reader, next, isNone);
   if (relation) {
     reader.negate(undefined);
@@ -169,9 +174,9 @@ export function spanBehind(reader: Reader, at: number): number {
     reader.add({ field: date, is: 'in', value: span.value });
     return span.length;
   }
-  const when = reader.dates.periodAt(at) ?? undefined;
+  const when = whenBehind(reader, at, date);
   if (!when) return 0;
-  reader.add({ field: date, is: 'in', value: when.value });
+  addWhen(reader, date, when.value, at, when);
   return when.length;
 }
 

@@ -22,6 +22,8 @@ export interface Idiom {
   /** The date that a period behind it is about. With one, it says that alone where `orPeriod` is set. */
   date?: string;
   orPeriod?: true;
+  /** What the log says of it: with a period behind it, that is asked of the changes made then. */
+  logged?: readonly Condition[];
 }
 
 export const isOneOf = (field: string, ...value: (string | number)[]): Condition => ({
@@ -76,10 +78,16 @@ const touched = (field: string) =>
 const neverTouched = (field: string) =>
   says('never contacted|never touched|never been contacted|never been touched', [{ field, is: 'isEmpty' }]);
 
+/** That nobody has it. */
+const ownerless = says('not assigned|nobody owns|no one owns|owned by nobody|owned by no one', [
+  { field: 'owner', is: 'isEmpty' },
+]);
+
 /** What is said of records in words of its own. */
 export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom])[]>> = {
   deal: [
     ...made,
+    ...ownerless,
     ...changed,
     ...says('won|win|wins|sold', [isOneOf('outcome', 'won')], { date: 'closedOn' }),
     ...says('lost|lose|loses', [isOneOf('outcome', 'lost')], { date: 'closedOn' }),
@@ -91,9 +99,13 @@ export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom
     ...says('need attention|needs attention|needing attention|at risk', [
       { field: 'needsAttention', is: 'is', value: true },
     ]),
-    ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }]),
+    ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }], {
+      logged: [isOneOf('field', 'closeOn'), isOneOf('went', 'later')],
+    }),
     ...says('never pushed', [{ field: 'timesPushed', is: 'is', value: 0 }]),
-    ...says('reopened', [{ field: 'timesReopened', is: 'above', value: 0 }]),
+    ...says('reopened', [{ field: 'timesReopened', is: 'above', value: 0 }], {
+      logged: [isOneOf('field', 'timesReopened'), isOneOf('went', 'begun', 'more')],
+    }),
     ...says('with a decision maker|with a decider|with somebody who decides', [decided(true)]),
     ...says(
       'without a decision maker|with no decision maker|without decision maker|no decision maker|without a decider|no decider',
@@ -102,6 +114,7 @@ export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom
   ],
   lead: [
     ...made,
+    ...ownerless,
     ...changed,
     ...says('come in|came in|received|got|get', [], { date: 'createdAt' }),
     ...neverTouched('firstTouchAt'),
@@ -109,7 +122,7 @@ export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom
     ...says('being worked|worked', [isOneOf('status', 'working')]),
     ...says('open', [{ field: 'status', is: 'noneOf', value: ['converted', 'disqualified'] }]),
     ...says('converted', [isOneOf('status', 'converted')], { date: 'convertedAt', orPeriod: true }),
-    ...says('disqualified|let go', [isOneOf('status', 'disqualified')], {
+    ...says('disqualified|unqualified|let go', [isOneOf('status', 'disqualified')], {
       date: 'disqualifiedAt',
       orPeriod: true,
     }),
@@ -120,7 +133,10 @@ export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom
     ...says('created|added', [], { date: 'createdAt' }),
     ...changed,
     ...says('due|planned for', [], { date: 'dueOn' }),
-    ...says('open|unfinished|planned|to do|not done', [notDone]),
+    ...says(
+      'open|unfinished|planned|to do|not done|nobody finished|nobody has finished|nobody did|nobody has done|nobody completed|nobody has completed|no one finished|no one did',
+      [notDone],
+    ),
     ...says('done|finished|completed|held|made|logged', [{ field: 'doneAt', is: 'isNotEmpty' }], {
       date: 'doneAt',
       orPeriod: true,

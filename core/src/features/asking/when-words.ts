@@ -1,24 +1,28 @@
 import { type PastDay } from '../../kernel/questions';
 import { comparedAt, DAYS } from './amounts-words';
-import { type Found, type When } from './dates';
+import { countAt, type Found, type When } from './dates';
 import { type Reader } from './reader';
 import { type Idiom, mainDate } from './vocabulary';
 
 /** Phrases and verbs that say something as a whole, with the time behind them. */
 export function readIdiom(reader: Reader, at: number): number {
+  // What is expected to come in is an amount.
+  if (reader.at(at, 'expected revenue', 'expected sales', 'expected turnover') > 0) return 0;
   const found =
     reader.longest(at, (phrase) => reader.meanings.idiom(reader.object, phrase), 4) ?? wasDoneAt(reader, at);
   if (!found) return readNeverTouched(reader, at);
   const { value: idiom, length } = found;
   const { date } = idiom;
   // “Won value” is a measure of what was won.
-  const counted = readCounted(reader, at, length, idiom);
-  if (counted > 0) return counted;
   const next = at + length;
+  const logged = readLogged(reader, next, idiom);
+  if (logged > 0) return length + logged;
+  const counted = readCounted(reader, next, idiom);
+  if (counted > 0) return length + counted;
   const when = date ? whenBehind(reader, next, date) : undefined;
   const isNegated = reader.isNegated;
   if (date && (when || idiom.conditions.length === 0 || !reader.isBefore)) reader.date = date;
-  if (date && idiom.conditions.length > 0) reader.date = date;
+  if (date && idiom.conditions.length > 0) reader.speakOf(date);
   if (!(when && idiom.orPeriod)) for (const condition of idiom.conditions) reader.add(condition, 1);
   else reader.date = date;
   if (when && date) {
@@ -84,15 +88,45 @@ function lateness(reader: Reader, at: number): Found<When> | undefined {
   };
 }
 
-/** “Pushed more than twice”. */
-export function readCounted(reader: Reader, at: number, length: number, { conditions }: Idiom): number {
+/** “Pushed this month”, “pushed more than twice this quarter”: so many changes that were made then. */
+function readLogged(reader: Reader, at: number, { logged }: Idiom): number {
+  if (!logged) return 0;
+  const often = oftenAt(reader, at);
+  const next = at + (often?.length ?? 0);
+  const when = whenBehind(reader, next, 'at') ?? reader.dates.spanAt(next);
+  if (!when) return 0;
+  noteDoubt(reader, next, when as Found<When>);
+  const period = 'is' in when.value ? when.value : { is: 'in' as const, value: when.value };
+  const { is, value } = often?.value ?? { is: 'atLeast' as const, value: 1 };
+  reader.add({
+    related: `loggedChange.${reader.object}`,
+    where: { join: 'all', of: [...logged, { field: 'at', ...period }] },
+    is,
+    value,
+  });
+  return next - at + when.length;
+}
+
+/** “Pushed more than twice”, “three times or more”. */
+function readCounted(reader: Reader, at: number, { conditions }: Idiom): number {
   const [test] = conditions;
   if (conditions.length !== 1 || !('field' in test) || test.is !== 'above') return 0;
-  const found = comparedAt(reader, at + length);
-  if (!found) return 0;
-  const unit = reader.at(at + length + found.length, 'time', 'times');
-  reader.add({ ...test, is: found.value.is, value: found.value.value });
-  return length + found.length + unit;
+  const often = oftenAt(reader, at);
+  if (!often) return 0;
+  reader.add({ ...test, is: often.value.is, value: often.value.value });
+  return often.length;
+}
+
+/** How often something was done: `more than twice`, `at least 3 times`, `twice or more`, `three times`. */
+function oftenAt(reader: Reader, at: number) {
+  const found = comparedAt(reader, at);
+  if (found) return { ...found, length: found.length + reader.at(at + found.length, 'time', 'times') };
+  const value = countAt(reader.word(at));
+  const unit = reader.at(at + 1, 'time', 'times');
+  // “Pushed 3” says nothing of how often.
+  if (value === undefined || (unit === 0 && reader.at(at, 'once', 'twice') === 0)) return undefined;
+  const more = reader.at(at + 1 + unit, 'or more', 'or more often', 'and more');
+  return { value: { is: more > 0 ? ('atLeast' as const) : ('is' as const), value }, length: 1 + unit + more };
 }
 
 /** When, behind a word that speaks of a date. */
@@ -113,9 +147,13 @@ export function whenBehind(reader: Reader, at: number, date: string): Found<When
 /** Adds when something is, and what else the words may mean. */
 export function addWhen(reader: Reader, field: string, when: When, at: number, found: Found<When>): void {
   reader.add({ field, ...when });
-  const { doubt } = found;
+  noteDoubt(reader, at, found);
+}
+
+/** Notes what else the words of a time may mean. */
+export function noteDoubt(reader: Reader, at: number, { doubt, length }: Found<When>): void {
   if (!doubt) return;
-  const place = reader.span(at, found.length);
+  const place = reader.span(at, length);
   reader.doubtful.push({
     ...place,
     as: doubt.as,
@@ -136,7 +174,10 @@ export function readDate(reader: Reader, at: number): number {
   const isAhead = reader.object === 'deal' || reader.object === 'activity';
   const found = reader.dates.whenAt(at, isAhead ? undefined : 'behind');
   if (!found) return 0;
-  addWhen(reader, reader.date ?? usualDate(reader, found.value), found.value, at, found);
+  const isUndated = reader.isBefore && reader.date === undefined && !reader.isNegated && !reader.join;
+  const date = reader.date ?? usualDate(reader, found.value);
+  addWhen(reader, date, found.value, at, found);
+  if (isUndated) reader.leaveUndated(date);
   return found.length;
 }
 

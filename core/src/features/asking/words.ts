@@ -141,10 +141,12 @@ export function lettersApart(a: string, b: string, limit: number): number {
 export function nearestWord(word: string, known: Iterable<string>): string | undefined {
   if (word.length < 4) return undefined;
   const limit = word.length < 8 ? 1 : 2;
+  // “Unqualified” is no misspelt “qualified”.
+  const turned = /^(?:un|non|in|dis)(.{4,})$/.exec(word)?.[1];
   let best: string[] = [];
   let least = limit + 1;
   for (const each of known) {
-    if (each.length < 4 || (each[0] !== word[0] && each[1] !== word[0])) continue;
+    if (each.length < 4 || (each[0] !== word[0] && each[1] !== word[0]) || each === turned) continue;
     const apart = lettersApart(word, each, Math.min(limit, least));
     if (apart < least) [best, least] = [[each], apart];
     else if (apart === least && least <= limit) best.push(each);

@@ -90,11 +90,7 @@ export class LivePrint {
         case 'report': {
           const shown = await this.packs.report(actor, tile, choice);
           const drawn = tile.look ? { ...shown.design, ...tile.look } : shown.design;
-          return await this.reports.report(
-            actor,
-            { ...shown, design: drawn },
-            drawing && printedPicture(drawing),
-          );
+          return await this.reports.report(actor, { ...shown, design: drawn }, drawing);
         }
         case 'list':
           return await this.list(actor, tile, choice);

@@ -12,7 +12,7 @@ import {
 import { Problem } from '../../platform/http/problem';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
-import { pages, printedPicture, printedTable } from '../reports/printed';
+import { pages, printedTable } from '../reports/printed';
 import { drawingIn, mayTakeOut, ReportFiles } from '../reports/report-files';
 import { writers } from '../reports/report-table';
 import { FrozenReader } from '../snapshots/frozen-reader';
@@ -75,11 +75,7 @@ export class PackPrint {
         case 'dashboard':
           return await this.live.dashboard(actor, page, choice, drawings);
         case 'report':
-          return await this.reports.report(
-            actor,
-            await this.packs.report(actor, page, choice),
-            drawing && printedPicture(drawing),
-          );
+          return await this.reports.report(actor, await this.packs.report(actor, page, choice), drawing);
       }
     } catch (error) {
       // What somebody may not hand out stops the file; what is gone is said in its place.
@@ -102,7 +98,7 @@ export class PackPrint {
     if (!answer.answer) return [heading(name), { text: 'This is not yours to see.' }];
     const context = contextThen(frozen, await this.organisation.catalogue());
     const report = await this.files.answered(actor, frozen.design, answer.answer, context);
-    return printedTable(frozenTable(opened, report), { name, about: '' }, drawing && printedPicture(drawing));
+    return printedTable(frozenTable(opened, report), { name, about: '' }, drawing);
   }
 }
 

@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import type { Content } from 'pdfmake/interfaces';
 import { answerReport, leftOutInWords, type Actor, type ReportRow } from '@zawn/core';
 import { Gate } from '../../kernel/questions/gate';
-import { printedTable } from '../reports/printed';
+import { printedTable, type Drawn } from '../reports/printed';
 import { mayTakeOut, ReportFiles } from '../reports/report-files';
 import { tableOf } from '../reports/report-table';
 import { type ShownReport } from './pack-pages';
@@ -21,7 +21,7 @@ export class ReportPrint {
   async report(
     actor: Actor,
     { name, about, design }: ShownReport,
-    drawn?: Content | ((total: ReportRow) => Content),
+    drawn?: Drawn | ((total: ReportRow) => Content),
   ): Promise<Content[]> {
     mayTakeOut(actor, design.question.object);
     const context = await this.gate.context(actor);
@@ -35,8 +35,8 @@ export class ReportPrint {
     ];
     if (missing.length > 0) return [heading(name), ...missing.map((words) => ({ text: `${words}.` }))];
     const table = tableOf(await this.files.answered(actor, design, answer, context));
-    const drawing = typeof drawn === 'function' ? drawn(answer.rows[0]) : drawn;
-    return printedTable(table, { name, about }, drawing);
+    const above = typeof drawn === 'function' ? drawn(answer.rows[0]) : drawn;
+    return printedTable(table, { name, about }, above);
   }
 }
 

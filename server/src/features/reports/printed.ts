@@ -21,18 +21,21 @@ export const printedPicture = (drawing: Buffer): Content => ({
   margin: [0, 12, 0, 0],
 });
 
+/** What stands above figures: a PNG of their drawing, or what is made of them for pages. */
+export type Drawn = Buffer | Content;
+
 /**
- * Figures as the content of pages: their title, their drawing, and their rows. What has more columns than a page is
+ * Figures as the content of pages: their title, their drawing where there is one, and their rows. What has more columns than a page is
  * wide comes in several tables, each with the names of its rows.
  */
-export function printedTable(table: FileTable, title: ReportTitle, drawing: Content | undefined): Content[] {
+export function printedTable(table: FileTable, title: ReportTitle, drawn: Drawn | undefined): Content[] {
   const columns = [...table.columns.keys()];
   const pagesWide = Math.max(1, Math.ceil(columns.length / MOST_COLUMNS));
   const each = Math.ceil(columns.length / pagesWide);
   return [
     { text: title.name, fontSize: 18, margin: [0, 0, 0, 4], tocItem: true, headlineLevel: 1 },
     ...[title.about, ...table.said].filter(Boolean).map((words) => ({ text: words, color: '#555555' })),
-    ...(drawing ? [drawing] : []),
+    ...(drawn ? [Buffer.isBuffer(drawn) ? printedPicture(drawn) : drawn] : []),
     ...Array.from({ length: pagesWide }, (_, at) =>
       printedColumns(table, columns.slice(at * each, (at + 1) * each)),
     ),

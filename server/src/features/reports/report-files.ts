@@ -19,7 +19,7 @@ import { Gate } from '../../kernel/questions/gate';
 import { invalidInput, Problem } from '../../platform/http/problem';
 import { lazyPackage } from '../../platform/lazy-package';
 import { knownNames, namesIn, typedCell } from '../exports/cells';
-import { pages, printedPicture, printedTable } from './printed';
+import { pages, printedTable } from './printed';
 import { inText, type AnsweredReport, type FileRow, type FileTable, type ReportTitle } from './report-table';
 
 /** As spreadsheets write each format. */
@@ -121,7 +121,7 @@ export class ReportFiles {
 
   /** The figures on pages: their title, their drawing, and their rows. */
   private pdf(table: FileTable, title: ReportTitle, drawing: Buffer | undefined): Promise<Buffer> {
-    return pages(title.name, printedTable(table, title, drawing && printedPicture(drawing)));
+    return pages(title.name, printedTable(table, title, drawing));
   }
 }
 

@@ -82,7 +82,8 @@ export class Reader {
    * @throws Problem `too-costly` when it takes too long.
    */
   made<Given, Found>({ worker, work }: ThreadWork<Given, Found>, given: Given): Promise<Found> {
-    if (!this.pool) return this.here((connection) => workOn(connection, work, given));
+    // Cloned as on the way to a thread: what would not come through is found without one too.
+    if (!this.pool) return this.here((connection) => workOn(connection, work, structuredClone(given)));
     return this.inThread<Found>(given, worker);
   }
 

@@ -1,0 +1,121 @@
+import { fieldAt } from '../../kernel/catalogue';
+import { ME, type Condition } from '../../kernel/questions';
+import { type Found, type When } from './dates';
+import { whoAt } from './people-words';
+import { type Reader } from './reader';
+import { isRelation } from './related-words';
+import { valueAt } from './values-words';
+import { isOneOf, mainOwner } from './vocabulary';
+import { noteDoubt, whenBehind } from './when-words';
+
+/** What the log tells of records: who they were handed to, which field was changed, by whom, which stage they entered. */
+export function readFromLog(reader: Reader, at: number): number {
+  return (
+    readEntered(reader, at) ||
+    (isRelation(reader, `loggedChange.${reader.object}`)
+      ? readHandedTo(reader, at) || readFieldChanged(reader, at) || readChangedBy(reader, at)
+      : 0)
+  );
+}
+
+/** “Handed to Nora this month”; what is assigned to somebody may have been theirs since it was made. */
+function readHandedTo(reader: Reader, at: number): number {
+  const handed = reader.at(
+    at,
+    'handed to',
+    'handed over to',
+    'given to',
+    'passed to',
+    'passed on to',
+    'transferred to',
+    'reassigned to',
+  );
+  const assigned = reader.at(at, 'assigned to');
+  const who = handed + assigned > 0 ? personAt(reader, at + handed + assigned) : undefined;
+  if (!who) return 0;
+  const next = at + handed + assigned + who.length;
+  const when = whenBehind(reader, next, 'at');
+  if (!when && assigned > 0) return 0;
+  const changed = logged(reader, [isOneOf('field', mainOwner), isOneOf('personAfter', who.value)], when);
+  const owned: Condition = {
+    join: 'all',
+    of: [isOneOf(mainOwner, who.value), { field: 'createdAt', ...(when?.value as When) }],
+  };
+  reader.add(assigned > 0 ? { join: 'any', of: [changed, owned] } : changed);
+  return end(reader, at, next, when);
+}
+
+/** “Whose value changed this month”. */
+function readFieldChanged(reader: Reader, at: number): number {
+  const whose = reader.at(at, 'whose');
+  const field = whose > 0 ? reader.fieldNamed(at + whose) : undefined;
+  const verb = field ? at + whose + field.length : at;
+  const said = field ? reader.at(verb, 'changed', 'was changed', 'has changed', 'were changed') : 0;
+  const known = fieldAt(reader.meanings.catalogue, 'loggedChange', 'field')?.choices ?? [];
+  if (!field || said === 0 || !known.some(({ key }) => key === field.value)) return 0;
+  const when = whenBehind(reader, verb + said, 'at');
+  reader.add(logged(reader, [isOneOf('field', field.value)], when));
+  return end(reader, at, verb + said, when);
+}
+
+/** “Changed by Tamsin this week”. */
+function readChangedBy(reader: Reader, at: number): number {
+  const said = reader.at(at, 'changed by', 'updated by', 'edited by', 'modified by');
+  const who = said > 0 ? personAt(reader, at + said) : undefined;
+  if (!who) return 0;
+  const next = at + said + who.length;
+  const when = whenBehind(reader, next, 'at');
+  reader.add(logged(reader, [isOneOf('kind', 'changed'), isOneOf('person', who.value)], when));
+  return end(reader, at, next, when);
+}
+
+/** “Moved to Proposal out this month”, “that entered Survey booked last week”. */
+function readEntered(reader: Reader, at: number): number {
+  if (reader.object !== 'deal') return 0;
+  const said = reader.at(
+    at,
+    'moved to',
+    'moved into',
+    'moved on to',
+    'entered',
+    'reached',
+    'advanced to',
+    'came to',
+  );
+  const stage =
+    said > 0 ? valueAt(reader, at + said, 'in')?.all.find(({ path }) => path === 'stage') : undefined;
+  if (!stage) return 0;
+  const next = at + said + (valueAt(reader, at + said, 'in')?.length ?? 0);
+  const when = whenBehind(reader, next, 'enteredAt');
+  const entered: Condition = isOneOf('stage', stage.value);
+  reader.add({
+    related: 'stageStay.deal',
+    where: when ? { join: 'all', of: [entered, { field: 'enteredAt', ...when.value }] } : entered,
+    is: 'atLeast',
+    value: 1,
+  });
+  return end(reader, at, next, when);
+}
+
+/** A person, or me or my team, by whose name an owner is meant. */
+function personAt(reader: Reader, at: number): Found<number | string> | undefined {
+  if (reader.at(at, 'me') > 0) return { value: ME, length: 1 };
+  const who = whoAt(reader, at);
+  return who?.value.path === mainOwner ? { value: who.value.value, length: who.length } : undefined;
+}
+
+function logged(reader: Reader, of: readonly Condition[], when: Found<When> | undefined): Condition {
+  const all = when ? [...of, { field: 'at', ...when.value }] : [...of];
+  return {
+    related: `loggedChange.${reader.object}`,
+    where: all.length === 1 ? all[0] : { join: 'all', of: all },
+    is: 'atLeast',
+    value: 1,
+  };
+}
+
+/** How many words were read, with the time behind them. */
+function end(reader: Reader, at: number, next: number, when: Found<When> | undefined): number {
+  if (when) noteDoubt(reader, next, when);
+  return next - at + (when?.length ?? 0);
+}
