@@ -73,7 +73,12 @@ export class Dates {
   constructor(
     private readonly words: readonly Word[],
     private readonly vocabulary: Vocabulary,
-  ) {}
+  ) {
+    this.hasTo = words.some(({ text }) => text === 'to');
+  }
+
+  /** Whether a range may be said by *to*; most texts have none. */
+  private readonly hasTo: boolean;
 
   private text(at: number): string | undefined {
     return this.words.at(at)?.stem;
@@ -394,7 +399,7 @@ export class Dates {
     }
     const period = this.periodAt(at);
     if (period) return { ...period, value: { is: 'in', value: period.value } };
-    const range = this.rangeAt(at, 'to', side);
+    const range = this.hasTo ? this.rangeAt(at, 'to', side) : undefined;
     if (range) return { value: { is: 'between', value: range.value }, length: range.length };
     const days = this.daysAt(at, side);
     if (days)

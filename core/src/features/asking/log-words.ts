@@ -10,6 +10,8 @@ import { noteDoubt, whenBehind } from './when-words';
 
 /** What the log tells of records: who they were handed to, which field was changed, by whom, which stage they entered. */
 export function readFromLog(reader: Reader, at: number): number {
+  // Most words do not even begin so.
+  if (!BEGINNINGS.has(reader.word(at)?.text ?? '')) return 0;
   return (
     readEntered(reader, at) ||
     (isRelation(reader, `loggedChange.${reader.object}`)
@@ -18,18 +20,24 @@ export function readFromLog(reader: Reader, at: number): number {
   );
 }
 
+const ENTERED = ['moved to', 'moved into', 'moved on to', 'entered', 'reached', 'advanced to', 'came to'];
+const HANDED = [
+  'handed to',
+  'handed over to',
+  'given to',
+  'passed to',
+  'passed on to',
+  'transferred to',
+  'reassigned to',
+];
+const CHANGED = ['changed by', 'updated by', 'edited by', 'modified by'];
+const BEGINNINGS = new Set(
+  [...ENTERED, ...HANDED, ...CHANGED, 'assigned to', 'whose'].map((phrase) => phrase.split(' ')[0]),
+);
+
 /** “Handed to Nora this month”; what is assigned to somebody may have been theirs since it was made. */
 function readHandedTo(reader: Reader, at: number): number {
-  const handed = reader.at(
-    at,
-    'handed to',
-    'handed over to',
-    'given to',
-    'passed to',
-    'passed on to',
-    'transferred to',
-    'reassigned to',
-  );
+  const handed = reader.at(at, ...HANDED);
   const assigned = reader.at(at, 'assigned to');
   const who = handed + assigned > 0 ? personAt(reader, at + handed + assigned) : undefined;
   if (!who) return 0;
@@ -60,7 +68,7 @@ function readFieldChanged(reader: Reader, at: number): number {
 
 /** “Changed by Tamsin this week”. */
 function readChangedBy(reader: Reader, at: number): number {
-  const said = reader.at(at, 'changed by', 'updated by', 'edited by', 'modified by');
+  const said = reader.at(at, ...CHANGED);
   const who = said > 0 ? personAt(reader, at + said) : undefined;
   if (!who) return 0;
   const next = at + said + who.length;
@@ -72,16 +80,7 @@ function readChangedBy(reader: Reader, at: number): number {
 /** “Moved to Proposal out this month”, “that entered Survey booked last week”. */
 function readEntered(reader: Reader, at: number): number {
   if (reader.object !== 'deal') return 0;
-  const said = reader.at(
-    at,
-    'moved to',
-    'moved into',
-    'moved on to',
-    'entered',
-    'reached',
-    'advanced to',
-    'came to',
-  );
+  const said = reader.at(at, ...ENTERED);
   const stage =
     said > 0 ? valueAt(reader, at + said, 'in')?.all.find(({ path }) => path === 'stage') : undefined;
   if (!stage) return 0;

@@ -202,8 +202,11 @@ export class Meanings {
     };
     for (const [key, field] of fieldsOf(this.catalogue, object)) {
       if (field.type === 'choice' || field.type === 'choices') choicesAt(key, field);
-      if (field.to === 'stage')
+      if (field.to === 'stage') {
         for (const { id, name } of vocabulary.stages) put(phraseOf(name), { path: key, value: id });
+        for (const [first, id] of byFirstWord(vocabulary.stages))
+          put(first, { path: key, value: id, isPart: true });
+      }
       if (field.to === 'pipeline')
         for (const { id, name } of vocabulary.pipelines) {
           put(phraseOf(name), { path: key, value: id });
@@ -222,6 +225,22 @@ export class Meanings {
         if (list.object === object) put(phraseOf(list.name), { path: 'lists', value: list.id });
     return found;
   }
+}
+
+/** Stages by the first word of their names, where no other has it: “in proposal”. */
+function byFirstWord(stages: Vocabulary['stages']): ReadonlyMap<string, number> {
+  const ids = new Map<string, number[]>();
+  for (const { id, name } of stages) {
+    const [first] = phraseOf(name).split(' ');
+    ids.set(first, [...(ids.get(first) ?? []), id]);
+  }
+  const isTelling = (word: string) =>
+    word.length > 3 && !Object.hasOwn(objectWords, word) && !isGrammar(word);
+  return new Map(
+    [...ids].flatMap(([first, [id, ...others]]) =>
+      others.length === 0 && isTelling(first) ? [[first, id]] : [],
+    ),
+  );
 }
 
 /** Ids of people or teams by what they are called: their names, and each word of them that tells who is meant. */

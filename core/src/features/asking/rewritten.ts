@@ -9,40 +9,57 @@ export interface Rewritten {
 /** So many where no number is said. */
 const TOP = '10';
 
+/** What records are told by, as it is called where it is asked for. */
+const GROUPS =
+  'accounts?|companies|company|customers?|owners?|reps?|people|person|teams?|sources?|countries|country|industries|industry|stages?|pipelines?|competitors?';
+
+/** The field that such a word means. */
+function groupNamed(word: string): string {
+  const of: Record<string, string> = {
+    compan: 'account',
+    custome: 'account',
+    rep: 'owner',
+    peopl: 'owner',
+    person: 'owner',
+  };
+  return Object.entries(of).find(([start]) => word.toLowerCase().startsWith(start))?.[1] ?? word;
+}
+
+const TOP_GROUPS = new RegExp(
+  `^\\s*(?:the\\s+|our\\s+)?top\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+((?:won|open|lost|weighted|total)\\s+value|value|revenue|weighted|won)\\b(.*)$`,
+  'iu',
+);
+const MOST_OF = new RegExp(
+  `^\\s*(?:who|(?:which|what)\\s+(${GROUPS}))\\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did|brought|brings?|gave|gives?|gets?|got)\\s+(?:us\\s+|in\\s+)?(?:the\\s+)?(most|fewest|least)\\s+(?:of\\s+)?(.*?)\\??\\s*$`,
+  'iu',
+);
+
 /** “Top 5 accounts by won value”: the deals of which something is told, by what they are told. */
 function topGroups(text: string): Rewritten | undefined {
-  const found =
-    /^\s*(?:the\s+|our\s+)?top\s+(?:(\d{1,3})\s+)?(accounts?|companies|customers?|owners?|reps?|people|sources?|countries|industries)\s+by\s+((?:won|open|lost|weighted|total)\s+value|value|revenue|weighted|won)\b(.*)$/iu.exec(
-      text,
-    );
+  const found = TOP_GROUPS.exec(text);
   if (!found) return undefined;
   const [, count = TOP, group, measure, rest] = found;
-  const of: Record<string, string> = { compan: 'account', custome: 'account', rep: 'owner', peopl: 'owner' };
-  const named = Object.entries(of).find(([start]) => group.toLowerCase().startsWith(start))?.[1] ?? group;
   return {
     first: { count: Number(count), descending: true },
-    text: `${measure === 'won' ? 'won value' : measure} by ${named}${rest}`,
+    text: `${measure === 'won' ? 'won value' : measure} by ${groupNamed(group)}${rest}`,
     isOfDeals: true,
   };
 }
 
-/** People who are asked for by what they have most or least of, shown at once. */
-const MOST_PEOPLE = 10;
+/** Those that are asked for by what they have most or least of, shown at once. */
+const MOST_GROUPS = 10;
 
-/** “Who has the most open deals”, “which rep made the fewest calls last week”: by owner, those first. */
+/** “Who has the most open deals”, “which source brought the fewest leads last month”: by owner or source, those first. */
 function mostOf(text: string): Rewritten | undefined {
-  const found =
-    /^\s*(?:who|which\s+(?:rep|reps|person|owner|owners|people))\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did)\s+(?:the\s+)?(most|fewest|least)\s+(?:of\s+)?(.*?)\??\s*$/iu.exec(
-      text,
-    );
+  const found = MOST_OF.exec(text);
   if (!found) return undefined;
-  const [, verb, side, what] = found;
-  const said = /^(?:ha|own|did)/i.test(verb) ? '' : `${verb} `;
+  const [, group = 'owner', verb, side, what] = found;
+  const said = /^(?:ha|own|did|br|g)/i.test(verb) ? '' : `${verb} `;
   const isAmount =
     /^(?:won|lost|closed)$/i.test(verb) && /^(?:$|(?:in|this|last|since|so far)\b)/iu.test(what);
   return {
-    first: { count: MOST_PEOPLE, descending: side.toLowerCase() === 'most' },
-    text: `${said}${isAmount ? 'value ' : ''}${what} by owner`,
+    first: { count: MOST_GROUPS, descending: side.toLowerCase() === 'most' },
+    text: `${said}${isAmount ? 'value ' : ''}${what} by ${groupNamed(group)}`,
   };
 }
 
