@@ -5,7 +5,7 @@ import { whoAt } from './people-words';
 import { type Reader } from './reader';
 import { isRelation } from './related-words';
 import { valueAt } from './values-words';
-import { isOneOf, mainOwner } from './vocabulary';
+import { isOneOf, mainOwner, withChanges } from './vocabulary';
 import { noteDoubt, whenBehind } from './when-words';
 
 /** What the log tells of records: who they were handed to, which field was changed, by whom, which stage they entered. */
@@ -43,13 +43,14 @@ function readHandedTo(reader: Reader, at: number): number {
   if (!who) return 0;
   const next = at + handed + assigned + who.length;
   const when = whenBehind(reader, next, 'at');
-  if (!when && assigned > 0) return 0;
   const changed = logged(reader, [isOneOf('field', mainOwner), isOneOf('personAfter', who.value)], when);
-  const owned: Condition = {
-    join: 'all',
-    of: [isOneOf(mainOwner, who.value), { field: 'createdAt', ...(when?.value as When) }],
-  };
-  reader.add(assigned > 0 ? { join: 'any', of: [changed, owned] } : changed);
+  if (assigned === 0) reader.add(changed);
+  else {
+    // Without a time it says whose they are.
+    if (!when) return 0;
+    const made: Condition[] = [isOneOf(mainOwner, who.value), { field: 'createdAt', ...when.value }];
+    reader.add({ join: 'any', of: [changed, { join: 'all', of: made }] });
+  }
   return end(reader, at, next, when);
 }
 
@@ -81,10 +82,10 @@ function readChangedBy(reader: Reader, at: number): number {
 function readEntered(reader: Reader, at: number): number {
   if (reader.object !== 'deal') return 0;
   const said = reader.at(at, ...ENTERED);
-  const stage =
-    said > 0 ? valueAt(reader, at + said, 'in')?.all.find(({ path }) => path === 'stage') : undefined;
-  if (!stage) return 0;
-  const next = at + said + (valueAt(reader, at + said, 'in')?.length ?? 0);
+  const named = said > 0 ? valueAt(reader, at + said, 'in') : undefined;
+  const stage = named?.all.find(({ path }) => path === 'stage');
+  if (!named || !stage) return 0;
+  const next = at + said + named.length;
   const when = whenBehind(reader, next, 'enteredAt');
   const entered: Condition = isOneOf('stage', stage.value);
   reader.add({
@@ -103,15 +104,9 @@ function personAt(reader: Reader, at: number): Found<number | string> | undefine
   return who?.value.path === mainOwner ? { value: who.value.value, length: who.length } : undefined;
 }
 
-function logged(reader: Reader, of: readonly Condition[], when: Found<When> | undefined): Condition {
-  const all = when ? [...of, { field: 'at', ...when.value }] : [...of];
-  return {
-    related: `loggedChange.${reader.object}`,
-    where: all.length === 1 ? all[0] : { join: 'all', of: all },
-    is: 'atLeast',
-    value: 1,
-  };
-}
+/** That a change is logged, at a time where one is said. */
+const logged = (reader: Reader, of: readonly Condition[], when: Found<When> | undefined) =>
+  withChanges(reader.object, when ? [...of, { field: 'at', ...when.value }] : of);
 
 /** How many words were read, with the time behind them. */
 function end(reader: Reader, at: number, next: number, when: Found<When> | undefined): number {

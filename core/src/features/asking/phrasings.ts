@@ -451,6 +451,7 @@ deals stuck in proposal for more than 30 days => Deals where longer in stage tha
 which source brought the most won deals => Deals where outcome is Won, grouped by source, showing number of deals, the first 10 by number of deals
 which country has the fewest open deals => Deals where outcome is Open, grouped by account’s country, showing number of deals, the last 10 by number of deals
 top 5 teams by won value => Deals where outcome is Won, grouped by owner’s team, showing sum of value, the first 5 by sum of value
+deals never pushed this quarter => Deals where there are no changes where (field is Close date and how it changed is To later and when is in this fiscal quarter)
 deals pushed this month => Deals where there are changes where (field is Close date and how it changed is To later and when is in this month)
 deals pushed more than twice this quarter => Deals where there are changes where (field is Close date and how it changed is To later and when is in this fiscal quarter), their number above 2
 deals not pushed in the last 30 days => Deals where there are no changes where (field is Close date and how it changed is To later and when is in the last 30 days)

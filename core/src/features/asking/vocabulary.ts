@@ -1,5 +1,5 @@
 import { type ObjectKey } from '../../kernel/catalogue';
-import { type Condition } from '../../kernel/questions';
+import { type Condition, type Related } from '../../kernel/questions';
 import { phraseOf } from './words';
 
 /** What a phrase names: a kind of record, and what else holds of those that are called so. */
@@ -30,6 +30,16 @@ export const isOneOf = (field: string, ...value: (string | number)[]): Condition
   field,
   is: 'anyOf',
   value,
+});
+/** Records of which so many changes are logged that meet all of these; one, where it is not said how many. */
+export const withChanges = (
+  object: ObjectKey,
+  of: readonly Condition[],
+  often: Pick<Related, 'is' | 'value'> = { is: 'atLeast', value: 1 },
+): Condition => ({
+  related: `loggedChange.${object}`,
+  where: of.length === 1 ? of[0] : { join: 'all', of: [...of] },
+  ...often,
 });
 const today = { days: 0 };
 const notDone: Condition = { field: 'doneAt', is: 'isEmpty' };
@@ -78,6 +88,9 @@ const touched = (field: string) =>
 const neverTouched = (field: string) =>
   says('never contacted|never touched|never been contacted|never been touched', [{ field, is: 'isEmpty' }]);
 
+/** A close date that was moved to later. */
+const pushed = [isOneOf('field', 'closeOn'), isOneOf('went', 'later')];
+
 /** That nobody has it. */
 const ownerless = says('not assigned|nobody owns|no one owns|owned by nobody|owned by no one', [
   { field: 'owner', is: 'isEmpty' },
@@ -99,10 +112,8 @@ export const idioms: Partial<Record<ObjectKey, readonly (readonly [string, Idiom
     ...says('need attention|needs attention|needing attention|at risk', [
       { field: 'needsAttention', is: 'is', value: true },
     ]),
-    ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }], {
-      logged: [isOneOf('field', 'closeOn'), isOneOf('went', 'later')],
-    }),
-    ...says('never pushed', [{ field: 'timesPushed', is: 'is', value: 0 }]),
+    ...says('pushed|slipped', [{ field: 'timesPushed', is: 'above', value: 0 }], { logged: pushed }),
+    ...says('never pushed', [{ field: 'timesPushed', is: 'is', value: 0 }], { logged: pushed }),
     ...says('reopened', [{ field: 'timesReopened', is: 'above', value: 0 }], {
       logged: [isOneOf('field', 'timesReopened'), isOneOf('went', 'begun', 'more')],
     }),

@@ -2,7 +2,7 @@ import { type PastDay } from '../../kernel/questions';
 import { comparedAt, DAYS } from './amounts-words';
 import { countAt, type Found, type When } from './dates';
 import { type Reader } from './reader';
-import { type Idiom, mainDate } from './vocabulary';
+import { type Idiom, mainDate, withChanges } from './vocabulary';
 
 /** Phrases and verbs that say something as a whole, with the time behind them. */
 export function readIdiom(reader: Reader, at: number): number {
@@ -89,21 +89,19 @@ function lateness(reader: Reader, at: number): Found<When> | undefined {
 }
 
 /** “Pushed this month”, “pushed more than twice this quarter”: so many changes that were made then. */
-function readLogged(reader: Reader, at: number, { logged }: Idiom): number {
+function readLogged(reader: Reader, at: number, { logged, conditions: [test] }: Idiom): number {
   if (!logged) return 0;
+  // “Never pushed this month”.
+  const isNever = 'field' in test && test.is === 'is' && test.value === 0;
   const often = oftenAt(reader, at);
   const next = at + (often?.length ?? 0);
   const when = whenBehind(reader, next, 'at') ?? reader.dates.spanAt(next);
   if (!when) return 0;
   noteDoubt(reader, next, when as Found<When>);
   const period = 'is' in when.value ? when.value : { is: 'in' as const, value: when.value };
-  const { is, value } = often?.value ?? { is: 'atLeast' as const, value: 1 };
-  reader.add({
-    related: `loggedChange.${reader.object}`,
-    where: { join: 'all', of: [...logged, { field: 'at', ...period }] },
-    is,
-    value,
-  });
+  const count = often && { is: often.value.is, value: often.value.value };
+  const never = { is: 'is' as const, value: 0 };
+  reader.add(withChanges(reader.object, [...logged, { field: 'at', ...period }], isNever ? never : count));
   return next - at + when.length;
 }
 
