@@ -127,6 +127,13 @@ describe('the lines of a deal', () => {
     expect(parts?.lines).toMatchObject([{ quantity: 2, unitPrice: 15_050 }]);
   });
 
+  it('go with their deal, which is what is said to be deleted', async () => {
+    const { id } = await newDeal({ lines: [{ name: 'Buoy', quantity: 1, unitPrice: 100 }] });
+    const { record } = await read(id);
+    const { body } = await rep.against(record.version, 'delete', `/deals/${id}`).expect(200);
+    expect(body).toMatchObject({ label: `Deleted deal “${String(record.name)}”` });
+  });
+
   it('can be a thousand million of something, counted exactly', async () => {
     const { id } = await newDeal({
       valueFrom: 'lines',

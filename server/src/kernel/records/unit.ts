@@ -380,6 +380,8 @@ export class Unit {
 
   /** Puts a record and its parts in the bin as what was done with another has it, whoever may delete it. */
   async takeAway(object: ObjectKey, record: AnyRecord): Promise<void> {
+    // It is what is deleted, not the first of its parts.
+    this.describe('Deleted', object, record);
     const hooks = this.parts.hooks.of(object);
     for (const hook of hooks) await hook.beforeRemove?.(this, record);
     for (const kind of partsOf(object))
