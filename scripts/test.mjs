@@ -1,6 +1,6 @@
 import { accessSync, constants, existsSync, mkdirSync, readFileSync, rmSync, statfsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { haveBrowser } from './browser.mjs';
 import { build, install, options, root, run, say, scriptBeside, tool, toolBeside } from './steps.mjs';
 
@@ -38,6 +38,18 @@ function check(name, step) {
   if (!passed) finish();
 }
 
+/** Names each test that failed and how it began to: what Jest prints of them is long. */
+function nameFailed({ testResults = [] }) {
+  for (const { name, message, assertionResults } of testResults) {
+    const failed = assertionResults.filter(({ status }) => status === 'failed');
+    const troubles = failed.map(({ fullName, failureMessages }) => [fullName, failureMessages[0] ?? '']);
+    // A file that could not be run has no tests.
+    if (message && assertionResults.length === 0) troubles.push(['the file as a whole', message]);
+    for (const [what, how] of troubles)
+      say(`\nFailed: ${basename(name)}: ${what}\n  ${how.trim().slice(0, 400)}`);
+  }
+}
+
 /** Runs Jest projects and adds up their tests; nothing executed is a failure. */
 async function jest(name, projects, more = []) {
   say(`\n${name} …`);
@@ -50,6 +62,7 @@ async function jest(name, projects, more = []) {
     { env: { NODE_ENV: 'test' }, aloud: true },
   );
   const result = existsSync(outputFile) ? JSON.parse(readFileSync(outputFile, 'utf8')) : undefined;
+  nameFailed(result ?? {});
   counts.passed += result?.numPassedTests ?? 0;
   counts.failed +=
     (result?.numFailedTests ?? 0) + (result?.numFailedTestSuites ?? 0) * (result?.numFailedTests ? 0 : 1);

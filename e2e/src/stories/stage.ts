@@ -11,7 +11,8 @@ export interface Stage {
 
 /** Sets the stage before a file's stories and clears it afterwards. */
 export function setStage(options: BrowserOptions = {}): Stage {
-  jest.setTimeout(120_000);
+  // Whatever is waited for has its own patience: this is for what hangs.
+  jest.setTimeout(300_000);
   const stage = {} as Stage;
   beforeAll(async () => {
     stage.server = await startZawn({ demo: true });

@@ -2,7 +2,6 @@ import { GripVertical } from 'lucide-react';
 import { type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { number } from '../../platform/frame/format';
-import { lazyPart } from '../../platform/frame/lazy-part';
 
 /** Something to do, dealt with where it stands. */
 export interface DayLine {
@@ -32,26 +31,26 @@ const Grip = ({ onReach }: { onReach: () => void }) => (
   </span>
 );
 
-const SortableLine = lazyPart(
-  async () => (await import('./sortable-day')).SortableLine,
-  ({ draw }) => draw(),
-);
+/** What drags lines. */
+export type Sorting = typeof import('./sortable-day');
 
 interface Props {
   part: DayPart;
-  isSorting: boolean;
+  /** Nothing until somebody reached for a grip. */
+  sorting?: Sorting | undefined;
   /** Somebody reaches for the grip of a line. */
   onReach: () => void;
 }
 
 /** A part of the day with its lines. */
-export function DayPartLines({ part, isSorting, onReach }: Props) {
+export function DayPartLines({ part, sorting, onReach }: Props) {
   const { title, count, to, lines, nothing, isOrdered = false } = part;
   if (lines.length === 0 && !nothing) return null;
   const figure = count ? number(count) : '';
   const drawn = ({ line, draw }: DayLine) => {
     if (!isOrdered) return draw();
-    return isSorting ? <SortableLine key={line} line={line} draw={draw} /> : draw(<Grip onReach={onReach} />);
+    if (!sorting) return draw(<Grip onReach={onReach} />);
+    return <sorting.SortableLine key={line} line={line} draw={draw} />;
   };
   return (
     <section className="work-section" aria-label={title}>

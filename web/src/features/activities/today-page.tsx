@@ -30,18 +30,13 @@ import { useSession } from '../../platform/sessions/session';
 import { usePreferences } from '../../platform/sessions/use-preferences';
 import { DealsToLookAt } from '../deals/deals-to-look-at';
 import { useRing } from '../calls/current-call';
-import { DayPartLines, type DayLine, type DayPart } from './day-parts';
+import { DayPartLines, type DayLine, type DayPart, type Sorting } from './day-parts';
 import { useUnplannedWork } from './unplanned-work';
 import { subjectOf, WorkLine, type Due, type LineForm } from './work-line';
 import './today.css';
 import { lazyPart } from '../../platform/frame/lazy-part';
 
 const FirstHour = lazyPart(async () => (await import('../organisation/first-hour')).FirstHour);
-/** What drags lines is fetched when somebody reaches for one. */
-const SortableDay = lazyPart(
-  async () => (await import('./sortable-day')).SortableDay,
-  ({ children }) => children,
-);
 const TeamDay = lazyPart(async () => (await import('./team-day')).TeamDay);
 const Week = lazyPart(
   async () => (await import('./week')).Week,
@@ -78,7 +73,8 @@ export function Component() {
   const beginsHere = policy.may('setUpMoney') && !preferences.hidesFirstHour;
   const [scope, setScope] = useState<'mine' | 'team' | number>(leads ? 'team' : 'mine');
   const [isWeek, setWeek] = useState(false);
-  const [isSorting, setSorting] = useState(false);
+  /** What drags lines, fetched whole when somebody reaches for one: what is reached for is put in its place once. */
+  const [sorting, setSorting] = useState<Sorting>();
   /** The line that the keyboard is at: `activity-12`, `touch-3`. */
   const [activeLine, setActiveLine] = useState<string>();
   const [opened, setOpened] = useState<{ id: number; form: LineForm }>();
@@ -121,7 +117,10 @@ export function Component() {
   }, [activeLine, order]);
   const beginSorting = () => {
     // The lines are drawn anew: not while somebody writes in one.
-    if (!document.querySelector('.today-main form')) setSorting(true);
+    const begin = (fetched: Sorting) => {
+      if (!document.querySelector('.today-main form')) setSorting(fetched);
+    };
+    import('./sortable-day').then(begin, complain);
   };
   // In the order in which they stand on the page, what was planned and what was not alike.
   const move = (step: number) => {
@@ -274,7 +273,7 @@ export function Component() {
     else complain(new Error('A line keeps to its part of the day, or comes first.'));
   };
   const day = parts.map((part) => (
-    <DayPartLines key={part.title} part={part} isSorting={isSorting} onReach={beginSorting} />
+    <DayPartLines key={part.title} part={part} sorting={sorting} onReach={beginSorting} />
   ));
   return (
     <div className="today">
@@ -327,7 +326,7 @@ export function Component() {
                 </Link>
               </Empty>
             )}
-            {isSorting ? <SortableDay drop={drop}>{day}</SortableDay> : day}
+            {sorting ? <sorting.SortableDay drop={drop}>{day}</sorting.SortableDay> : day}
           </>
         )}
       </div>
