@@ -45,8 +45,9 @@ export interface RecordPast {
 /**
  * How a record stood at a moment, and what was done to it since: its present values with every change since taken back,
  * the latest first.
+ * @param until the instant up to which what was done is told; what was done later is only taken back.
  */
-export function stoodBefore({ now, isDeleted, changes }: LoggedRecord): RecordPast {
+export function stoodBefore({ now, isDeleted, changes }: LoggedRecord, until?: string): RecordPast {
   const steps: PastStep[] = [];
   let record = now;
   let isThere = !isDeleted;
@@ -64,7 +65,8 @@ export function stoodBefore({ now, isDeleted, changes }: LoggedRecord): RecordPa
       } else isThere = kind === 'removed';
     }
     if (fields.length > 0) record = { ...record, ...values };
-    steps.push({ at, person, fields, before: isThere ? record : undefined, after });
+    if (until === undefined || at <= until)
+      steps.push({ at, person, fields, before: isThere ? record : undefined, after });
   }
   return { id: now.id, before: isThere ? record : undefined, steps: steps.reverse() };
 }

@@ -26,10 +26,10 @@ import {
   type QuestionContext,
   type Rate,
 } from '@zawn/core';
-import { changesByRecord } from '../../kernel/changes/past-changes';
+import { changeRows, changesByRecord } from '../../kernel/changes/past-changes';
 import { unlikeStored, valueOf } from '../../kernel/questions/rows-as-records';
 import { type ReadLists } from '../../platform/database/reading-thread';
-import { type SqlRow, type Statement } from '../../platform/database/statement';
+import { type Statement } from '../../platform/database/statement';
 
 /** Deals named in a step; the figure counts all of them. */
 const MOST_NAMED = 200;
@@ -43,8 +43,8 @@ export interface PartGiven {
   teams: ReadonlyMap<number, number | null>;
   /** The fields of a deal that are looked at. */
   fields: readonly string[];
-  /** Every change since the beginning, the earliest first. */
-  changes: Statement;
+  /** Every change since the beginning, each once. */
+  changes: readonly Statement[];
   /** The deals changed since then, and those meant that were not: each the id and the fields. */
   changed: Statement | undefined;
   steady: Statement | undefined;
@@ -66,7 +66,7 @@ export interface MovedPart {
 export function movementPart(read: ReadLists, given: PartGiven): MovedPart | undefined {
   const { asked, context, rates, teams } = given;
   const { by } = asked;
-  const changes = changesByRecord(changeRows(read(given.changes)));
+  const changes = changesByRecord(given.changes.flatMap((statement) => changeRows(read(statement))));
   if (countOf(changes) > given.most) return undefined;
   const deals = (statement: Statement | undefined) => (statement ? dealsOf(read(statement), given) : []);
   // Of some nothing was changed that is looked at.
@@ -79,9 +79,10 @@ export function movementPart(read: ReadLists, given: PartGiven): MovedPart | und
     ...deals(given.changed).map(logged(false)),
     ...given.gone.map(logged(true)),
   ];
-  const pasts = records.map(stoodBefore);
   const steady = deals(given.steady);
   const spans = spansOf(asked, context, rates);
+  const { end } = spans[spans.length - 1];
+  const pasts = records.map((record) => stoodBefore(record, end));
   const isIn = judge(given);
   const keyOf = (deal: AnyRecord, span: MovementSpan): FieldValue => {
     if (by === undefined) return null;
@@ -131,14 +132,8 @@ function summed(parts: readonly MovementPart[]): MovementPart {
 const countOf = (changes: ReadonlyMap<number, readonly PastChange[]>) =>
   [...changes.values()].reduce((count, of) => count + of.length, 0);
 
-/** Changes from lists in the order of `pastChangesStatement`. */
-function* changeRows(lists: Iterable<unknown[]>): Generator<SqlRow> {
-  for (const [record, unit, at, person, kind, field, old] of lists)
-    yield { record, unit, at, person, kind, field, old };
-}
-
 /** Deals with the fields that are looked at, from lists of their ids and these. */
-function dealsOf(lists: Iterable<unknown[]>, { fields, context: { catalogue } }: PartGiven): AnyRecord[] {
+function dealsOf(lists: readonly unknown[][], { fields, context: { catalogue } }: PartGiven): AnyRecord[] {
   const typed = unlikeStored(catalogue, 'deal', fields);
   const deals: AnyRecord[] = [];
   for (const list of lists) {

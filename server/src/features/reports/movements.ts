@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import {
+  addDays,
   allOf,
   ask,
   endOfDay,
@@ -24,7 +25,7 @@ import {
   type Question,
   type QuestionContext,
 } from '@zawn/core';
-import { pastChangesStatement } from '../../kernel/changes/past-changes';
+import { dealChangesStatements } from '../../kernel/changes/past-changes';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
@@ -68,18 +69,25 @@ export class Movements {
     this.check(asked, context);
     const { where, by, from, to } = asked;
     const start = startOfDayIn(context.timeZone, from);
+    const end = endOfDay(context.timeZone, to);
     const fields = [...new Set([...neededFor(by), ...fieldsThen(context.catalogue, where)])];
     const asToday = judgedToday(context.catalogue, where);
     // What was changed since then was last changed since then.
-    const lately = ask('deal', { field: 'updatedAt', is: 'onOrAfter', value: from });
+    const lately = ask(
+      'deal',
+      { field: 'updatedAt', is: 'onOrAfter', value: from },
+      // What came later had no part in it.
+      { field: 'createdAt', is: 'before', value: addDays(to, 1) },
+    );
     const earlier = { field: 'updatedAt', is: 'before', value: from } as const;
-    const [changed, steady, gone, rates, people] = await Promise.all([
+    const [changed, steady, deleted, rates, people] = await Promise.all([
       this.gate.fewInParts(actor, lately, fields, PARTS),
       this.gate.fewInParts(actor, ask('deal', allOf(where, OPEN, earlier)), fields, PARTS),
       this.gate.deleted(actor, 'deal', start, MOST_CHANGED),
       this.organisation.rates(),
       this.organisation.people(),
     ]);
+    const gone = deleted.filter(({ createdAt }) => createdAt <= end);
     const meeting = await this.meetingToday(actor, asToday, lately, gone);
     const teams = new Map(people.map(({ id, team }) => [id, team]));
     const of = { asked, context, rates, teams, fields, meeting, most: MOST_CHANGED / PARTS };
@@ -87,7 +95,7 @@ export class Movements {
       Array.from({ length: PARTS }, (_, part) =>
         this.database.reader.made(MOVEMENT, {
           ...of,
-          changes: this.changesSince(start, fields, part),
+          changes: this.changesSince(start, end, fields, part),
           changed: changed[part],
           steady: steady[part],
           gone: gone.filter(({ id }) => id % PARTS === part),
@@ -103,7 +111,7 @@ export class Movements {
     return {
       asked,
       from: start,
-      to: endOfDay(context.timeZone, to),
+      to: end,
       ...parts,
       asToday,
       names: await this.names(actor, parts),
@@ -130,15 +138,14 @@ export class Movements {
       ]);
   }
 
-  /** What was done since a moment to a part of the deals, whoever may see them. */
-  private changesSince(start: string, fields: readonly string[], part: number): Statement {
-    return pastChangesStatement(
+  /** What was done since a moment to a part of the deals that were there at another, whoever may see them. */
+  private changesSince(start: string, end: string, fields: readonly string[], part: number): Statement[] {
+    return dealChangesStatements(
       this.database.reading.manager,
       fields,
-      // Written out, so that the index of just these is used, which holds all that is read.
       {
-        where: `c.object = 'deal' AND c.at >= :start AND c.record % ${PARTS} = :part`,
-        parameters: { start, part },
+        where: `c.at >= :start AND (c.at <= :end OR c.kind <> 'created') AND c.record % ${PARTS} = :part`,
+        parameters: { start, end, part },
       },
       MOST_CHANGED / PARTS + 1,
     );

@@ -497,4 +497,31 @@ describe('how the pipeline moved', () => {
     await operations.call('post', `/units/${(given.body as Written<unknown>).unit}/undo`).expect(200);
     expect((await movement({ by: 'source' }, rep)).groups.length).toBeGreaterThan(1);
   });
+
+  it('is the same whatever is done after its last day', async () => {
+    const asking = { to: '2026-11-12', by: 'month' };
+    const { all, groups } = await movement(asking);
+    const named = (part: MovementPart) => part.steps.created.entries.map((entry) => entry.deal);
+    const open = { field: 'outcome', is: 'anyOf', value: ['open'] } as const;
+    const stoodThen = { field: 'createdAt', is: 'before', value: '2026-08-20' } as const;
+    const isTyped = { field: 'linesValue', is: 'isEmpty' } as const;
+    const [cut, gone] = await found(ask('deal', open, stoodThen, isTyped));
+    await director.against(cut.version, 'patch', `/deals/${cut.id}`, { value: 1 }).expect(200);
+    await director.against(gone.version, 'delete', `/deals/${gone.id}`).expect(200);
+    for (const isDeleted of [false, true]) {
+      const { pipeline, stage, owner, currency, closeOn } = cut;
+      const deal = { name: 'Late gauge', value: 50_000, pipeline, stage, owner, currency, closeOn };
+      const { body } = await director.call('post', '/deals', deal).expect(201);
+      const { value } = body as Written<AnyRecord>;
+      if (isDeleted) await director.against(value.version, 'delete', `/deals/${value.id}`).expect(200);
+    }
+    const later = await movement(asking);
+    expect(later.all).toEqual(all);
+    expect(later.groups).toEqual(groups);
+    expect(named(all).length).toBeGreaterThan(1);
+    // They are in the movement of the days in which it was done.
+    const { steps } = (await movement({ from: '2026-11-13' })).all;
+    expect(steps.cut.entries.map((entry) => entry.deal)).toContain(cut.id);
+    expect(steps.deleted.entries.map((entry) => entry.deal)).toContain(gone.id);
+  });
 });

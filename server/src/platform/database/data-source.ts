@@ -69,8 +69,9 @@ export async function openDatabase(
     // What an upgrade makes of it can be gone back from.
     if (isThere && (await writing.showMigrations())) await snapshot(file, beforeUpgrade(file));
     await writing.runMigrations();
-    // What has just been made is kept in order from now on.
+    // What has just been made is kept in order from now on, and new indexes are known for what they hold.
     dialect.keepTextOrder(dialect.connectionOf(writing.manager));
+    await writing.query(dialect.analyse);
     return { file, writing, reading: await openForReading(file), unlock };
   } catch (error) {
     unlock();

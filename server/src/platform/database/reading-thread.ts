@@ -12,8 +12,8 @@ export interface Order<Given> {
 /** Errors lose what they are between threads, so that what became of an order is said as a value. */
 export type Answer<Found> = { found: Found } | { stopped: dialect.Stopped['why'] };
 
-/** Reads the rows of a statement one by one, each as the list of its values. */
-export type ReadLists = (statement: Statement) => Iterable<unknown[]>;
+/** Reads the rows of a statement, each as the list of its values. */
+export type ReadLists = (statement: Statement) => unknown[][];
 
 /**
  * Work on many rows that is done where they are read: what is made of them goes from thread to thread, not the rows

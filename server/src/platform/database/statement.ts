@@ -36,25 +36,19 @@ export interface Columns {
 }
 
 /** The columns of a statement on a plain connection. */
-export function columnsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): Columns {
-  const statement = prepared(database, sql);
-  const names = statement.columns().map(({ name }) => name);
-  try {
-    const rows = statement.raw(true).all(...parameters) as unknown as unknown[][];
-    return { names, values: names.map((_, column) => rows.map((row) => row[column])) };
-  } finally {
-    statement.raw(false);
-  }
+export function columnsOf(database: BetterSqlite.Database, statement: Statement): Columns {
+  const names = prepared(database, statement.sql)
+    .columns()
+    .map(({ name }) => name);
+  const rows = listsOf(database, statement);
+  return { names, values: names.map((_, column) => rows.map((row) => row[column])) };
 }
 
-/** The rows of a statement on a plain connection one by one, each as a list of its values: none of them need be kept. */
-export function* listsOf(
-  database: BetterSqlite.Database,
-  { sql, parameters }: Statement,
-): Generator<unknown[]> {
+/** The rows of a statement on a plain connection, each as the list of its values. */
+export function listsOf(database: BetterSqlite.Database, { sql, parameters }: Statement): unknown[][] {
   const statement = prepared(database, sql);
   try {
-    yield* statement.raw(true).iterate(...parameters) as unknown as Iterable<unknown[]>;
+    return statement.raw(true).all(...parameters) as unknown as unknown[][];
   } finally {
     statement.raw(false);
   }
