@@ -69,9 +69,9 @@ export async function openDatabase(
     // What an upgrade makes of it can be gone back from.
     if (isThere && (await writing.showMigrations())) await snapshot(file, beforeUpgrade(file));
     await writing.runMigrations();
-    // What has just been made is kept in order from now on, and new indexes are known for what they hold.
+    // What has just been made is kept in order from now on.
     dialect.keepTextOrder(dialect.connectionOf(writing.manager));
-    await writing.query(dialect.analyse);
+    await lookAtIndexes(writing);
     return { file, writing, reading: await openForReading(file), unlock };
   } catch (error) {
     unlock();
@@ -79,6 +79,16 @@ export async function openDatabase(
     if (trouble)
       throw new StartError(`The database in ${folder} cannot be opened: ${(error as Error).message}.`);
     throw error;
+  }
+}
+
+/** Has the engine look at what its indexes hold, as far as that is new or much more by now. */
+async function lookAtIndexes(writing: DataSource): Promise<void> {
+  try {
+    await writing.query(dialect.analyse);
+  } catch (error) {
+    // Where nothing can be written it is read as slowly as before.
+    if (!['full', 'unavailable'].includes(storageTrouble(error) ?? '')) throw error;
   }
 }
 

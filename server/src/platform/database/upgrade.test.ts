@@ -16,6 +16,7 @@ import {
 import { DEMO_PASSWORD } from '../../demo/load';
 import { hashPassword } from '../../kernel/sessions/passwords';
 import { Caller, startServer, type TestServer } from '../../testing';
+import { Database } from './database';
 import { dialect } from './dialect';
 import { migrations } from './migrations';
 
@@ -211,6 +212,13 @@ afterAll(() => server.close());
 const read = async (path: string) => ((await orla.call('get', path).expect(200)).body as RecordAnswer).record;
 
 describe('a database of the first release', () => {
+  it('is opened with what its indexes hold', async () => {
+    const looked = await server.app
+      .get(Database)
+      .reading.query<{ idx: string }[]>(`SELECT "idx" FROM "sqlite_stat1" WHERE "tbl" = 'change'`);
+    expect(looked.map(({ idx }) => idx)).toContain('by_change_deal_field');
+  });
+
   it('is brought up to date with everything that was in it', async () => {
     expect(await read('/accounts/1')).toMatchObject({ name: 'Seagrave Harbour', city: 'Seagrave' });
     expect(await read('/contacts/1')).toMatchObject({ name: 'Runa Strandvik', account: 1 });

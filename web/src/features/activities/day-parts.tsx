@@ -2,6 +2,7 @@ import { GripVertical } from 'lucide-react';
 import { type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { number } from '../../platform/frame/format';
+import type * as SortableDay from './sortable-day';
 
 /** Something to do, dealt with where it stands. */
 export interface DayLine {
@@ -32,7 +33,7 @@ const Grip = ({ onReach }: { onReach: () => void }) => (
 );
 
 /** What drags lines. */
-export type Sorting = typeof import('./sortable-day');
+export type Sorting = typeof SortableDay;
 
 interface Props {
   part: DayPart;
