@@ -120,6 +120,8 @@ export function comparison(
     const unit = reader.at(at, 'day', 'days', 'hour', 'hours', 'time', 'times', 'percent', 'minutes');
     return { value: { field: path, is, value: numbers } as Condition, length: unit };
   }
+  // How often is no amount.
+  if (['once', 'twice'].includes(word.text)) return undefined;
   const code = currencyAt(reader, at);
   const { currency: own } = reader.meanings.vocabulary;
   const currency = code?.value ?? (word.sign ? currencySign(word.sign)?.currencies[0] : undefined) ?? own;

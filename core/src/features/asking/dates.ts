@@ -258,6 +258,8 @@ export class Dates {
     const relative: Record<string, number> = { today: 0, yesterday: -1, tomorrow: 1 };
     const weekday = this.weekday(word.text, side);
     if (weekday) return { value: weekday, length: skipped + 1 };
+    const turned = this.turnedWeekday(word.text, this.text(at + skipped + 1));
+    if (turned) return { value: turned, length: skipped + 2 };
     if (Object.hasOwn(relative, word.text))
       return { value: { days: relative[word.text] }, length: skipped + 1 };
     const count = countAt(word);
@@ -292,6 +294,19 @@ export class Dates {
     const { today } = this.vocabulary;
     const ahead = (at - weekdayOf(today) + 7) % 7 || 7;
     return addDays(today, side === 'behind' ? ahead - 7 || -7 : ahead);
+  }
+
+  /** The last one is the nearest that is over, this one the nearest to come, the next one lies in the week to come. */
+  private turnedWeekday(turn: string, name: string | undefined): Day | undefined {
+    const at = WEEKDAYS.indexOf(name ?? '');
+    const { today, calendar } = this.vocabulary;
+    if (at < 0) return undefined;
+    if (turn === 'last' || turn === 'past') return this.weekday(WEEKDAYS[at], 'behind');
+    if (turn === 'this' || turn === 'coming')
+      return at === weekdayOf(today) ? today : this.weekday(WEEKDAYS[at], 'ahead');
+    if (turn !== 'next') return undefined;
+    const { to } = periodOf('week', today, calendar);
+    return addDays(to, (at - weekdayOf(to) + 7) % 7);
   }
 
   private slashed(

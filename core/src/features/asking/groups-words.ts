@@ -4,6 +4,20 @@ import { type Found } from './dates';
 import { type Reader } from './reader';
 import { mainDate } from './vocabulary';
 
+/** The dates that are meant by what was done on them, the first that the records have. */
+const DATED: Record<string, readonly string[]> = {
+  close: ['closeOn', 'closedOn'],
+  closing: ['closeOn'],
+  closed: ['closedOn'],
+  created: ['createdAt'],
+  creation: ['createdAt'],
+  added: ['createdAt'],
+  due: ['dueOn'],
+  done: ['doneAt'],
+  sent: ['sentAt'],
+  expected: ['closeOn'],
+};
+
 const isGroupableField = ({ type }: Field) => !['longText', 'lists', 'money'].includes(type);
 
 /** What it is told by: `by owner, then month`. */
@@ -42,22 +56,18 @@ export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined
   const skipped = reader.at(at, 'the', 'each');
   const next = at + skipped;
   const unit = reader.dates.groupUnitAt(next);
-  if (unit) return { value: { field: groupDate(reader), by: unit.value }, length: skipped + unit.length };
-  const part = partAt(reader, next);
-  if (part) return { value: { field: `${groupDate(reader)}.${part.value}` }, length: skipped + part.length };
+  const part = unit ? undefined : partAt(reader, next);
+  const told = unit ?? part;
+  if (told) {
+    const of = dateBehind(reader, next + told.length);
+    const date = of?.value ?? groupDate(reader);
+    const value = unit ? { field: date, by: unit.value } : { field: `${date}.${told.value}` };
+    if (!of && !reader.date) reader.assumed.add(value);
+    return { value, length: skipped + told.length + (of?.length ?? 0) };
+  }
   // “Close month”, “created week”.
-  const dated: Record<string, string> = {
-    close: reader.fieldAt('closeOn') ? 'closeOn' : 'closedOn',
-    closing: 'closeOn',
-    closed: 'closedOn',
-    created: 'createdAt',
-    due: 'dueOn',
-    done: 'doneAt',
-    sent: 'sentAt',
-    expected: 'closeOn',
-  };
-  const date = dated[reader.word(next)?.text ?? ''];
-  const behind = date && reader.fieldAt(date) ? reader.dates.groupUnitAt(next + 1) : undefined;
+  const date = datedBy(reader, next);
+  const behind = date && reader.dates.groupUnitAt(next + 1);
   if (date && behind)
     return { value: { field: date, by: behind.value }, length: skipped + 1 + behind.length };
   const field = reader.fieldNamed(next);
@@ -73,6 +83,27 @@ export function groupAt(reader: Reader, at: number): Found<Grouping> | undefined
   }
   if (!found || !isGroupableField(found)) return undefined;
   return { value: { field: reasonOf(reader, field.value) }, length };
+}
+
+/** The date of the records that a word speaks of. */
+const datedBy = (reader: Reader, at: number): string | undefined =>
+  DATED[reader.word(at)?.text ?? '']?.find((path) => reader.fieldAt(path));
+
+/** Of which date a month or a weekday is: `by month created`, `by weekday of close`. */
+function dateBehind(reader: Reader, at: number): Found<string> | undefined {
+  const of = reader.at(at, 'of the', 'of', 'they were', 'it was');
+  const named = reader.fieldNamed(at + of);
+  const type = named && reader.fieldAt(named.value)?.type;
+  if (named && of > 0 && (type === 'date' || type === 'dateTime'))
+    return { value: named.value, length: of + named.length };
+  const word = reader.word(at + of)?.text ?? '';
+  const date = datedBy(reader, at + of);
+  // Without “of” only what was done is a date of theirs: “expected to close” is said of the records.
+  if (!date || (of === 0 && ['close', 'closing', 'expected'].includes(word))) return undefined;
+  // A time behind it makes it a condition as well: “by month created this year”.
+  const next = at + of + 1;
+  const isTimed = (reader.dates.spanAt(next) ?? reader.dates.whenAt(next)) !== undefined;
+  return { value: date, length: isTimed ? 0 : of + 1 };
 }
 
 /** A part of a date that comes again: the weekday, the hour. */

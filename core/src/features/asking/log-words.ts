@@ -1,12 +1,12 @@
 import { fieldAt } from '../../kernel/catalogue';
-import { ME, type Condition } from '../../kernel/questions';
+import { type Condition } from '../../kernel/questions';
 import { type Found, type When } from './dates';
-import { whoAt } from './people-words';
+import { whomAt } from './people-words';
 import { type Reader } from './reader';
 import { isRelation } from './related-words';
 import { valueAt } from './values-words';
 import { isOneOf, mainOwner, withChanges } from './vocabulary';
-import { noteDoubt, whenBehind } from './when-words';
+import { noteDoubt, oftenAt, whenBehind } from './when-words';
 
 /** What the log tells of records: who they were handed to, which field was changed, by whom, which stage they entered. */
 export function readFromLog(reader: Reader, at: number): number {
@@ -31,8 +31,12 @@ const HANDED = [
   'reassigned to',
 ];
 const CHANGED = ['changed by', 'updated by', 'edited by', 'modified by'];
+const WHOSE = ['whose', 'where the', 'where their', 'where its'];
+const WAS_CHANGED = ['changed', 'moved'].flatMap((verb) =>
+  ['', 'was ', 'were ', 'has ', 'have ', 'has been ', 'have been '].map((before) => `${before}${verb}`),
+);
 const BEGINNINGS = new Set(
-  [...ENTERED, ...HANDED, ...CHANGED, 'assigned to', 'whose'].map((phrase) => phrase.split(' ')[0]),
+  [...ENTERED, ...HANDED, ...CHANGED, ...WHOSE, 'assigned to'].map((phrase) => phrase.split(' ')[0]),
 );
 
 /** “Handed to Nora this month”; what is assigned to somebody may have been theirs since it was made. */
@@ -54,17 +58,20 @@ function readHandedTo(reader: Reader, at: number): number {
   return end(reader, at, next, when);
 }
 
-/** “Whose value changed this month”. */
+/** “Whose value changed this month”, “where the close date moved more than twice”. */
 function readFieldChanged(reader: Reader, at: number): number {
-  const whose = reader.at(at, 'whose');
+  const whose = reader.at(at, ...WHOSE);
   const field = whose > 0 ? reader.fieldNamed(at + whose) : undefined;
   const verb = field ? at + whose + field.length : at;
-  const said = field ? reader.at(verb, 'changed', 'was changed', 'has changed', 'were changed') : 0;
+  const said = field ? reader.at(verb, ...WAS_CHANGED) : 0;
   const known = fieldAt(reader.meanings.catalogue, 'loggedChange', 'field')?.choices ?? [];
   if (!field || said === 0 || !known.some(({ key }) => key === field.value)) return 0;
-  const when = whenBehind(reader, verb + said, 'at');
-  reader.add(logged(reader, [isOneOf('field', field.value)], when));
-  return end(reader, at, verb + said, when);
+  const often = oftenAt(reader, verb + said);
+  const next = verb + said + (often?.length ?? 0);
+  const when = whenBehind(reader, next, 'at');
+  const count = often && { is: often.value.is, value: often.value.value };
+  reader.add(logged(reader, [isOneOf('field', field.value)], when, count));
+  return end(reader, at, next, when);
 }
 
 /** “Changed by Tamsin this week”. */
@@ -99,14 +106,17 @@ function readEntered(reader: Reader, at: number): number {
 
 /** A person, or me or my team, by whose name an owner is meant. */
 function personAt(reader: Reader, at: number): Found<number | string> | undefined {
-  if (reader.at(at, 'me') > 0) return { value: ME, length: 1 };
-  const who = whoAt(reader, at);
+  const who = whomAt(reader, at);
   return who?.value.path === mainOwner ? { value: who.value.value, length: who.length } : undefined;
 }
 
 /** That a change is logged, at a time where one is said. */
-const logged = (reader: Reader, of: readonly Condition[], when: Found<When> | undefined) =>
-  withChanges(reader.object, when ? [...of, { field: 'at', ...when.value }] : of);
+const logged = (
+  reader: Reader,
+  of: readonly Condition[],
+  when: Found<When> | undefined,
+  count?: Parameters<typeof withChanges>[2],
+) => withChanges(reader.object, when ? [...of, { field: 'at', ...when.value }] : of, count);
 
 /** How many words were read, with the time behind them. */
 function end(reader: Reader, at: number, next: number, when: Found<When> | undefined): number {

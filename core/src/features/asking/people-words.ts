@@ -2,13 +2,24 @@ import { relationsOf } from '../../kernel/catalogue';
 import { type Condition, ME, MY_TEAM } from '../../kernel/questions';
 import { type Found } from './dates';
 import { type Reader } from './reader';
-import { mainOwner } from './vocabulary';
+import { isOneOf, mainOwner } from './vocabulary';
 
-/** A person, me, my team or a team, by their names. */
-export function whoAt(
-  reader: Reader,
-  at: number,
-): Found<{ path: string; value: number | string }> | undefined {
+/** A person or a team, by the path from a record that leads to them as its owners. */
+export interface Who {
+  path: string;
+  value: number | string;
+}
+
+/** That it was done by somebody, instead of owned. */
+export const doneByThem = ({ path, value }: Who): Condition =>
+  isOneOf(path.replace(mainOwner, 'doneBy'), value);
+
+/** Somebody behind a word that speaks of them: me as well. */
+export const whomAt = (reader: Reader, at: number): Found<Who> | undefined =>
+  reader.at(at, 'me') > 0 ? { value: { path: mainOwner, value: ME }, length: 1 } : whoAt(reader, at);
+
+/** A person, my team or a team, by their names. */
+export function whoAt(reader: Reader, at: number): Found<Who> | undefined {
   const { meanings } = reader;
   const mine = reader.at(at, 'my team', 'our team', 'my people');
   if (mine > 0) return { value: { path: mainOwner, value: MY_TEAM }, length: mine };
@@ -72,19 +83,20 @@ export function readPerson(reader: Reader, at: number): number {
     'with',
   );
   const next = at + said;
-  const me = (said > 0 || reader.isNegated) && reader.at(next, 'me') > 0;
-  const who = me
-    ? { value: { path: mainOwner, value: ME as number | string }, length: 1 }
-    : whoAt(reader, next);
+  const who = said > 0 || reader.isNegated ? whomAt(reader, next) : whoAt(reader, next);
   if (!who || !reader.fieldAt(who.value.path)) return 0;
-  const by = reader.stem(at) === 'by' && reader.object === 'activity' ? 'doneBy' : who.value.path;
+  const end = next + who.length;
+  const by =
+    reader.stem(at) === 'by' || MADE.includes(reader.word(end)?.text ?? '')
+      ? doneBy(reader, end, who.value.path)
+      : who.value.path;
   const isWith = reader.stem(at) === 'with';
   const did =
-    isWith && reader.meanings.vocabulary.rules.with === 'did' ? didBy(reader, who.value.value) : undefined;
+    isWith && reader.meanings.vocabulary.rules.with === 'did' ? didBy(reader, who.value) : undefined;
   reader.add(did ?? { field: by, is: 'anyOf', value: [who.value.value] }, 2);
   // Done by somebody, it is of when it was done.
-  if (by === 'doneBy') reader.date = 'doneAt';
-  if (isWith && didBy(reader, who.value.value)) {
+  if (by.startsWith('doneBy')) reader.date = 'doneAt';
+  if (isWith && didBy(reader, who.value)) {
     const place = reader.span(at, said + who.length);
     const name = reader.text.slice(reader.words[next].from, reader.words[next + who.length - 1].to);
     const [hers, did2] = [`owned by ${name}`, `with an activity that ${name} did`];
@@ -99,11 +111,21 @@ export function readPerson(reader: Reader, at: number): number {
   return said + who.length;
 }
 
+const MADE = ['created', 'added', 'made', 'entered'];
+
+/** By whom something was made or done, as far as is read: who made it need not own it. */
+function doneBy(reader: Reader, end: number, owner: string): string {
+  const isMade = reader.words.slice(0, end + 1).some(({ text }) => MADE.includes(text));
+  const pathOf = (field: string) => owner.replace(mainOwner, field);
+  // A call is made when it is rung.
+  const isDone = reader.object === 'activity' && reader.date !== 'createdAt';
+  if (isDone) return pathOf('doneBy');
+  return isMade && reader.fieldAt(pathOf('createdBy')) ? pathOf('createdBy') : owner;
+}
+
 /** That somebody did something with a record, where activities hang on it. */
-export function didBy(reader: Reader, value: number | string): Condition | undefined {
+export function didBy(reader: Reader, who: Who): Condition | undefined {
   const related = `activity.${reader.object}`;
   const isThere = relationsOf(reader.meanings.catalogue, reader.object).some(({ key }) => key === related);
-  return isThere
-    ? { related, where: { field: 'doneBy', is: 'anyOf', value: [value] }, is: 'atLeast', value: 1 }
-    : undefined;
+  return isThere ? { related, where: doneByThem(who), is: 'atLeast', value: 1 } : undefined;
 }

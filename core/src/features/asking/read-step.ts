@@ -5,7 +5,7 @@ import { readFromLog } from './log-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
-import { readDone, readMove, readSubject } from './verbs-words';
+import { readDoer, readDone, readMove, readSubject } from './verbs-words';
 import { readAbout, readField, readName, readPlace, readText, readValue, readView } from './values-words';
 import { saysNothing } from './vocabulary';
 import { readCompared, readDate, readIdiom, readMoment, readOverdue } from './when-words';
@@ -15,6 +15,7 @@ export function readStep(reader: Reader, at: number): number {
   const length =
     readRate(reader, at) ||
     readOverdue(reader, at) ||
+    readDoer(reader, at) ||
     readSubject(reader, at) ||
     readDone(reader, at) ||
     readMove(reader, at) ||

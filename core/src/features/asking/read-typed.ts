@@ -1,5 +1,5 @@
 import { type ObjectKey } from '../../kernel/catalogue';
-import { type FirstGroups, type Question } from '../../kernel/questions';
+import { type FirstGroups, type Grouping, type Question } from '../../kernel/questions';
 import { readPrinted } from './read-printed';
 import { allTogether } from './joining';
 import { readStep } from './read-step';
@@ -238,9 +238,20 @@ function doubtOfNoun(
   ];
 }
 
-function askedFrom({ object, conditions, rest }: Reader, top: Rewritten['first']): Asked {
+/** The groups, those of a date that was not said by the one that the records are asked of: `calls per week this month`. */
+function groupsFrom({ rest: { groups }, assumed, conditions }: Reader): Grouping[] {
+  const fields = conditions.flatMap((each) => ('field' in each ? [each.field] : []));
+  if (!fields.includes('dueOn') || fields.includes('doneAt')) return groups;
+  return groups.map((group) =>
+    assumed.has(group) ? { ...group, field: group.field.replace('doneAt', 'dueOn') } : group,
+  );
+}
+
+function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
+  const { object, conditions, rest } = reader;
   const where = allTogether(conditions);
-  const { groups, sort, limit, draw, compared, asOf } = rest;
+  const groups = groupsFrom(reader);
+  const { sort, limit, draw, compared, asOf } = rest;
   const first: FirstGroups | undefined =
     top && groups.length === 1 ? { measure: 0, descending: top.descending, count: top.count } : undefined;
   // What is put in order by a figure has one.

@@ -57,6 +57,9 @@ export class Reader {
   /** The date that periods are about, as the words before them say. */
   date: string | undefined;
 
+  /** Groups of a date that no word speaks of. */
+  readonly assumed = new Set<Grouping>();
+
   /** A time that stood before any word that speaks of a date: “last month’s won deals”. */
   private undated: { said: SaidCondition; date: string } | undefined;
 

@@ -222,6 +222,8 @@ export function readName(reader: Reader, at: number): number {
     reader.fieldAt(each),
   );
   if (end === at + said || path === undefined || (whose > 0 && reader.object === 'lead')) return 0;
+  // “At Norwegian accounts” says what they are like.
+  if (reader.meanings.object(reader.stem(end) ?? '')) return 0;
   const name = reader.text.slice(reader.words[at + said].from, reader.words[end - 1].to);
   reader.add({ field: path, is: 'contains', value: name });
   return end - at;

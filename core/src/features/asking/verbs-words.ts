@@ -1,5 +1,5 @@
 import { type Condition, ME } from '../../kernel/questions';
-import { whoAt } from './people-words';
+import { doneByThem, whoAt, whomAt, type Who } from './people-words';
 import { type Reader } from './reader';
 import { isGrammar, mainOwner } from './vocabulary';
 import { whenBehind } from './when-words';
@@ -43,8 +43,31 @@ const done: Record<string, string> = {
   visited: 'meeting',
 };
 
-/** “Leads called last week”, “accounts nobody has called yet”, “contacts not met this year”. */
-export function readDone(reader: Reader, at: number): number {
+/** How far before the verb whoever did it is named: “Nora Fairlough has called”. */
+const DOER_WORDS = 4;
+
+/**
+ * “Leads Nora called last week”, “accounts I have visited”: who did it need not own them. What somebody has not done is
+ * asked of their own.
+ */
+export function readDoer(reader: Reader, at: number): number {
+  const near = Array.from({ length: DOER_WORDS }, (_, index) => reader.word(at + index + 1)?.text ?? '');
+  if (reader.isNegated || !near.some((word) => Object.hasOwn(done, word))) return 0;
+  const who = reader.word(at)?.text === 'i' ? ME_DOING : whoAt(reader, at);
+  if (!who) return 0;
+  const verb = at + who.length + reader.at(at + who.length, 'has', 'have', 'had');
+  if (!Object.hasOwn(done, reader.word(verb)?.text ?? '')) return 0;
+  const length = readDone(reader, verb, who.value);
+  return length > 0 ? verb + length - at : 0;
+}
+
+const ME_DOING = { value: { path: mainOwner, value: ME }, length: 1 };
+
+/**
+ * “Leads called last week”, “accounts nobody has called yet”, “contacts not met this year”.
+ * @param doer who did it, where that was said before.
+ */
+export function readDone(reader: Reader, at: number, doer?: Who): number {
   const nobody = reader.at(at, 'nobody has', 'nobody', 'no one has', 'no one');
   const not = nobody || reader.at(at, 'not been', 'never been', 'not yet been', 'not yet', 'not', 'never');
   const skipped = not + reader.at(at + not, 'ever', 'yet', 'been', 'we have', 'we');
@@ -57,11 +80,10 @@ export function readDone(reader: Reader, at: number): number {
   const isNamed = behind !== undefined && behind.number === undefined && !isGrammar(behind.text);
   if (isOther || isNamed || !reader.fieldAt(mainOwner)) return 0;
   const conditions: Condition[] = [{ field: 'kind', is: 'anyOf', value: [done[verb]] }];
-  const by = reader.at(next, 'by') > 0 ? whoAt(reader, next + 1) : undefined;
-  if (by?.value.path === mainOwner) {
-    conditions.push({ field: 'doneBy', is: 'anyOf', value: [by.value.value] });
-    next += 1 + by.length;
-  }
+  const by = reader.at(next, 'by') > 0 ? whomAt(reader, next + 1) : undefined;
+  if (by) next += 1 + by.length;
+  const who = by?.value ?? doer;
+  if (who) conditions.push(doneByThem(who));
   const when = whenBehind(reader, next, 'doneAt') ?? spanAt(reader, next);
   if (when) next += when.length;
   conditions.push({ field: 'doneAt', ...(when?.value ?? { is: 'isNotEmpty' as const }) });

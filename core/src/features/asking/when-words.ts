@@ -116,7 +116,7 @@ function readCounted(reader: Reader, at: number, { conditions }: Idiom): number 
 }
 
 /** How often something was done: `more than twice`, `at least 3 times`, `twice or more`, `three times`. */
-function oftenAt(reader: Reader, at: number) {
+export function oftenAt(reader: Reader, at: number) {
   const found = comparedAt(reader, at);
   if (found) return { ...found, length: found.length + reader.at(at + found.length, 'time', 'times') };
   const value = countAt(reader.word(at));
