@@ -174,6 +174,15 @@ export class Dates {
     };
   }
 
+  /** Whether a time that stands there lies ahead: `next week`, `tomorrow`. */
+  isAheadAt(at: number): boolean {
+    const value = this.whenAt(at)?.value.value;
+    if (typeof value === 'string') return value > this.vocabulary.today;
+    if (typeof value !== 'object' || value === null) return false;
+    const { days, offset, direction } = value as { days?: number; offset?: number; direction?: string };
+    return (days ?? offset ?? 0) > 0 || direction === 'next';
+  }
+
   /** A span of time without a direction: `60 days`, which looks back. */
   spanAt(at: number): Found<RelativeSpan> | undefined {
     const skipped = ['in', 'for', 'within', 'over'].includes(this.text(at) ?? '') ? 1 : 0;

@@ -31,6 +31,14 @@ export function negation(condition: Condition): Condition {
   return { join: 'none', of: [condition] };
 }
 
+/** Whether a choice is of the field of which one was left out just before. */
+export const isOtherLeftOut = (before: Condition, condition: Condition): boolean =>
+  'field' in before &&
+  'field' in condition &&
+  before.field === condition.field &&
+  before.is === 'noneOf' &&
+  condition.is === 'anyOf';
+
 /** Two conditions joined by *or*; by *and*, those that are two values of one choice, which no record has both of. */
 export function mergedOr(a: Condition, b: Condition, join: 'and' | 'or'): Condition | undefined {
   if (

@@ -526,6 +526,28 @@ leads I called last week => Leads where there are activities where (type is Call
 leads Nora called last week => Leads where there are activities where (type is Call and done by is Nora Fairlough and done is in last week)
 accounts the coast team visited this month => Accounts where there are activities where (type is Meeting and done by’s team is Harbours & Coast and done is in this month)
 leads I have not called in 30 days => Leads where owner is me and (there are no activities where (type is Call and done is in the last 30 days))
+all deals but renewals => Deals where pipeline is none of Renewals
+leads not in Norway or Sweden => Leads where country is none of Norway or Sweden
+leads not in Norway, Sweden or Denmark => Leads where country is none of Norway, Sweden or Denmark
+leads not in Norway or in Sweden => Leads where country is none of Norway or Sweden
+leads neither in Norway nor Sweden => Leads where country is none of Norway or Sweden
+leads without Norway or Sweden => Leads where country is none of Norway or Sweden
+leads except Ewan and Nora => Leads where owner is none of Ewan Castellin or Nora Fairlough
+deals not owned by Ewan or Nora => Deals where owner is none of Ewan Castellin or Nora Fairlough
+deals not in proposal or terms agreed => Deals where stage is none of Proposal out or Terms agreed
+deals not won or lost => Deals where outcome is none of Won or Lost
+deals in all stages but proposal => Deals where stage is none of Proposal out
+leads not tagged old and tagged fair => Leads where tags is none of “old” and tags is “fair”
+deals without Nora => Deals where owner is none of Nora Fairlough
+deals without renewals => Deals where pipeline is none of Renewals
+leads per country without Norway => Leads where country is none of Norway, grouped by country
+deals with meetings next week => Deals where there are activities where (type is Meeting and due is in next week)
+deals with no meeting next month => Deals where there are no activities where (type is Meeting and due is in next month)
+deals under ten thousand => Deals where value is below £10,000
+deals over half a million => Deals where value is above £500,000
+accounts that bought this year => Accounts where there are deals where (outcome is Won and closed on is in this fiscal year)
+accounts that have not bought anything since March => Accounts where there are no deals where (outcome is Won and closed on is on or after 1 Mar 2026)
+customers who have not ordered in 12 months => Accounts where relationship is Customer and (there are no deals where (outcome is Won and closed on is in the last 12 months))
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */

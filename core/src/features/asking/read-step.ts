@@ -5,9 +5,9 @@ import { readFromLog } from './log-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
 import { readHaving, readWhose } from './related-words';
-import { readDoer, readDone, readMove, readSubject } from './verbs-words';
+import { readBought, readDoer, readDone, readMove, readSubject } from './verbs-words';
 import { readAbout, readField, readName, readPlace, readText, readValue, readView } from './values-words';
-import { saysNothing } from './vocabulary';
+import { isGrammar, saysNothing } from './vocabulary';
 import { readCompared, readDate, readIdiom, readMoment, readOverdue } from './when-words';
 
 /** Reads what stands at a place: how many words it took. */
@@ -19,6 +19,7 @@ export function readStep(reader: Reader, at: number): number {
     readSubject(reader, at) ||
     readDone(reader, at) ||
     readMove(reader, at) ||
+    readBought(reader, at) ||
     readFromLog(reader, at) ||
     readIdiom(reader, at) ||
     readConnector(reader, at) ||
@@ -47,9 +48,20 @@ export function readStep(reader: Reader, at: number): number {
   return 0;
 }
 
+const JOINS = [',', 'or', 'nor', 'and', '&'];
+
+/** Whether a value may stand there by itself, or behind a word that says where or whose alone. */
+function isValueNext(reader: Reader, at: number): boolean {
+  const word = reader.word(at);
+  if (!word) return false;
+  const isPlain = !isGrammar(word.text) || reader.at(at, 'in', 'of', 'from', 'by', 'at', 'for') > 0;
+  return isPlain || reader.meanings.idiom(reader.object, word.stem) !== undefined;
+}
+
 /** Words that join conditions, or turn the next one round. */
 export function readConnector(reader: Reader, at: number): number {
   const stem = reader.stem(at);
+  if (JOINS.includes(stem ?? '')) reader.goesOn = isValueNext(reader, at + 1);
   if (stem === ',') {
     // Values of one field in a row are a list: Sweden, Norway and Denmark.
     if (reader.said.length > 0) reader.join ??= 'and';
@@ -68,9 +80,22 @@ export function readConnector(reader: Reader, at: number): number {
     reader.negate(at);
     return every;
   }
+  // “All stages but proposal”.
+  const all = reader.at(at, 'all', 'any', 'every');
+  const named = all > 0 ? reader.fieldNamed(at + all) : undefined;
+  const but = named ? reader.at(at + all + named.length, 'but', 'except') : 0;
+  if (named && but > 0) {
+    reader.negate(at);
+    return all + named.length + but;
+  }
   if (stem === 'or' || stem === 'nor') {
     if (reader.said.length > 0) reader.join = stem === 'nor' ? 'and' : 'or';
     if (stem === 'nor') reader.negate(at);
+    return 1;
+  }
+  // “All deals but renewals”.
+  if (stem === 'but' && reader.at(at - 2, 'all', 'any', 'every') > 0) {
+    reader.negate(at);
     return 1;
   }
   if (stem === 'and' || stem === 'but' || stem === '&') {

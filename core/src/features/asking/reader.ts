@@ -9,7 +9,7 @@ import {
 } from '../../kernel/questions';
 import { type ComparedPeriod } from '../reports/report';
 import { Dates, type Found } from './dates';
-import { mergedOr, negation } from './joining';
+import { isOtherLeftOut, mergedOr, negation } from './joining';
 import { type AskedDrawing, type Doubtful, type Span } from './reading';
 import { type Meanings } from './meanings';
 import { type Word } from './words';
@@ -65,6 +65,9 @@ export class Reader {
 
   join: 'and' | 'or' | undefined;
 
+  /** A value that stands by itself behind *or*, *and* or a comma goes with the one before it: “not in Norway or Sweden”. */
+  goesOn = false;
+
   /** The place of the word that turns the next condition round. */
   private negatedAt: number | undefined;
 
@@ -110,6 +113,7 @@ export class Reader {
     const at = this.negatedAt;
     this.negatedAt = undefined;
     this.join = undefined;
+    this.goesOn = false;
     if (at !== undefined) this.fail(at);
   }
 
@@ -177,14 +181,16 @@ export class Reader {
   // How what was read is kept.
 
   add(condition: Condition, weight: Weight = 3): void {
-    const negated = this.isNegated ? negation(condition) : condition;
-    const { join } = this;
+    const { join, goesOn } = this;
+    const before = this.said.at(-1);
+    const isLeftOut = goesOn && before !== undefined && isOtherLeftOut(before.condition, condition);
+    const negated = this.isNegated || isLeftOut ? negation(condition) : condition;
     this.negatedAt = undefined;
     this.join = undefined;
+    this.goesOn = false;
     const isSaid =
       !join && this.said.some((each) => JSON.stringify(each.condition) === JSON.stringify(negated));
     if (isSaid) return;
-    const before = this.said.at(-1);
     const merged = join && before ? mergedOr(before.condition, negated, join) : undefined;
     if (before && merged) before.condition = merged;
     else this.said.push({ condition: negated, weight: this.isBefore ? weight : 3 });

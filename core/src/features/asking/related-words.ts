@@ -94,11 +94,15 @@ export function readHaving(reader: Reader, at: number): number {
     for (const other of others.value) reader.add({ field: other, is });
     return said + field.length + others.length;
   }
-  if (outcome && having > 0) {
-    addValue(reader, outcome, next, 3, undefined);
-    return said + outcome.length;
+  if (!outcome) {
+    // Whatever is read next is not wanted: “without Nora”.
+    if (reader.at(at, 'without') === 0) return 0;
+    reader.negate(at);
+    return said;
   }
-  return 0;
+  reader.negate(isNone ? at : undefined);
+  addValue(reader, outcome, next, 3, undefined);
+  return said + outcome.length;
 }
 
 /** Fields that are named further: `without phone or email`. */
@@ -166,9 +170,11 @@ export function relationAt(reader: Reader, at: number, isNone: boolean): Found<R
   return undefined;
 }
 
-/** A time behind related records: without a direction it looks back. */
+/** A time behind related records: without a direction it looks back. What is to come of activities is planned. */
 export function spanBehind(reader: Reader, at: number): number {
-  const date = reader.date ?? (reader.object === 'activity' ? 'doneAt' : mainDate(reader.object));
+  const isPlanned = reader.dates.isAheadAt(at);
+  const looksAt = isPlanned ? 'dueOn' : 'doneAt';
+  const date = reader.date ?? (reader.object === 'activity' ? looksAt : mainDate(reader.object));
   const span = reader.dates.spanAt(at);
   if (span) {
     reader.add({ field: date, is: 'in', value: span.value });

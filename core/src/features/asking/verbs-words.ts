@@ -1,8 +1,8 @@
 import { type Condition, ME } from '../../kernel/questions';
 import { doneByThem, whoAt, whomAt, type Who } from './people-words';
 import { type Reader } from './reader';
-import { isGrammar, mainOwner } from './vocabulary';
-import { whenBehind } from './when-words';
+import { isGrammar, isOneOf, mainOwner } from './vocabulary';
+import { noteDoubt, whenBehind } from './when-words';
 
 /** Before and behind *I*, what is said of whoever asks, and nothing of the records. */
 const WISH_BEFORE = ['can', 'may', 'could', 'shall'];
@@ -93,6 +93,31 @@ export function readDone(reader: Reader, at: number, doer?: Who): number {
   reader.add({
     related,
     where: { join: 'all', of: conditions },
+    is: isNone ? 'is' : 'atLeast',
+    value: isNone ? 0 : 1,
+  });
+  return next - at;
+}
+
+/** “That bought this year”, “that have not bought anything since March”: accounts by what was won of them. */
+export function readBought(reader: Reader, at: number): number {
+  const not = reader.at(at, 'have not', 'has not', 'did not', 'have never', 'never', 'not');
+  const said = at + not + reader.at(at + not, 'have', 'has', 'did');
+  const verb = reader.at(said, 'bought', 'buy', 'ordered', 'order', 'purchased');
+  if (verb === 0 || reader.object !== 'account' || !reader.fieldAt('owner')) return 0;
+  let next = said + verb;
+  next += reader.at(next, 'anything', 'something', 'from us');
+  const when = whenBehind(reader, next, 'closedOn') ?? spanAt(reader, next);
+  if (when) {
+    noteDoubt(reader, next, when);
+    next += when.length;
+  }
+  const won = isOneOf('outcome', 'won');
+  const isNone = not > 0 !== reader.isNegated;
+  reader.negate(undefined);
+  reader.add({
+    related: 'deal.account',
+    where: when ? { join: 'all', of: [won, { field: 'closedOn', ...when.value }] } : won,
     is: isNone ? 'is' : 'atLeast',
     value: isNone ? 0 : 1,
   });

@@ -22,6 +22,8 @@ const QUOTED = /["“„]([^"”“]*)["”“]/y;
 const DATE = /\d{4}-\d{1,2}-\d{1,2}(?!\d)|\d{1,2}[/.]\d{1,2}[/.]\d{2,4}(?!\d)|\d{1,2}\/\d{1,2}(?![\d/])/y;
 const NUMBER =
   /(?<sign>[€£$¥])?\s?(?<digits>\d{1,3}(?:[ ,\u00a0\u202f]\d{3})+(?!\d)(?:\.\d+)?|\d+(?:\.\d+)?)\s?(?<unit>k|m|bn|thousand|million)?(?![\p{L}\d])(?<percent>\s?%)?(?<after>\s?[€£$¥])?/iuy;
+/** “Ten thousand”, “half a million”. */
+const WRITTEN = /(?<count>\p{L}+(?: a| hundred)?)\s(?<unit>thousand|million)(?!\p{L})/iuy;
 const ORDINAL = /(\d{1,2})(?:st|nd|rd|th)(?!\p{L})/iuy;
 const OPERATOR = />=|<=|≥|≤|>|<|=/y;
 const WORD = /\.?[\p{L}_][\p{L}\p{N}_\-@.]*[\p{L}\p{N}_]|\p{L}|&/uy;
@@ -31,6 +33,12 @@ const POSSESSIVE = /['’]s?(?!\p{L})/iuy;
 const SPACE = /[\s?!;:]+|\.(?!\p{L})/uy;
 
 const factors: Record<string, number> = { k: 1e3, thousand: 1e3, m: 1e6, million: 1e6, bn: 1e9 };
+
+const written: Record<string, number> = {
+  ...{ a: 1, one: 1, two: 2, three: 3, four: 4, five: 5, six: 6, seven: 7, eight: 8, nine: 9, ten: 10 },
+  ...{ twelve: 12, fifteen: 15, twenty: 20, thirty: 30, forty: 40, fifty: 50, sixty: 60, eighty: 80 },
+  ...{ 'half a': 0.5, 'a hundred': 100, 'one hundred': 100, 'two hundred': 200, 'five hundred': 500 },
+};
 
 const irregular: Record<string, string> = { people: 'person', companies: 'company' };
 for (const word of [
@@ -77,6 +85,8 @@ export function wordsOf(text: string): Word[] {
     if ((found = match(SPACE))) at += found[0].length;
     else if ((found = match(QUOTED))) put(found, { quoted: found[1] });
     else if ((found = match(DATE))) put(found, { digits: found[0].split(/[-/.]/).map(Number) });
+    else if ((found = match(WRITTEN)) && Object.hasOwn(written, found[1].toLowerCase()))
+      put(found, { number: written[found[1].toLowerCase()] * factors[found[2].toLowerCase()] });
     else if ((found = match(ORDINAL))) put(found, { number: Number(found[1]) });
     else if ((found = match(NUMBER)) && found.groups) {
       const { digits, unit, sign, percent, after } = found.groups as Record<string, string | undefined>;
