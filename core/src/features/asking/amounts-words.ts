@@ -5,23 +5,19 @@ import { type Reader } from './reader';
 import { isGrammar, mainAmount } from './vocabulary';
 import { type Word } from './words';
 
-const comparators: readonly (readonly [words: string, is: Related['is'], opposite?: Related['is']])[] = [
-  ['not more than', 'atMost'],
-  ['no more than', 'atMost'],
-  ['not less than', 'atLeast'],
-  ['no less than', 'atLeast'],
-  ['more than', 'above'],
-  ['larger than', 'above'],
-  ['bigger than', 'above'],
-  ['greater than', 'above'],
-  ['higher than', 'above'],
-  ['older than', 'above'],
-  ['longer than', 'above'],
-  ['less than', 'below'],
-  ['fewer than', 'below'],
-  ['smaller than', 'below'],
-  ['lower than', 'below'],
-  ['younger than', 'below'],
+type Comparator = readonly [words: string, is: Related['is']];
+
+/** What is more or less than a number, and what is no more or no less. */
+const than = (words: readonly string[], is: Related['is'], opposite: Related['is']): Comparator[] =>
+  words.flatMap((word): Comparator[] => [
+    [`no ${word} than`, opposite],
+    [`not ${word} than`, opposite],
+    [`${word} than`, is],
+  ]);
+
+const comparators: readonly Comparator[] = [
+  ...than(['more', 'larger', 'bigger', 'greater', 'higher', 'older', 'longer'], 'above', 'atMost'),
+  ...than(['less', 'fewer', 'smaller', 'lower', 'younger'], 'below', 'atLeast'),
   ['at least', 'atLeast'],
   ['at most', 'atMost'],
   ['up to', 'atMost'],
@@ -210,7 +206,15 @@ export function isBoundary(reader: Reader, at: number): boolean {
 
 /** “Older than 90 days”, “in their stage for more than 30 days”. */
 export function readAge(reader: Reader, at: number): number {
-  if (reader.at(at, 'older than', 'younger than') > 0 && reader.fieldAt('age')) {
+  // “Less than 30 days old”.
+  const aged = reader.fieldAt('age') ? comparedAt(reader, at) : undefined;
+  const days = aged && DAYS[reader.stem(at + aged.length) ?? ''];
+  if (aged && days && typeof aged.value.value === 'number' && reader.at(at + aged.length + 1, 'old') > 0) {
+    reader.add({ field: 'age', is: aged.value.is, value: aged.value.value * days });
+    return aged.length + 2;
+  }
+  const isAge = ['older than', 'younger than'].flatMap((words) => [words, `no ${words}`, `not ${words}`]);
+  if (reader.at(at, ...isAge) > 0 && reader.fieldAt('age')) {
     const found = comparedAt(reader, at);
     const unit = found && DAYS[reader.stem(at + found.length) ?? ''];
     if (!found || !unit || typeof found.value.value !== 'number') return 0;

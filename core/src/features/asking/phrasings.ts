@@ -548,6 +548,22 @@ deals over half a million => Deals where value is above £500,000
 accounts that bought this year => Accounts where there are deals where (outcome is Won and closed on is in this fiscal year)
 accounts that have not bought anything since March => Accounts where there are no deals where (outcome is Won and closed on is on or after 1 Mar 2026)
 customers who have not ordered in 12 months => Accounts where relationship is Customer and (there are no deals where (outcome is Won and closed on is in the last 12 months))
+deals that are neither stale nor overdue => Deals where longer in stage than usual is no and none of ((outcome is Open and close date is before today))
+deals that are stale or overdue => Deals where longer in stage than usual is yes or (outcome is Open and close date is before today)
+overdue or stale deals => Deals where (outcome is Open and close date is before today) or longer in stage than usual is yes
+deals without next step or overdue => Deals where (there are no activities where done is empty) or (outcome is Open and close date is before today)
+tasks not overdue => Activities where type is Task and none of ((done is empty and due is before today))
+deals won this month or created this month => Deals where (outcome is Won and closed on is in this month) or created is in this month
+deals won or lost this quarter => Deals where outcome is any of Won or Lost and closed on is in this fiscal quarter
+overdue tasks or calls => Activities where type is any of Task or Call and done is empty and due is before today
+open tasks or calls of Nora => Activities where type is any of Task or Call and done is empty and who is Nora Fairlough
+deals no bigger than 10k => Deals where value is at most £10,000
+deals no older than 30 days => Deals where age in days is at most 30
+deals less than 30 days old => Deals where age in days is below 30
+deals excluding those under 5k => Deals where none of (value is below £5,000)
+deals where owner is Nora or value over 100k => Deals where owner is Nora Fairlough or value is above £100,000
+deals where the owner is not Nora => Deals where owner is none of Nora Fairlough
+deals whose owner is the coast team => Deals where owner’s team is Harbours & Coast
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */

@@ -118,7 +118,7 @@ export function readConnector(reader: Reader, at: number): number {
     reader.negate(at);
     // Outside of a place is not in it.
     if (reader.stem(at) === 'outside') reader.introduced = 'in';
-    return negative;
+    return negative + reader.at(at + negative, 'those', 'the ones', 'ones');
   }
   return 0;
 }

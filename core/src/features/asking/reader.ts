@@ -97,6 +97,8 @@ export class Reader {
   /** What stands before the noun is over. */
   passNoun(): void {
     this.isBefore = false;
+    // What is joined to it now is another noun: “overdue tasks or calls”.
+    this.said.sort((a, b) => Number(a.weight === 0) - Number(b.weight === 0));
   }
 
   get isNegated(): boolean {

@@ -2,9 +2,9 @@ import { type ObjectKey } from '../../kernel/catalogue';
 import { type Condition, isNumeric, isTextual, type Operator, pathInWords } from '../../kernel/questions';
 import { comparedAt, comparison, currencyAt } from './amounts-words';
 import { type Found } from './dates';
-import { whoAt } from './people-words';
+import { whoAt, whomAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
-import { isGrammar, type ValueWord } from './vocabulary';
+import { isGrammar, mainOwner, type ValueWord } from './vocabulary';
 import { whenBehind } from './when-words';
 import { type Word } from './words';
 
@@ -271,6 +271,12 @@ export function fieldCondition(reader: Reader, path: string, at: number): Found<
       value: { field: path, is: isNot > 0 ? 'noneOf' : 'anyOf', value: [own.value] },
       length: said + reader.at(next, 'the', 'a') + value.length,
     };
+  const who = field.to === 'person' ? whomAt(reader, next) : undefined;
+  if (who) {
+    const { path: of, value: id } = who.value;
+    const is = isNot > 0 ? 'noneOf' : 'anyOf';
+    return { value: { field: of.replace(mainOwner, path), is, value: [id] }, length: said + who.length };
+  }
   if (!isTextual(field.type)) return undefined;
   const verbs: readonly (readonly [string, Operator])[] = [
     ['contains', 'contains'],

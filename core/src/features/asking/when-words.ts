@@ -23,6 +23,12 @@ export function readIdiom(reader: Reader, at: number): number {
   const isNegated = reader.isNegated;
   if (date && (when || idiom.conditions.length === 0 || !reader.isBefore)) reader.date = date;
   if (date && idiom.conditions.length > 0) reader.speakOf(date);
+  if (isOneOfSeveral(reader, next + (when?.length ?? 0), idiom, when !== undefined)) {
+    const period = when && date ? [{ field: date, ...when.value }] : [];
+    if (when) noteDoubt(reader, next, when);
+    reader.add({ join: 'all', of: [...idiom.conditions, ...period] }, 1);
+    return length + (when?.length ?? 0);
+  }
   if (!(when && idiom.orPeriod)) for (const condition of idiom.conditions) reader.add(condition, 1);
   else reader.date = date;
   if (when && date) {
@@ -32,6 +38,25 @@ export function readIdiom(reader: Reader, at: number): number {
     return length + when.length;
   }
   return length;
+}
+
+/**
+ * Whether what is said in several conditions is one of several things, or none of them: `stale or overdue`, `won this month
+ * or created this month`.
+ */
+function isOneOfSeveral(reader: Reader, next: number, idiom: Idiom, isTimed: boolean): boolean {
+  const { conditions, orPeriod } = idiom;
+  if (conditions.length + (isTimed ? 1 : 0) < 2 || conditions.length === 0 || (isTimed && orPeriod))
+    return false;
+  // Another time behind it goes with its own: `won this month or last month`.
+  const behind = reader.at(next, 'or');
+  const isTime = (reader.dates.whenAt(next + behind) ?? reader.dates.spanAt(next + behind)) !== undefined;
+  // “Won or lost this quarter” is of both.
+  const before = reader.said.at(-1)?.condition;
+  const [first] = conditions;
+  const isSameField = before && 'field' in before && 'field' in first && before.field === first.field;
+  const isAlternative = (reader.join === 'or' && !(isTimed && isSameField)) || (behind > 0 && !isTime);
+  return isAlternative || (reader.isNegated && !isTimed);
 }
 
 /** “Did I make”, “did they hold”: as what was made. */
