@@ -59,6 +59,8 @@ const dayOf = (year: number, month: number, day: number): Day | undefined => {
   return isDay(said) ? said : undefined;
 };
 
+const monthAndDay = (day: Day): [number, number] => [Number(day.slice(5, 7)), Number(day.slice(8))];
+
 /** A day without a year: of this year, unless the side it must lie on makes it the next or the last. */
 function nearestYear(month: number, day: number, today: Day, side: Side | undefined): Day | undefined {
   const year = Number(today.slice(0, 4));
@@ -265,6 +267,10 @@ export class Dates {
     if (!word) return undefined;
     if (word.digits) return this.slashed(word.digits, side, skipped, rules.date);
     const relative: Record<string, number> = { today: 0, yesterday: -1, tomorrow: 1 };
+    const turn = this.text(at + skipped + 2) ?? '';
+    const isBeyond = turn === 'yesterday' ? 'before' : turn === 'tomorrow' ? 'after' : undefined;
+    if (word.text === 'day' && isBeyond && this.text(at + skipped + 1) === isBeyond)
+      return { value: { days: 2 * relative[turn] }, length: skipped + 3 };
     const weekday = this.weekday(word.text, side);
     if (weekday) return { value: weekday, length: skipped + 1 };
     const turned = this.turnedWeekday(word.text, this.text(at + skipped + 1));
@@ -371,6 +377,7 @@ export class Dates {
       after: 'after',
       until: 'onOrBefore',
       till: 'onOrBefore',
+      through: 'onOrBefore',
       by: 'onOrBefore',
       since: 'onOrAfter',
       from: 'onOrAfter',
@@ -421,6 +428,15 @@ export class Dates {
         };
       if (word !== 'from') return undefined;
     }
+    // “More than a week ago”, “less than 10 days ago”.
+    const compares: Record<string, Test['is']> = { more: 'before', longer: 'before', less: 'after' };
+    if (word !== undefined && Object.hasOwn(compares, word) && this.text(at + 1) === 'than') {
+      const ago = this.dayAt(at + 2);
+      const isAgo = ago && typeof ago.value === 'object' && this.text(at + 1 + ago.length) === 'ago';
+      return isAgo ? { value: { is: compares[word], value: ago.value }, length: 2 + ago.length } : undefined;
+    }
+    const last = word === 'at' ? this.endAt(at + 1, side ?? 'ahead') : undefined;
+    if (last) return { ...last, value: { is: 'is', value: last.value }, length: 1 + last.length };
     const period = this.periodAt(at);
     if (period) return { ...period, value: { is: 'in', value: period.value } };
     const range = this.hasTo ? this.rangeAt(at, 'to', side) : undefined;
@@ -476,9 +492,31 @@ export class Dates {
       if (this.text(at + from.length) !== joint) return undefined;
       const next = at + from.length + 1;
       const to = this.dayAt(next, side) ?? this.sameMonth(next, from.value);
-      return to && { value: [from.value, to.value], length: from.length + 1 + to.length };
+      const value = to && this.inOrder(from.value, to.value, next, side);
+      return value && { value, length: from.length + 1 + to.length };
     }
     return this.sharedMonth(at, joint, side) ?? this.monthsAt(at, joint, side);
+  }
+
+  /**
+   * A day and one after it: the turn of a week or a year may lie between them, `Monday to Friday`. Nothing where the later
+   * one was said first.
+   * @param at where the second one stands.
+   */
+  private inOrder(
+    from: Day | { days: number },
+    to: Day | { days: number },
+    at: number,
+    side?: Side,
+  ): [Day | { days: number }, Day | { days: number }] | undefined {
+    if (typeof from !== 'string' || typeof to !== 'string' || from <= to) return [from, to];
+    const word = this.words.at(at);
+    const isWeekday = WEEKDAYS.includes(word?.text ?? '');
+    if (word?.digits || (!isWeekday && this.yearAt(at + 2) !== undefined)) return undefined;
+    const moved = (day: Day, later: 1 | -1) =>
+      isWeekday ? addDays(day, 7 * later) : dayOf(Number(day.slice(0, 4)) + later, ...monthAndDay(day));
+    const [first, last] = side === 'behind' ? [moved(from, -1), to] : [from, moved(to, 1)];
+    return first && last ? [first, last] : undefined;
   }
 
   /** The other day of a month that was named: `December 1 to 15`. */

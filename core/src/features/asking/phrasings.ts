@@ -564,6 +564,18 @@ deals excluding those under 5k => Deals where none of (value is below £5,000)
 deals where owner is Nora or value over 100k => Deals where owner is Nora Fairlough or value is above £100,000
 deals where the owner is not Nora => Deals where owner is none of Nora Fairlough
 deals whose owner is the coast team => Deals where owner’s team is Harbours & Coast
+deals closing at the end of this month => Deals where close date is 30 Nov 2026
+open deals at the end of last month => Deals where outcome is Open, as it stood at the end of last month
+deals created more than a week ago => Deals where created is before 7 days ago
+deals created less than 10 days ago => Deals where created is after 10 days ago
+deals won through September => Deals where outcome is Won and closed on is on or before 30 Sept 2026
+tasks due from Monday to Friday => Activities where type is Task and due is between 23 Nov 2026 and 27 Nov 2026
+calls done from Monday to Wednesday => Activities where type is Call and done is between 16 Nov 2026 and 18 Nov 2026
+deals closing from 1 December to 1 June => Deals where close date is between 1 Dec 2026 and 1 Jun 2027
+deals won from 1 November to 10 January => Deals where outcome is Won and closed on is between 1 Nov 2025 and 10 Jan 2026
+deals closing between 20 December and 10 January => Deals where close date is between 20 Dec 2026 and 10 Jan 2027
+deals created the day before yesterday => Deals where created is 2 days ago
+tasks due the day after tomorrow => Activities where type is Task and due is 2 days from now
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */

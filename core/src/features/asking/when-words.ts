@@ -230,7 +230,7 @@ export function momentAlone(reader: Reader, at: number): Found<PastDay> | undefi
   const isAgo =
     ago && typeof ago.value === 'object' && ago.value.days < 0 && reader.stem(at + ago.length - 1) === 'ago';
   // What is said of a date that was named is about that date.
-  return isEnd || (isAgo && reader.date === undefined) ? reader.dates.momentAt(at) : undefined;
+  return (isEnd || isAgo) && reader.date === undefined ? reader.dates.momentAt(at) : undefined;
 }
 
 /** What figures are set beside: `compared with last year`. */
