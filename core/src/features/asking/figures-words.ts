@@ -6,6 +6,11 @@ import { type AskedDrawing } from './reading';
 import { mainAmount } from './vocabulary';
 import { stemOf } from './words';
 
+const EXTREMES: readonly (readonly [string, Measure['as']])[] = [
+  ...['highest', 'largest', 'biggest', 'maximum', 'max'].map((word) => [word, 'most'] as const),
+  ...['lowest', 'smallest', 'minimum', 'min'].map((word) => [word, 'least'] as const),
+];
+
 /** How it is drawn: `as a line`, `chart of`. */
 export function readDrawing(reader: Reader, at: number): number {
   const kinds: Record<string, AskedDrawing> = {
@@ -102,6 +107,12 @@ export function readOrder(reader: Reader, at: number): number {
     reader.rest.sort = [{ field: 'name' }];
     return 1;
   }
+  // “Highest value by stage” is a figure.
+  const extreme = reader.at(at, ...EXTREMES.map(([word]) => word));
+  const amount = extreme > 0 ? amountNamed(reader, at + extreme) : undefined;
+  const behind = at + extreme + (amount?.length ?? 0);
+  if (amount && (!reader.word(behind) || reader.at(behind, 'by', 'per', 'of', 'for', 'for each') > 0))
+    return 0;
   const words: Record<string, [date: boolean, descending: boolean]> = {
     top: [false, true],
     biggest: [false, true],
@@ -134,13 +145,17 @@ export function readOrder(reader: Reader, at: number): number {
   const one = count === undefined && !isDate && isSingular(reader, at) ? 1 : count;
   reader.rest.sort = [{ field, ...(descending ? { descending: true } : {}) }];
   if (one !== undefined) reader.rest.limit = one;
+  // “Highest value deals” are the highest.
+  if (amount && amount.value === field && !amount.state) return extreme + amount.length;
   return countAt(reader.word(at + 1)) === undefined ? 1 : 2;
 }
 
 /** “The ten biggest”: the number is read with the word behind it. */
 export function readCountBefore(reader: Reader, at: number): number {
   const isCount =
-    reader.isBefore && countAt(reader.words[at]) !== undefined && reader.words[at].text.length > 1;
+    reader.isBefore &&
+    countAt(reader.words[at]) !== undefined &&
+    (reader.words[at].number !== undefined || reader.words[at].text.length > 1);
   return isCount &&
     reader.at(at + 1, 'biggest', 'largest', 'newest', 'latest', 'oldest', 'smallest', 'highest', 'lowest') > 0
     ? 1
@@ -173,8 +188,7 @@ export function readMeasure(reader: Reader, at: number): number {
     ['mean', 'average'],
     ['avg', 'average'],
     ['median', 'median'],
-    ['highest', 'most'],
-    ['lowest', 'least'],
+    ...EXTREMES,
   ];
   const rate =
     reader.object === 'deal' ? reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won') : 0;

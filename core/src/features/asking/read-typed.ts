@@ -14,7 +14,7 @@ import {
   type Vocabulary,
 } from './reading';
 import { Meanings } from './meanings';
-import { type ObjectWord } from './vocabulary';
+import { mainAmount, type ObjectWord } from './vocabulary';
 import { LONGEST_TYPED, nearestWord, stemOf, wordsOf, type Word } from './words';
 
 /** What cannot be answered from records, by the words that ask for it. */
@@ -251,11 +251,19 @@ function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
   const { object, conditions, rest } = reader;
   const where = allTogether(conditions);
   const groups = groupsFrom(reader);
-  const { sort, limit, draw, compared, asOf } = rest;
+  // “Biggest deal per owner”: of each group the figure.
+  const [byAmount] = rest.sort;
+  const isOfEach = groups.length > 0 && rest.limit === 1 && byAmount?.field === mainAmount[object];
+  const extreme = isOfEach
+    ? [{ as: byAmount.descending ? ('most' as const) : ('least' as const), of: byAmount.field }]
+    : undefined;
+  const { draw, compared, asOf } = rest;
+  const [sort, limit] = isOfEach ? [[], undefined] : [rest.sort, rest.limit];
   const first: FirstGroups | undefined =
     top && groups.length === 1 ? { measure: 0, descending: top.descending, count: top.count } : undefined;
   // What is put in order by a figure has one.
-  const measures = first && rest.measures.length === 0 ? [{ as: 'count' as const }] : rest.measures;
+  const measures =
+    extreme ?? (first && rest.measures.length === 0 ? [{ as: 'count' as const }] : rest.measures);
   const question: Question = {
     version: 1,
     object,

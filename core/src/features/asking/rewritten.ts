@@ -26,7 +26,15 @@ function groupNamed(word: string): string {
 }
 
 const TOP_GROUPS = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+)?top\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+((?:won|open|lost|weighted|total)\\s+value|value|revenue|weighted|won)\\b(.*)$`,
+  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+((?:won|open|lost|weighted|total)\\s+value|value|revenue|weighted|won)\\b(.*)$`,
+  'iu',
+);
+const TOP_COUNTS = new RegExp(
+  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+(?:the\\s+)?(?:number|count)\\s+of\\s+(.+?)\\??\\s*$`,
+  'iu',
+);
+const WITH_MOST = new RegExp(
+  `^\\s*(?:the\\s+|our\\s+)?(${GROUPS})\\s+with\\s+(?:the\\s+)?(most|fewest|least)\\s+(.+?)\\??\\s*$`,
   'iu',
 );
 const MOST_OF = new RegExp(
@@ -38,12 +46,29 @@ const MOST_OF = new RegExp(
 function topGroups(text: string): Rewritten | undefined {
   const found = TOP_GROUPS.exec(text);
   if (!found) return undefined;
-  const [, count = TOP, group, measure, rest] = found;
+  const [, side, count = TOP, group, measure, rest] = found;
   return {
-    first: { count: Number(count), descending: true },
+    first: { count: Number(count), descending: isTop(side) },
     text: `${measure === 'won' ? 'won value' : measure} by ${groupNamed(group)}${rest}`,
     isOfDeals: true,
   };
+}
+
+const isTop = (side: string) => side.toLowerCase() === 'top';
+
+/** “Top 3 accounts by number of deals”, “accounts with the most open deals”: what is counted, by what it is counted by. */
+function topCounts(text: string): Rewritten | undefined {
+  const counts = TOP_COUNTS.exec(text);
+  if (counts) {
+    const [, side, count = TOP, group, what] = counts;
+    const first = { count: Number(count), descending: isTop(side) };
+    return { first, text: `number of ${what} by ${groupNamed(group)}` };
+  }
+  const found = WITH_MOST.exec(text);
+  if (!found) return undefined;
+  const [, group, side, what] = found;
+  const first = { count: MOST_GROUPS, descending: side.toLowerCase() === 'most' };
+  return { first, text: `${what} by ${groupNamed(group)}` };
 }
 
 /** Those that are asked for by what they have most or least of, shown at once. */
@@ -82,4 +107,4 @@ function whatIsDone(text: string): Rewritten | undefined {
 
 /** The same in words that are read one after the other, where it was put in another way. */
 export const rewritten = (text: string): Rewritten | undefined =>
-  topGroups(text) ?? mostOf(text) ?? whatIsDone(text);
+  topGroups(text) ?? topCounts(text) ?? mostOf(text) ?? whatIsDone(text);
