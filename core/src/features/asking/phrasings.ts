@@ -581,17 +581,17 @@ largest value of won deals by owner => Deals where outcome is Won, grouped by ow
 lowest value by pipeline => All deals, grouped by pipeline, showing least of value
 biggest deal per owner => All deals, grouped by owner, showing most of value
 smallest deal by stage => All deals, grouped by stage, showing least of value
-biggest open deal => Deals where outcome is Open, in order of value highest first, the first 1 [limit 1]
-5 largest deals lost this year => Deals where outcome is Lost and closed on is in this fiscal year, in order of value highest first, the first 5 [limit 5]
-top 3 accounts by number of deals => All deals, grouped by account, showing number of deals, the first 3 by number of deals [first {"measure":0,"descending":true,"count":3}]
-top 5 owners by number of won deals this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by owner, showing number of deals, the first 5 by number of deals [first {"measure":0,"descending":true,"count":5}]
-bottom 5 reps by won value => Deals where outcome is Won, grouped by owner, showing sum of value, the last 5 by sum of value [first {"measure":0,"descending":false,"count":5}]
-accounts with the most open deals => Deals where outcome is Open, grouped by account, showing number of deals, the first 10 by number of deals [first {"measure":0,"descending":true,"count":10}]
-accounts with the most contacts => All contacts, grouped by account, showing number of contacts, the first 10 by number of contacts [first {"measure":0,"descending":true,"count":10}]
-stages with the fewest deals => All deals, grouped by stage, showing number of deals, the last 10 by number of deals [first {"measure":0,"descending":false,"count":10}]
+biggest open deal => Deals where outcome is Open, in order of value highest first, the first 1
+5 largest deals lost this year => Deals where outcome is Lost and closed on is in this fiscal year, in order of value highest first, the first 5
+top 3 accounts by number of deals => All deals, grouped by account, showing number of deals, the first 3 by number of deals
+top 5 owners by number of won deals this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by owner, showing number of deals, the first 5 by number of deals
+bottom 5 reps by won value => Deals where outcome is Won, grouped by owner, showing sum of value, the last 5 by sum of value
+accounts with the most open deals => Deals where outcome is Open, grouped by account, showing number of deals, the first 10 by number of deals
+accounts with the most contacts => All contacts, grouped by account, showing number of contacts, the first 10 by number of contacts
+stages with the fewest deals => All deals, grouped by stage, showing number of deals, the last 10 by number of deals
 highest value deals => All deals, in order of value highest first
 max value of open deals => Deals where outcome is Open, showing most of value
-accounts with the most won value this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by account, showing sum of value, the first 10 by sum of value [first {"measure":0,"descending":true,"count":10}]
+accounts with the most won value this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by account, showing sum of value, the first 10 by sum of value
 highest value open deals => Deals where outcome is Open, in order of value highest first
 `;
 
