@@ -593,6 +593,15 @@ highest value deals => All deals, in order of value highest first
 max value of open deals => Deals where outcome is Open, showing most of value
 accounts with the most won value this year => Deals where outcome is Won and closed on is in this fiscal year, grouped by account, showing sum of value, the first 10 by sum of value
 highest value open deals => Deals where outcome is Open, in order of value highest first
+meetings with Anna Holt => Activities where type is Meeting and account’s name contains “Anna Holt”
+tasks about Tarnwick Port => Activities where type is Task and what contains “Tarnwick Port”
+emails from Tarnwick Port => Emails where account’s name contains “Tarnwick Port”
+contacts named Anna Holt => Contacts where name contains “Anna Holt”
+contacts named Anna owned by Nora => Contacts where name contains “Anna” and owner is Nora Fairlough
+notes about price => Notes where note contains “price”
+accounts called Seagrave Harbour Trust in Norway => Accounts where name contains “Seagrave Harbour Trust” and country is Norway
+emails from anna@tarnwick.example => Emails where from is “anna@tarnwick.example”
+emails to Tarnwick Port last week => Emails where account’s name contains “Tarnwick Port” and sent is in last week
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */

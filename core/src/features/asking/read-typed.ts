@@ -14,8 +14,8 @@ import {
   type Vocabulary,
 } from './reading';
 import { Meanings } from './meanings';
-import { mainAmount, type ObjectWord } from './vocabulary';
-import { LONGEST_TYPED, nearestWord, stemOf, wordsOf, type Word } from './words';
+import { isGrammar, mainAmount, type ObjectWord } from './vocabulary';
+import { isCapital, LONGEST_TYPED, nearestWord, stemOf, wordsOf, type Word } from './words';
 
 /** What cannot be answered from records, by the words that ask for it. */
 const noQuestions: readonly (readonly [RegExp, string])[] = [
@@ -53,7 +53,11 @@ const beforeTexts = new Set([
 ]);
 
 /** The words with those that are misspelt put right, and what was put right. */
-function spelt(words: readonly Word[], meanings: Meanings): { words: Word[]; respelt: Respelt[] } {
+function spelt(
+  text: string,
+  words: readonly Word[],
+  meanings: Meanings,
+): { words: Word[]; respelt: Respelt[] } {
   const respelt: Respelt[] = [];
   const isText = (index: number) => {
     const [before, two] = [words[index - 1]?.text, words[index - 2]?.text];
@@ -68,7 +72,9 @@ function spelt(words: readonly Word[], meanings: Meanings): { words: Word[]; res
     if (isKnown || word.quoted !== undefined || word.number !== undefined || word.digits || isText(index))
       return word;
     const as = nearestWord(word.text, meanings.words);
-    if (as === undefined) return word;
+    // A name is no verb that was misspelt: Anna Holt.
+    const isName = index > 0 && isCapital(text, word);
+    if (as === undefined || (isName && isGrammar(as))) return word;
     respelt.push({ from: word.from, to: word.to, as });
     return { ...word, text: as, stem: stemOf(as) };
   });
@@ -164,7 +170,7 @@ export function readTyped(
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
   const other = rewritten(typed);
   const text = other?.text ?? typed;
-  const { words, respelt } = spelt(wordsOf(text), meanings);
+  const { words, respelt } = spelt(text, wordsOf(text), meanings);
   const ofDealsAlone: Noun | undefined = other && { object: 'deal', at: -1, length: 0 };
   const named = other?.isOfDeals ? undefined : nounIn(words, meanings);
   const noun = named ?? ofDealsAlone;

@@ -12,7 +12,8 @@ import { Dates, type Found } from './dates';
 import { isOtherLeftOut, mergedOr, negation } from './joining';
 import { type AskedDrawing, type Doubtful, type Span } from './reading';
 import { type Meanings } from './meanings';
-import { type Word } from './words';
+import { isGrammar } from './vocabulary';
+import { isCapital, type Word } from './words';
 
 /** Words of a phrase that names something: no name is longer. */
 const LONGEST_PHRASE = 6;
@@ -230,7 +231,12 @@ export class Reader {
     const word = this.word(at);
     if (!word || word.text === ',') return undefined;
     if (word.quoted !== undefined) return { value: word.quoted, length: 1 };
-    return { value: this.text.slice(word.from, word.to), length: 1 };
+    // A name may have several words: Tarnwick Port.
+    const isMore = (next: Word | undefined) =>
+      next !== undefined && next.quoted === undefined && isCapital(this.text, next) && !isGrammar(next.text);
+    let length = 1;
+    while (isCapital(this.text, word) && isMore(this.word(at + length))) length += 1;
+    return { value: this.text.slice(word.from, this.words[at + length - 1].to), length };
   }
 
   // Fields by their names.

@@ -6,7 +6,7 @@ import { whoAt, whomAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
 import { isGrammar, mainOwner, type ValueWord } from './vocabulary';
 import { whenBehind } from './when-words';
-import { type Word } from './words';
+import { isCapital, type Word } from './words';
 
 export function valueAt(
   reader: Reader,
@@ -206,13 +206,13 @@ export function readName(reader: Reader, at: number): number {
   const isName = (word: Word | undefined) =>
     word !== undefined &&
     word.quoted === undefined &&
-    /^\p{Lu}/u.test(reader.text.slice(word.from, word.to)) &&
+    isCapital(reader.text, word) &&
     !reader.meanings.words.has(word.stem) &&
     !isGrammar(word.text);
   const goesOn = (index: number) => {
     const word = reader.word(index);
     if (!word || word.quoted !== undefined || isGrammar(word.text)) return false;
-    const isWritten = /^\p{Lu}/u.test(reader.text.slice(word.from, word.to));
+    const isWritten = isCapital(reader.text, word);
     return isWritten && (valueAt(reader, index, 'in')?.value.isPart ?? true) && !whoAt(reader, index);
   };
   if (isName(reader.word(end))) end++;
@@ -293,6 +293,10 @@ export function fieldCondition(reader: Reader, path: string, at: number): Found<
   }
   const text = reader.textAt(next);
   if (!text || (said === 0 && isGrammar(reader.words[next].text))) return undefined;
+  // Mail comes from an address; what is no address is whose it is.
+  const isSender = reader.object === 'mail' && said === 0 && !text.value.includes('@');
+  if (isSender && reader.fieldAt('account.name'))
+    return { value: { field: 'account.name', is: 'contains', value: text.value }, length: text.length };
   return {
     value: { field: path, is: isNot > 0 ? 'isNot' : 'is', value: text.value },
     length: said + text.length,

@@ -118,6 +118,9 @@ export function wordsOf(text: string): Word[] {
   return words;
 }
 
+/** Whether a word is written as names are. */
+export const isCapital = (text: string, { from, to }: Word): boolean => /^\p{Lu}/u.test(text.slice(from, to));
+
 /** A phrase as it is looked up by: its words in the singular. */
 export const phraseOf = (text: string): string =>
   wordsOf(text)
