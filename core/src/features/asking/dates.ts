@@ -273,7 +273,7 @@ export class Dates {
       return { value: { days: 2 * relative[turn] }, length: skipped + 3 };
     const weekday = this.weekday(word.text, side);
     if (weekday) return { value: weekday, length: skipped + 1 };
-    const turned = this.turnedWeekday(word.text, this.text(at + skipped + 1));
+    const turned = this.namedWeekday(word.text, this.text(at + skipped + 1));
     if (turned) return { value: turned, length: skipped + 2 };
     if (Object.hasOwn(relative, word.text))
       return { value: { days: relative[word.text] }, length: skipped + 1 };
@@ -312,7 +312,7 @@ export class Dates {
   }
 
   /** The last one is the nearest that is over, this one the nearest to come, the next one lies in the week to come. */
-  private turnedWeekday(turn: string, name: string | undefined): Day | undefined {
+  private namedWeekday(turn: string, name: string | undefined): Day | undefined {
     const at = WEEKDAYS.indexOf(name ?? '');
     const { today, calendar } = this.vocabulary;
     if (at < 0) return undefined;

@@ -1,7 +1,7 @@
 import { fieldAt } from '../../kernel/catalogue';
 import { type Condition } from '../../kernel/questions';
 import { type Found, type When } from './dates';
-import { whomAt } from './people-words';
+import { meOrWhoAt } from './people-words';
 import { type Reader } from './reader';
 import { isRelation } from './related-words';
 import { valueAt } from './values-words';
@@ -106,7 +106,7 @@ function readEntered(reader: Reader, at: number): number {
 
 /** A person, or me or my team, by whose name an owner is meant. */
 function personAt(reader: Reader, at: number): Found<number | string> | undefined {
-  const who = whomAt(reader, at);
+  const who = meOrWhoAt(reader, at);
   return who?.value.path === mainOwner ? { value: who.value.value, length: who.length } : undefined;
 }
 

@@ -15,7 +15,7 @@ export const doneByThem = ({ path, value }: Who): Condition =>
   isOneOf(path.replace(mainOwner, 'doneBy'), value);
 
 /** Somebody behind a word that speaks of them: me as well. */
-export const whomAt = (reader: Reader, at: number): Found<Who> | undefined =>
+export const meOrWhoAt = (reader: Reader, at: number): Found<Who> | undefined =>
   reader.at(at, 'me') > 0 ? { value: { path: mainOwner, value: ME }, length: 1 } : whoAt(reader, at);
 
 /** A person, my team or a team, by their names. */
@@ -83,12 +83,12 @@ export function readPerson(reader: Reader, at: number): number {
     'with',
   );
   const next = at + said;
-  const who = said > 0 || reader.isNegated ? whomAt(reader, next) : whoAt(reader, next);
+  const who = said > 0 || reader.isNegated ? meOrWhoAt(reader, next) : whoAt(reader, next);
   if (!who || !reader.fieldAt(who.value.path)) return 0;
   const end = next + who.length;
   const by =
     reader.stem(at) === 'by' || MADE.includes(reader.word(end)?.text ?? '')
-      ? doneBy(reader, end, who.value.path)
+      ? ownerOrMaker(reader, end, who.value.path)
       : who.value.path;
   const isWith = reader.stem(at) === 'with';
   const did =
@@ -114,7 +114,7 @@ export function readPerson(reader: Reader, at: number): number {
 const MADE = ['created', 'added', 'made', 'entered'];
 
 /** By whom something was made or done, as far as is read: who made it need not own it. */
-function doneBy(reader: Reader, end: number, owner: string): string {
+function ownerOrMaker(reader: Reader, end: number, owner: string): string {
   const isMade = reader.words.slice(0, end + 1).some(({ text }) => MADE.includes(text));
   const pathOf = (field: string) => owner.replace(mainOwner, field);
   // A call is made when it is rung.

@@ -2,7 +2,7 @@ import { type ObjectKey } from '../../kernel/catalogue';
 import { type Condition, isNumeric, isTextual, type Operator, pathInWords } from '../../kernel/questions';
 import { comparedAt, comparison, currencyAt } from './amounts-words';
 import { type Found } from './dates';
-import { whoAt, whomAt } from './people-words';
+import { whoAt, meOrWhoAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
 import { isGrammar, mainOwner, type ValueWord } from './vocabulary';
 import { whenBehind } from './when-words';
@@ -271,7 +271,7 @@ export function fieldCondition(reader: Reader, path: string, at: number): Found<
       value: { field: path, is: isNot > 0 ? 'noneOf' : 'anyOf', value: [own.value] },
       length: said + reader.at(next, 'the', 'a') + value.length,
     };
-  const who = field.to === 'person' ? whomAt(reader, next) : undefined;
+  const who = field.to === 'person' ? meOrWhoAt(reader, next) : undefined;
   if (who) {
     const { path: of, value: id } = who.value;
     const is = isNot > 0 ? 'noneOf' : 'anyOf';

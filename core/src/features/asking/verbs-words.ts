@@ -1,5 +1,6 @@
 import { type Condition, ME } from '../../kernel/questions';
-import { doneByThem, whoAt, whomAt, type Who } from './people-words';
+import { allTogether } from './joining';
+import { doneByThem, whoAt, meOrWhoAt, type Who } from './people-words';
 import { type Reader } from './reader';
 import { isGrammar, isOneOf, mainOwner } from './vocabulary';
 import { noteDoubt, whenBehind } from './when-words';
@@ -80,7 +81,7 @@ export function readDone(reader: Reader, at: number, doer?: Who): number {
   const isNamed = behind !== undefined && behind.number === undefined && !isGrammar(behind.text);
   if (isOther || isNamed || !reader.fieldAt(mainOwner)) return 0;
   const conditions: Condition[] = [{ field: 'kind', is: 'anyOf', value: [done[verb]] }];
-  const by = reader.at(next, 'by') > 0 ? whomAt(reader, next + 1) : undefined;
+  const by = reader.at(next, 'by') > 0 ? meOrWhoAt(reader, next + 1) : undefined;
   if (by) next += 1 + by.length;
   const who = by?.value ?? doer;
   if (who) conditions.push(doneByThem(who));
@@ -88,15 +89,16 @@ export function readDone(reader: Reader, at: number, doer?: Who): number {
   if (when) next += when.length;
   conditions.push({ field: 'doneAt', ...(when?.value ?? { is: 'isNotEmpty' as const }) });
   next += reader.at(next, 'yet', 'so far');
-  const isNone = not > 0 !== reader.isNegated;
-  reader.negate(undefined);
-  reader.add({
-    related,
-    where: { join: 'all', of: conditions },
-    is: isNone ? 'is' : 'atLeast',
-    value: isNone ? 0 : 1,
-  });
+  addRelated(reader, related, conditions, not > 0);
   return next - at;
+}
+
+/** That there are related records which meet all of this, or none. */
+function addRelated(reader: Reader, related: string, of: readonly Condition[], isNot: boolean): void {
+  const where = allTogether(of);
+  const isNone = isNot !== reader.isNegated;
+  reader.negate(undefined);
+  reader.add({ related, ...(where ? { where } : {}), is: isNone ? 'is' : 'atLeast', value: isNone ? 0 : 1 });
 }
 
 /** “That bought this year”, “that have not bought anything since March”: accounts by what was won of them. */
@@ -112,15 +114,8 @@ export function readBought(reader: Reader, at: number): number {
     noteDoubt(reader, next, when);
     next += when.length;
   }
-  const won = isOneOf('outcome', 'won');
-  const isNone = not > 0 !== reader.isNegated;
-  reader.negate(undefined);
-  reader.add({
-    related: 'deal.account',
-    where: when ? { join: 'all', of: [won, { field: 'closedOn', ...when.value }] } : won,
-    is: isNone ? 'is' : 'atLeast',
-    value: isNone ? 0 : 1,
-  });
+  const closed: Condition[] = when ? [{ field: 'closedOn', ...when.value }] : [];
+  addRelated(reader, 'deal.account', [isOneOf('outcome', 'won'), ...closed], not > 0);
   return next - at;
 }
 
@@ -138,14 +133,8 @@ export function readMove(reader: Reader, at: number): number {
   const when = whenBehind(reader, next, 'enteredAt') ?? spanAt(reader, next);
   if (when) next += when.length;
   const moved: Condition = { field: 'moved', is: 'anyOf', value: [back > 0 ? 'back' : 'skipped'] };
-  const isNone = never > 0 !== reader.isNegated;
-  reader.negate(undefined);
-  reader.add({
-    related: 'stageStay.deal',
-    where: when ? { join: 'all', of: [moved, { field: 'enteredAt', ...when.value }] } : moved,
-    is: isNone ? 'is' : 'atLeast',
-    value: isNone ? 0 : 1,
-  });
+  const entered: Condition[] = when ? [{ field: 'enteredAt', ...when.value }] : [];
+  addRelated(reader, 'stageStay.deal', [moved, ...entered], never > 0);
   return next - at;
 }
 
