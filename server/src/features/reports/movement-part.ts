@@ -26,7 +26,7 @@ import {
   type QuestionContext,
   type Rate,
 } from '@zawn/core';
-import { changeRows, changesByRecord } from '../../kernel/changes/past-changes';
+import { dealChangesByRecord, type DealChanges } from '../../kernel/changes/past-changes';
 import { unlikeStored, valueOf } from '../../kernel/questions/rows-as-records';
 import { type ReadLists } from '../../platform/database/reading-thread';
 import { type Statement } from '../../platform/database/statement';
@@ -44,7 +44,7 @@ export interface PartGiven {
   /** The fields of a deal that are looked at. */
   fields: readonly string[];
   /** Every change since the beginning, each once. */
-  changes: readonly Statement[];
+  changes: readonly DealChanges[];
   /** The deals changed since then, and those meant that were not: each the id and the fields. */
   changed: Statement | undefined;
   steady: Statement | undefined;
@@ -66,7 +66,7 @@ export interface MovedPart {
 export function movementPart(read: ReadLists, given: PartGiven): MovedPart | undefined {
   const { asked, context, rates, teams } = given;
   const { by } = asked;
-  const changes = changesByRecord(given.changes.flatMap((statement) => changeRows(read(statement))));
+  const changes = dealChangesByRecord(read, given.changes);
   if (countOf(changes) > given.most) return undefined;
   const deals = (statement: Statement | undefined) => (statement ? dealsOf(read(statement), given) : []);
   // Of some nothing was changed that is looked at.
@@ -132,17 +132,18 @@ function summed(parts: readonly MovementPart[]): MovementPart {
 const countOf = (changes: ReadonlyMap<number, readonly PastChange[]>) =>
   [...changes.values()].reduce((count, of) => count + of.length, 0);
 
-/** Deals with the fields that are looked at, from lists of their ids and these. */
-function dealsOf(lists: readonly unknown[][], { fields, context: { catalogue } }: PartGiven): AnyRecord[] {
+/** Deals with the fields that are looked at, from their ids and the values of each of these. */
+function dealsOf(
+  [ids, ...values]: readonly unknown[][],
+  { fields, context: { catalogue } }: PartGiven,
+): AnyRecord[] {
   const typed = unlikeStored(catalogue, 'deal', fields);
-  const deals: AnyRecord[] = [];
-  for (const list of lists) {
-    const deal: Record<string, FieldValue> = { id: list[0] as number };
-    for (let at = 0; at < fields.length; at += 1) deal[fields[at]] = list[at + 1] as FieldValue;
+  return ids.map((id, place) => {
+    const deal: Record<string, FieldValue> = { id: id as number };
+    for (let at = 0; at < fields.length; at += 1) deal[fields[at]] = values[at][place] as FieldValue;
     for (const key of typed) deal[key] = valueOf(fieldOf(catalogue, 'deal', key), deal[key]);
-    deals.push(deal as AnyRecord);
-  }
-  return deals;
+    return deal as AnyRecord;
+  });
 }
 
 /** Whether a deal as it stood is meant: open, and as asked. */

@@ -25,12 +25,11 @@ import {
   type Question,
   type QuestionContext,
 } from '@zawn/core';
-import { dealChangesStatements } from '../../kernel/changes/past-changes';
+import { dealChanges, type DealChanges } from '../../kernel/changes/past-changes';
 import { Organisation } from '../../kernel/organisation/organisation';
 import { Gate } from '../../kernel/questions/gate';
 import { Database } from '../../platform/database/database';
 import { type ThreadWork } from '../../platform/database/reading-thread';
-import { type Statement } from '../../platform/database/statement';
 import { invalidInput } from '../../platform/http/problem';
 import { movementPart, partsTogether, type MovedPart, type PartGiven } from './movement-part';
 
@@ -139,8 +138,8 @@ export class Movements {
   }
 
   /** What was done since a moment to a part of the deals that were there at another, whoever may see them. */
-  private changesSince(start: string, end: string, fields: readonly string[], part: number): Statement[] {
-    return dealChangesStatements(
+  private changesSince(start: string, end: string, fields: readonly string[], part: number): DealChanges[] {
+    return dealChanges(
       this.database.reading.manager,
       fields,
       {

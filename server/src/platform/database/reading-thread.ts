@@ -12,7 +12,7 @@ export interface Order<Given> {
 /** Errors lose what they are between threads, so that what became of an order is said as a value. */
 export type Answer<Found> = { found: Found } | { stopped: dialect.Stopped['why'] };
 
-/** Reads the rows of a statement, each as the list of its values. */
+/** Reads the values of a statement, a list for each of its columns. */
 export type ReadLists = (statement: Statement) => unknown[][];
 
 /**

@@ -79,8 +79,11 @@ export const members = (expression: string) => `SELECT value FROM json_each(${ex
 /** The members of a set kept as a JSON array, as a table that is joined to its row. */
 export const membersJoined = (expression: string) => `(json_each(${expression}))`;
 
+/** The values of all rows as one JSON array. */
+export const asList = (expression: string) => `json_group_array(${expression})`;
+
 /** The rows of a query's single column as one JSON array. */
-export const asArray = (query: string) => `(SELECT json_group_array(value) FROM (${query} ORDER BY value))`;
+export const asArray = (query: string) => `(SELECT ${asList('value')} FROM (${query} ORDER BY value))`;
 
 /** The calendar date of an instant in the time zone bound to a parameter. */
 export const localDay = (instant: string, timeZone: string) => `local_day(${instant}, ${timeZone})`;
