@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 /** The project's folder. */
@@ -122,10 +122,23 @@ export function build() {
   const isThere = outputs.every((file) => existsSync(join(root, file)));
   unlessDone('built', [...sources, ...others], isThere, () => {
     say('Building …');
+    removeLeftOver();
     if (!tool('typescript', ['--build'])) stop('The build failed; what the compiler says is above.');
     if (!run(process.execPath, ['scripts/bundle.mjs'])) stop('Bundling the server failed; why is above.');
     if (!buildWeb()) stop('Building the web application failed; what Vite says is above.');
   });
+}
+
+/** Removes what was compiled from sources that are gone: it could be found in place of what they became. */
+function removeLeftOver() {
+  for (const floor of ['core', 'server', 'e2e', 'bench']) {
+    const compiled = join(root, floor, 'dist');
+    if (!existsSync(compiled)) continue;
+    for (const file of filesUnder(compiled)) {
+      const [, name] = /^(.+?)\.(?:d\.ts|js)$/.exec(relative(compiled, file)) ?? [];
+      if (name && !existsSync(join(root, floor, 'src', `${name}.ts`))) rmSync(file);
+    }
+  }
 }
 
 export const buildWeb = () => tool('vite', ['build', 'web', '--logLevel', 'warn']);
