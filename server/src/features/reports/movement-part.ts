@@ -198,7 +198,8 @@ function worthOn(
   };
 }
 
-const bySize = (a: MovementEntry, b: MovementEntry) => Math.abs(b.value) - Math.abs(a.value);
+const bySize = (a: MovementEntry, b: MovementEntry) =>
+  Math.abs(b.value) - Math.abs(a.value) || a.deal - b.deal || (a.at < b.at ? -1 : 1);
 
 /** The largest of a step's deals: of thousands only those that may be among them are put in order. */
 function largestOf(entries: readonly MovementEntry[]): MovementEntry[] {
