@@ -206,7 +206,7 @@ export const readyReports: readonly ReadyReport[] = [
     'Changes of the expected close of deals in the last twelve months, by whose deals they are today: how often to a later day, on how many deals, and by how many days.',
     'loggedChange',
     {
-      where: allOf(any('field', 'closeOn'), any('went', 'later', 'earlier')),
+      where: allOf(any('object', 'deal'), any('field', 'closeOn'), any('went', 'later', 'earlier')),
       period: lastYear('at'),
       groups: [by('deal.owner')],
       columns: ['deal', 'at', 'person', 'old', 'new', 'days'],

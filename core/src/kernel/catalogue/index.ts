@@ -51,6 +51,8 @@ export interface ObjectType {
    * past are read from them instead of the log.
    */
   readonly dayEnds?: readonly string[];
+  /** Stored fields that many records are summed, grouped and narrowed by: they are kept side by side in one index. */
+  readonly summed?: readonly string[];
   /** The field that names a record to a person. */
   readonly nameField: string;
   /** The fields that come with Zawn; the organisation's own are in its catalogue. */

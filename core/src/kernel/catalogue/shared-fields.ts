@@ -24,6 +24,8 @@ interface Described {
    * past are read from them instead of the log.
    */
   readonly dayEnds?: readonly string[];
+  /** Stored fields that many records are summed, grouped and narrowed by: they are kept side by side in one index. */
+  readonly summed?: readonly string[];
   readonly nameField: string;
   readonly fields: Fields;
 }

@@ -266,6 +266,45 @@ describe('figures', () => {
   });
 });
 
+describe('sums over many deals', () => {
+  /** The statement of a question, and how the engine finds its deals. */
+  const foundBy = async (question: Question): Promise<{ sql: string; plan: string }> => {
+    const { reader, reading } = server.app.get(Database);
+    const asked = jest.spyOn(reader, 'many');
+    await answered(question);
+    const [{ sql, parameters }] = asked.mock.lastCall ?? [{ sql: '', parameters: [] }];
+    asked.mockRestore();
+    const plan = await reading.query<{ detail: string }[]>(`EXPLAIN QUERY PLAN ${sql}`, [...parameters]);
+    return { sql, plan: plan.find(({ detail }) => / r\b/.test(detail))?.detail ?? '' };
+  };
+  const value = [{ as: 'sum' as const, of: 'value' }];
+  const won = { field: 'outcome', is: 'anyOf', value: ['won'] } as const;
+  const thisYear = { field: 'closedOn', is: 'in', value: { unit: 'year', offset: 0 } } as const;
+
+  it.each<[string, Question]>([
+    ['of each owner', { ...ask('deal'), groups: [{ field: 'owner' }], measures: value }],
+    [
+      'of a year by month',
+      { ...ask('deal', allOf(won, thisYear)), groups: [{ field: 'closedOn', by: 'month' }] },
+    ],
+    ['of all of them', { ...ask('deal', won), measures: [{ as: 'average', of: 'value' }] }],
+    ['of each team', { ...ask('deal'), groups: [{ field: 'owner.team' }], measures: value }],
+  ])('are read from their index alone: %s', async (_, question) => {
+    const { plan } = await foundBy(question);
+    expect(plan).toContain('COVERING INDEX by_deal_figures');
+  });
+
+  it.each<[string, Question]>([
+    ['of what it does not hold', { ...ask('deal'), groups: [{ field: 'contact' }], measures: value }],
+    ['of what is only counted', ask('deal', { field: 'closeOn', is: 'onOrAfter', value: '2026-11-01' })],
+    ['of some by name', { ...named('Half a penny'), measures: value }],
+  ])('are found as the engine chooses otherwise: %s', async (_, question) => {
+    const { sql } = await foundBy(question);
+    expect(sql).toContain('FROM "deal" "r"');
+    expect(sql).not.toContain('by_deal_figures');
+  });
+});
+
 describe('a parameter that a route does not know', () => {
   it.each([
     '/changes?object=lead',

@@ -24,6 +24,8 @@ export function comparison(at: Bound, test: Test, sql: string, field: Field): st
   if (test.is === 'anyOf' || test.is === 'noneOf') {
     const members = membersMeant(test.value, at.context, field);
     if (members.length === 0) return test.is === 'anyOf' ? '1 = 0' : '1 = 1';
+    const only = test.is === 'anyOf' ? onlyChoice(field, members) : undefined;
+    if (only) return `${sql} = '${only}'`;
     return `${sql} ${test.is === 'anyOf' ? 'IN' : 'NOT IN'} ${at.bind(members)}`;
   }
   if (field.type === 'yesNo') return `${sql} = ${at.bind(test.value ? 1 : 0)}`;
@@ -31,6 +33,15 @@ export function comparison(at: Bound, test: Test, sql: string, field: Field): st
   return isTextual(field.type)
     ? textComparison(at, test, sql)
     : numberComparison(at, test.is, test.value as number | readonly [number, number], sql);
+}
+
+/**
+ * The one choice that is meant, by its name in the catalogue: written out, as an index of just those records is used only
+ * where that is said in the statement itself.
+ */
+function onlyChoice({ choices = [] }: Field, members: readonly (string | number)[]): string | undefined {
+  const only = members.length === 1 ? choices.find(({ key }) => key === members[0])?.key : undefined;
+  return only !== undefined && /^\w+$/.test(only) ? only : undefined;
 }
 
 /** The same of a field with several values. */

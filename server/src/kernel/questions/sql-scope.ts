@@ -294,12 +294,23 @@ export class Scope {
     return `SELECT "m"."list" AS value FROM "listMember" "m" JOIN "list" "l" ON "l"."id" = "m"."list" AND "l"."deletedAt" IS NULL WHERE "l"."object" = ${this.bind(object)} AND "m"."record" = ${q(alias, 'id')} AND ${within}`;
   }
 
-  /** A condition as an expression that is true or false, never unknown. */
-  condition(condition: Condition, object = this.object, alias = this.alias): string {
+  /** A condition as an expression for where only what is true counts: it is unknown where nothing is compared. */
+  private met(condition: Condition): string {
+    return this.condition(condition, this.object, this.alias, true);
+  }
+
+  /**
+   * A condition as an expression that is true or false.
+   * @param mayBeUnknown whether it may be neither where nothing is compared, which is sooner found out.
+   */
+  condition(condition: Condition, object = this.object, alias = this.alias, mayBeUnknown = false): string {
     if (isGroup(condition)) {
       const isAny = condition.join === 'any';
+      const canBeUnknown = mayBeUnknown && condition.join !== 'none';
       const parts = condition.of.map(
-        (part) => (isAny && this.behindLink(part, object, alias)) || this.condition(part, object, alias),
+        (part) =>
+          (isAny && this.behindLink(part, object, alias)) ||
+          this.condition(part, object, alias, canBeUnknown),
       );
       const joined = `(${parts.join(condition.join === 'all' ? ' AND ' : ' OR ')})`;
       return condition.join === 'none' ? `NOT ${joined}` : joined;
@@ -335,7 +346,8 @@ export class Scope {
     const isMetByNothing = condition.is === 'isNot' || condition.is === 'noneOf';
     // What an amount comes to is worked out once; no index could give it.
     if (isMoney) return `COALESCE(${meets}, ${isMetByNothing ? 1 : 0})`;
-    return isMetByNothing ? `(${isEmpty} OR ${meets})` : `(NOT (${isEmpty}) AND ${meets})`;
+    if (isMetByNothing) return `(${isEmpty} OR ${meets})`;
+    return mayBeUnknown && !isTextual(field.type) ? `(${meets})` : `(NOT (${isEmpty}) AND ${meets})`;
   }
 
   /** A figure of a field over all records that the person asking sees, or over those of the same group. */
@@ -523,7 +535,7 @@ export class Scope {
   }
 
   measure({ as, of, at = 50, money, where }: Measure): string {
-    const met = where && this.condition(where);
+    const met = where && this.met(where);
     if (as === 'count' || of === undefined) return met ? `COUNT(CASE WHEN ${met} THEN 1 END)` : 'COUNT(*)';
     if (as === 'distinct') {
       const value = this.bucket({ field: of });
@@ -567,13 +579,13 @@ export class Scope {
     if (field.type !== 'money' || !field.currency) return undefined;
     const { context, rates } = this.shared;
     const known = [context.reportingCurrency, ...new Set(rates.map(({ currency }) => currency))];
-    const met = where ? `${this.condition(where)} AND ` : '';
+    const met = where ? `${this.met(where)} AND ` : '';
     return `SUM(CASE WHEN ${met}${sql} IS NOT NULL AND COALESCE(${this.beside(expression, field.currency)}, '') NOT IN ${this.bind(known)} THEN 1 ELSE 0 END)`;
   }
 
   /** Adds a condition to those the records must meet. */
   restrict(condition: Condition | undefined): this {
-    if (condition) this.builder.andWhere(this.condition(condition));
+    if (condition) this.builder.andWhere(this.met(condition));
     return this;
   }
 

@@ -4,6 +4,7 @@ import {
   isCustomKey,
   isCustomisable,
   isToldInPast,
+  objectType,
   type Condition,
   type Measure,
   type ObjectKey,
@@ -13,7 +14,7 @@ import {
   type Sort,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { dayEndsTable } from '../../platform/database/entities';
+import { dayEndsTable, summedIndex } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
 import { q } from './quoted';
 import { Scope, sharedBy, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
@@ -60,6 +61,7 @@ export class QuestionSql {
   /** Which records there are, before it is asked which are meant. */
   private readonly there: Scope;
   private isByIds = false;
+  private isSummed = false;
   private readonly dayEnds?: readonly string[];
 
   constructor(
@@ -215,6 +217,8 @@ export class QuestionSql {
         builder.addSelect(currencies[0], `least${index}`).addSelect(currencies[1], `greatest${index}`);
     }
     if (mayLackRates) this.countUnrated(measures);
+    // What is only counted, or told of each record, is sooner found by what narrows it.
+    this.isSummed = !isByRecord && (groups.length > 0 || measures.some(({ as }) => as !== 'count'));
     if (first) {
       const by = `"m${first.measure}"`;
       builder.orderBy(`(${by} IS NULL)`).addOrderBy(by, first.descending ? 'DESC' : 'ASC');
@@ -253,6 +257,7 @@ export class QuestionSql {
       builder.addSelect(this.scope.measure(measure), `m${index}`);
     if (mayLackRates) this.countUnrated(measures);
     builder.groupBy('"row"').addGroupBy('"band"');
+    this.isSummed = true;
     return this.statement();
   }
 
@@ -333,7 +338,19 @@ export class QuestionSql {
       .setParameters(this.shared.parameters)
       .getQueryAndParameters();
     const itself = `FROM "${this.object}" "${this.there.alias}"`;
-    const sql = this.isByIds ? text.replace(itself, `${itself} ${dialect.byId}`) : text;
+    const foundBy = this.foundBy(text);
+    const sql = foundBy ? text.replace(itself, `${itself} ${foundBy}`) : text;
     return { sql, parameters };
+  }
+
+  /** How the records are found where the engine is not left to choose it. */
+  private foundBy(text: string): string | undefined {
+    if (this.isByIds) return dialect.byId;
+    const { summed } = objectType(this.object);
+    if (!summed || !this.isSummed || this.shared.context.isPast) return undefined;
+    // The engine would rather have them in the order of their groups, and look up each in its row.
+    const read = [...text.matchAll(/"r"\."(\w+)"/g)].map(([, column]) => column);
+    const isKept = (column: string) => column === 'id' || column === 'deletedAt' || summed.includes(column);
+    return read.every(isKept) ? dialect.byIndex(summedIndex(this.object)) : undefined;
   }
 }

@@ -482,7 +482,9 @@ export const tables = {
   }),
 };
 
-/** Every table: one an object of the catalogue, and those behind them. */
+/** The index that holds what an object's records are summed by. */
+export const summedIndex = (object: ObjectKey): string => `by_${object}_figures`;
+
 /** Where the ends of days of an object's records are kept, with the record's id under the object's name. */
 export const dayEndsTable = (object: ObjectKey): string => `${object}DayEnd`;
 
@@ -500,6 +502,7 @@ const dayEndsOf = (object: ObjectKey) => {
   });
 };
 
+/** Every table: one an object of the catalogue, and those behind them. */
 export const entities = [
   ...objectKeys.map(entityOf),
   ...objectKeys.filter((object) => objectType(object).dayEnds).map(dayEndsOf),

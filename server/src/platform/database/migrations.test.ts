@@ -3,8 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type BetterSqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
+import { objectKeys, objectType } from '@zawn/core';
 import { closeDatabase, openDatabase } from './data-source';
 import { dialect } from './dialect';
+import { summedIndex } from './entities';
 import { migrations } from './migrations';
 
 describe('the database as it is made', () => {
@@ -33,6 +35,69 @@ describe('the database as it is made', () => {
     } finally {
       await closeDatabase(connections);
       rmSync(folder, { recursive: true, force: true });
+    }
+  });
+});
+
+describe('the database as it is asked', () => {
+  it('has an index of all that records of an object are summed by, and of nothing else', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
+    const connections = await openDatabase(folder);
+    try {
+      const summed = objectKeys.filter((object) => objectType(object).summed);
+      expect(summed).toEqual(['deal']);
+      for (const object of summed) {
+        const columns = await connections.reading.query<{ name: string }[]>(
+          `SELECT name FROM pragma_index_info('${summedIndex(object)}')`,
+        );
+        const { summed: fields = [] } = objectType(object);
+        expect(columns.map(({ name }) => name).sort()).toEqual([...fields, 'deletedAt'].sort());
+      }
+    } finally {
+      await closeDatabase(connections);
+      rmSync(folder, { recursive: true, force: true });
+    }
+  });
+});
+
+describe('how far a day was moved', () => {
+  it('is the same before and after days are cut out of the log', async () => {
+    const source = new DataSource({
+      type: 'better-sqlite3',
+      database: ':memory:',
+      migrations,
+      prepareDatabase: (driver: unknown) => dialect.prepareConnection(driver as BetterSqlite.Database),
+    });
+    await source.initialize();
+    try {
+      await source.runMigrations();
+      await source.query(
+        `INSERT INTO "unit" ("id", "at", "through", "label") VALUES (1, '2026-11-01', 'hand', '')`,
+      );
+      const changes = [
+        ['"2026-11-01"', '"2026-12-01"', 30],
+        ['"2026-03-01"', '"2026-02-28"', -1],
+        ['"2026-11-01T10:00:00.000Z"', '"2026-11-02T10:00:00.000Z"', null],
+        ['null', '"2026-11-01"', null],
+        ['12', '13', null],
+      ];
+      for (const [old, after] of changes)
+        await source.query(
+          `INSERT INTO "change" ("unit", "at", "through", "object", "record", "kind", "field", "old", "new") VALUES (1, '2026-11-01', 'hand', 'deal', 1, 'changed', 'closeOn', ?, ?)`,
+          [old, after],
+        );
+      const days = async () => {
+        const rows = await source.query<{ days: number | null }[]>(
+          `SELECT "days" FROM "loggedChange" ORDER BY "id"`,
+        );
+        return rows.map((row) => row.days);
+      };
+      const since = migrations.findIndex(({ name }) => name.startsWith('CoveringIndexes'));
+      expect(await days()).toEqual(changes.map(([, , moved]) => moved));
+      for (let count = since; count < migrations.length; count += 1) await source.undoLastMigration();
+      expect(await days()).toEqual(changes.map(([, , moved]) => moved));
+    } finally {
+      await source.destroy();
     }
   });
 });

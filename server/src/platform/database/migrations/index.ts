@@ -55,7 +55,7 @@ import { Decisions1769385600000 } from './1769385600000-decisions';
 import { LinksExchanged1769472000000 } from './1769472000000-links-exchanged';
 import { ReportsOfSchedules1769558400000 } from './1769558400000-reports-of-schedules';
 import { ReportIndexes1769644800000 } from './1769644800000-report-indexes';
-import { DealFigures1769731200000 } from './1769731200000-deal-figures';
+import { CoveringIndexes1769731200000 } from './1769731200000-covering-indexes';
 import { Dashboards1769126400000 } from './1769126400000-dashboards';
 import { MeasuredStays1769040000000 } from './1769040000000-measured-stays';
 
@@ -120,5 +120,5 @@ export const migrations = [
   LinksExchanged1769472000000,
   ReportsOfSchedules1769558400000,
   ReportIndexes1769644800000,
-  DealFigures1769731200000,
+  CoveringIndexes1769731200000,
 ];
