@@ -238,6 +238,14 @@ export class FiguresFound {
     return (index, key) => maps[index]?.get(String(key)) ?? key;
   }
 
+  /** Whether groups can be taken away from all of them to the last digit: counts, and amounts in whole minor units. */
+  private get canTakeAway(): boolean {
+    const { object } = this.design.question;
+    const isWhole = ({ as, of }: Measure) =>
+      as === 'count' || (of !== undefined && fieldAt(this.context.catalogue, object, of)?.type === 'money');
+    return this.isAdditive && this.measures.every(isWhole);
+  }
+
   /**
    * Puts what is beyond the first groups together under a name of its own; asked for anew where it is more than their sum.
    * @param rest the groups beyond the first, as far as they were found.
@@ -250,10 +258,16 @@ export class FiguresFound {
   ): Promise<void> {
     for (const [at, cells] of this.cells) {
       for (const split of [undefined, ...splits]) {
-        const of = rest.map((keys) => cells.get(nameOf(keys, split))).filter((cell) => cell !== undefined);
-        cells.set(nameOf(own, split), of.reduce<Cell>(added, this.nothing()));
+        const all = cells.get(nameOf([], split)) ?? this.nothing();
+        const of = (names: typeof first) =>
+          names
+            .map((keys) => cells.get(nameOf(keys, split)))
+            .filter((cell) => cell !== undefined)
+            .reduce<Cell>(added, this.nothing());
+        cells.set(nameOf(own, split), this.firsts ? without(all, of(first)) : of(rest));
       }
-      if (this.groups.length === 0 || (!this.firsts && (this.isAdditive || at !== 'now'))) continue;
+      if (this.firsts ? this.canTakeAway : this.isAdditive || at !== 'now') continue;
+      if (this.groups.length === 0) continue;
       const beyond: Among = { join: 'none', keys: first.map(([key]) => key) };
       const { split } = this.design;
       for (const groups of split ? [[], [split]] : [[]])
@@ -295,6 +309,12 @@ export function orderOf(all: readonly (readonly FieldValue[])[]): FieldValue[] |
   }
   return order;
 }
+
+/** What is left of figures that add up. */
+const without = (all: Cell, some: Cell): Cell => ({
+  count: all.count - some.count,
+  measured: all.measured.map((value, index) => (value ?? 0) - (some.measured[index] ?? 0)),
+});
 
 function added(a: Cell, b: Cell): Cell {
   return {

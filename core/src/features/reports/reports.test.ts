@@ -16,7 +16,7 @@ import {
 } from '.';
 import { askedInLondon } from '../../kernel/questions/testing';
 import { evaluate } from './formula';
-import { answeredFrom } from './testing';
+import { answeredFrom, figuresFrom } from './testing';
 
 const context = askedInLondon;
 const head = { version: 1, createdBy: 1, createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '' };
@@ -181,6 +181,43 @@ describe('a report', () => {
       // 10, 50, 50, 70, 100 and 300: asked for, as medians do not add up.
       [[], [580_00, 1580_00, 60_00], 2],
     ]);
+  });
+
+  it('takes the first away from all where that comes to the same as asking for the others, and asks no more', async () => {
+    const figures: ReportFigure[] = [
+      value('v'),
+      count('n', lost),
+      { key: 'then', past: 'v', of: 'yearBefore' },
+      { key: 'share', shareOf: 'v', in: 'all' },
+    ];
+    const more = {
+      order: { figure: 'v', descending: true },
+      top: 1,
+      period: year,
+      split: { field: 'source' },
+    };
+    const counted = async (of: ReportFigure[]) => {
+      let asked = 0;
+      const { rows } = await answerReport(
+        report(of, { groups: [{ field: 'owner' }] }, more),
+        context,
+        (...question) => {
+          asked += 1;
+          return figuresFrom({ deal: deals }, context, around)(...question);
+        },
+      );
+      const shown = rows.map(({ keys, rest, count: n, figures: all, split = [] }) => [
+        ...[keys, rest, n, all.slice(0, 4)],
+        split.map((each) => [each.count, each.figures.slice(0, 4)]),
+      ]);
+      return { asked, shown };
+    };
+    const takenAway = await counted(figures);
+    // A median is not told from others, so that all of them are asked for.
+    const askedFor = await counted([...figures, { key: 'half', measure: { as: 'median', of: 'value' } }]);
+    expect(takenAway.shown).toEqual(askedFor.shown);
+    expect(takenAway.shown.at(-1)?.[1]).toBe(2);
+    expect(takenAway.asked).toBe(askedFor.asked - 4);
   });
 
   it('does so by figures that are made of others, and within further groups', async () => {

@@ -70,10 +70,12 @@ export class FigureReader extends RecordReader {
       figures: measures.map((_, index) => row[`m${index}`] as number | null),
     }));
     const { names, orderOf } = await this.keysNamed(asking, fields, answered);
-    // Groups that overlap say nothing about all records, and cut off ones are not among the rows.
+    // Groups that overlap say nothing about all records, nor do the first of them. Shares are of all, and what has no rate
+    // is told of all.
     const { first, ...unlimited } = known;
+    const isAskedOfAll = mayLackRates || measures.some(({ as }) => as === 'share');
     const whole =
-      first || canOverlap(context.catalogue, object, groups)
+      isAskedOfAll && (first || canOverlap(context.catalogue, object, groups))
         ? await this.many(asking, compiled({ ...unlimited, groups: [], measures }, 1))
         : rows;
     const isMixed = (index: number) => {
