@@ -1,6 +1,6 @@
 import { type Condition, isNumeric, type Operator, type Related, type Test } from '../../kernel/questions';
 import { currencySign, isCurrency, toMinor } from '../../platform/money';
-import { countAt, monthOf, type Found } from './dates';
+import { countAt, monthOf, type Found } from './date-words';
 import { type Reader } from './reader';
 import { isGrammar, mainAmount } from './vocabulary';
 import { type Word } from './words';
@@ -36,6 +36,9 @@ const comparators: readonly Comparator[] = [
   ['=', 'is'],
 ];
 
+/** The words that a comparison begins with. */
+const COMPARING = new Set([...comparators.map(([words]) => words.split(' ')[0]), 'between', 'from']);
+
 const currencyWords: Record<string, string> = {
   euro: 'EUR',
   pound: 'GBP',
@@ -56,6 +59,10 @@ export function comparedAt(
 ): Found<{ is: Related['is']; value: number | [number, number]; word: Word }> | undefined {
   const skipped = reader.at(at, 'is', 'are', 'of', 'a');
   const next = at + skipped;
+  const first = reader.word(next);
+  // Most words compare nothing.
+  if (!first || (first.number === undefined && !COMPARING.has(first.text) && !COMPARING.has(first.stem)))
+    return undefined;
   for (const [words, is] of comparators) {
     const length = reader.at(next, words);
     if (length === 0) continue;

@@ -81,6 +81,8 @@ describe('what is not understood', () => {
     ['DROP TABLE deals; --', ['DROP TABLE', '--']],
     ['🦆 deals', ['🦆']],
     ['deals over', ['over']],
+    ['deals created but not closed last month', ['created']],
+    ['deals expected to close but lost this quarter', ['expected']],
     ['deals by', ['by']],
     ['deals not frobnicated in Sweden', ['not frobnicated']],
     ['deals in Sweden but not', ['not']],
@@ -120,6 +122,18 @@ describe('what is not understood', () => {
       expect(readTyped(text, vocabulary).noQuestion).toBeUndefined();
     },
   );
+});
+
+describe('words whose meaning depends on the organisation', () => {
+  const left = (text: string, more: Partial<Vocabulary>) =>
+    readTyped(text, { ...vocabulary, ...more }).unread.map(({ from, to }) => text.slice(from, to));
+
+  it('names weeks by their numbers only where weeks begin on a Monday', () => {
+    expect(left('deals closing in week 48', {})).toEqual([]);
+    const calendar = { fiscalYearStart: 4, weekStart: 0 } as const;
+    expect(left('deals closing in week 48', { calendar })).toEqual(['week 48']);
+    expect(left('deals closing in week 54', {})).toEqual(['week 54']);
+  });
 });
 
 describe('words at the edge of a text', () => {
@@ -289,6 +303,9 @@ describe('what was asked', () => {
     expect(shown('top 5 accounts by won value')).toMatchObject({
       report: { top: 5, order: { figure: 'a', descending: true } },
     });
+    // What a page of figures cannot be drawn as is a report.
+    expect(shown('open deals by stage as a pie')).toMatchObject({ report: { draw: 'share' } });
+    expect(shown('pipeline as a funnel')).toMatchObject({ report: { draw: 'funnel' } });
   });
 });
 

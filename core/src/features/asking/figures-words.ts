@@ -1,6 +1,6 @@
 import { type Condition, isDated, isNumeric, type Measure } from '../../kernel/questions';
 import { comparedAt } from './amounts-words';
-import { countAt, type Found } from './dates';
+import { countAt, type Found } from './date-words';
 import { type Reader } from './reader';
 import { type AskedDrawing } from './reading';
 import { mainAmount } from './vocabulary';
@@ -22,6 +22,13 @@ export function readDrawing(reader: Reader, at: number): number {
     list: 'table',
     chart: 'columns',
     graph: 'line',
+    area: 'area',
+    pie: 'share',
+    doughnut: 'share',
+    donut: 'share',
+    share: 'share',
+    funnel: 'funnel',
+    heatmap: 'pivot',
   };
   const said = reader.at(at, 'as a', 'as an', 'as', 'drawn as', 'shown as', 'in a', 'on a');
   const kind = reader.stem(at + said) ?? '';
@@ -36,6 +43,10 @@ export function readDrawing(reader: Reader, at: number): number {
     'bar chart of',
     'column chart of',
     'line chart of',
+    'area chart of',
+    'pie chart of',
+    'pie of',
+    'funnel of',
     'pivot of',
     'table of',
   );
@@ -188,6 +199,9 @@ export function readMeasure(reader: Reader, at: number): number {
     ['mean', 'average'],
     ['avg', 'average'],
     ['median', 'median'],
+    ['share of', 'share'],
+    ['percentage of', 'share'],
+    ['percent of', 'share'],
     ...EXTREMES,
   ];
   const rate =

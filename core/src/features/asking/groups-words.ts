@@ -1,6 +1,6 @@
 import { type DatePart, type Field } from '../../kernel/catalogue';
 import { type Grouping } from '../../kernel/questions';
-import { type Found } from './dates';
+import { type Found } from './date-words';
 import { type Reader } from './reader';
 import { mainDate } from './vocabulary';
 
@@ -128,6 +128,8 @@ export function reasonOf(reader: Reader, path: string): string {
 
 /** The date that groups by month or quarter are of. */
 export function groupDate(reader: Reader): string {
+  // “Closing by month” has said what it speaks of.
+  reader.timeless = undefined;
   if (reader.date) return reader.date;
   return reader.object === 'activity' ? 'doneAt' : mainDate(reader.object);
 }

@@ -1,6 +1,6 @@
 import { fieldAt } from '../../kernel/catalogue';
 import { type Condition } from '../../kernel/questions';
-import { type Found, type When } from './dates';
+import { type Found, type When } from './date-words';
 import { meOrWhoAt } from './people-words';
 import { type Reader } from './reader';
 import { isRelation } from './related-words';

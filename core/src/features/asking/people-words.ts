@@ -1,6 +1,6 @@
 import { relationsOf } from '../../kernel/catalogue';
 import { type Condition, ME, MY_TEAM } from '../../kernel/questions';
-import { type Found } from './dates';
+import { type Found } from './date-words';
 import { type Reader } from './reader';
 import { isOneOf, mainOwner } from './vocabulary';
 

@@ -11,15 +11,19 @@ import {
   type Sort,
   type Wording,
 } from '../../kernel/questions';
-import { type Asked } from './reading';
+import { type Asked, type AskedDrawing } from './reading';
 
-const drawn = {
+/** How each drawing is said. */
+export const drawingWords: Record<AskedDrawing, string> = {
   table: 'a table',
   columns: 'columns',
   bars: 'bars',
   line: 'a line',
   pivot: 'a pivot',
-} as const;
+  area: 'an area',
+  share: 'shares of the whole',
+  funnel: 'a funnel',
+};
 const compared = { before: 'the period before', yearBefore: 'the year before' } as const;
 
 /** An order as it is read: `close date latest first`, `name`. */
@@ -65,7 +69,7 @@ export function askedInWords(asked: Asked, wording: Wording): string {
       : '',
     limit === undefined ? '' : `the first ${limit}`,
     first ? `the ${first.descending ? 'first' : 'last'} ${first.count} by ${firsts ?? ''}` : '',
-    draw ? `as ${drawn[draw]}` : '',
+    draw ? `as ${drawingWords[draw]}` : '',
     asked.hasRate ? 'with the win rate' : '',
     asked.compared ? `compared with ${compared[asked.compared]}` : '',
     asOf === undefined ? '' : whole.slice(now.length + 2),

@@ -9,19 +9,13 @@ import {
   type Sort,
 } from '../../kernel/questions';
 import { periodUnits, type PeriodUnit } from '../../platform/time';
-import { askedInWords } from './print';
+import { askedInWords, drawingWords } from './print';
 import { printedWording } from './printed-wording';
 import { type Asked, type AskedDrawing, type Vocabulary } from './reading';
 import { type Found, type Many } from './printed-text';
 import { PrintedConditions } from './printed-conditions';
 
-const drawings: Record<string, AskedDrawing> = {
-  'a table': 'table',
-  columns: 'columns',
-  bars: 'bars',
-  'a line': 'line',
-  'a pivot': 'pivot',
-};
+const drawings = Object.entries(drawingWords).map(([draw, said]) => [said, draw as AskedDrawing] as const);
 
 /** Reads back what a question is printed as: every way a part can be read is tried, until all of the text is. */
 class Printed extends PrintedConditions {
@@ -143,7 +137,7 @@ class Printed extends PrintedConditions {
         this.behind(
           next,
           'as ',
-          (begin) => this.either(begin, Object.entries(drawings)),
+          (begin) => this.either(begin, drawings),
           (draw) => ({ ...asked, draw }),
         ),
       () => this.rated(asked, next),

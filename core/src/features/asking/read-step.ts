@@ -4,7 +4,7 @@ import { readGroups } from './groups-words';
 import { readFromLog } from './log-words';
 import { readPerson } from './people-words';
 import { type Reader } from './reader';
-import { readHaving, readWhose } from './related-words';
+import { readHaving, readRelatedTo, readWhose } from './related-words';
 import { readBought, readDoer, readDone, readMove, readSubject } from './verbs-words';
 import { readAbout, readField, readName, readPlace, readText, readValue, readView } from './values-words';
 import { isGrammar, saysNothing } from './vocabulary';
@@ -33,6 +33,7 @@ export function readStep(reader: Reader, at: number): number {
     readText(reader, at) ||
     readAbout(reader, at) ||
     readHaving(reader, at) ||
+    readRelatedTo(reader, at) ||
     readAge(reader, at) ||
     readAmount(reader, at) ||
     readView(reader, at) ||

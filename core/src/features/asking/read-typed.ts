@@ -81,6 +81,20 @@ function spelt(
   return { words: right, respelt };
 }
 
+/** “This or next month” as “this month or next month”: both are of the unit behind them. */
+function unitsShared(words: readonly Word[]): Word[] {
+  const isTurn = (word: Word | undefined) => ['this', 'last', 'next', 'current'].includes(word?.text ?? '');
+  return words.flatMap((word, at) => {
+    const [joint, turn, unit] = words.slice(at + 1, at + 4);
+    const isShared = isTurn(word) && isTurn(turn) && ['or', 'and'].includes(joint.text);
+    return isShared && unit && UNITS.includes(unit.stem)
+      ? [word, { ...unit, from: word.from, to: word.to }]
+      : [word];
+  });
+}
+
+const UNITS = ['week', 'month', 'quarter', 'year'];
+
 interface Noun extends ObjectWord {
   at: number;
   length: number;
@@ -170,7 +184,8 @@ export function readTyped(
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
   const other = rewritten(typed);
   const text = other?.text ?? typed;
-  const { words, respelt } = spelt(text, wordsOf(text), meanings);
+  const { words: typedWords, respelt } = spelt(text, wordsOf(text), meanings);
+  const words = unitsShared(typedWords);
   const ofDealsAlone: Noun | undefined = other && { object: 'deal', at: -1, length: 0 };
   const named = other?.isOfDeals ? undefined : nounIn(words, meanings);
   const noun = named ?? ofDealsAlone;
@@ -256,7 +271,10 @@ function groupsFrom({ rest: { groups }, assumed, conditions }: Reader): Grouping
 function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
   const { object, conditions, rest } = reader;
   const where = allTogether(conditions);
-  const groups = groupsFrom(reader);
+  const said = groupsFrom(reader);
+  // A funnel is of stages.
+  const isFunnel = reader.rest.draw === 'funnel' && said.length === 0 && reader.fieldAt('stage');
+  const groups = isFunnel ? [{ field: 'stage' }] : said;
   // “Biggest deal per owner”: of each group the figure.
   const [byAmount] = rest.sort;
   const isOfEach = groups.length > 0 && rest.limit === 1 && byAmount?.field === mainAmount[object];

@@ -8,7 +8,8 @@ import {
   type Sort,
 } from '../../kernel/questions';
 import { type ComparedPeriod } from '../reports/report';
-import { Dates, type Found } from './dates';
+import { type Found } from './date-words';
+import { Dates } from './dates';
 import { isOtherLeftOut, mergedOr, negation } from './joining';
 import { type AskedDrawing, type Doubtful, type Span } from './reading';
 import { type Meanings } from './meanings';
@@ -63,6 +64,9 @@ export class Reader {
 
   /** A time that stood before any word that speaks of a date: “last month’s won deals”. */
   private undated: { said: SaidCondition; date: string } | undefined;
+
+  /** A word that speaks of a date of which nothing was said, so far. */
+  timeless: { at: number; date: string } | undefined;
 
   join: 'and' | 'or' | undefined;
 
@@ -140,12 +144,23 @@ export class Reader {
     return this.word(at)?.stem;
   }
 
+  /** So many words at a place as one phrase; none where a comma or a quoted text stands among them. */
   phrase(at: number, length: number): string | undefined {
-    const words = this.words.slice(at, at + length);
-    if (words.length < length || words.some(({ quoted, text }) => quoted !== undefined || text === ','))
-      return undefined;
-    return words.map(({ stem }) => stem).join(' ');
+    const known = (this.phrases[at] ??= []);
+    // The longer ones are made of the shorter: they are asked for again and again.
+    for (let made = known.length; made < length; made += 1) {
+      const word = this.word(at + made);
+      const isOne = word !== undefined && word.quoted === undefined && word.text !== ',';
+      const before = made === 0 ? '' : known[made - 1];
+      known.push(
+        isOne && before !== undefined ? (made === 0 ? word.stem : `${before} ${word.stem}`) : undefined,
+      );
+    }
+    return known[length - 1];
   }
+
+  /** The phrases that were made, by the place of their first word, the shortest first. */
+  private readonly phrases: (string | undefined)[][] = [];
 
   /** Whether these words stand at a place: how many they are. */
   at(at: number, ...choices: readonly string[]): number {

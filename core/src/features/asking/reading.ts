@@ -59,7 +59,7 @@ export interface Vocabulary {
 }
 
 /** How an answer is drawn, where that was said. */
-export type AskedDrawing = 'table' | 'columns' | 'bars' | 'line' | 'pivot';
+export type AskedDrawing = 'table' | 'columns' | 'bars' | 'line' | 'pivot' | 'area' | 'share' | 'funnel';
 
 /** What was asked in words: a question, and what of it is not in the question itself. */
 export interface Asked {

@@ -1,12 +1,12 @@
 import { type ObjectKey, relationsOf } from '../../kernel/catalogue';
-import { type Condition, type Related } from '../../kernel/questions';
+import { isGroup, isRelated, type Condition, type Related } from '../../kernel/questions';
 import { comparedAt, readAmount } from './amounts-words';
-import { countAt, type Found } from './dates';
+import { countAt, type Found } from './date-words';
 import { allTogether } from './joining';
 import { readPerson } from './people-words';
 import { Reader } from './reader';
 import { addValue, conditionOf, fieldCondition, readField, readValue, valueAt } from './values-words';
-import { mainDate } from './vocabulary';
+import { mainDate, type ObjectWord } from './vocabulary';
 import { addWhen, noteDoubt, readIdiom, whenBehind } from './when-words';
 
 /** With and without: a field, a next step, related records. */
@@ -105,6 +105,40 @@ export function readHaving(reader: Reader, at: number): number {
   return said + outcome.length;
 }
 
+/**
+ * Those that are with records of which something is said, or belong to them: “contacts of won deals”, “activities on open
+ * deals over 25k”, “deals at partner accounts”.
+ */
+export function readRelatedTo(reader: Reader, at: number): number {
+  const said = reader.isBefore ? 0 : reader.at(at, 'of', 'on', 'from', 'behind', 'for', 'in', 'at', 'with');
+  if (said === 0) return 0;
+  const relation = reader.at(at, 'with') > 0 ? undefined : relationAt(reader, at + said, false);
+  if (relation?.value.where) {
+    reader.add(relation.value);
+    return said + relation.length;
+  }
+  const others = othersAt(reader, at + said, (object) => linkTo(reader, object) !== undefined);
+  const link = others && linkTo(reader, others.value.object);
+  const condition = link && others.value.where && behindLink(others.value.where, link);
+  if (!condition) return 0;
+  reader.add(condition);
+  return said + others.length;
+}
+
+/** The link of these records to those of another kind, called as they are. Those of a lead are what was made of it. */
+function linkTo(reader: Reader, object: ObjectKey): string | undefined {
+  const field = reader.object === 'lead' ? undefined : reader.fieldAt(object);
+  return field?.type === 'link' && field.to === object ? object : undefined;
+}
+
+/** A condition on the record behind a link; undefined where it looks at what is related to that. */
+function behindLink(condition: Condition, link: string): Condition | undefined {
+  if (isRelated(condition)) return undefined;
+  if (!isGroup(condition)) return { ...condition, field: `${link}.${condition.field}` };
+  const of = condition.of.map((part) => behindLink(part, link)).filter((part) => part !== undefined);
+  return of.length === condition.of.length ? { ...condition, of } : undefined;
+}
+
 /** Fields that are named further: `without phone or email`. */
 function othersBehind(reader: Reader, at: number): Found<string[]> {
   const value: string[] = [];
@@ -134,40 +168,73 @@ export function relationTo(reader: Reader, object: ObjectKey): string | undefine
   return (all.find(({ link }) => link === reader.object) ?? (all.length === 1 ? all[0] : undefined))?.key;
 }
 
-/** Records that are with this one, or are not: `more than 3 open deals`, `no activity in 60 days`. */
-export function relationAt(reader: Reader, at: number, isNone: boolean): Found<Related> | undefined {
-  const compared = isNone ? undefined : comparedAt(reader, at);
-  const count = !isNone && !compared ? countAt(reader.word(at)) : undefined;
-  let next = at + (compared?.length ?? (count === undefined ? 0 : 1));
-  for (let ahead = 0; ahead < 3; ahead++) {
-    const noun = reader.longest(next + ahead, (phrase) => reader.meanings.object(phrase), 2);
-    const related = noun && relationTo(reader, noun.value.object);
-    if (!noun || !related) continue;
+/** What other records are called that are asked about only by what they belong to. */
+const belongings: Record<string, ObjectKey> = {
+  file: 'file',
+  attachment: 'file',
+  product: 'dealLine',
+  'product line': 'dealLine',
+};
+const relatedNoun = (reader: Reader, phrase: string): ObjectWord | undefined =>
+  reader.meanings.object(phrase) ??
+  (Object.hasOwn(belongings, phrase) ? { object: belongings[phrase] } : undefined);
+
+/** Words that say which related records are meant, before they are named: `open or won deals`. */
+const MOST_BEFORE = 4;
+
+/** Other records, with what is said of them before and behind their name: `stale or overdue deals over 50k`. */
+function othersAt(
+  reader: Reader,
+  at: number,
+  isMeant: (object: ObjectKey) => boolean,
+): Found<{ object: ObjectKey; where?: Condition }> | undefined {
+  for (let ahead = 0; ahead < MOST_BEFORE; ahead++) {
+    const noun = reader.longest(at + ahead, (phrase) => relatedNoun(reader, phrase), 2);
+    if (!noun || !isMeant(noun.value.object)) continue;
+    // Of two nouns in a row the last is meant: partner accounts are accounts, partner deals are deals.
+    const head = relatedNoun(reader, reader.stem(at + ahead + noun.length) ?? '');
+    if (head && head.object !== noun.value.object) continue;
+    // Accounts that are customers by what was won from them cannot be told from where they are linked.
+    if (noun.value.where && isRelated(noun.value.where)) return undefined;
     const inner = new Reader(reader.words, reader.meanings, noun.value.object, reader.text);
-    if (noun.value.where && !('related' in noun.value.where)) inner.addNoun(noun.value.where);
-    for (let index = next; index < next + ahead;) {
+    if (noun.value.where) inner.addNoun(noun.value.where);
+    for (let index = at; index < at + ahead;) {
       const length = readIdiom(inner, index) || readValue(inner, index) || readPerson(inner, index);
-      if (length === 0) return undefined;
-      index += length;
+      const isOr = length === 0 && index > at && reader.stem(index) === 'or';
+      if (length === 0 && !isOr) return undefined;
+      if (isOr) inner.join = 'or';
+      index += length || 1;
     }
     inner.passNoun();
-    next += ahead + noun.length;
+    let next = at + ahead + noun.length + (head ? 1 : 0);
     for (let more = 1; more > 0 && next < reader.words.length;) {
       more = readAmount(inner, next) || readIdiom(inner, next) || spanBehind(inner, next);
       next += more;
     }
     const where = allTogether(inner.conditions);
     reader.doubtful.push(...inner.doubtful);
-    const is: Pick<Related, 'is' | 'value'> = isNone
-      ? { is: 'is', value: 0 }
-      : compared
-        ? { is: compared.value.is, value: compared.value.value }
-        : count !== undefined && count > 1
-          ? { is: 'atLeast', value: count }
-          : { is: 'atLeast', value: 1 };
-    return { value: { related, ...(where ? { where } : {}), ...is }, length: next - at };
+    return { value: { object: noun.value.object, ...(where ? { where } : {}) }, length: next - at };
   }
   return undefined;
+}
+
+/** Records that are with this one, or are not: `more than 3 open deals`, `no activity in 60 days`. */
+export function relationAt(reader: Reader, at: number, isNone: boolean): Found<Related> | undefined {
+  const compared = isNone ? undefined : comparedAt(reader, at);
+  const count = !isNone && !compared ? countAt(reader.word(at)) : undefined;
+  const skipped = compared?.length ?? (count === undefined ? 0 : 1);
+  const others = othersAt(reader, at + skipped, (object) => relationTo(reader, object) !== undefined);
+  const related = others && relationTo(reader, others.value.object);
+  if (!related) return undefined;
+  const { where } = others.value;
+  const is: Pick<Related, 'is' | 'value'> = isNone
+    ? { is: 'is', value: 0 }
+    : compared
+      ? { is: compared.value.is, value: compared.value.value }
+      : count !== undefined && count > 1
+        ? { is: 'atLeast', value: count }
+        : { is: 'atLeast', value: 1 };
+  return { value: { related, ...(where ? { where } : {}), ...is }, length: skipped + others.length };
 }
 
 /** A time behind related records: without a direction it looks back. What is to come of activities is planned. */

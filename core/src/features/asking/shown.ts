@@ -22,8 +22,9 @@ import { type Asked, type AskedDrawing } from './reading';
 export type ShownAs = { view: Design } | { report: ReportDesign };
 
 /** Whether a figure is asked for by itself, beside that of another time, or of the first groups alone. */
-const isReport = ({ question, compared, hasRate }: Asked): boolean =>
+const isReport = ({ question, draw, compared, hasRate }: Asked): boolean =>
   hasRate === true ||
+  (draw !== undefined && !isOnPage(draw)) ||
   compared !== undefined ||
   question.first !== undefined ||
   !isCustomisable(question.object) ||
@@ -38,7 +39,8 @@ function asView({ question, draw }: Asked): Design {
   const { groups = [], measures = [] } = question;
   const plain = plainDesign(question.object);
   // Figures are drawn where nothing else was said: a table would show their records first.
-  const drawn = draw ?? (groups.length > 0 && measures.length > 0 ? 'columns' : 'table');
+  const drawn =
+    draw && isOnPage(draw) ? draw : groups.length > 0 && measures.length > 0 ? 'columns' : 'table';
   return { question: { ...plain.question, ...question }, draw: drawn };
 }
 
@@ -48,7 +50,15 @@ const drawings: Record<AskedDrawing, ReportDrawing> = {
   bars: 'bars',
   line: 'line',
   pivot: 'heat',
+  area: 'area',
+  share: 'share',
+  funnel: 'funnel',
 };
+
+/** Drawings that a page of figures has as well; others are those of reports. */
+const onPages = ['table', 'columns', 'bars', 'line', 'pivot'] as const;
+type PageDrawing = (typeof onPages)[number];
+const isOnPage = (draw: AskedDrawing): draw is PageDrawing => onPages.some((each) => each === draw);
 
 /** The date that a condition puts into a period by name, and what else is asked. */
 function periodIn(where: Condition | undefined, catalogue: Catalogue, { object }: Question) {

@@ -1,7 +1,7 @@
 import { type ObjectKey } from '../../kernel/catalogue';
 import { type Condition, isNumeric, isTextual, type Operator, pathInWords } from '../../kernel/questions';
 import { comparedAt, comparison, currencyAt } from './amounts-words';
-import { type Found } from './dates';
+import { type Found } from './date-words';
 import { whoAt, meOrWhoAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
 import { isGrammar, mainOwner, type ValueWord } from './vocabulary';

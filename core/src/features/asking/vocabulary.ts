@@ -239,7 +239,8 @@ export const grammar = `${silent} a an the all any every each of in on at to for
   january february march april june july august september october november december pipeline weighted touched
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
-  percent days times hours minutes step steps went go going back gone moved skipped skip own maker decider hold finish complete log call phone visit meet then q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million`;
+  percent days times hours minutes step steps went go going back gone moved skipped skip own maker decider hold finish complete log call phone visit meet then q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million
+  weekend area pie doughnut donut funnel heatmap share percentage file attachment time`;
 
 const silentWords = new Set(silent.split(/\s+/));
 export const saysNothing = (word: string): boolean => silentWords.has(word);

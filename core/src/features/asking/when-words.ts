@@ -1,6 +1,6 @@
 import { type PastDay } from '../../kernel/questions';
 import { comparedAt, DAYS } from './amounts-words';
-import { countAt, type Found, type When } from './dates';
+import { countAt, type Found, type When } from './date-words';
 import { type Reader } from './reader';
 import { type Idiom, mainDate, withChanges } from './vocabulary';
 
@@ -13,6 +13,11 @@ export function readIdiom(reader: Reader, at: number): number {
   if (!found) return readNeverTouched(reader, at);
   const { value: idiom, length } = found;
   const { date } = idiom;
+  // A pipeline may be called “New installations”.
+  const name = reader.longest(at, (phrase) =>
+    reader.meanings.values(reader.object, phrase).find(({ isPart }) => !isPart),
+  );
+  if (name && name.length > length) return 0;
   // “Won value” is a measure of what was won.
   const next = at + length;
   const logged = readLogged(reader, next, idiom);
@@ -21,6 +26,7 @@ export function readIdiom(reader: Reader, at: number): number {
   if (counted > 0) return length + counted;
   const when = date ? whenBehind(reader, next, date) : undefined;
   const isNegated = reader.isNegated;
+  if (date && idiom.conditions.length === 0 && !when) reader.timeless = { at, date };
   if (date && (when || idiom.conditions.length === 0 || !reader.isBefore)) reader.date = date;
   if (date && idiom.conditions.length > 0) reader.speakOf(date);
   if (isOneOfSeveral(reader, next + (when?.length ?? 0), idiom, when !== undefined)) {
@@ -35,9 +41,22 @@ export function readIdiom(reader: Reader, at: number): number {
     // Not won this year is not both won and this year; what only has a date is not in that period.
     if (isNegated && (idiom.orPeriod === true || idiom.conditions.length === 0)) reader.negate(at);
     addWhen(reader, date, when.value, next, when);
+    settleTimeless(reader, at, date, when.value);
     return length + when.length;
   }
   return length;
+}
+
+/**
+ * A word before that speaks of another date: right before *and* it shares the time behind, as in “created and closed last
+ * month”. Otherwise nothing says when that was.
+ */
+function settleTimeless(reader: Reader, at: number, date: string, when: When): void {
+  const { timeless } = reader;
+  reader.timeless = undefined;
+  if (!timeless || timeless.date === date) return;
+  if (timeless.at === at - 2 && reader.at(at - 1, 'and') > 0) reader.add({ field: timeless.date, ...when });
+  else reader.fail(timeless.at);
 }
 
 /**
@@ -205,13 +224,16 @@ export function readDate(reader: Reader, at: number): number {
 }
 
 /** The date a period is about that stands by itself: what is over was done, what is to come is due. */
-export function usualDate(reader: Reader, { value }: When): string {
+export function usualDate(reader: Reader, { is, value }: When): string {
   if (reader.object !== 'activity') return mainDate(reader.object);
   const isBehind =
     typeof value === 'object' &&
     value !== null &&
     (('direction' in value && value.direction === 'last') || ('offset' in value && value.offset < 0));
-  return isBehind ? 'doneAt' : 'dueOn';
+  // What ended before today by its days.
+  const last = Array.isArray(value) ? (value.at(-1) as unknown) : value;
+  const isOver = is !== 'after' && typeof last === 'string' && last < reader.meanings.vocabulary.today;
+  return isBehind || isOver ? 'doneAt' : 'dueOn';
 }
 
 /** The day it is asked of: `as it stood on 1 October`, `a year ago`. */

@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import {
+  drawingWords,
   fieldAt,
   isDated,
   printed,
   readPrinted,
   usualRules,
+  type Asked,
+  type AskedDrawing,
   type Catalogue,
   type Question,
   type Vocabulary,
@@ -81,6 +84,16 @@ function plain(question: Question): unknown {
 }
 
 describe('a question as it is printed', () => {
+  it.each(Object.entries(drawingWords) as [AskedDrawing, string][])(
+    'is read back with how it is drawn: %s, %s',
+    (draw, words) => {
+      const asked: Asked = { question: { version: 1, object: 'deal', groups: [{ field: 'stage' }] }, draw };
+      const text = printed(asked, vocabulary);
+      expect(text).toBe(`All deals, grouped by stage, as ${words}`);
+      expect(readPrinted(text, vocabulary)).toEqual(asked);
+    },
+  );
+
   it.each<[string, Parameters<typeof printed>[0]]>([
     [
       'Deals where outcome is Open, with the columns name, value and account’s name called “The ””client””, and more”',
