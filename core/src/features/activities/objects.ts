@@ -13,6 +13,7 @@ export const activity = object({
   plural: 'Activities',
   path: 'activities',
   category: 'work',
+  counted: { by: ['kind', 'owner', 'outcome'], date: 'doneAt' },
   nameField: 'name',
   fields: {
     name: { label: 'What', type: 'text', required: true, synonyms: ['subject', 'task'] },

@@ -53,6 +53,11 @@ export interface ObjectType {
   readonly dayEnds?: readonly string[];
   /** Stored fields that many records are summed, grouped and narrowed by: they are kept side by side in one index. */
   readonly summed?: readonly string[];
+  /**
+   * Fields by which those of its records are counted that have a date: with it they are kept side by side in one index, and
+   * how many there are of each in every month in a table.
+   */
+  readonly counted?: { readonly by: readonly string[]; readonly date: string };
   /** The field that names a record to a person. */
   readonly nameField: string;
   /** The fields that come with Zawn; the organisation's own are in its catalogue. */

@@ -26,6 +26,11 @@ interface Described {
   readonly dayEnds?: readonly string[];
   /** Stored fields that many records are summed, grouped and narrowed by: they are kept side by side in one index. */
   readonly summed?: readonly string[];
+  /**
+   * Fields by which those of its records are counted that have a date: with it they are kept side by side in one index, and
+   * how many there are of each in every month in a table.
+   */
+  readonly counted?: { readonly by: readonly string[]; readonly date: string };
   readonly nameField: string;
   readonly fields: Fields;
 }

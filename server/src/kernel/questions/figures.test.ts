@@ -45,6 +45,14 @@ const setRates = async (rates: { currency: string; validFrom: string; rate: numb
   server.app.get(Organisation).forget();
 };
 const named = (name: string) => ask('deal', { field: 'name', is: 'is', value: name });
+/** The statement that a question is answered by. */
+const statementOf = async (question: Question) => {
+  const asked = jest.spyOn(server.app.get(Database).reader, 'many');
+  await answered(question);
+  const [statement] = asked.mock.lastCall ?? [{ sql: '', parameters: [] }];
+  asked.mockRestore();
+  return statement;
+};
 const sum = (of: string, more: object = {}) => [{ as: 'sum' as const, of, ...more }];
 
 describe('figures', () => {
@@ -269,11 +277,8 @@ describe('figures', () => {
 describe('sums over many deals', () => {
   /** The statement of a question, and how the engine finds its deals. */
   const foundBy = async (question: Question): Promise<{ sql: string; plan: string }> => {
-    const { reader, reading } = server.app.get(Database);
-    const asked = jest.spyOn(reader, 'many');
-    await answered(question);
-    const [{ sql, parameters }] = asked.mock.lastCall ?? [{ sql: '', parameters: [] }];
-    asked.mockRestore();
+    const { sql, parameters } = await statementOf(question);
+    const { reading } = server.app.get(Database);
     const plan = await reading.query<{ detail: string }[]>(`EXPLAIN QUERY PLAN ${sql}`, [...parameters]);
     return { sql, plan: plan.find(({ detail }) => / r\b/.test(detail))?.detail ?? '' };
   };
@@ -302,6 +307,34 @@ describe('sums over many deals', () => {
     const { sql } = await foundBy(question);
     expect(sql).toContain('FROM "deal" "r"');
     expect(sql).not.toContain('by_deal_figures');
+  });
+});
+
+describe('counts of what was done', () => {
+  const by = { groups: [{ field: 'owner' }, { field: 'kind' }] };
+  const done = { field: 'doneAt', is: 'onOrAfter', value: '2026-10-01' } as const;
+  const sqlOf = async (question: Question): Promise<string> => (await statementOf(question)).sql;
+
+  it.each<[string, Question['where']]>([
+    ['since a day', done],
+    [
+      'in a period, of a kind',
+      allOf({ field: 'kind', is: 'anyOf', value: ['call'] }, { ...done, is: 'before' }),
+    ],
+  ])('are read from their index alone: %s', async (_, where) => {
+    expect(await sqlOf({ ...ask('activity', where), ...by })).toContain('INDEXED BY "by_activity_done"');
+  });
+
+  // What is not known to have been done is not in that index: asked of it there would be no answer at all.
+  it.each<[string, Question['where']]>([
+    ['done or not', undefined],
+    ['with a day, whichever', { field: 'doneAt', is: 'isNotEmpty' }],
+    ['done or of a kind', { join: 'any', of: [done, { field: 'kind', is: 'anyOf', value: ['call'] }] }],
+    ['not done since', { join: 'none', of: [done] }],
+    ['done after they were due', { field: 'doneAt', is: 'after', value: { field: 'dueOn' } }],
+    ['by what the index does not hold', allOf(done, { field: 'deal', is: 'isNotEmpty' })],
+  ])('are found as the engine chooses otherwise: %s', async (_, where) => {
+    expect(await sqlOf({ ...ask('activity', where), ...by })).not.toContain('INDEXED BY');
   });
 });
 

@@ -75,6 +75,8 @@ describe('counts that are kept', () => {
       [{ field: 'kind', is: 'noneOf', value: ['call'] }],
       [{ field: 'outcome', is: 'isEmpty' }],
       [{ field: 'owner', is: 'anyOf', value: [ME] }],
+      // Compared with what is not kept.
+      [{ field: 'owner', is: 'noneOf', value: { field: 'deal.owner' } }],
       [
         {
           join: 'any',

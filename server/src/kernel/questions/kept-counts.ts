@@ -1,21 +1,33 @@
 import {
   allOf,
+  isFieldOperand,
   isGroup,
+  isGroupOperand,
   isRelated,
+  objectType,
   spanMeant,
   startOfDayIn,
   type Condition,
+  type ObjectKey,
   type Question,
   type QuestionContext,
+  type Test,
 } from '@zawn/core';
 import { type Statement } from '../../platform/database/statement';
 import { q } from './quoted';
 import { Scope, type Shared } from './sql-scope';
 
 /** What the database keeps count of: of an object, by some of its fields, in each month of an instant. */
-const KEPT = {
-  activity: { table: 'activityCount', by: ['kind', 'owner', 'outcome'], at: 'doneAt' },
-} as const;
+interface Counts {
+  table: string;
+  by: readonly string[];
+  at: string;
+}
+
+function countsOf(object: ObjectKey): Counts | undefined {
+  const { counted } = objectType(object);
+  return counted && { table: `${object}Count`, by: counted.by, at: counted.date };
+}
 
 /** The first moment of a month, as instants are kept. */
 const beginOf = (month: string) => `${month}-01T00:00:00.000Z`;
@@ -41,12 +53,15 @@ const asksOnly = (condition: Condition, fields: readonly string[]): boolean => {
   if (isRelated(condition)) return false;
   return isGroup(condition)
     ? condition.of.every((part) => asksOnly(part, fields))
-    : fields.includes(condition.field);
+    : isPlain(condition) && fields.includes(condition.field);
 };
+
+/** Whether a value is compared with one that is given, and not with another of its record or its group. */
+const isPlain = ({ value }: Test) => !isFieldOperand(value) && !isGroupOperand(value);
 
 /** A question that is answered from what is kept. */
 interface Kept {
-  kept: (typeof KEPT)[keyof typeof KEPT];
+  kept: Counts;
   /** From the first instant on, before the second. */
   span: readonly [from: string, to: string];
   /** What is asked beside the span. */
@@ -58,15 +73,15 @@ interface Kept {
  * not hold, or for so short a time that there is nothing to gain.
  */
 function findKept({ object, where, groups = [], measures = [], first }: Question, context: QuestionContext) {
-  if (first || !Object.hasOwn(KEPT, object)) return undefined;
-  const kept = KEPT[object as keyof typeof KEPT];
-  const fields: readonly string[] = kept.by;
+  const kept = countsOf(object);
+  if (first || !kept) return undefined;
+  const fields = kept.by;
   const parts = conditionsOf(where);
   const isOfTime = (part: Condition) => !isGroup(part) && !isRelated(part) && part.field === kept.at;
   const [time, ...more] = parts.filter(isOfTime);
   const others = parts.filter((part) => !isOfTime(part));
   if (!time || more.length > 0 || isGroup(time) || isRelated(time)) return undefined;
-  if (time.is === 'isEmpty' || time.is === 'isNotEmpty') return undefined;
+  if (time.is === 'isEmpty' || time.is === 'isNotEmpty' || !isPlain(time)) return undefined;
   const isKept =
     others.every((part) => asksOnly(part, fields)) &&
     groups.every(({ field }) => fields.includes(field)) &&

@@ -3,18 +3,23 @@ import {
   fieldsOf,
   isCustomKey,
   isCustomisable,
+  isFieldOperand,
+  isGroup,
+  isGroupOperand,
+  isRelated,
   isToldInPast,
   objectType,
   type Condition,
   type Measure,
   type ObjectKey,
+  type Operator,
   type Question,
   type QuestionContext,
   type Rate,
   type Sort,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { dayEndsTable, summedIndex } from '../../platform/database/entities';
+import { countedIndex, dayEndsTable, summedIndex } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
 import { q } from './quoted';
 import { Scope, sharedBy, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
@@ -43,6 +48,19 @@ export interface BesidePlace {
 /** What every record begins with. */
 const HEAD = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
 
+/** Whether only those meet a condition whose value of a field compares with another, so that they have one. */
+function comparesWith(condition: Condition | undefined, field: string): boolean {
+  if (!condition || isRelated(condition)) return false;
+  if (isGroup(condition))
+    return condition.join === 'all' && condition.of.some((part) => comparesWith(part, field));
+  const { is, value } = condition;
+  const isPlain = !isFieldOperand(value) && !isGroupOperand(value);
+  return condition.field === field && isPlain && !WITHOUT_VALUE.includes(is);
+}
+
+/** What records without a value meet, or what is no comparison. */
+const WITHOUT_VALUE: readonly Operator[] = ['isEmpty', 'isNotEmpty', 'isNot', 'noneOf'];
+
 const turnedRound = ({ sql, direction }: Ordering): Ordering => ({
   sql,
   direction: direction === 'ASC' ? 'DESC' : 'ASC',
@@ -62,6 +80,7 @@ export class QuestionSql {
   private readonly there: Scope;
   private isByIds = false;
   private isSummed = false;
+  private asked?: Condition;
   private readonly dayEnds?: readonly string[];
 
   constructor(
@@ -93,6 +112,7 @@ export class QuestionSql {
 
   /** Adds a condition to those the records must meet. */
   restrict(condition: Condition | undefined): this {
+    this.asked = condition;
     this.rows.restrict(condition);
     return this;
   }
@@ -346,11 +366,15 @@ export class QuestionSql {
   /** How the records are found where the engine is not left to choose it. */
   private foundBy(text: string): string | undefined {
     if (this.isByIds) return dialect.byId;
-    const { summed } = objectType(this.object);
-    if (!summed || !this.isSummed || this.shared.context.isPast) return undefined;
-    // The engine would rather have them in the order of their groups, and look up each in its row.
+    const { summed, counted } = objectType(this.object);
+    if (!this.isSummed || this.shared.context.isPast) return undefined;
+    // The engine would rather look up each in its row, or put them in order by itself.
     const read = [...text.matchAll(/"r"\."(\w+)"/g)].map(([, column]) => column);
-    const isKept = (column: string) => column === 'id' || column === 'deletedAt' || summed.includes(column);
-    return read.every(isKept) ? dialect.byIndex(summedIndex(this.object)) : undefined;
+    const holds = (kept: readonly string[]) =>
+      read.every((column) => column === 'id' || column === 'deletedAt' || kept.includes(column));
+    if (summed && holds(summed)) return dialect.byIndex(summedIndex(this.object));
+    const isCounted =
+      counted && comparesWith(this.asked, counted.date) && holds([...counted.by, counted.date]);
+    return isCounted ? dialect.byIndex(countedIndex(this.object, counted.date)) : undefined;
   }
 }

@@ -485,6 +485,10 @@ export const tables = {
 /** The index that holds what an object's records are summed by. */
 export const summedIndex = (object: ObjectKey): string => `by_${object}_figures`;
 
+/** The index that holds what those of an object's records are counted by that have a date, called as what happened then. */
+export const countedIndex = (object: ObjectKey, date: string): string =>
+  `by_${object}_${date.replace(/At$/, '')}`;
+
 /** Where the ends of days of an object's records are kept, with the record's id under the object's name. */
 export const dayEndsTable = (object: ObjectKey): string => `${object}DayEnd`;
 

@@ -6,7 +6,7 @@ import { DataSource } from 'typeorm';
 import { objectKeys, objectType } from '@zawn/core';
 import { closeDatabase, openDatabase } from './data-source';
 import { dialect } from './dialect';
-import { summedIndex } from './entities';
+import { countedIndex, summedIndex } from './entities';
 import { migrations } from './migrations';
 
 describe('the database as it is made', () => {
@@ -40,7 +40,7 @@ describe('the database as it is made', () => {
 });
 
 describe('the database as it is asked', () => {
-  it('has an index of all that records of an object are summed by, and of nothing else', async () => {
+  it('has indexes of all that records of an object are summed or counted by, and of nothing else', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'zawn-test-'));
     const connections = await openDatabase(folder);
     try {
@@ -52,6 +52,15 @@ describe('the database as it is asked', () => {
         );
         const { summed: fields = [] } = objectType(object);
         expect(columns.map(({ name }) => name).sort()).toEqual([...fields, 'deletedAt'].sort());
+      }
+      const counted = objectKeys.filter((object) => objectType(object).counted);
+      expect(counted).toEqual(['activity']);
+      for (const object of counted) {
+        const { by = [], date = '' } = objectType(object).counted ?? {};
+        const columns = await connections.reading.query<{ name: string }[]>(
+          `SELECT name FROM pragma_index_info('${countedIndex(object, date)}')`,
+        );
+        expect(columns.map(({ name }) => name)).toEqual([...by, date, 'deletedAt']);
       }
     } finally {
       await closeDatabase(connections);
