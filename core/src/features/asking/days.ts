@@ -117,20 +117,17 @@ export class Days {
     const { today, calendar } = this.vocabulary;
     if (this.text(at) !== 'week' || number === undefined || calendar.weekStart !== 1) return undefined;
     const of = ['of', 'in', ','].includes(this.text(at + 2) ?? '') ? 1 : 0;
-    const year = this.yearAt(at + 2 + of);
-    const inYear = (said: number) => weekOf(said, number);
+    const said = this.yearAt(at + 2 + of);
+    if (said !== undefined) {
+      const value = weekOf(said, number);
+      return value && { value, length: 3 + of, at };
+    }
     const thisYear = Number(today.slice(0, 4));
-    const near = inYear(year ?? thisYear);
-    const turned =
-      year !== undefined || !near
-        ? 0
-        : side === 'behind' && near.from > today
-          ? -1
-          : side === 'ahead' && near.to < addDays(today, -180)
-            ? 1
-            : 0;
-    const value = turned === 0 ? near : inYear(thisYear + turned);
-    return value && { value, length: year === undefined ? 2 : 3 + of, at };
+    const near = weekOf(thisYear, number);
+    const isBefore = near && side === 'behind' && near.from > today;
+    const isAfter = near && side === 'ahead' && near.to < addDays(today, -180);
+    const value = isBefore || isAfter ? weekOf(thisYear + (isAfter ? 1 : -1), number) : near;
+    return value && { value, length: 2, at };
   }
 
   /** One day: `12 Dec`, `10/12`, `2026-06-01`, `today`, `3 days ago`. */

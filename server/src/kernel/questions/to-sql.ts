@@ -81,6 +81,7 @@ export class QuestionSql {
   private isByIds = false;
   private isSummed = false;
   private asked?: Condition;
+  private readonly kept: 'kept' | 'deleted';
   private readonly dayEnds?: readonly string[];
 
   constructor(
@@ -91,6 +92,7 @@ export class QuestionSql {
     held: Held,
     { kept = 'kept', dayEnds }: { kept?: 'kept' | 'deleted'; dayEnds?: readonly string[] } = {},
   ) {
+    this.kept = kept;
     this.dayEnds = dayEnds;
     this.shared = sharedBy(source, context, rates, held);
     const laidOut = () => (context.isPast ? new Set(HEAD) : undefined);
@@ -373,8 +375,12 @@ export class QuestionSql {
     const holds = (kept: readonly string[]) =>
       read.every((column) => column === 'id' || column === 'deletedAt' || kept.includes(column));
     if (summed && holds(summed)) return dialect.byIndex(summedIndex(this.object));
+    // That index holds what is kept, and has the date.
     const isCounted =
-      counted && comparesWith(this.asked, counted.date) && holds([...counted.by, counted.date]);
+      counted &&
+      this.kept === 'kept' &&
+      comparesWith(this.asked, counted.date) &&
+      holds([...counted.by, counted.date]);
     return isCounted ? dialect.byIndex(countedIndex(this.object, counted.date)) : undefined;
   }
 }
