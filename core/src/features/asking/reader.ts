@@ -148,13 +148,11 @@ export class Reader {
   phrase(at: number, length: number): string | undefined {
     const known = (this.phrases[at] ??= []);
     // The longer ones are made of the shorter: they are asked for again and again.
-    for (let made = known.length; made < length; made += 1) {
-      const word = this.word(at + made);
-      const isOne = word !== undefined && word.quoted === undefined && word.text !== ',';
-      const before = made === 0 ? '' : known[made - 1];
-      known.push(
-        isOne && before !== undefined ? (made === 0 ? word.stem : `${before} ${word.stem}`) : undefined,
-      );
+    while (known.length < length) {
+      const [word, before] = [this.word(at + known.length), known.at(-1)];
+      const isOver = known.length > 0 && before === undefined;
+      const isPart = word !== undefined && word.quoted === undefined && word.text !== ',';
+      known.push(isPart && !isOver ? [before, word.stem].filter(Boolean).join(' ') : undefined);
     }
     return known[length - 1];
   }

@@ -5,8 +5,7 @@ import { datesBetween, daysBetweenField, partOfDate } from './made-fields';
 import { isOfMoment } from './formula';
 import { ROLES } from '../organisation/objects';
 import { objects } from './objects';
-import { type Act } from '../policy/acts';
-import { type Category } from './shared-fields';
+import { type ObjectType } from './shared-fields';
 
 export * from './choice-lists';
 export { holdsFile, isCustomKey, isValidCustomKey } from './custom-fields';
@@ -23,46 +22,11 @@ export {
   type OutcomeCount,
   type SetBy,
 } from './field';
+export { type ObjectType } from './shared-fields';
 export { customisable } from './customisable';
 export { daysBetweenPath, monthKeys } from './made-fields';
 
 export type ObjectKey = keyof typeof objects;
-
-/** What the catalogue says about one object. */
-export interface ObjectType {
-  readonly label: string;
-  readonly plural: string;
-  /** Its noun in addresses: `/api/v1/leads`, `/leads`. */
-  readonly path: string;
-  readonly category: Category;
-  /** Only who may set it up may read it; everybody when left out. */
-  readonly isConfidential?: true;
-  /** For what is set up: what somebody must be permitted to change it. */
-  readonly setUpBy?: Act;
-  /** It is seen and changed by whoever sees and edits a record that it hangs on. */
-  readonly goesWith?: 'subject';
-  /**
-   * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
-   * there. Parts are written, read, permitted and undone with their owner, in their order.
-   */
-  readonly ownedBy?: { readonly link: string; readonly as: string };
-  /**
-   * Stored fields, single values all of them, whose values at the end of each day are kept aside: sums as of a day that is
-   * past are read from them instead of the log.
-   */
-  readonly dayEnds?: readonly string[];
-  /** Stored fields that many records are summed, grouped and narrowed by: they are kept side by side in one index. */
-  readonly summed?: readonly string[];
-  /**
-   * Fields by which those of its records are counted that have a date: with it they are kept side by side in one index, and
-   * how many there are of each in every month in a table.
-   */
-  readonly counted?: { readonly by: readonly string[]; readonly date: string };
-  /** The field that names a record to a person. */
-  readonly nameField: string;
-  /** The fields that come with Zawn; the organisation's own are in its catalogue. */
-  readonly fields: Readonly<Record<string, Field>>;
-}
 
 /** What every record carries beside its own fields. */
 export interface RecordHead {

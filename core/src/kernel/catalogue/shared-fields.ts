@@ -6,13 +6,17 @@ import { type Field, type Fields } from './field';
 export type Category = 'work' | 'shared' | 'setup' | 'log';
 
 /** What a feature says about an object of its own; the catalogue puts them together. */
-interface Described {
+export interface ObjectType {
   readonly label: string;
   readonly plural: string;
+  /** Its noun in addresses: `/api/v1/leads`, `/leads`. */
   readonly path: string;
   readonly category: Category;
+  /** Only who may set it up may read it; everybody when left out. */
   readonly isConfidential?: true;
+  /** For what is set up: what somebody must be permitted to change it. */
   readonly setUpBy?: Act;
+  /** It is seen and changed by whoever sees and edits a record that it hangs on. */
   readonly goesWith?: 'subject';
   /**
    * For a part of another record, such as a line: the link to its owner, and how the list of such parts is called
@@ -31,12 +35,14 @@ interface Described {
    * how many there are of each in every month in a table.
    */
   readonly counted?: { readonly by: readonly string[]; readonly date: string };
+  /** The field that names a record to a person. */
   readonly nameField: string;
+  /** The fields that come with Zawn; the organisation's own are in its catalogue. */
   readonly fields: Fields;
 }
 
 /** The description of an object, its keys and choices kept as types. */
-export function object<const D extends Described>(described: D): D {
+export function object<const D extends ObjectType>(described: D): D {
   return described;
 }
 

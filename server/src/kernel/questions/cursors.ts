@@ -4,7 +4,7 @@ import { type Question } from '@zawn/core';
 import { checked } from '../../platform/http/checked';
 import { Problem } from '../../platform/http/problem';
 import { type PageEnds } from './gate';
-import { type PlaceValue } from './sql-scope';
+import { type PlaceValue } from './sql-order';
 import { type BesidePlace } from './to-sql';
 
 export const LONGEST_CURSOR = 100_000;

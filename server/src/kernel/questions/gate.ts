@@ -29,7 +29,7 @@ import { lacksCondition, refuseParts, withFieldsRead, type PreparedQuestion } fr
 import { q } from './quoted';
 import { MOST_IDS } from './record-reader';
 import { toRecord, unlikeStored, valueOf } from './rows-as-records';
-import { type PlaceValue } from './sql-scope';
+import { type PlaceValue } from './sql-order';
 import { type Bands, type BesidePlace, type FieldsRead, type Firsts } from './to-sql';
 
 export interface Page {

@@ -9,12 +9,10 @@ import {
   isFieldOperand,
   isGroupOperand,
   isGroup,
-  isObjectKey,
   isRelated,
   isSetType,
   isTextual,
   objectType,
-  orderFieldOf,
   pathsOfTest,
   rateAsFraction,
   relationOf,
@@ -30,8 +28,6 @@ import {
   type Rate,
   type Related,
   type Relation,
-  type Sort,
-  type Step,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
 import { formulaSql, exactPercentSql, type FormulaScope } from './formula-sql';
@@ -71,29 +67,6 @@ interface Expression {
   canBeEmpty: boolean;
 }
 
-/** What a field is put in order by. */
-interface OrderKey {
-  sql: string;
-  canBeEmpty: boolean;
-  /** What is empty exactly when it is, where that is more quickly seen. */
-  of?: string;
-}
-
-/** One of the expressions that records are put in order by. */
-export interface Ordering {
-  sql: string;
-  direction: 'ASC' | 'DESC';
-}
-
-/** A record's place in an order: the values it is put in order by. */
-export type PlaceValue = string | number | null;
-
-/** Whether a value comes after another; the engine puts what is nothing first. */
-function isBehind(sql: string, direction: Ordering['direction'], value: PlaceValue, place: string): string {
-  if (value === null) return direction === 'ASC' ? `${sql} IS NOT NULL` : '1 = 0';
-  return direction === 'ASC' ? `${sql} > ${place}` : `(${sql} < ${place} OR ${sql} IS NULL)`;
-}
-
 /** What all scopes of one statement share. */
 export interface Shared {
   source: DataSource | EntityManager;
@@ -130,7 +103,7 @@ export class Scope {
   private readonly joined = new Map<string, string>();
 
   constructor(
-    private readonly shared: Shared,
+    readonly shared: Shared,
     readonly object: ObjectKey,
     readonly alias: string,
     /** Whether what is asked are the facts, and not what the person asking may see of them. */
@@ -152,7 +125,7 @@ export class Scope {
     return { context: this.shared.context, bind: (value) => this.bind(value) };
   }
 
-  private get catalogue(): Catalogue {
+  get catalogue(): Catalogue {
     return this.asksFacts ? this.shared.held.facts : this.shared.context.catalogue;
   }
 
@@ -245,7 +218,7 @@ export class Scope {
   }
 
   /** Stands each record once at each member of a field that holds several, and returns the member. */
-  private eachMember(path: string): string {
+  eachMember(path: string): string {
     const { sql } = this.expression(path);
     const name = `each ${path}`;
     let member = this.joined.get(name);
@@ -606,83 +579,5 @@ export class Scope {
   onlyKept(): this {
     this.builder.andWhere(this.isThere(this.object, this.alias));
     return this;
-  }
-
-  /** What records are put in order by, one after the other, so that no two are equal. */
-  order(sorts: readonly Sort[]): Ordering[] {
-    const keys: Ordering[] = [];
-    // What was ordered by already decides; the builder would let the later one replace it.
-    const add = (key: Ordering) => {
-      if (!keys.some(({ sql }) => sql === key.sql)) keys.push(key);
-    };
-    for (const sort of sorts) {
-      const direction = sort.descending ? 'DESC' : 'ASC';
-      for (const { sql, canBeEmpty, of = sql } of this.orderKeys(sort)) {
-        // What cannot be empty is ordered as it is, so that an index can give the order. Downwards, what is empty
-        // comes last by itself.
-        if (canBeEmpty && direction === 'ASC') add({ sql: `(${of} IS NULL)`, direction });
-        add({ sql, direction });
-      }
-    }
-    add({ sql: q(this.alias, 'id'), direction: 'ASC' });
-    return keys;
-  }
-
-  /** Puts the records in an order, and begins behind a place in it. */
-  orderBy(keys: readonly Ordering[], place?: readonly PlaceValue[]): this {
-    for (const { sql, direction } of keys) this.builder.addOrderBy(sql, direction);
-    if (!place) return this;
-    const same: string[] = [];
-    const later: string[] = [];
-    for (const [index, { sql, direction }] of keys.entries()) {
-      const value = place[index] ?? null;
-      const bound = value === null ? 'NULL' : this.bind(value);
-      later.push(`(${[...same, isBehind(sql, direction, value, bound)].join(' AND ')})`);
-      same.push(`${sql} IS ${bound}`);
-    }
-    this.builder.andWhere(`(${later.join(' OR ')})`);
-    return this;
-  }
-
-  /** What a field is ordered by, as `orderKeys` in the core says it of values. */
-  private orderKeys({ field: path, by, each }: Sort): OrderKey[] {
-    const expression = this.expression(path);
-    const { field, alias, canBeEmpty } = expression;
-    const sql = each ? this.eachMember(path) : expression.sql;
-    if (isDated(field.type) && by) return [{ sql: this.bucket({ field: path, by }), canBeEmpty }];
-    if (field.type === 'money') return [{ sql: this.inReportingCurrency(expression), canBeEmpty: true }];
-    if (field.type === 'choice' || (each && field.type === 'choices')) {
-      const places = (field.choices ?? []).map(({ key }, place) => `WHEN ${this.bind(key)} THEN ${place}`);
-      return [{ sql: `CASE ${sql} ${places.join(' ')} END`, canBeEmpty: true }];
-    }
-    if (field.type === 'link' && isObjectKey(field.to)) {
-      const target = this.join(expression.object, alias, path.split('.').at(-1) as string, field.to);
-      const key = orderFieldOf(field.to);
-      const named = this.stored(field.to, target, key);
-      const keys = key === 'position' ? [named] : [this.textOrder(field.to, target, key, named), named];
-      return [...keys.map((each) => ({ sql: each, canBeEmpty: true })), { sql, canBeEmpty }];
-    }
-    if (field.type === 'lists') return [{ sql: `NULLIF(${dialect.asArray(sql)}, '[]')`, canBeEmpty: true }];
-    if (isTextual(field.type)) {
-      const { object, key } = stepsOf(this.catalogue, this.object, path)?.at(-1) as Step;
-      // What differs only by case stays together with its like, as groups do.
-      const keys = [this.textOrder(object, alias, key, sql), sql];
-      if (!canBeEmpty) return keys.map((each) => ({ sql: each, canBeEmpty }));
-      // An empty text is as empty as none.
-      return keys.map((each) => ({ sql: `NULLIF(${each}, '')`, canBeEmpty, of: `NULLIF(${sql}, '')` }));
-    }
-    if (!isSetType(field.type)) return [{ sql, canBeEmpty }];
-    return [this.inTextOrder(sql), sql].map((key) => ({ sql: key, canBeEmpty }));
-  }
-
-  /** What a text is put in order by: what is kept of it, or else what is made of it now. */
-  private textOrder(object: ObjectKey, alias: string, key: string, sql = q(alias, key)): string {
-    const isPresent = sql === q(alias, key) && !(this.laidOut && alias === this.alias);
-    return (isPresent && dialect.keptTextOrder(object, alias, key)) || this.inTextOrder(sql);
-  }
-
-  private inTextOrder(sql: string): string {
-    const { language } = this.shared.context;
-    return dialect.inTextOrder(sql, language, this.bind(language));
   }
 }

@@ -3,26 +3,22 @@ import {
   fieldsOf,
   isCustomKey,
   isCustomisable,
-  isFieldOperand,
-  isGroup,
-  isGroupOperand,
-  isRelated,
   isToldInPast,
-  objectType,
   type Condition,
   type Measure,
   type ObjectKey,
-  type Operator,
   type Question,
   type QuestionContext,
   type Rate,
   type Sort,
 } from '@zawn/core';
 import { dialect } from '../../platform/database/dialect';
-import { countedIndex, dayEndsTable, summedIndex } from '../../platform/database/entities';
+import { dayEndsTable } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
+import { coveringIndex } from './covering-index';
 import { q } from './quoted';
-import { Scope, sharedBy, type Held, type Ordering, type PlaceValue, type Shared } from './sql-scope';
+import { orderOf, putInOrder, type Ordering, type PlaceValue } from './sql-order';
+import { Scope, sharedBy, type Held, type Shared } from './sql-scope';
 
 /** Days cut into bands, each half-open; what lies in none is left out. */
 export interface Bands {
@@ -47,19 +43,6 @@ export interface BesidePlace {
 
 /** What every record begins with. */
 const HEAD = ['id', 'version', 'createdAt', 'createdBy', 'updatedAt'];
-
-/** Whether only those meet a condition whose value of a field compares with another, so that they have one. */
-function comparesWith(condition: Condition | undefined, field: string): boolean {
-  if (!condition || isRelated(condition)) return false;
-  if (isGroup(condition))
-    return condition.join === 'all' && condition.of.some((part) => comparesWith(part, field));
-  const { is, value } = condition;
-  const isPlain = !isFieldOperand(value) && !isGroupOperand(value);
-  return condition.field === field && isPlain && !WITHOUT_VALUE.includes(is);
-}
-
-/** What records without a value meet, or what is no comparison. */
-const WITHOUT_VALUE: readonly Operator[] = ['isEmpty', 'isNotEmpty', 'isNot', 'noneOf'];
 
 const turnedRound = ({ sql, direction }: Ordering): Ordering => ({
   sql,
@@ -135,7 +118,7 @@ export class QuestionSql {
   /** The ids of a page of the records, in order. */
   ids(sort: readonly Sort[], offset: number, limit: number): Statement {
     this.scope.builder.select('"r"."id"', 'id').offset(offset).limit(limit);
-    this.scope.orderBy(this.scope.order(sort));
+    putInOrder(this.scope, orderOf(this.scope, sort));
     return this.statement();
   }
 
@@ -152,16 +135,16 @@ export class QuestionSql {
     const { builder } = this.scope;
     builder.select('"r"."id"', 'id').limit(limit);
     if (skip > 0) builder.offset(skip);
-    const keys = this.scope.order(sort);
+    const keys = orderOf(this.scope, sort);
     for (const [index, { sql }] of keys.entries()) builder.addSelect(sql, `o${index}`);
     // Before a place comes what lies behind it in the order turned round.
-    this.scope.orderBy(from?.side === 'before' ? keys.map(turnedRound) : keys, from?.place);
+    putInOrder(this.scope, from?.side === 'before' ? keys.map(turnedRound) : keys, from?.place);
     return this.statement();
   }
 
   /** How many rows there are when records that have several places in an order come once at each. */
   places(sort: readonly Sort[]): Statement {
-    this.scope.order(sort);
+    orderOf(this.scope, sort);
     this.scope.builder.select('COUNT(*)', 'places');
     return this.statement();
   }
@@ -289,7 +272,7 @@ export class QuestionSql {
     builder.select('"r"."id"', 'id').addSelect(this.scope.expression(row).sql, 'row');
     builder.addSelect(this.bandOf(bands), 'band');
     // What is put in order by is computed once for each record, and not again where it is compared.
-    const order = this.scope.order(sort).map(({ sql, direction }, index) => {
+    const order = orderOf(this.scope, sort).map(({ sql, direction }, index) => {
       builder.addSelect(sql, `o${index}`);
       return `"o${index}" ${direction}`;
     });
@@ -368,19 +351,9 @@ export class QuestionSql {
   /** How the records are found where the engine is not left to choose it. */
   private foundBy(text: string): string | undefined {
     if (this.isByIds) return dialect.byId;
-    const { summed, counted } = objectType(this.object);
-    if (!this.isSummed || this.shared.context.isPast) return undefined;
+    if (!this.isSummed || this.kept === 'deleted' || this.shared.context.isPast) return undefined;
     // The engine would rather look up each in its row, or put them in order by itself.
-    const read = [...text.matchAll(/"r"\."(\w+)"/g)].map(([, column]) => column);
-    const holds = (kept: readonly string[]) =>
-      read.every((column) => column === 'id' || column === 'deletedAt' || kept.includes(column));
-    if (summed && holds(summed)) return dialect.byIndex(summedIndex(this.object));
-    // That index holds what is kept, and has the date.
-    const isCounted =
-      counted &&
-      this.kept === 'kept' &&
-      comparesWith(this.asked, counted.date) &&
-      holds([...counted.by, counted.date]);
-    return isCounted ? dialect.byIndex(countedIndex(this.object, counted.date)) : undefined;
+    const index = coveringIndex(this.object, this.asked, text);
+    return index && dialect.byIndex(index);
   }
 }
