@@ -1,3 +1,4 @@
+import { Key } from 'selenium-webdriver';
 import { setStage } from './stage';
 import { type Person } from '../person';
 
@@ -71,6 +72,15 @@ describe('a phone in the hand', () => {
     expect(Math.max(...(await sideways('.sheet')))).toBe(0);
     await rep.driver.navigate().back();
     await rep.until('the sheet is closed', async () => (await rep.count('.sheet')) === 0);
+  });
+
+  it('shows what a typed question is read as within the screen', async () => {
+    await rep.press(Key.ESCAPE, '/');
+    await rep.until('the field has the focus', async () => (await rep.focused('id')) === 'go-anywhere');
+    await rep.press(...'open deals of nobody in particular over 25k by owner then stage');
+    await rep.see('.hit-asked');
+    expect(await cut('.go-anywhere-list, .go-anywhere-list .hit, .bar .go-anywhere')).toEqual([]);
+    await rep.press(Key.ESCAPE);
   });
 
   it('has everything else behind More', async () => {
