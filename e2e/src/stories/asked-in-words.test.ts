@@ -62,6 +62,11 @@ describe('what is doubtful', () => {
   it('offers the other reading in the next line', async () => {
     await type('deals won this year');
     await rep.read('Or, read as this calendar year', '.go-anywhere-list');
+    const spoken = await rep.driver.executeScript<string[]>(
+      `return [...document.querySelectorAll('#go-anywhere_list [role=option]')].map((line) => line.getAttribute('aria-label'))`,
+    );
+    expect(spoken[0]).toMatch(/^Ask, Deals where outcome is Won and closed on is in this fiscal year/);
+    expect(spoken[1]).toMatch(/^Ask, Or, read as this calendar year/);
     await rep.press(Key.ARROW_DOWN, Key.ENTER);
     await rep.until('it is the calendar year', async () =>
       /closed on is in this year/i.test(await sentence()),

@@ -219,6 +219,7 @@ export function Component() {
               onChange={setTyped}
               options={(found?.hits ?? []).map((hit) => ({
                 value: `${hit.object}-${hit.id}`,
+                'aria-label': `${hit.name}, ${objectType(hit.object).label.toLowerCase()}`,
                 label: (
                   <>
                     {hit.name} <span className="second">{objectType(hit.object).label.toLowerCase()}</span>

@@ -109,6 +109,7 @@ export function LineRow({ line, currency, readOnly, label, autoFocus = false, ke
   const options = all.map((product) => ({
     value: product.name,
     key: product.id,
+    'aria-label': `${product.name}, ${product.code}`,
     label: (
       <span className="product-option">
         <span className="clip">{product.name}</span>

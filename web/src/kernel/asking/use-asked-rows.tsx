@@ -2,27 +2,15 @@ import { suggestWords, type Asked } from '@zawn/core';
 import { useMemo, type ReactNode } from 'react';
 import { useSession } from '../../platform/sessions/session';
 import './asking.css';
+import { foundRow, type FoundRow } from './found-row';
 import { MarkedText } from './marked-text';
 import { readingWords } from './typed-question';
 import { askedAddress, readWith, useAsked, useMeanings } from './use-asking';
 
-interface Row {
-  value: string;
-  label: ReactNode;
-  disabled?: true;
-}
-
-const row = (value: string, words: ReactNode, detail: ReactNode = ''): Row => ({
-  value,
-  label: (
-    <span className="hit">
-      <span className="hit-kind">Ask</span>
-      <span className="hit-name hit-asked">{words}</span>
-      <span className="hit-detail">{detail}</span>
-    </span>
-  ),
-});
-const told = (value: string, words: ReactNode): Row => ({ ...row(value, words), disabled: true });
+const row = (value: string, words: string, detail = '') =>
+  foundRow(value, 'Ask', words, { detail, isSentence: true });
+const told = (value: string, words: string, shown: ReactNode = words) =>
+  foundRow(value, 'Ask', words, { shown, isSentence: true, disabled: true });
 
 /** So many other readings are offered, each in a line. */
 const MOST_READINGS = 3;
@@ -30,21 +18,12 @@ const MOST_READINGS = 3;
 /** So many ways to go on are offered. */
 const MOST_GOING_ON = 3;
 
-const typing = (words: string): Pick<Row, 'label'> => ({
-  label: (
-    <span className="hit">
-      <span className="hit-kind">Type</span>
-      <span className="hit-name hit-asked">{words}</span>
-    </span>
-  ),
-});
-
 /** What a text asks, and what it can go on with. */
 interface AskedRows {
-  rows: Row[];
+  rows: FoundRow[];
   /** All of it was understood. */
   isUnderstood: boolean;
-  goOn: Row[];
+  goOn: FoundRow[];
 }
 
 /** Two words or more may be a question; one is a name, or the beginning of one. */
@@ -72,10 +51,10 @@ export function useAskedRows(text: string): AskedRows {
     () => (isSentence(text) ? suggestWords(text, meanings.vocabulary, meanings).slice(0, MOST_GOING_ON) : []),
     [text, meanings],
   );
-  const rows = (all: Row[], isUnderstood = false): AskedRows => ({
+  const rows = (all: FoundRow[], isUnderstood = false): AskedRows => ({
     rows: all,
     isUnderstood,
-    goOn: goOn.map((next) => ({ value: `type ${next.text}`, ...typing(next.text) })),
+    goOn: goOn.map(({ text: next }) => foundRow(`type ${next}`, 'Type', next, { isSentence: true })),
   });
   if (!reading) return rows([]);
   const { unread, noQuestion, respelt } = reading;
@@ -95,6 +74,7 @@ export function useAskedRows(text: string): AskedRows {
     return rows([
       told(
         'unread',
+        `Not understood: ${unread.map(({ from, to: end }) => text.slice(from, end)).join(', ')}`,
         <>
           <MarkedText text={text} spans={unread} /> is not understood where it is underlined.
         </>,

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../../platform/api/client';
 import { RECORDS, savedViews } from '../../platform/api/queries';
 import { listAddress } from '../questions/list-address';
+import { foundRow } from '../asking/found-row';
 import { useAskedRows } from '../asking/use-asked-rows';
 import { useAdd, type Addable } from './adding';
 import { useOpening } from '../../platform/frame/opening';
@@ -22,34 +23,15 @@ const SHORTEST = 2;
 const SETTLED_MS = 60;
 /** So many of those whom a line may mean are offered. */
 const MOST_MEANT = 3;
-interface Row {
-  value: string;
-  label: React.ReactNode;
-}
 
-function hitRow({ object, id, name, detail, in: found }: Hit, index: number): Row {
-  return {
+const hitRow = ({ object, id, name, detail, in: found }: Hit, index: number) =>
+  foundRow(
     // A record may be found several times, by itself and by what was said about it.
-    value: object === 'activity' ? `go ${activitiesCalled(name)}` : `open ${object} ${id} ${index}`,
-    label: (
-      <span className="hit">
-        <span className="hit-kind">{objectType(found?.kind ?? object).label}</span>
-        <span className="hit-name">{name}</span>
-        <span className="hit-detail">{found?.text ?? detail}</span>
-      </span>
-    ),
-  };
-}
-
-const commandRow = (value: string, kind: string, name: string): Row => ({
-  value,
-  label: (
-    <span className="hit">
-      <span className="hit-kind">{kind}</span>
-      <span className="hit-name">{name}</span>
-    </span>
-  ),
-});
+    object === 'activity' ? `go ${activitiesCalled(name)}` : `open ${object} ${id} ${index}`,
+    objectType(found?.kind ?? object).label,
+    name,
+    { detail: found?.text ?? detail },
+  );
 
 /** The address of the activities of exactly this name: one that hangs on no record has no sheet. */
 const activitiesCalled = (value: string) =>
@@ -107,11 +89,11 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   const matches = (label: string) => label.toLowerCase().includes(asked.toLowerCase());
   const pages = places
     .filter(({ label }) => matches(label))
-    .map(({ path, label }) => commandRow(`go ${path}`, 'Go to', label));
+    .map(({ path, label }) => foundRow(`go ${path}`, 'Go to', label));
   const additions = added
     .map(({ object, label }) => ({ object, label: `New ${label.toLowerCase()}` }))
     .filter(({ label }) => matches(label))
-    .map(({ object, label }) => commandRow(`add ${object}`, 'Add', label));
+    .map(({ object, label }) => foundRow(`add ${object}`, 'Add', label));
   // Of what was found for fewer letters only that is offered which is called as it is typed now.
   const isOlder = isPlaceholderData || looked !== asked;
   const found = (data?.hits ?? []).filter(({ name, detail }) => !isOlder || matches(`${name} ${detail}`));
@@ -134,16 +116,16 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
   const sayingSo =
     asked.length < SHORTEST
       ? []
-      : [commandRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
+      : [foundRow(`go ${activitiesSaying(asked)}`, 'Find', `Activities that say “${asked}”`)];
   const who = (meant?.hits ?? []).filter(({ object }) => saying?.objects.includes(object as SubjectKey));
   // What was understood stands first, before Enter does it.
   const said = !saying
     ? []
     : saying.unclear
-      ? [{ ...commandRow('none', saying.kind, saying.unclear), disabled: true }]
+      ? [foundRow('none', saying.kind, saying.unclear, { disabled: true })]
       : who
           .slice(0, MOST_MEANT)
-          .map(({ object, id, name }) => commandRow(`say ${object} ${id}`, saying.kind, saying.label(name)));
+          .map(({ object, id, name }) => foundRow(`say ${object} ${id}`, saying.kind, saying.label(name)));
   const { rows: questions, isUnderstood, goOn } = useAskedRows(asked);
   const options = [
     ...said,
@@ -154,7 +136,7 @@ export default function GoAnywhereField({ text, setText }: GoAnywhereProps) {
     ...sayingSo,
     ...(isUnderstood ? [] : questions.slice(1)),
     ...goOn,
-    ...saved.map(({ kind, name, to }) => commandRow(`go ${to}`, kind, name)),
+    ...saved.map(({ kind, name, to }) => foundRow(`go ${to}`, kind, name)),
     ...pages,
     ...additions,
   ];
