@@ -17,6 +17,7 @@ import { AppModule } from '@zawn/server/dist/app.module';
 import { openDatabase } from '@zawn/server/dist/platform/database/data-source';
 import { Database } from '@zawn/server/dist/platform/database/database';
 import { AlikeFinder } from '@zawn/server/dist/features/matching/alike';
+import { NightlyJobs } from '@zawn/server/dist/kernel/jobs/nightly-jobs';
 import { Organisation } from '@zawn/server/dist/kernel/organisation/organisation';
 import { Movements } from '@zawn/server/dist/features/reports/movements';
 import { ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
@@ -77,6 +78,8 @@ async function main(): Promise<void> {
   const app = await NestFactory.createApplicationContext(AppModule.with(config, connections), {
     logger: false,
   });
+  // What is done once a night is done first: on a set never opened before, a minute of looking for duplicates.
+  await app.get(NightlyJobs).done();
   const hand = new ByHand(connections.file);
   const gate = app.get(Gate);
   const organisation = app.get(Organisation);

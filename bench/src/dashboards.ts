@@ -13,7 +13,7 @@ import {
 } from '@zawn/core';
 import { type Movements } from '@zawn/server/dist/features/reports/movements';
 import { type ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
-import { time } from './measure';
+import { ROUNDS, time } from './measure';
 import { type Timed } from './reports';
 
 /** A browser asks for so much at once. */
@@ -66,12 +66,12 @@ export async function dashboards(
   return [
     {
       what: 'A dashboard of twelve tiles, complete',
-      zawn: await time(() => inTurn(complete), 6),
+      zawn: await time(() => inTurn(complete), ROUNDS),
       byHand: undefined,
     },
     {
       what: 'Its period turned to the quarter before',
-      zawn: await time(() => inTurn(turned), 6),
+      zawn: await time(() => inTurn(turned), ROUNDS),
       byHand: undefined,
     },
   ];

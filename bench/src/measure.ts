@@ -10,6 +10,9 @@ function quantile(times: readonly number[], share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.ceil(share * sorted.length) - 1)];
 }
 
+/** How often longer work is timed: of fewer times the 95th percentile would be the slowest of all. */
+export const ROUNDS = 20;
+
 type Work = (round: number) => unknown;
 
 /** Runs several kinds of work in turn, so that a change of the machine's pace meets all of them alike. */

@@ -12,7 +12,7 @@ import { type Movements } from '@zawn/server/dist/features/reports/movements';
 import { type ReportsController } from '@zawn/server/dist/features/reports/reports.controller';
 import { reported, type ByHand } from './by-hand';
 import { ReportsByHand } from './reports-by-hand';
-import { time, timeBoth, type Timing } from './measure';
+import { ROUNDS, time, timeBoth, type Timing } from './measure';
 
 /** A line of the table before it is held to an aim. */
 export interface Timed {
@@ -103,12 +103,12 @@ export async function readyMade(
     const byZawn = () => reports.answer(actor, { design });
     const written = byHand.of(key);
     if (!written) {
-      lines.push({ what, zawn: await time(byZawn, 8), byHand: undefined });
+      lines.push({ what, zawn: await time(byZawn, ROUNDS), byHand: undefined });
       continue;
     }
     const theirs = written().map((row) => row.map(plain).join(' '));
     same(what, innermost(design, await byZawn()), theirs.sort());
-    lines.push({ what, ...(await timeBoth(byZawn, written, 8)) });
+    lines.push({ what, ...(await timeBoth(byZawn, written, ROUNDS)) });
   }
   return lines;
 }
@@ -116,6 +116,6 @@ export async function readyMade(
 /** How the open pipeline moved over a quarter. */
 export const moving = async (movements: Movements, actor: Actor): Promise<Timed> => ({
   what: 'Movement over a quarter',
-  zawn: await time(() => movements.answer(actor, { from: '2026-08-20', to: '2026-11-19' }), 8),
+  zawn: await time(() => movements.answer(actor, { from: '2026-08-20', to: '2026-11-19' }), ROUNDS),
   byHand: undefined,
 });

@@ -54,6 +54,8 @@ describe('counts that are kept', () => {
   it('answer for whoever sees everything, and for nobody else', async () => {
     const year = counted('2025-04-01', '2026-03-31');
     const ofRep = counted('2025-04-01', '2026-03-31', { field: 'owner', is: 'anyOf', value: [rep.id] });
+    // Whatever lies within some time has one.
+    const alsoDone = counted('2025-04-01', '2026-03-31', { field: 'doneAt', is: 'isNotEmpty' });
     const before = await answers(operations, year);
     const [own] = await answers(rep, ofRep);
     expect(before[0].length).toBeGreaterThan(5);
@@ -61,6 +63,7 @@ describe('counts that are kept', () => {
     await query('UPDATE "activityCount" SET "count" = "count" + 1000');
     const [after] = await answers(operations, year);
     expect(after[0].figures[0]).toBeGreaterThan(Number(before[0][0].figures[0]) + 900);
+    expect(await answers(operations, alsoDone)).toEqual([after]);
     expect(await answers(rep, ofRep)).toEqual([own]);
     await query('UPDATE "activityCount" SET "count" = "count" - 1000');
     expect(await answers(operations, year)).toEqual(before);
@@ -75,6 +78,8 @@ describe('counts that are kept', () => {
       [{ field: 'kind', is: 'noneOf', value: ['call'] }],
       [{ field: 'outcome', is: 'isEmpty' }],
       [{ field: 'owner', is: 'anyOf', value: [ME] }],
+      [{ field: 'doneAt', is: 'isNotEmpty' }],
+      [{ field: 'doneAt', is: 'isEmpty' }],
       // Compared with what is not kept.
       [{ field: 'owner', is: 'noneOf', value: { field: 'deal.owner' } }],
       [

@@ -78,10 +78,12 @@ function findKept({ object, where, groups = [], measures = [], first }: Question
   const fields = kept.by;
   const parts = conditionsOf(where);
   const isOfTime = (part: Condition) => !isGroup(part) && !isRelated(part) && part.field === kept.at;
-  const [time, ...more] = parts.filter(isOfTime);
+  // Only what has a time is counted, and lies within some time.
+  const saysWhen = (part: Condition) => isOfTime(part) && !('is' in part && part.is === 'isNotEmpty');
+  const [time, ...more] = parts.filter(saysWhen);
   const others = parts.filter((part) => !isOfTime(part));
   if (!time || more.length > 0 || isGroup(time) || isRelated(time)) return undefined;
-  if (time.is === 'isEmpty' || time.is === 'isNotEmpty' || !isPlain(time)) return undefined;
+  if (time.is === 'isEmpty' || !isPlain(time)) return undefined;
   const isKept =
     others.every((part) => asksOnly(part, fields)) &&
     groups.every(({ field }) => fields.includes(field)) &&

@@ -15,8 +15,8 @@ export function prepareConnection(database: BetterSqlite.Database, durability: D
     // Enough for the indexes of a large table while a file of a hundred thousand rows goes in.
     database.pragma('cache_size = -32768');
   } else {
-    // Long reads go over the file as if it were memory, without copying page by page.
-    database.pragma('mmap_size = 1073741824');
+    // Long reads go over the file as if it were memory, without copying page by page: as much of it as the engine can.
+    database.pragma(`mmap_size = ${0x7fff0000}`);
   }
   database.pragma('foreign_keys = ON');
   database.pragma('busy_timeout = 5000');
