@@ -36,8 +36,17 @@ const comparators: readonly Comparator[] = [
   ['=', 'is'],
 ];
 
+/** Words for what is near a number: a tenth to either side of it. */
+const NEAR = ['around', 'about', 'roughly', 'approximately', 'approx', 'circa', 'close to'];
+const nearTo = (value: number): [number, number] => [
+  Math.round(value * 90) / 100,
+  Math.round(value * 110) / 100,
+];
+
 /** The words that a comparison begins with. */
-const COMPARING = new Set([...comparators.map(([words]) => words.split(' ')[0]), 'between', 'from']);
+const COMPARING = new Set(
+  [...comparators.map(([words]) => words), ...NEAR, 'between', 'from'].map((words) => words.split(' ')[0]),
+);
 
 const currencyWords: Record<string, string> = {
   euro: 'EUR',
@@ -72,6 +81,11 @@ export function comparedAt(
   }
   // “1 and 15 December” are days.
   const isMonth = (behind: number) => monthOf(reader.word(behind)?.text ?? '') !== undefined;
+  // “About 20 deals” counts them.
+  const near = reader.isBefore ? 0 : reader.at(next, ...NEAR);
+  const about = near > 0 ? reader.word(next + near) : undefined;
+  if (about?.number !== undefined && !isMonth(next + near + 1))
+    return { value: { is: 'between', value: nearTo(about.number), word: about }, length: skipped + near + 1 };
   const joint = reader.at(next, 'between') ? 'and' : reader.at(next, 'from') ? 'to' : undefined;
   if (joint) {
     const [low, high] = [reader.word(next + 1), reader.word(next + 3)];
@@ -162,8 +176,28 @@ export function currencyAt(reader: Reader, at: number): Found<string> | undefine
   return Object.hasOwn(currencyWords, word.stem) ? { value: currencyWords[word.stem], length: 1 } : undefined;
 }
 
-/** Amounts and counts that records are compared with: `over 25k`. */
+/** “Above average”, “below the median”: compared with that of all. */
+export function usualAt(reader: Reader, at: number): Found<Pick<Test, 'is' | 'value'>> | undefined {
+  const skipped = reader.at(at, 'is', 'are', 'of', 'a');
+  const [above, below] = [
+    reader.at(at + skipped, 'above', 'over', 'more than', 'higher than', 'larger than', 'bigger than'),
+    reader.at(at + skipped, 'below', 'under', 'less than', 'lower than', 'smaller than'),
+  ];
+  const next = at + skipped + (above || below);
+  const the = reader.at(next, 'the', 'our');
+  const figure = (['average', 'median'] as const).find((each) => reader.at(next + the, each) > 0);
+  if (above + below === 0 || figure === undefined) return undefined;
+  return { value: { is: above > 0 ? 'above' : 'below', value: { figure } }, length: next + the + 1 - at };
+}
+
+/** Amounts and counts that records are compared with: `over 25k`, `above average`. */
 export function readAmount(reader: Reader, at: number): number {
+  const usual = usualAt(reader, at);
+  const main = mainAmount[reader.object];
+  if (usual && main !== undefined && isBoundary(reader, at + usual.length)) {
+    reader.add({ field: main, ...usual.value });
+    return usual.length;
+  }
   const skipped = reader.at(at, 'worth', 'valued at', 'of');
   const found = comparedAt(reader, at + skipped);
   if (!found) return 0;
@@ -219,6 +253,13 @@ export function readAge(reader: Reader, at: number): number {
   if (aged && days && typeof aged.value.value === 'number' && reader.at(at + aged.length + 1, 'old') > 0) {
     reader.add({ field: 'age', is: aged.value.is, value: aged.value.value * days });
     return aged.length + 2;
+  }
+  const usual = reader.fieldAt('age') && reader.at(at, 'older than', 'younger than');
+  const the = usual ? reader.at(at + usual, 'the', 'our') : 0;
+  if (usual && reader.at(at + usual + the, 'average') > 0) {
+    const is = reader.at(at, 'older than') > 0 ? 'above' : 'below';
+    reader.add({ field: 'age', is, value: { figure: 'average' } });
+    return usual + the + 1;
   }
   const isAge = ['older than', 'younger than'].flatMap((words) => [words, `no ${words}`, `not ${words}`]);
   if (reader.at(at, ...isAge) > 0 && reader.fieldAt('age')) {

@@ -179,13 +179,17 @@ export function isSingular(reader: Reader, at: number): boolean {
   return noun !== undefined && noun.text === noun.stem;
 }
 
-/** The win rate, which is no verb. */
+/** The rate at which records come to what they are for: the win rate, which is no verb. */
 export function readRate(reader: Reader, at: number): number {
-  if (reader.object !== 'deal') return 0;
-  const said = reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won');
+  const said =
+    reader.object === 'deal'
+      ? reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won')
+      : reader.object === 'lead'
+        ? reader.at(at, 'conversion rate', 'rate of conversion', 'share converted')
+        : 0;
   if (said === 0) return 0;
   reader.rest.hasRate = true;
-  reader.date = 'closedOn';
+  if (reader.object === 'deal') reader.date = 'closedOn';
   return said;
 }
 
@@ -204,13 +208,6 @@ export function readMeasure(reader: Reader, at: number): number {
     ['percent of', 'share'],
     ...EXTREMES,
   ];
-  const rate =
-    reader.object === 'deal' ? reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won') : 0;
-  if (rate > 0) {
-    reader.rest.hasRate = true;
-    reader.date = 'closedOn';
-    return rate;
-  }
   const count = reader.at(at, 'how many', 'number of', 'count of', 'number', 'count');
   if (count > 0) {
     reader.rest.measures.push({ as: 'count' });
@@ -248,7 +245,8 @@ export function readMeasure(reader: Reader, at: number): number {
     reader.rest.measures.length > 0
   )
     return 0;
-  reader.rest.measures.push({ as: 'sum', of: amount.value });
+  // Days are not added up.
+  reader.rest.measures.push({ as: amount.value === 'age' ? 'average' : 'sum', of: amount.value });
   stateBehind(reader, amount);
   return amount.length;
 }
@@ -269,6 +267,9 @@ export function amountNamed(
       ['expected revenue', 'value', 'open'],
       ['expected sales', 'value', 'open'],
       ['expected turnover', 'value', 'open'],
+      ...['days to close', 'time to close', 'days to win', 'time to win', 'sales cycle'].map(
+        (words) => [words, 'age', 'won'] as const,
+      ),
       ['revenue', 'value', 'won'],
       ['turnover', 'value', 'won'],
       ['sales', 'value', 'won'],

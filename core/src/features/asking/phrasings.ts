@@ -1,3 +1,5 @@
+import { phrasingsOfFigures } from './phrasings-of-figures';
+
 /**
  * What reps and managers type, and what they mean by it, as questions are written out. The organisation of the tests
  * counts years by its fiscal year, writes days first, and asks on 19 November 2026.
@@ -643,7 +645,9 @@ deals closing by month won this year => Deals where outcome is Won and closed on
 `;
 
 /** Each of them by itself: what is typed, and what is meant. */
-export const eachPhrasing: readonly (readonly [typed: string, meant: string])[] = phrasings
+export const eachPhrasing: readonly (readonly [typed: string, meant: string])[] = (
+  phrasings + phrasingsOfFigures
+)
   .split('\n')
   .filter((line) => line.includes(' => '))
   .map((line) => line.split(' => ') as [string, string]);

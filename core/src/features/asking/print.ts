@@ -1,4 +1,4 @@
-import { fieldAt, objectType } from '../../kernel/catalogue';
+import { fieldAt, objectType, type ObjectKey } from '../../kernel/catalogue';
 
 import {
   inWords,
@@ -25,6 +25,9 @@ export const drawingWords: Record<AskedDrawing, string> = {
   funnel: 'a funnel',
 };
 const compared = { before: 'the period before', yearBefore: 'the year before' } as const;
+
+/** What the rate is called at which records come to what they are for. */
+export const rateWord = (object: ObjectKey) => (object === 'lead' ? 'conversion rate' : 'win rate');
 
 /** An order as it is read: `close date latest first`, `name`. */
 export function sortInWords(
@@ -70,7 +73,7 @@ export function askedInWords(asked: Asked, wording: Wording): string {
     limit === undefined ? '' : `the first ${limit}`,
     first ? `the ${first.descending ? 'first' : 'last'} ${first.count} by ${firsts ?? ''}` : '',
     draw ? `as ${drawingWords[draw]}` : '',
-    asked.hasRate ? 'with the win rate' : '',
+    asked.hasRate ? `with the ${rateWord(object)}` : '',
     asked.compared ? `compared with ${compared[asked.compared]}` : '',
     asOf === undefined ? '' : whole.slice(now.length + 2),
   ]

@@ -9,7 +9,7 @@ import {
   type Sort,
 } from '../../kernel/questions';
 import { periodUnits, type PeriodUnit } from '../../platform/time';
-import { askedInWords, drawingWords } from './print';
+import { askedInWords, drawingWords, rateWord } from './print';
 import { printedWording } from './printed-wording';
 import { type Asked, type AskedDrawing, type Vocabulary } from './reading';
 import { type Found, type Many } from './printed-text';
@@ -211,7 +211,7 @@ class Printed extends PrintedConditions {
   }
 
   private *rated(asked: Asked, at: number): Many<Asked> {
-    const end = this.word(at, 'with the win rate');
+    const end = this.word(at, `with the ${rateWord(asked.question.object)}`);
     if (end !== undefined) yield [{ ...asked, hasRate: true }, end];
   }
 

@@ -1,4 +1,5 @@
 import { readAge, readAmount } from './amounts-words';
+import { readCompared } from './compared-words';
 import { readCountBefore, readDrawing, readMeasure, readOrder, readRate } from './figures-words';
 import { readGroups } from './groups-words';
 import { readFromLog } from './log-words';
@@ -8,7 +9,7 @@ import { readHaving, readRelatedTo, readWhose } from './related-words';
 import { readBought, readDoer, readDone, readMove, readSubject } from './verbs-words';
 import { readAbout, readField, readName, readPlace, readText, readValue, readView } from './values-words';
 import { isGrammar, saysNothing } from './vocabulary';
-import { readCompared, readDate, readIdiom, readMoment, readOverdue } from './when-words';
+import { readDate, readIdiom, readMoment, readOverdue } from './when-words';
 
 /** Reads what stands at a place: how many words it took. */
 export function readStep(reader: Reader, at: number): number {

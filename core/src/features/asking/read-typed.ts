@@ -2,6 +2,7 @@ import { type ObjectKey } from '../../kernel/catalogue';
 import { type FirstGroups, type Grouping, type Question } from '../../kernel/questions';
 import { readPrinted } from './read-printed';
 import { allTogether } from './joining';
+import { comparable } from './compared-words';
 import { readStep } from './read-step';
 import { Reader } from './reader';
 import { rewritten, type Rewritten } from './rewritten';
@@ -138,7 +139,10 @@ function nounIn(words: readonly Word[], meanings: Meanings): Noun | undefined {
 
 /** Words that speak of deals without naming them. */
 const ofDeals =
-  /\b(pipeline|revenue|turnover|won|lost|win|sold|closed|closing|pushed|slipped|reopened|sales|value|working on|weighted|stages?|close (?:date|month))\b/iu;
+  /\b(pipeline|revenue|turnover|won|lost|win|sold|closed|closing|pushed|slipped|reopened|sales|value|working on|weighted|stages?|close (?:date|month)|(?:days|time) to (?:close|win))\b/iu;
+
+/** Words that speak of leads without naming them. */
+const ofLeads = /\bconversion rate\b/iu;
 
 /** Whether a pipeline or a stage is named, which only deals go through: renewals closing this quarter. */
 function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
@@ -189,13 +193,14 @@ export function readTyped(
   const ofDealsAlone: Noun | undefined = other && { object: 'deal', at: -1, length: 0 };
   const named = other?.isOfDeals ? undefined : nounIn(words, meanings);
   const noun = named ?? ofDealsAlone;
-  const isDeals = noun !== undefined || ofDeals.test(text) || namesDeals(words, meanings);
-  if (!isDeals) {
+  const isLeads = noun === undefined && ofLeads.test(text);
+  const isKnown = noun !== undefined || isLeads || ofDeals.test(text) || namesDeals(words, meanings);
+  if (!isKnown) {
     const first = words.at(0);
     const unread = first ? [{ from: first.from, to: words[words.length - 1].to }] : [];
     return { ...nothing, unread, respelt: [] };
   }
-  const object: ObjectKey = noun?.object ?? 'deal';
+  const object: ObjectKey = noun?.object ?? (isLeads ? 'lead' : 'deal');
   const reader = new Reader(words, meanings, object, text);
   if (noun?.where) reader.addNoun(noun.where);
   if (!noun && /\bworking on\b/iu.test(text))
@@ -269,8 +274,10 @@ function groupsFrom({ rest: { groups }, assumed, conditions }: Reader): Grouping
 }
 
 function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
-  const { object, conditions, rest } = reader;
-  const where = allTogether(conditions);
+  const { object, rest } = reader;
+  const compared = rest.compared && comparable(reader);
+  if (rest.comparedAt && !compared) reader.unread.push(rest.comparedAt);
+  const where = allTogether(compared ?? reader.conditions);
   const said = groupsFrom(reader);
   // A funnel is of stages.
   const isFunnel = reader.rest.draw === 'funnel' && said.length === 0 && reader.fieldAt('stage');
@@ -281,7 +288,7 @@ function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
   const extreme = isOfEach
     ? [{ as: byAmount.descending ? ('most' as const) : ('least' as const), of: byAmount.field }]
     : undefined;
-  const { draw, compared, asOf } = rest;
+  const { draw, asOf } = rest;
   const [sort, limit] = isOfEach ? [[], undefined] : [rest.sort, rest.limit];
   const first: FirstGroups | undefined =
     top && groups.length === 1 ? { measure: 0, descending: top.descending, count: top.count } : undefined;
@@ -302,7 +309,7 @@ function askedFrom(reader: Reader, top: Rewritten['first']): Asked {
     question,
     ...(draw ? { draw } : {}),
     ...(limit === undefined ? {} : { limit }),
-    ...(compared ? { compared } : {}),
+    ...(compared ? { compared: rest.compared } : {}),
     ...(rest.hasRate ? { hasRate: true as const } : {}),
   };
 }

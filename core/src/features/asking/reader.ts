@@ -39,8 +39,10 @@ export interface Rest {
   limit?: number;
   draw?: AskedDrawing;
   compared?: ComparedPeriod;
+  /** Where that was said. */
+  comparedAt?: Span;
   asOf?: PastDay;
-  /** How many of the deals closed were won. */
+  /** The rate at which records come to what they are for. */
   hasRate?: true;
 }
 

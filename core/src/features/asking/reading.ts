@@ -67,7 +67,7 @@ export interface Asked {
   draw?: AskedDrawing;
   /** Only so many records stand first. */
   limit?: number;
-  /** How many of the deals that closed were won is told, beside other figures. */
+  /** The rate at which records come to what they are for is told beside other figures: deals won, leads converted. */
   hasRate?: true;
   /** The figures beside those of another period. */
   compared?: ComparedPeriod;

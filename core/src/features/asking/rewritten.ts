@@ -18,7 +18,9 @@ function groupNamed(word: string): string {
   const of: Record<string, string> = {
     compan: 'account',
     custome: 'account',
+    client: 'account',
     rep: 'owner',
+    seller: 'owner',
     peopl: 'owner',
     person: 'owner',
   };
@@ -88,6 +90,64 @@ function mostOf(text: string): Rewritten | undefined {
   };
 }
 
+/** Periods and people that are told by what was won. */
+const BEST = new RegExp(
+  `^\\s*(?:the\\s+|our\\s+|my\\s+)?(top|best|biggest|largest|strongest|worst|weakest|smallest|bottom)\\s+(?:(\\d{1,3})\\s+)?(accounts?|companies|company|customers?|clients?|owners?|reps?|sellers?|teams?|sources?|countries|country|industries|industry|weeks?|months?|quarters?|years?|weekdays?)(?:\\s+ever)?((?:\\s+(?:this|last|since|so far|in|of|for|from)\\b.*)?)\\??\\s*$`,
+  'iu',
+);
+
+/** “Biggest customers”, “best month this year”, “top 5 reps last quarter”: by what was won, as nothing else is said. */
+function bestOf(text: string): Rewritten | undefined {
+  const found = BEST.exec(text);
+  if (!found) return undefined;
+  const [, side, said, group, rest] = found;
+  // “Best month” is one.
+  const isOne = said === undefined && /^(?:week|month|quarter|year|weekday)$/i.test(group);
+  const isDown = !/^(?:worst|weakest|smallest|bottom)$/i.test(side);
+  return {
+    first: { count: isOne ? 1 : Number(said ?? TOP), descending: isDown },
+    text: `won value by ${groupNamed(group)}${rest}`,
+    isOfDeals: true,
+  };
+}
+
+const SOLD_BY_PRODUCT =
+  /^\s*(?:sales|revenue|turnover|won value)(?:\s+value)?\s+(?:by|per)\s+products?\b(.*?)\??\s*$/iu;
+const PRODUCTS_SOLD =
+  /^\s*(?:(?:which|what)\s+)?products?\s+(?:(?:did|have|do)\s+we\s+)?(?:sold|sell)\b(.*?)\??\s*$/iu;
+const TOP_PRODUCTS =
+  /^\s*(?:the\s+|our\s+)?(?:top|best)(?:[\s-]+selling)?\s+(?:(\d{1,3})\s+)?products?\b(.*?)\??\s*$/iu;
+
+/** “Sales by product”, “which products did we sell last month”, “top 5 products”: what lines of won deals came to. */
+function soldProducts(text: string): Rewritten | undefined {
+  const top = TOP_PRODUCTS.exec(text);
+  const found = SOLD_BY_PRODUCT.exec(text) ?? PRODUCTS_SOLD.exec(text);
+  const rest = top?.[2] ?? found?.[1];
+  if (rest === undefined) return undefined;
+  return {
+    text: `sum of deal lines of deals won${rest} by product`,
+    ...(top ? { first: { count: Number(top[1] ?? TOP), descending: true } } : {}),
+  };
+}
+
+/** “Who has overdue tasks”: those tasks, by whose they are. Who has none is nobody’s record. */
+function whoHas(text: string): Rewritten | undefined {
+  const found =
+    /^\s*who\s+(?:has|have|owns|holds)\s+(?:got\s+)?(?!(?:the\s+)?(?:most|fewest|least|no|not|none|never|nothing|yet|to)\b)(.+?)\??\s*$/iu.exec(
+      text,
+    );
+  return found ? { text: `${found[1]} by owner` } : undefined;
+}
+
+/** “How long do deals take to close”: the days that won deals took. */
+function howLong(text: string): Rewritten | undefined {
+  const found =
+    /^\s*how long (?:(?:do|does|did) (?:it take (?:us )?to (?:close|win) (?:a )?deals?|(?:won )?deals? take(?: to (?:close|win|be won))?)|is (?:our|the) sales cycle)\b(.*?)\??\s*$/iu.exec(
+      text,
+    );
+  return found ? { text: `average days to close${found[1]}`, isOfDeals: true } : undefined;
+}
+
 /** “What did Nora do yesterday”, “what do I have to do today”, “what is due this week”: activities that are not named. */
 function whatIsDone(text: string): Rewritten | undefined {
   const found =
@@ -107,4 +167,11 @@ function whatIsDone(text: string): Rewritten | undefined {
 
 /** The same in words that are read one after the other, where it was put in another way. */
 export const rewritten = (text: string): Rewritten | undefined =>
-  topGroups(text) ?? topCounts(text) ?? mostOf(text) ?? whatIsDone(text);
+  topGroups(text) ??
+  topCounts(text) ??
+  bestOf(text) ??
+  soldProducts(text) ??
+  mostOf(text) ??
+  whoHas(text) ??
+  howLong(text) ??
+  whatIsDone(text);

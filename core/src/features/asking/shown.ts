@@ -1,13 +1,5 @@
-import { fieldAt, isCustomisable, type Catalogue } from '../../kernel/catalogue';
-import {
-  allOf,
-  isDated,
-  isGroup,
-  isRelated,
-  type Condition,
-  type Question,
-  type Test,
-} from '../../kernel/questions';
+import { fieldAt, isCustomisable, type Catalogue, type ObjectKey } from '../../kernel/catalogue';
+import { allOf, isDated, isGroup, isRelated, type Condition, type Question } from '../../kernel/questions';
 import { plainDesign, type Design } from '../../kernel/views';
 import {
   type ReportDesign,
@@ -15,7 +7,8 @@ import {
   type ReportFigure,
   type ReportPeriod,
 } from '../reports/report';
-import { mainDate } from './vocabulary';
+import { periodOfTest } from './compared-words';
+import { isOneOf, mainDate } from './vocabulary';
 import { type Asked, type AskedDrawing } from './reading';
 
 /** Where what was asked is shown: on a page of records or of figures in groups, or as a report. */
@@ -60,29 +53,33 @@ const onPages = ['table', 'columns', 'bars', 'line', 'pivot'] as const;
 type PageDrawing = (typeof onPages)[number];
 const isOnPage = (draw: AskedDrawing): draw is PageDrawing => onPages.some((each) => each === draw);
 
-/** The date that a condition puts into a period by name, and what else is asked. */
+/** The date that a condition puts into a period, and what else is asked. */
 function periodIn(where: Condition | undefined, catalogue: Catalogue, { object }: Question) {
   const parts = where && isGroup(where) && where.join === 'all' ? where.of : where ? [where] : [];
-  const isPeriod = (part: Condition): part is Test =>
-    !isGroup(part) &&
-    !isRelated(part) &&
-    part.is === 'in' &&
-    isDated(fieldAt(catalogue, object, part.field)?.type ?? 'text');
-  const test = parts.find(isPeriod);
-  return {
-    period: test && { field: test.field, in: test.value as ReportPeriod['in'] },
-    rest: allOf(...parts.filter((part) => part !== test)),
-  };
+  const periods = parts.flatMap((part) => {
+    const isDate =
+      !isGroup(part) && !isRelated(part) && isDated(fieldAt(catalogue, object, part.field)?.type ?? 'text');
+    const period = isDate ? periodOfTest(part) : undefined;
+    return period ? [{ part, period }] : [];
+  });
+  // What is named goes along with the days that pass.
+  const found = periods.find(({ period }) => !('from' in period.in)) ?? periods.at(0);
+  return { period: found?.period, rest: allOf(...parts.filter((part) => part !== found?.part)) };
 }
 
-const outcome = (...keys: string[]): Condition => ({ field: 'outcome', is: 'anyOf', value: keys });
-
-/** Won ÷ (won + lost) of what closed, with what it is made of. */
-const RATE: readonly ReportFigure[] = [
-  { key: 'won', label: 'Won', measure: { as: 'count', where: outcome('won') } },
-  { key: 'lost', label: 'Lost', measure: { as: 'count', where: outcome('lost') } },
-  { key: 'rate', label: 'Win rate', formula: 'won / (won + lost)', format: 'percent' },
-];
+/** Rates with what they are made of: deals won of those that closed, leads converted of all. */
+const RATES: Partial<Record<ObjectKey, readonly ReportFigure[]>> = {
+  deal: [
+    { key: 'won', label: 'Won', measure: { as: 'count', where: isOneOf('outcome', 'won') } },
+    { key: 'lost', label: 'Lost', measure: { as: 'count', where: isOneOf('outcome', 'lost') } },
+    { key: 'rate', label: 'Win rate', formula: 'won / (won + lost)', format: 'percent' },
+  ],
+  lead: [
+    { key: 'leads', label: 'Leads', measure: { as: 'count' } },
+    { key: 'converted', label: 'Converted', measure: { as: 'count', where: isOneOf('status', 'converted') } },
+    { key: 'rate', label: 'Conversion rate', formula: 'converted / leads', format: 'percent' },
+  ],
+};
 
 function asReport({ question, draw, compared, hasRate }: Asked, catalogue: Catalogue): ReportDesign {
   const { measures, first, where, groups = [], sort: _sort, ...subject } = question;
@@ -90,8 +87,9 @@ function asReport({ question, draw, compared, hasRate }: Asked, catalogue: Catal
     key: String.fromCharCode(97 + index),
     measure,
   }));
-  const figures = hasRate ? [...RATE, ...(measures ? measured : [])] : measured;
-  const drawnKey = hasRate ? 'rate' : 'a';
+  const rate = hasRate ? RATES[question.object] : undefined;
+  const figures = rate ? [...rate, ...(measures ? measured : [])] : measured;
+  const drawnKey = rate ? 'rate' : 'a';
   const found = periodIn(where, catalogue, question);
   const dated = groups.find(({ field }) =>
     isDated(fieldAt(catalogue, question.object, field)?.type ?? 'text'),
@@ -120,7 +118,7 @@ function asReport({ question, draw, compared, hasRate }: Asked, catalogue: Catal
           order: { figure: figures[first.measure].key, ...(first.descending ? { descending: true } : {}) },
         }
       : {}),
-    ...(hasRate ? { drawn: 'rate' } : {}),
+    ...(rate ? { drawn: 'rate' } : {}),
     draw: draw ? drawings[draw] : groups.length === 0 ? 'figure' : 'columns',
   };
 }

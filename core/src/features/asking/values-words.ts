@@ -1,6 +1,6 @@
 import { type ObjectKey } from '../../kernel/catalogue';
 import { type Condition, isNumeric, isTextual, type Operator, pathInWords } from '../../kernel/questions';
-import { comparedAt, comparison, currencyAt } from './amounts-words';
+import { comparedAt, comparison, currencyAt, usualAt } from './amounts-words';
 import { type Found } from './date-words';
 import { whoAt, meOrWhoAt } from './people-words';
 import { type Introduced, type Reader, type Weight } from './reader';
@@ -249,6 +249,8 @@ export function fieldCondition(reader: Reader, path: string, at: number): Found<
   const empty = reader.at(next, 'empty', 'missing', 'unknown', 'not known');
   if (empty > 0)
     return { value: { field: path, is: isNot > 0 ? 'isNotEmpty' : 'isEmpty' }, length: said + empty };
+  const usual = isNumeric(field.type) ? usualAt(reader, next) : undefined;
+  if (usual) return { value: { field: path, ...usual.value }, length: said + usual.length };
   const compared = comparedAt(reader, next);
   if (compared) {
     const condition = comparison(reader, path, next + compared.length, compared);

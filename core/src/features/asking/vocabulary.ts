@@ -71,6 +71,8 @@ export const objectWords: Record<string, ObjectWord> = {
   email: { object: 'mail' },
   mail: { object: 'mail' },
   note: { object: 'note' },
+  'deal line': { object: 'dealLine' },
+  'product line': { object: 'dealLine' },
 };
 
 const says = (phrases: string, conditions: readonly Condition[], more: Omit<Idiom, 'conditions'> = {}) =>
@@ -240,6 +242,7 @@ export const grammar = `${silent} a an the all any every each of in on at to for
   grouped split broken each alphabetically alphabetical ascending descending beginning ending stood vs because due through
   through expected revenue turnover sales pipeline won lost win lose valued worth held unassigned quiet contacted touched
   percent days times hours minutes step steps went go going back gone moved skipped skip own maker decider hold finish complete log call phone visit meet then q1 q2 q3 q4 ytd far end twice once three four five six ten twelve thousand million
+  around about roughly approximately approx circa conversion cycle
   weekend area pie doughnut donut funnel heatmap share percentage file attachment time`;
 
 const silentWords = new Set(silent.split(/\s+/));

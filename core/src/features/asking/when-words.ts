@@ -1,6 +1,7 @@
-import { type PastDay } from '../../kernel/questions';
+import { type Condition, type PastDay } from '../../kernel/questions';
 import { comparedAt, DAYS } from './amounts-words';
 import { countAt, type Found, type When } from './date-words';
+import { allTogether } from './joining';
 import { type Reader } from './reader';
 import { type Idiom, mainDate, withChanges } from './vocabulary';
 
@@ -25,6 +26,13 @@ export function readIdiom(reader: Reader, at: number): number {
   const counted = readCounted(reader, next, idiom);
   if (counted > 0) return length + counted;
   const when = date ? whenBehind(reader, next, date) : undefined;
+  const either = when && eitherThen(reader, at, idiom, when.value);
+  if (when && either) {
+    reader.join = undefined;
+    reader.add(either, 1);
+    noteDoubt(reader, next, when);
+    return length + when.length;
+  }
   const isNegated = reader.isNegated;
   if (date && idiom.conditions.length === 0 && !when) reader.timeless = { at, date };
   if (date && (when || idiom.conditions.length === 0 || !reader.isBefore)) reader.date = date;
@@ -45,6 +53,21 @@ export function readIdiom(reader: Reader, at: number): number {
     return length + when.length;
   }
   return length;
+}
+
+/** “Closing or won this month”: the word before *or* shares the time behind this one. */
+function eitherThen(
+  reader: Reader,
+  at: number,
+  { date, conditions, orPeriod }: Idiom,
+  when: When,
+): Condition | undefined {
+  const { timeless } = reader;
+  const isShared = timeless?.at === at - 2 && reader.at(at - 1, 'or') > 0 && !reader.isNegated;
+  if (!isShared || date === undefined || timeless.date === date) return undefined;
+  reader.timeless = undefined;
+  const then = allTogether([...(orPeriod ? [] : conditions), { field: date, ...when }]) as Condition;
+  return { join: 'any', of: [{ field: timeless.date, ...when }, then] };
 }
 
 /**
@@ -220,8 +243,18 @@ export function readDate(reader: Reader, at: number): number {
   const date = reader.date ?? usualDate(reader, found.value);
   addWhen(reader, date, found.value, at, found);
   if (isUndated) reader.leaveUndated(date);
+  else if (reader.date === undefined && date === 'dueOn' && isOfNow(found.value)) {
+    const { from, to } = reader.span(at, found.length);
+    const words = reader.text.slice(from, to);
+    const text = `${reader.text.slice(0, from)}done ${reader.text.slice(from)}`;
+    reader.doubtful.push({ from, to, as: `due ${words}`, others: [{ as: `done ${words}`, text }] });
+  }
   return found.length;
 }
+
+/** Whether a period is the present one, so that what is meant may be done or yet to come. */
+const isOfNow = ({ is, value }: When) =>
+  is === 'in' && typeof value === 'object' && value !== null && 'offset' in value && value.offset === 0;
 
 /** The date a period is about that stands by itself: what is over was done, what is to come is due. */
 export function usualDate(reader: Reader, { is, value }: When): string {
@@ -253,39 +286,4 @@ export function momentAlone(reader: Reader, at: number): Found<PastDay> | undefi
     ago && typeof ago.value === 'object' && ago.value.days < 0 && reader.stem(at + ago.length - 1) === 'ago';
   // What is said of a date that was named is about that date.
   return (isEnd || isAgo) && reader.date === undefined ? reader.dates.momentAt(at) : undefined;
-}
-
-/** What figures are set beside: `compared with last year`. */
-export function readCompared(reader: Reader, at: number): number {
-  const said = reader.at(at, 'compared with', 'compared to', 'in comparison with', 'against', 'versus', 'vs');
-  if (said === 0) return 0;
-  const next = at + said + reader.at(at + said, 'the', 'that of');
-  const year = reader.at(
-    next,
-    'last year',
-    'year before',
-    'a year before',
-    'previous year',
-    'a year earlier',
-    'same period last year',
-    'same time last year',
-  );
-  const before = reader.at(
-    next,
-    'period before',
-    'last quarter',
-    'last month',
-    'last week',
-    'previous quarter',
-    'previous month',
-    'previous week',
-    'quarter before',
-    'month before',
-    'week before',
-    'previous period',
-  );
-  const length = year || before;
-  if (length === 0) return 0;
-  reader.rest.compared = year > 0 ? 'yearBefore' : 'before';
-  return next - at + length;
 }

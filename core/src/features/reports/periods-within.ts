@@ -26,7 +26,7 @@ export function periodsWithin(
 
 /**
  * The period that another is compared with. Before a named period (this quarter) lies the one of its kind before, as far
- * into it where it goes up to today; before any other days lie as many days.
+ * into it where it goes up to today; before whole months lie as many months, before any other days as many days.
  */
 export function daysCompared(
   period: ReportPeriod,
@@ -42,9 +42,17 @@ export function daysCompared(
     const end = addDays(from, daysBetween(days.from, days.to));
     return { from, to: end < days.from ? end : days.from };
   }
-  if ('direction' in named && named.unit === 'month')
-    return { from: addMonths(days.from, -named.count), to: days.from };
+  const months =
+    'direction' in named ? (named.unit === 'month' ? named.count : undefined) : wholeMonths(days);
+  if (months !== undefined) return { from: addMonths(days.from, -months), to: days.from };
   return { from: addDays(days.from, -daysBetween(days.from, days.to)), to: days.from };
+}
+
+/** How many calendar months some days are; undefined where they are more or less than whole ones. */
+function wholeMonths({ from, to }: Period): number | undefined {
+  if (!from.endsWith('-01') || !to.endsWith('-01')) return undefined;
+  const [first, last] = [from, to].map((day) => Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)));
+  return last - first;
 }
 
 /** The days that a report is asked about at another time than its own; none where that is its own. */

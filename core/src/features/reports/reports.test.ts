@@ -401,6 +401,10 @@ describe('the period a report is compared with', () => {
     [closedIn({ direction: 'last', count: 30, unit: 'day' }), '2026-09-21', '2026-10-21'],
     [closedIn({ direction: 'last', count: 12, unit: 'month' }), '2024-11-20', '2025-11-20'],
     [closedIn({ from: '2026-03-01', to: '2026-03-10' }), '2026-02-19', '2026-03-01'],
+    [closedIn({ from: '2026-10-01', to: '2026-10-31' }), '2026-09-01', '2026-10-01'],
+    [closedIn({ from: '2026-04-01', to: '2026-06-30' }), '2026-01-01', '2026-04-01'],
+    [closedIn({ from: '2025-01-01', to: '2026-12-31' }), '2023-01-01', '2025-01-01'],
+    [closedIn({ from: '2026-10-02', to: '2026-10-31' }), '2026-09-02', '2026-10-02'],
   ])('before %j lies %s to %s', (named, from, to) => {
     expect(compared(named)).toEqual({ from, to });
   });

@@ -70,7 +70,7 @@ export function periodMeant(
 export function spanMeant(
   is: string,
   operand: Operand | undefined,
-  context: QuestionContext,
+  context: Pick<QuestionContext, 'today' | 'calendar'>,
 ): Partial<Period> {
   const dayAfter = (day: Day) => addDays(day, 1);
   switch (is) {
