@@ -44,7 +44,7 @@ const nearestMonth = (instant: string): string => {
 };
 
 /** The conditions that all have to hold, one by one. */
-const conditionsOf = (condition: Condition | undefined): readonly Condition[] => {
+export const conditionsOf = (condition: Condition | undefined): readonly Condition[] => {
   if (!condition) return [];
   return isGroup(condition) && condition.join === 'all' ? condition.of.flatMap(conditionsOf) : [condition];
 };

@@ -2,8 +2,14 @@ import { type DataSource, type EntityManager } from 'typeorm';
 import {
   fieldsOf,
   isCustomKey,
+  allOf,
   isCustomisable,
+  isGroup,
+  isGroupOperand,
+  isOwnField,
+  isRelated,
   isToldInPast,
+  pathsOfTest,
   type Condition,
   type Measure,
   type ObjectKey,
@@ -16,6 +22,7 @@ import { dialect } from '../../platform/database/dialect';
 import { dayEndsTable } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
 import { coveringIndex } from './covering-index';
+import { conditionsOf } from './kept-counts';
 import { q } from './quoted';
 import { orderOf, putInOrder, type Ordering, type PlaceValue } from './sql-order';
 import { Scope, sharedBy, type Held, type Shared } from './sql-scope';
@@ -224,6 +231,7 @@ export class QuestionSql {
     if (mayLackRates) this.countUnrated(measures);
     // What is only counted, or told of each record, is sooner found by what narrows it.
     this.isSummed = !isByRecord && (groups.length > 0 || measures.some(({ as }) => as !== 'count'));
+    if (this.isSummed && this.object === 'loggedChange') this.workOutOnce();
     if (first) {
       const by = `"m${first.measure}"`;
       builder.orderBy(`(${by} IS NULL)`).addOrderBy(by, first.descending ? 'DESC' : 'ASC');
@@ -231,6 +239,22 @@ export class QuestionSql {
     }
     if (groups.length > 0 || isByRecord) builder.limit(Math.min(limit, first?.count ?? limit));
     return this.statement();
+  }
+
+  /**
+   * Changes are a view that makes something of what is kept: it is made once of each, however many figures look at it.
+   * What can be told of a change by itself narrows them there already, so that its index is used.
+   */
+  private workOutOnce(): void {
+    const narrowed = new Scope(this.shared, this.object, 'c');
+    const isOwn = (part: Condition) =>
+      !isGroup(part) &&
+      !isRelated(part) &&
+      pathsOfTest(part).every(isOwnField) &&
+      !isGroupOperand(part.value);
+    narrowed.restrict(allOf(...conditionsOf(this.asked).filter(isOwn)));
+    narrowed.builder.select('"c".*');
+    this.scope.readFrom(`${narrowed.builder.getQuery()} ${dialect.apart}`);
   }
 
   /** Beside the figures, how many amounts are in none as their currency has no rate: `unrated0` and so on. */
