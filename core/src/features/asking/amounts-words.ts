@@ -37,7 +37,7 @@ const comparators: readonly Comparator[] = [
 ];
 
 /** Words for what is near a number: a tenth to either side of it. */
-const NEAR = ['around', 'about', 'roughly', 'approximately', 'approx', 'circa', 'close to'];
+const NEAR = ['around', 'about', 'roughly', 'approximately', 'approx', 'circa'];
 const nearTo = (value: number): [number, number] => [
   Math.round(value * 90) / 100,
   Math.round(value * 110) / 100,
@@ -190,14 +190,29 @@ export function usualAt(reader: Reader, at: number): Found<Pick<Test, 'is' | 'va
   return { value: { is: above > 0 ? 'above' : 'below', value: { figure } }, length: next + the + 1 - at };
 }
 
+/** Adds what is above or below the usual: the field named behind it, or the amount of the records. */
+function addUsual(
+  reader: Reader,
+  at: number,
+  { value, length }: NonNullable<ReturnType<typeof usualAt>>,
+): number {
+  const end = at + length;
+  const named = reader.fieldNamed(end);
+  const type = named && reader.fieldAt(named.value)?.type;
+  const isNamed = named !== undefined && type !== undefined && isNumeric(type);
+  const field = isNamed ? named.value : mainAmount[reader.object];
+  // “Above average days” that are no field are no amount either.
+  const isOver =
+    isNamed || (isBoundary(reader, end) && reader.at(end, 'day', 'time', 'number', 'rate') === 0);
+  if (field === undefined || !isOver) return 0;
+  reader.add({ field, ...value });
+  return length + (isNamed ? named.length : 0);
+}
+
 /** Amounts and counts that records are compared with: `over 25k`, `above average`. */
 export function readAmount(reader: Reader, at: number): number {
   const usual = usualAt(reader, at);
-  const main = mainAmount[reader.object];
-  if (usual && main !== undefined && isBoundary(reader, at + usual.length)) {
-    reader.add({ field: main, ...usual.value });
-    return usual.length;
-  }
+  if (usual) return addUsual(reader, at, usual);
   const skipped = reader.at(at, 'worth', 'valued at', 'of');
   const found = comparedAt(reader, at + skipped);
   if (!found) return 0;

@@ -96,6 +96,11 @@ describe('what is not understood', () => {
     ['won value this month vs last quarter', ['vs last quarter']],
     ['deals closing around 12 December', ['around']],
     ['about 20 deals', ['about 20']],
+    ['who has called Tarnwick', ['who has called Tarnwick']],
+    ['who has this deal', ['who has this deal']],
+    ['pipeline vs last month', ['vs last month']],
+    ['deals over the average rate', ['over', 'average rate']],
+    ['who has access', ['who has access']],
     ['who has no calls this week', ['who has no calls this week']],
     ['top 3 accounts by won value with wings', ['top 3 accounts by won value with wings']],
   ])('“%s” is named: %j', (text, words) => {

@@ -8,11 +8,12 @@ import {
   type QuestionContext,
   type Test,
 } from '../../kernel/questions';
-import { addDays, isDay, type Day, type Period } from '../../platform/time';
+import { addDays, isDay, type Day, type Period, type PeriodUnit } from '../../platform/time';
 import { daysCompared } from '../reports/periods-within';
 import { type ComparedPeriod, type ReportPeriod } from '../reports/report';
 import { type Found } from './date-words';
 import { type Reader } from './reader';
+import { mainDate } from './vocabulary';
 
 type Today = Pick<QuestionContext, 'today' | 'calendar'>;
 
@@ -38,14 +39,28 @@ function speaksOfDates(catalogue: Catalogue, object: ObjectKey, condition: Condi
   return isOnDate(catalogue, object, condition);
 }
 
+const isOfOpen = (condition: Condition) =>
+  'field' in condition &&
+  condition.field === 'outcome' &&
+  Array.isArray(condition.value) &&
+  condition.value.some((each) => each === 'open');
+
 /**
  * Conditions with the period that is compared: what is said since a day goes up to today. Undefined where they say
  * more of dates than one period: beside another, such records would be looked for at the wrong time.
  */
-export function comparable({ meanings, object, conditions }: Reader): Condition[] | undefined {
+export function comparable(reader: Reader): Condition[] | undefined {
+  const { meanings, object, conditions } = reader;
   const { catalogue, vocabulary } = meanings;
   const dated = conditions.filter((each) => speaksOfDates(catalogue, object, each));
-  if (dated.length === 0) return [...conditions];
+  if (dated.length === 0) {
+    const { comparedUnit: unit } = reader.rest;
+    // What is open is so today: what was open then is another question, as it stood.
+    if (object === 'deal' && conditions.some(isOfOpen)) return undefined;
+    // “Calls against last month” are those of this month.
+    const field = reader.date ?? (object === 'activity' ? 'doneAt' : mainDate(object));
+    return unit ? [...conditions, { field, is: 'in', value: { unit, offset: 0 } }] : [...conditions];
+  }
   const [one] = dated;
   if (dated.length > 1 || isGroup(one) || isRelated(one)) return undefined;
   if (periodOfTest(one)) return [...conditions];
@@ -100,6 +115,12 @@ function isAsLong(reader: Reader, words: string): boolean {
   return !unit || !named || !('offset' in named) || named.unit.toLowerCase().endsWith(unit);
 }
 
+/** The unit of a period before that is named: `last quarter`, `month before`. */
+function unitNamed(reader: Reader, at: number): PeriodUnit | undefined {
+  const period = reader.dates.periodAt(at)?.value;
+  return period && 'offset' in period ? period.unit : reader.dates.groupUnitAt(at)?.value;
+}
+
 /** What figures are set beside: `compared with last year`. */
 export function readCompared(reader: Reader, at: number): number {
   const said = reader.at(at, 'compared with', 'compared to', 'in comparison with', 'against', 'versus', 'vs');
@@ -146,5 +167,6 @@ export function readCompared(reader: Reader, at: number): number {
   if (length === 0) return 0;
   reader.rest.compared = year > 0 ? 'yearBefore' : isSame ? 'before' : named?.value;
   reader.rest.comparedAt = reader.span(at, next - at + length);
+  if (isSame) reader.rest.comparedUnit = unitNamed(reader, next);
   return next - at + length;
 }

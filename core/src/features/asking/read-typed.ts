@@ -159,6 +159,14 @@ function namesDeals(words: readonly Word[], meanings: Meanings): boolean {
   );
 }
 
+/** What was put in another way, in words that are read one after the other, where it is meant so. */
+function putOtherwise(typed: string, meanings: Meanings): Rewritten | undefined {
+  const other = rewritten(typed);
+  if (!other?.needsNoun) return other;
+  const words = wordsOf(other.text);
+  return nounIn(words, meanings) || namesDeals(words, meanings) ? other : undefined;
+}
+
 /** How printed questions begin: `Deals where`, `All deals`. */
 const PRINTED = /^(?:All [a-z]|[A-Z][a-z ]+ where )/;
 
@@ -186,7 +194,7 @@ export function readTyped(
   const whole = /^\s*["“](.*)["”]\s*$/u.exec(typed);
   // What stands between quotation marks as a whole is what is asked.
   if (whole && !/["“”]/u.test(whole[1])) return readTyped(` ${whole[1]} `, vocabulary, meanings);
-  const other = rewritten(typed);
+  const other = putOtherwise(typed, meanings);
   const text = other?.text ?? typed;
   const { words: typedWords, respelt } = spelt(text, wordsOf(text), meanings);
   const words = unitsShared(typedWords);

@@ -8,6 +8,7 @@ import {
   type Sort,
 } from '../../kernel/questions';
 import { type ComparedPeriod } from '../reports/report';
+import { type PeriodUnit } from '../../platform/time';
 import { type Found } from './date-words';
 import { Dates } from './dates';
 import { isOtherLeftOut, mergedOr, negation } from './joining';
@@ -39,8 +40,9 @@ export interface Rest {
   limit?: number;
   draw?: AskedDrawing;
   compared?: ComparedPeriod;
-  /** Where that was said. */
+  /** Where that was said, and the unit of the period that was named: `last month`. */
   comparedAt?: Span;
+  comparedUnit?: PeriodUnit;
   asOf?: PastDay;
   /** The rate at which records come to what they are for. */
   hasRate?: true;

@@ -4,6 +4,8 @@ export interface Rewritten {
   /** Only the first few groups are asked for. */
   first?: { count: number; descending: boolean };
   isOfDeals?: true;
+  /** It is meant so only where it names records. */
+  needsNoun?: true;
 }
 
 /** So many where no number is said. */
@@ -92,7 +94,7 @@ function mostOf(text: string): Rewritten | undefined {
 
 /** Periods and people that are told by what was won. */
 const BEST = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+|my\\s+)?(top|best|biggest|largest|strongest|worst|weakest|smallest|bottom)\\s+(?:(\\d{1,3})\\s+)?(accounts?|companies|company|customers?|clients?|owners?|reps?|sellers?|teams?|sources?|countries|country|industries|industry|weeks?|months?|quarters?|years?|weekdays?)(?:\\s+ever)?((?:\\s+(?:this|last|since|so far|in|of|for|from)\\b.*)?)\\??\\s*$`,
+  `^\\s*(?:the\\s+|our\\s+|my\\s+)?(top|best|biggest|largest|strongest|worst|weakest|smallest|bottom)\\s+(?:(\\d{1,3})\\s+)?(accounts?|companies|company|customers?|clients?|owners?|reps?|sellers?|teams?|sources?|countries|country|industries|industry|weeks?|months?|quarters?|years?|weekdays?)(?:\\s+ever)?((?:\\s+(?:this|last|since|so far|in(?!\\s+(?:the\\s+|our\\s+)?pipeline)|of|for|from)\\b.*)?)\\??\\s*$`,
   'iu',
 );
 
@@ -133,10 +135,10 @@ function soldProducts(text: string): Rewritten | undefined {
 /** “Who has overdue tasks”: those tasks, by whose they are. Who has none is nobody’s record. */
 function whoHas(text: string): Rewritten | undefined {
   const found =
-    /^\s*who\s+(?:has|have|owns|holds)\s+(?:got\s+)?(?!(?:the\s+)?(?:most|fewest|least|no|not|none|never|nothing|yet|to)\b)(.+?)\??\s*$/iu.exec(
+    /^\s*who\s+(?:has|have|owns|holds)\s+(?:got\s+)?(?!(?:the\s+)?(?:most|fewest|least|no|not|none|never|nothing|yet|to|called|phoned|emailed|written|visited|met|contacted|spoken|been)\b)(.+?)\??\s*$/iu.exec(
       text,
     );
-  return found ? { text: `${found[1]} by owner` } : undefined;
+  return found ? { text: `${found[1]} by owner`, needsNoun: true } : undefined;
 }
 
 /** “How long do deals take to close”: the days that won deals took. */
