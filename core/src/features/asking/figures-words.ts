@@ -3,7 +3,7 @@ import { comparedAt } from './amounts-words';
 import { countAt, type Found } from './date-words';
 import { type Reader } from './reader';
 import { type AskedDrawing } from './reading';
-import { mainAmount } from './vocabulary';
+import { mainAmount, rates } from './vocabulary';
 import { stemOf } from './words';
 
 const EXTREMES: readonly (readonly [string, Measure['as']])[] = [
@@ -181,15 +181,11 @@ export function isSingular(reader: Reader, at: number): boolean {
 
 /** The rate at which records come to what they are for: the win rate, which is no verb. */
 export function readRate(reader: Reader, at: number): number {
-  const said =
-    reader.object === 'deal'
-      ? reader.at(at, 'win rate', 'success rate', 'closing rate', 'share won')
-      : reader.object === 'lead'
-        ? reader.at(at, 'conversion rate', 'rate of conversion', 'share converted')
-        : 0;
-  if (said === 0) return 0;
+  const rate = rates[reader.object];
+  const said = rate ? reader.at(at, ...rate.words) : 0;
+  if (!rate || said === 0) return 0;
   reader.rest.hasRate = true;
-  if (reader.object === 'deal') reader.date = 'closedOn';
+  if (rate.date !== undefined) reader.date = rate.date;
   return said;
 }
 

@@ -12,6 +12,7 @@ import {
   type Wording,
 } from '../../kernel/questions';
 import { type Asked, type AskedDrawing } from './reading';
+import { rates } from './vocabulary';
 
 /** How each drawing is said. */
 export const drawingWords: Record<AskedDrawing, string> = {
@@ -27,7 +28,7 @@ export const drawingWords: Record<AskedDrawing, string> = {
 const compared = { before: 'the period before', yearBefore: 'the year before' } as const;
 
 /** What the rate is called at which records come to what they are for. */
-export const rateWord = (object: ObjectKey) => (object === 'lead' ? 'conversion rate' : 'win rate');
+export const rateWord = (object: ObjectKey): string => rates[object]?.words[0] ?? 'rate';
 
 /** An order as it is read: `close date latest first`, `name`. */
 export function sortInWords(

@@ -13,7 +13,10 @@ const TOP = '10';
 
 /** What records are told by, as it is called where it is asked for. */
 const GROUPS =
-  'accounts?|companies|company|customers?|owners?|reps?|people|person|teams?|sources?|countries|country|industries|industry|stages?|pipelines?|competitors?';
+  'accounts?|companies|company|customers?|clients?|owners?|reps?|sellers?|teams?|sources?|countries|country|industries|industry';
+/** The same where it is said by what they are told: people by themselves may be contacts. */
+const ALL_GROUPS = `${GROUPS}|people|person|stages?|pipelines?|competitors?`;
+const PERIODS = 'weeks?|months?|quarters?|years?|weekdays?';
 
 /** The field that such a word means. */
 function groupNamed(word: string): string {
@@ -30,19 +33,19 @@ function groupNamed(word: string): string {
 }
 
 const TOP_GROUPS = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+((?:won|open|lost|weighted|total)\\s+value|value|revenue|weighted|won)\\b(.*)$`,
+  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${ALL_GROUPS})\\s+by\\s+((?:won|open|lost|weighted|total)\\s+value|value|revenue|weighted|won)\\b(.*)$`,
   'iu',
 );
 const TOP_COUNTS = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${GROUPS})\\s+by\\s+(?:the\\s+)?(?:number|count)\\s+of\\s+(.+?)\\??\\s*$`,
+  `^\\s*(?:the\\s+|our\\s+)?(top|bottom)\\s+(?:(\\d{1,3})\\s+)?(${ALL_GROUPS})\\s+by\\s+(?:the\\s+)?(?:number|count)\\s+of\\s+(.+?)\\??\\s*$`,
   'iu',
 );
 const WITH_MOST = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+)?(${GROUPS})\\s+with\\s+(?:the\\s+)?(most|fewest|least)\\s+(.+?)\\??\\s*$`,
+  `^\\s*(?:the\\s+|our\\s+)?(${ALL_GROUPS})\\s+with\\s+(?:the\\s+)?(most|fewest|least)\\s+(.+?)\\??\\s*$`,
   'iu',
 );
 const MOST_OF = new RegExp(
-  `^\\s*(?:who|(?:which|what)\\s+(${GROUPS}))\\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did|brought|brings?|gave|gives?|gets?|got)\\s+(?:us\\s+|in\\s+)?(?:the\\s+)?(most|fewest|least)\\s+(?:of\\s+)?(.*?)\\??\\s*$`,
+  `^\\s*(?:who|(?:which|what)\\s+(${ALL_GROUPS}))\\s+(has|have|had|owns|own|won|lost|closed|created|added|converted|made|held|logged|did|brought|brings?|gave|gives?|gets?|got)\\s+(?:us\\s+|in\\s+)?(?:the\\s+)?(most|fewest|least)\\s+(?:of\\s+)?(.*?)\\??\\s*$`,
   'iu',
 );
 
@@ -94,7 +97,7 @@ function mostOf(text: string): Rewritten | undefined {
 
 /** Periods and people that are told by what was won. */
 const BEST = new RegExp(
-  `^\\s*(?:the\\s+|our\\s+|my\\s+)?(top|best|biggest|largest|strongest|worst|weakest|smallest|bottom)\\s+(?:(\\d{1,3})\\s+)?(accounts?|companies|company|customers?|clients?|owners?|reps?|sellers?|teams?|sources?|countries|country|industries|industry|weeks?|months?|quarters?|years?|weekdays?)(?:\\s+ever)?((?:\\s+(?:this|last|since|so far|in(?!\\s+(?:the\\s+|our\\s+)?pipeline)|of|for|from)\\b.*)?)\\??\\s*$`,
+  `^\\s*(?:the\\s+|our\\s+|my\\s+)?(top|best|biggest|largest|strongest|worst|weakest|smallest|bottom)\\s+(?:(\\d{1,3})\\s+)?(${GROUPS}|${PERIODS})(?:\\s+ever)?((?:\\s+(?:this|last|since|so far|in(?!\\s+(?:the\\s+|our\\s+)?pipeline)|of|for|from)\\b.*)?)\\??\\s*$`,
   'iu',
 );
 

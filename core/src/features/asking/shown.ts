@@ -1,5 +1,13 @@
 import { fieldAt, isCustomisable, type Catalogue, type ObjectKey } from '../../kernel/catalogue';
-import { allOf, isDated, isGroup, isRelated, type Condition, type Question } from '../../kernel/questions';
+import {
+  allOf,
+  conditionsOf,
+  isDated,
+  isGroup,
+  isRelated,
+  type Condition,
+  type Question,
+} from '../../kernel/questions';
 import { plainDesign, type Design } from '../../kernel/views';
 import {
   type ReportDesign,
@@ -55,7 +63,7 @@ const isOnPage = (draw: AskedDrawing): draw is PageDrawing => onPages.some((each
 
 /** The date that a condition puts into a period, and what else is asked. */
 function periodIn(where: Condition | undefined, catalogue: Catalogue, { object }: Question) {
-  const parts = where && isGroup(where) && where.join === 'all' ? where.of : where ? [where] : [];
+  const parts = conditionsOf(where);
   const periods = parts.flatMap((part) => {
     const isDate =
       !isGroup(part) && !isRelated(part) && isDated(fieldAt(catalogue, object, part.field)?.type ?? 'text');

@@ -179,6 +179,15 @@ export const mainAmount: Partial<Record<ObjectKey, string>> = {
   dealLine: 'sum',
 };
 
+/**
+ * The rate at which records come to what they are for: how it is called, first its own name, and the date that times are
+ * about where it is asked for.
+ */
+export const rates: Partial<Record<ObjectKey, { words: readonly string[]; date?: string }>> = {
+  deal: { words: ['win rate', 'success rate', 'closing rate', 'share won'], date: 'closedOn' },
+  lead: { words: ['conversion rate', 'rate of conversion', 'share converted'] },
+};
+
 /** Whose records are. */
 export const mainOwner = 'owner';
 

@@ -325,6 +325,12 @@ export function allOf(...conditions: (Condition | undefined)[]): Condition | und
   return of.length > 1 ? { join: 'all', of } : of[0];
 }
 
+/** The conditions that all have to hold, one by one. */
+export const conditionsOf = (condition: Condition | undefined): readonly Condition[] => {
+  if (!condition) return [];
+  return isGroup(condition) && condition.join === 'all' ? condition.of.flatMap(conditionsOf) : [condition];
+};
+
 /** A question for records of an object under all of these conditions. */
 export function ask(object: ObjectKey, ...conditions: (Condition | undefined)[]): Question {
   const where = allOf(...conditions);

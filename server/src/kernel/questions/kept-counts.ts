@@ -1,5 +1,6 @@
 import {
   allOf,
+  conditionsOf,
   isFieldOperand,
   isGroup,
   isGroupOperand,
@@ -41,12 +42,6 @@ const monthAfter = (month: string): string => {
 const nearestMonth = (instant: string): string => {
   const month = instant.slice(0, 7);
   return Number(instant.slice(8, 10)) > 15 ? monthAfter(month) : month;
-};
-
-/** The conditions that all have to hold, one by one. */
-export const conditionsOf = (condition: Condition | undefined): readonly Condition[] => {
-  if (!condition) return [];
-  return isGroup(condition) && condition.join === 'all' ? condition.of.flatMap(conditionsOf) : [condition];
 };
 
 const asksOnly = (condition: Condition, fields: readonly string[]): boolean => {

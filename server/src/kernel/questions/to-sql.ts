@@ -3,6 +3,7 @@ import {
   fieldsOf,
   isCustomKey,
   allOf,
+  conditionsOf,
   isCustomisable,
   isGroup,
   isGroupOperand,
@@ -22,7 +23,6 @@ import { dialect } from '../../platform/database/dialect';
 import { dayEndsTable } from '../../platform/database/entities';
 import { type Statement } from '../../platform/database/statement';
 import { coveringIndex } from './covering-index';
-import { conditionsOf } from './kept-counts';
 import { q } from './quoted';
 import { orderOf, putInOrder, type Ordering, type PlaceValue } from './sql-order';
 import { Scope, sharedBy, type Held, type Shared } from './sql-scope';
